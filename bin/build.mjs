@@ -1,0 +1,4 @@
+import { ensureBuilt, ensureInstalled } from './set-up.mjs'
+
+ensureInstalled()
+ensureBuilt()

@@ -1,0 +1,2 @@
+process.argv.splice(2, 0, 'demo')
+await import('./rovant.mjs')

@@ -1,0 +1,25 @@
+import { existsSync, mkdirSync } from 'node:fs'
+import { Refusal } from '#core/lib/refusal.ts'
+import { dropLeftovers } from '#server/formats/leftovers.ts'
+import { type Store, openStore } from '#server/people/store.ts'
+
+export const home = process.env['ROVANT_HOME'] ?? process.cwd()
+
+/** Opens a data directory, made and migrated where needed. */
+export function openData(data: string): Store {
+  mkdirSync(data, { recursive: true })
+  const store = openStore(data, home)
+  dropLeftovers(store)
+  return store
+}
+
+/** The same for a directory that has to be there already. */
+export function existingData(data: string): Store {
+  if (!existsSync(`${data}/rovant.db`)) throw new Refusal('not-found', `${data}: there is no Rovant database here. Start “rovant serve --data ${data}” or “rovant demo” first.`)
+  return openData(data)
+}
+
+/** JSON for programs, or lines for people. */
+export function print(json: boolean | undefined, value: unknown, lines: () => readonly string[]): void {
+  process.stdout.write(json ? `${JSON.stringify(value)}\n` : `${lines().join('\n')}\n`)
+}

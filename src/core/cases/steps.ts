@@ -1,0 +1,68 @@
+/** A step as written. `id` is its identity over versions; `null` before it is stored. */
+export interface StepText {
+  readonly id: number | null
+  readonly action: string
+  readonly expected: string
+  readonly data: string
+}
+
+export interface VersionContent {
+  readonly preconditions: string
+  readonly steps: readonly StepText[]
+  readonly parameters: readonly string[]
+  /** Values by parameter name, a record per data row. */
+  readonly rows: readonly Readonly<Record<string, string>>[]
+}
+
+export const emptyContent: VersionContent = { preconditions: '', steps: [], parameters: [], rows: [] }
+
+/**
+ * What a version says, as one text: two versions with the same text are the same version. Identity of steps
+ * is left out, so that retyping a step word for word changes nothing.
+ */
+export function fingerprintText(content: VersionContent): string {
+  const steps = content.steps.map(({ action, expected, data }) => [action.trim(), expected.trim(), data.trim()])
+  const rows = content.rows.map((row) => content.parameters.map((name) => (row[name] ?? '').trim()))
+  return JSON.stringify([content.preconditions.trim(), steps, content.parameters, rows])
+}
+
+/** Names in `{braces}`, in order of first use. */
+export function parametersIn(content: Pick<VersionContent, 'preconditions' | 'steps'>): string[] {
+  const texts = [content.preconditions, ...content.steps.flatMap(({ action, expected, data }) => [action, expected, data])]
+  return [...new Set(texts.flatMap((text) => Array.from(text.matchAll(placeholder), (match) => match[1] ?? '')))]
+}
+
+const placeholder = /\{([\p{L}_][\p{L}\p{N}_ -]{0,39})\}/gu
+
+/** Replaces `{name}` by the row's value; a name with no value stays as it is, so that the gap is seen. */
+export const withValues = (text: string, values: Readonly<Record<string, string>>): string =>
+  text.replace(placeholder, (whole, name: string) => (Object.hasOwn(values, name) ? (values[name] ?? whole) : whole))
+
+/**
+ * Reads typed or pasted lines as steps: cells keep their columns (action, expected, data), a line may say
+ * `action => expected`, and list marks in front are dropped.
+ */
+export function stepLines(text: string): StepText[] {
+  return splitCells(text).flatMap((cells) => {
+    const [first = '', second, third] = cells.map((cell) => cell.trim())
+    const [action = '', expected = ''] = second === undefined ? first.split(/\s*(?:=>|⇒|→)\s*/, 2) : [first, second]
+    const plain = action.replace(/^([-*•]|\d{1,3}[.)])\s+/, '')
+    return plain === '' && expected === '' ? [] : [{ id: null, action: plain, expected, data: third ?? '' }]
+  })
+}
+
+/** Tab-separated cells as a spreadsheet puts them on the clipboard: quoted cells may hold line breaks and doubled quotes. */
+export function splitCells(text: string): string[][] {
+  if (!text.includes('\t')) return text.split(/\r?\n/).map((line) => [line])
+  const pattern = /(?:"((?:[^"]|"")*)"|([^\t\r\n]*))(\t|\r?\n|$)/gy
+  const rows: string[][] = [[]]
+  for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
+    rows.at(-1)?.push(match[1] === undefined ? (match[2] ?? '') : match[1].replaceAll('""', '"'))
+    if (pattern.lastIndex >= text.length) break
+    if (match[3] !== '\t') rows.push([])
+  }
+  return rows
+}
+
+/** `0.3`, `2.0`: minor versions are cut while editing, whole ones by approval. */
+export const versionName = (major: number, minor: number): string => `${major}.${minor}`

@@ -1,0 +1,29 @@
+import { z } from 'zod'
+
+export const severities = ['Critical', 'Major', 'Minor', 'Cosmetic'] as const
+export const severity = z.enum(severities)
+export const defectStates = ['Reported', 'Confirmed', 'In repair', 'Ready to retest', 'Closed', 'Rejected'] as const
+export const defectState = z.enum(defectStates)
+export type DefectState = z.infer<typeof defectState>
+
+const moves: Readonly<Record<DefectState, readonly DefectState[]>> = {
+  Reported: ['Confirmed', 'In repair', 'Ready to retest', 'Rejected', 'Closed'],
+  Confirmed: ['In repair', 'Ready to retest', 'Rejected', 'Closed'],
+  'In repair': ['Confirmed', 'Ready to retest', 'Rejected', 'Closed'],
+  'Ready to retest': ['Closed', 'In repair', 'Confirmed'],
+  Closed: ['Confirmed', 'In repair'],
+  Rejected: ['Reported', 'Confirmed'],
+}
+
+/** The states a defect can go to from where it is. */
+export const nextStates = (from: DefectState): readonly DefectState[] => moves[from]
+
+export const isOpen = (state: DefectState): boolean => state !== 'Closed' && state !== 'Rejected'
+
+/** Why a defect cannot go to a state, or `null` when it can. A retest needs to know in which build the repair is. */
+export function moveRefusal(from: DefectState, to: DefectState, fixedIn: number | null): string | null {
+  if (from === to) return null
+  if (!moves[from].includes(to)) return `A defect that is ${from} cannot become ${to}; it can become ${moves[from].join(', ')}.`
+  if (to === 'Ready to retest' && fixedIn === null) return 'Name the build it is fixed in first, so that results before it can be told stale.'
+  return null
+}

@@ -1,0 +1,32 @@
+import type { FieldDefinition } from './filter.ts'
+import { automations, importances, versionStates } from '#core/cases/case.ts'
+import { requirementStates } from '#core/requirements/requirement.ts'
+import { defectStates, severities } from '#core/defects/state.ts'
+import { verdicts } from '#core/runs/verdict.ts'
+
+const text = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'text' })
+const number = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'number' })
+const choice = (name: string, label: string, choices?: readonly string[]): FieldDefinition => ({ name, label, kind: 'choice', ...(choices && { choices }) })
+
+export const requirementFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('kind', 'Kind'), choice('component', 'Component'),
+  choice('state', 'State', requirementStates), number('risk', 'Risk'), number('likelihood', 'Likelihood'), number('impact', 'Impact'),
+  choice('release', 'Testable from release'), choice('iteration', 'Testable from iteration'), choice('owner', 'Owner'), text('outside', 'Outside reference'),
+  number('cases', 'Cases'), number('suspect', 'Suspect links'), number('revision', 'Revision'),
+]
+export const caseFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('importance', 'Importance', importances), choice('state', 'State', versionStates),
+  choice('type', 'Type'), choice('component', 'Component'), choice('owner', 'Owner'), choice('automation', 'Automation', automations),
+  number('estimate', 'Estimate, min'), choice('folder', 'Folder'), number('steps', 'Steps'), number('requirements', 'Requirements'), choice('retired', 'Retired', ['yes', 'no']),
+]
+export const itemFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'), number('case', 'Case'), text('title', 'Title'), choice('environment', 'Environment'), choice('assignee', 'Assigned to'),
+  choice('verdict', 'Verdict', verdicts), number('estimate', 'Estimate, min'), choice('importance', 'Importance', importances), choice('component', 'Component'),
+]
+export const defectFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State', defectStates), choice('severity', 'Severity', severities), number('priority', 'Priority'),
+  choice('component', 'Component'), choice('owner', 'Owner'), choice('foundIn', 'Found in'), choice('fixedIn', 'Fixed in'), number('results', 'Results'),
+]
+export const suiteFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State'), number('cases', 'Cases')]
+export const planFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State'), choice('release', 'Release')]
+export const runFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State'), choice('release', 'Release'), choice('build', 'Build')]

@@ -1,0 +1,64 @@
+/** What a column of a sheet may hold, per kind of thing, with the headers it is recognised by (lower case, no marks). */
+const requirementHeaders = {
+  title: ['title', 'name', 'requirement', 'summary', 'heading'],
+  text: ['text', 'description', 'body', 'details', 'statement'],
+  id: ['id', 'key', 'number', 'identifier', 'no'],
+  parent: ['parent', 'parent id', 'parent key', 'parent title', 'under', 'belongs to'],
+  risk: ['risk', 'risk score'],
+  likelihood: ['likelihood', 'probability'],
+  impact: ['impact', 'severity of failure', 'damage'],
+  release: ['release', 'target release', 'testable from', 'fix version'],
+  iteration: ['iteration', 'sprint', 'testable from iteration'],
+  reference: ['outside reference', 'reference', 'ref', 'ticket', 'external id', 'outside', 'source'],
+  kind: ['kind', 'type', 'category'],
+  component: ['component', 'area', 'module'],
+  state: ['state', 'status'],
+  owner: ['owner', 'responsible', 'assignee'],
+} as const
+const caseHeaders = {
+  title: ['case', 'case title', 'test case', 'title', 'name', 'case name'],
+  action: ['action', 'step', 'steps', 'step action', 'test step', 'do'],
+  expected: ['expected', 'expected result', 'expected results', 'result', 'should be'],
+  data: ['data', 'test data', 'input', 'values'],
+  preconditions: ['preconditions', 'precondition', 'before', 'given'],
+  objective: ['objective', 'purpose', 'description', 'aim'],
+  importance: ['importance', 'priority', 'weight'],
+  type: ['type', 'kind'],
+  component: ['component', 'area', 'module'],
+  folder: ['folder', 'section', 'path'],
+  requirement: ['requirement', 'requirements', 'covers', 'proves', 'requirement key'],
+  estimate: ['estimate', 'minutes', 'duration', 'estimate min'],
+  owner: ['owner', 'author', 'responsible'],
+} as const
+
+export type RequirementColumn = keyof typeof requirementHeaders
+export type CaseColumn = keyof typeof caseHeaders
+export type What = 'requirements' | 'cases'
+
+const plainHeader = (header: string): string => header.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim()
+
+/** Which field each header stands for; a field is given to the first header that fits it, the rest stay unread. */
+export function mapColumns(what: What, headers: readonly string[]): (string | null)[] {
+  const known: Readonly<Record<string, readonly string[]>> = what === 'requirements' ? requirementHeaders : caseHeaders
+  const taken = new Set<string>()
+  return headers.map((header) => {
+    const plain = plainHeader(header)
+    const field = Object.keys(known).find((each) => !taken.has(each) && known[each]?.includes(plain))
+    if (!field) return null
+    taken.add(field)
+    return field
+  })
+}
+
+/** Rows of steps make cases; anything else with a title is a list of requirements. `null` when no header is known. */
+export function guessWhat(headers: readonly string[]): What | null {
+  const asCases = mapColumns('cases', headers)
+  if (asCases.includes('action') || asCases.includes('expected')) return 'cases'
+  return mapColumns('requirements', headers).includes('title') ? 'requirements' : null
+}
+
+/** `A`, `B` … `Z`, `AA`: how a spreadsheet names its columns, from 0. */
+export function columnName(index: number): string {
+  const last = String.fromCharCode(65 + (index % 26))
+  return index < 26 ? last : columnName(Math.floor(index / 26) - 1) + last
+}

@@ -1,0 +1,137 @@
+import { type Freshness, type FreshnessRules, freshness } from '#core/runs/freshness.ts'
+import { type BuildAt, buildsInScope, offeredAfter } from '#core/runs/standing.ts'
+import type { Verdict } from '#core/runs/verdict.ts'
+import type { CoverageNode, LinkedCase, SlotResult } from './coverage.ts'
+
+/** A standing result of one case in one environment on one build. */
+export interface StandingFact {
+  readonly caseId: number
+  readonly environmentId: number
+  readonly buildId: number
+  readonly attemptId: number
+  readonly verdict: Verdict
+  readonly finishedAt: number
+  readonly fingerprint: string
+}
+
+/** All that coverage in a scope is computed from; what is deleted, dropped or out of scope is already left out. */
+export interface CoverageFacts {
+  readonly requirements: readonly { readonly id: number; readonly parent: number | null; readonly risk: number | null; readonly revision: number }[]
+  readonly links: readonly { readonly requirement: number; readonly case: number; readonly confirmedRevision: number }[]
+  readonly cases: readonly { readonly id: number; readonly designed: boolean; readonly fingerprint: string | null }[]
+  /** Slots asked for: case and environment. A case not named has one slot that any environment answers. */
+  readonly slots: readonly { readonly case: number; readonly environment: number }[]
+  readonly quarantined: ReadonlySet<string>
+  readonly builds: readonly BuildAt[]
+  readonly standing: readonly StandingFact[]
+  /** Attempt → positions of the builds in which its linked defects are fixed. */
+  readonly fixes: ReadonlyMap<number, readonly number[]>
+  readonly anyEnvironment: number
+}
+
+export interface CoverageScope {
+  readonly release: number | null
+  readonly build: number | null
+  readonly environment: number | null
+  readonly asOf: number
+  readonly rules: FreshnessRules
+}
+
+/** A slot with the standing result that answers it, if one does. */
+export interface AnsweredSlot extends SlotResult {
+  readonly environment: number
+  readonly standing: StandingFact | null
+}
+
+/** Case → its slots in the scope, each with the result that stands there. */
+export function answerSlots(facts: CoverageFacts, scope: CoverageScope): Map<number, AnsweredSlot[]> {
+  const builds = buildsInScope(facts.builds, scope.release, scope.build)
+  const positions = new Map(builds.map(({ id, position }) => [id, position]))
+  const later = new Map(builds.map(({ position }) => [position, offeredAfter(builds, position)]))
+  const newest = newestByPlace(facts.standing, positions, scope.environment)
+  const environments = environmentsByCase(facts, scope)
+  const answer = answering(facts, scope, positions, later)
+  const slots = new Map<number, AnsweredSlot[]>()
+  for (const each of facts.cases) {
+    const asked = environments.get(each.id) ?? [scope.environment ?? facts.anyEnvironment]
+    slots.set(each.id, asked.map((environment) => answer(each, environment, newest.get(placeKey(each.id, environment === facts.anyEnvironment ? 0 : environment)))))
+  }
+  return slots
+}
+
+/** One number per case and environment; environment 0 stands for any. */
+const placeKey = (caseId: number, environment: number): number => caseId * 65_536 + (environment % 65_536)
+
+function newestByPlace(standing: readonly StandingFact[], positions: ReadonlyMap<number, number>, only: number | null): Map<number, StandingFact> {
+  const newest = new Map<number, StandingFact>()
+  const put = (key: number, fact: StandingFact) => {
+    const held = newest.get(key)
+    if (!held || isNewer(fact, held, positions)) newest.set(key, fact)
+  }
+  for (const fact of standing) {
+    if (!positions.has(fact.buildId) || (only !== null && fact.environmentId !== only)) continue
+    put(placeKey(fact.caseId, fact.environmentId), fact)
+    put(placeKey(fact.caseId, 0), fact)
+  }
+  return newest
+}
+
+/** Greatest (build position, finished at, id): a late retest on an older build does not outrank a newer one. */
+function isNewer(a: StandingFact, b: StandingFact, positions: ReadonlyMap<number, number>): boolean {
+  const [first, second] = [positions.get(a.buildId) ?? 0, positions.get(b.buildId) ?? 0]
+  if (first !== second) return first > second
+  return a.finishedAt === b.finishedAt ? a.attemptId > b.attemptId : a.finishedAt > b.finishedAt
+}
+
+function environmentsByCase(facts: CoverageFacts, scope: CoverageScope): Map<number, number[]> {
+  const byCase = new Map<number, number[]>()
+  for (const slot of facts.slots) {
+    const list = byCase.get(slot.case) ?? []
+    if (list.length === 0) byCase.set(slot.case, list)
+    const inScope = scope.environment === null || slot.environment === scope.environment || slot.environment === facts.anyEnvironment
+    if (inScope) list.push(slot.environment === facts.anyEnvironment && scope.environment !== null ? scope.environment : slot.environment)
+  }
+  return byCase
+}
+
+const notRun = { verdict: 'Not run', confidence: 1, reasons: [] } as const
+const current: Freshness = { reasons: [], confidence: 1 }
+
+function answering(facts: CoverageFacts, scope: CoverageScope, positions: ReadonlyMap<number, number>, later: ReadonlyMap<number, number>) {
+  const upTo = scope.build === null ? Infinity : (facts.builds.find(({ id }) => id === scope.build)?.position ?? Infinity)
+  return (of: CoverageFacts['cases'][number], environment: number, standing: StandingFact | undefined): AnsweredSlot => {
+    if (!standing || facts.quarantined.has(`${of.id}:${environment}`) || facts.quarantined.has(`${of.id}:`)) return { ...notRun, environment, standing: null }
+    const position = positions.get(standing.buildId) ?? 0
+    const fixed = facts.fixes.get(standing.attemptId)
+    const laterBuilds = later.get(position) ?? 0
+    const fingerprintChanged = of.fingerprint !== null && of.fingerprint !== standing.fingerprint
+    const quiet = laterBuilds === 0 && !fingerprintChanged && fixed === undefined && scope.asOf - standing.finishedAt <= scope.rules.limitDays * 86_400_000
+    const state = quiet ? current : freshness({
+      verdict: standing.verdict, finishedAt: standing.finishedAt, asOf: scope.asOf, laterBuilds, fingerprintChanged, suspect: false,
+      defectFixedSince: fixed?.some((build) => build > position && build <= upTo) ?? false,
+    }, scope.rules)
+    return { verdict: standing.verdict, confidence: state.confidence, reasons: state.reasons, environment, standing }
+  }
+}
+
+/** The outline as `coverage` takes it: a suspect link takes its weight off for its own requirement only. */
+export function coverageNodes(facts: CoverageFacts, slots: ReadonlyMap<number, readonly AnsweredSlot[]>, rules: FreshnessRules): CoverageNode[] {
+  const cases = new Map(facts.cases.map((each) => [each.id, each]))
+  const revisions = new Map(facts.requirements.map(({ id, revision }) => [id, revision]))
+  const linked = new Map<number, LinkedCase[]>()
+  for (const link of facts.links) {
+    const own = cases.get(link.case)
+    const revision = revisions.get(link.requirement)
+    if (!own || revision === undefined) continue
+    const list = linked.get(link.requirement) ?? []
+    if (list.length === 0) linked.set(link.requirement, list)
+    if (list.some((each) => each.case === link.case)) continue
+    const answered = own.designed ? (slots.get(link.case) ?? []) : []
+    list.push({ case: link.case, designed: own.designed, slots: revision > link.confirmedRevision ? answered.map((slot) => suspected(slot, rules)) : answered })
+  }
+  return facts.requirements.map(({ id, parent, risk }) => ({ id, parent, risk, cases: linked.get(id) ?? [] }))
+}
+
+/** What a slot is worth to a requirement whose link is suspect. */
+export const suspected = <T extends SlotResult>(slot: T, rules: FreshnessRules): T =>
+  slot.verdict === 'Not run' ? slot : { ...slot, reasons: [...slot.reasons, 'requirement changed' as const], confidence: slot.confidence * rules.requirementChanged }

@@ -1,0 +1,71 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { done, id, instant, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, scopeQuery, text } from '#core/lib/shapes.ts'
+import { requirementKinds, requirementState } from './requirement.ts'
+
+const grade = z.number().int().min(1).max(5).nullable()
+export const requirementRow = z.object({
+  id, key: z.string(), number: z.number(), parent: id.nullable(), position: z.number(), depth: z.number(), hasChildren: z.boolean(), title: z.string(), kind: z.string(), component: z.string(),
+  state: requirementState, likelihood: grade, impact: grade, risk: z.number().nullable(), release: z.string().nullable(), iteration: z.string().nullable(),
+  owner: z.string().nullable(), outside: z.string(), revision: z.number(), cases: z.number(), suspect: z.number(), version: z.number(),
+})
+export type RequirementRow = z.infer<typeof requirementRow>
+
+const linkedCase = z.object({
+  link: id, id, key: z.string(), title: z.string(), importance: z.string(), state: z.string(), steps: z.number(), retired: z.boolean(), suspect: z.boolean(), confirmedRevision: z.number(),
+  slots: z.array(z.object({
+    environment: z.string(), verdict: z.string(), reasons: z.array(z.string()), confidence: z.number(), build: z.string().nullable(), at: instant.nullable(), attempt: id.nullable(), defects: z.array(z.string()),
+  })),
+})
+export type LinkedCase = z.infer<typeof linkedCase>
+export const requirementSheet = requirementRow.extend({
+  text: z.string(), ownerId: z.string().nullable(), outsideUrl: z.string(), createdAt: instant, updatedAt: instant,
+  targets: z.array(z.object({ release: id, releaseName: z.string(), iteration: id.nullable(), iterationName: z.string().nullable() })),
+  path: z.array(z.object({ key: z.string(), title: z.string() })),
+  children: z.array(z.object({ key: z.string(), title: z.string() })),
+  linked: z.array(linkedCase),
+  defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
+})
+export type RequirementSheet = z.infer<typeof requirementSheet>
+
+const base = '/projects/:key/requirements'
+const one = refParams('RQ')
+export const listRequirements = contract({
+  name: 'listRequirements', method: 'GET', path: base, permission: 'viewer', summary: 'Requirements, in outline order unless sorted',
+  params: projectParams, query: listQuery, body: none, output: pageOf(requirementRow),
+})
+export const orderRequirements = contract({
+  name: 'orderRequirements', method: 'GET', path: `${base}/order`, permission: 'viewer', summary: 'Ids of the list in their order',
+  params: projectParams, query: listQuery, body: none, output: orderAnswer,
+})
+export const writeRequirementLines = contract({
+  name: 'writeRequirementLines', method: 'POST', path: `${base}/lines`, permission: 'tester', summary: 'Add requirements from an outline of lines; Tab indents',
+  params: projectParams, query: none,
+  body: z.object({ lines: text(2_000_000), under: id.nullable().default(null), release: id.nullable().default(null), iteration: id.nullable().default(null) }),
+  output: z.object({ keys: z.array(z.string()) }),
+})
+export const readRequirement = contract({
+  name: 'readRequirement', method: 'GET', path: `${base}/:ref`, permission: 'viewer', summary: 'A requirement with its cases, their standing results and its defects',
+  params: one, query: scopeQuery, body: none, output: requirementSheet,
+})
+export const requirementFieldsBody = z.object({
+  title: line(300), text: text(100_000), kind: z.enum(requirementKinds), component: z.string().trim().max(80), state: requirementState,
+  likelihood: grade, impact: grade, ownerId: z.string().nullable(), outsideRef: z.string().trim().max(80), outsideUrl: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]),
+  targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50),
+}).partial()
+export const updateRequirement = contract({
+  name: 'updateRequirement', method: 'PATCH', path: `${base}/:ref`, permission: 'tester', summary: 'Change fields; title or text make a new revision',
+  params: one, query: none, body: requirementFieldsBody, output: z.object({ version: z.number(), revision: z.number() }), versioned: true,
+})
+export const moveRequirement = contract({
+  name: 'moveRequirement', method: 'POST', path: `${base}/:ref/move`, permission: 'tester', summary: 'Move a branch: under a parent, before a sibling',
+  params: one, query: none, body: z.object({ under: id.nullable(), before: id.nullable().default(null) }), output: done,
+})
+export const bulkRequirements = contract({
+  name: 'bulkRequirements', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
+  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true, targets: true }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+})
+export const deleteRequirements = contract({
+  name: 'deleteRequirements', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete requirements and what is below them; can be undone',
+  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(5000) }), output: z.object({ refs: z.array(z.string()) }),
+})

@@ -1,0 +1,12 @@
+import { z } from 'zod'
+
+export const requirementStates = ['Draft', 'Agreed', 'Done', 'Dropped'] as const
+export const requirementState = z.enum(requirementStates)
+export const requirementKinds = ['Function', 'Rule', 'Interface', 'Quality', 'Constraint'] as const
+
+/** Likelihood × impact, each 1–5; `null` while either is open. */
+export const riskOf = (likelihood: number | null, impact: number | null): number | null =>
+  likelihood === null || impact === null ? null : likelihood * impact
+
+/** A link is suspect when the requirement has changed in title or text since somebody confirmed it. */
+export const isSuspect = (confirmedRevision: number, revision: number): boolean => revision > confirmedRevision

@@ -1,0 +1,105 @@
+import { type FinalVerdict, type Verdict, isFinal, rollUp } from './verdict.ts'
+
+/** A verdict given to one step in one data row. `word` is the project's own word for it, if it has one. */
+export interface Mark {
+  readonly row: number
+  readonly step: number
+  readonly verdict: Verdict
+  readonly word: string | null
+  readonly final: boolean
+}
+
+/** A verdict for the attempt as a whole; with a reason when it stands against a failed step. */
+export interface WholeVerdict {
+  readonly verdict: FinalVerdict
+  readonly override: string | null
+}
+
+/** What is known of one execution: its rows (1…n; one when the case has none), its steps in order, and what was marked. */
+export interface Attempt {
+  readonly rows: number
+  readonly steps: readonly number[]
+  readonly marks: readonly Mark[]
+  readonly whole: WholeVerdict | null
+}
+
+/** What an event changed, with what was there before: enough to show it and to undo it. */
+export interface AttemptChange {
+  readonly marks: readonly { readonly from: Mark | null; readonly to: Mark | null }[]
+  readonly whole: { readonly from: WholeVerdict | null; readonly to: WholeVerdict | null } | null
+}
+
+export type Outcome =
+  | { readonly ok: true; readonly attempt: Attempt; readonly change: AttemptChange }
+  | { readonly ok: false; readonly sentence: string }
+
+const markAt = (attempt: Attempt, row: number, step: number): Mark | undefined =>
+  attempt.marks.find((mark) => mark.row === row && mark.step === step)
+
+/** Verdicts of one row's steps in their order. */
+export const rowVerdicts = (attempt: Attempt, row: number): Verdict[] =>
+  attempt.steps.map((step) => markAt(attempt, row, step)?.verdict ?? 'Not run')
+
+/** One verdict per data row. */
+export function verdictsByRow(attempt: Attempt): Verdict[] {
+  return Array.from({ length: attempt.rows }, (_, index) => rollUp(rowVerdicts(attempt, index + 1)) ?? 'Not run')
+}
+
+/** The roll-up of an attempt: an override stands, else steps of all rows and a whole-item verdict that fills nothing. */
+export function attemptVerdict(attempt: Attempt): Verdict {
+  const { whole } = attempt
+  if (whole?.override != null) return whole.verdict
+  const parts = attempt.steps.length === 0 ? [] : verdictsByRow(attempt)
+  if (whole && (!fills(whole.verdict) || parts.length === 0)) return rollUp([...parts, whole.verdict]) ?? 'Not run'
+  return rollUp(parts) ?? 'Not run'
+}
+
+/** Final: the roll-up is one of the five and no verdict in it is still open. */
+export const attemptIsFinal = (attempt: Attempt): boolean =>
+  isFinal(attemptVerdict(attempt)) && attempt.marks.every((mark) => mark.final || mark.verdict === 'Not run')
+
+const fills = (verdict: Verdict): boolean => verdict === 'Passed' || verdict === 'Skipped'
+
+/** Gives a step of a row its verdict; `Not run` takes it back. */
+export function markStep(attempt: Attempt, to: Mark): Outcome {
+  if (!attempt.steps.includes(to.step)) return { ok: false, sentence: 'This step is not part of the version being executed.' }
+  if (to.row < 1 || to.row > attempt.rows) return { ok: false, sentence: `There is no data row ${to.row}; this attempt has ${attempt.rows}.` }
+  return apply(attempt, { marks: [{ from: markAt(attempt, to.row, to.step) ?? null, to: to.verdict === 'Not run' ? null : to }], whole: null })
+}
+
+/** A verdict for all of it. Passed and Skipped fill what is Not run and are refused where a step failed, unless a reason overrides. */
+export function markWhole(attempt: Attempt, verdict: FinalVerdict, reason: string | null): Outcome {
+  const failed = attempt.marks.some((mark) => mark.verdict === 'Failed')
+  const override = reason?.trim() ? reason.trim() : null
+  if (fills(verdict) && failed && override === null)
+    return { ok: false, sentence: `A step failed, so the whole cannot be ${verdict}. Change that step, or give a reason to override it.` }
+  const marks = fills(verdict) ? unmarked(attempt).map((at) => ({ from: null, to: { ...at, verdict, word: null, final: true } })) : []
+  const to = { verdict, override: fills(verdict) && failed ? override : null }
+  return apply(attempt, { marks, whole: { from: attempt.whole, to } })
+}
+
+/** Takes a whole-item verdict (an override above all) back; the steps keep theirs. */
+export const liftWhole = (attempt: Attempt): Outcome => apply(attempt, { marks: [], whole: { from: attempt.whole, to: null } })
+
+function unmarked(attempt: Attempt): { row: number; step: number }[] {
+  const all = Array.from({ length: attempt.rows }, (_, index) => attempt.steps.map((step) => ({ row: index + 1, step })))
+  return all.flat().filter((at) => (markAt(attempt, at.row, at.step)?.verdict ?? 'Not run') === 'Not run')
+}
+
+/** The change that takes a change back. */
+export function invert(change: AttemptChange): AttemptChange {
+  return {
+    marks: change.marks.map(({ from, to }) => ({ from: to, to: from })),
+    whole: change.whole && { from: change.whole.to, to: change.whole.from },
+  }
+}
+
+/** Applies a change; the attempt given stays as it was. */
+export function apply(attempt: Attempt, change: AttemptChange): Outcome {
+  const touched = new Set(change.marks.map(({ from, to }) => place(to ?? from)))
+  const kept = attempt.marks.filter((mark) => !touched.has(place(mark)))
+  const added = change.marks.flatMap(({ to }) => (to ? [to] : []))
+  return { ok: true, change, attempt: { ...attempt, marks: [...kept, ...added], whole: change.whole ? change.whole.to : attempt.whole } }
+}
+
+const place = (mark: { row: number; step: number } | null): string => (mark ? `${mark.row}:${mark.step}` : '')

@@ -1,0 +1,78 @@
+import { type FinalVerdict, type Verdict, isFinal, rollUp } from './verdict.ts'
+
+/** A final attempt as far as standing results ask. Instants in milliseconds UTC. */
+export interface StandingAttempt {
+  readonly id: number
+  readonly verdict: FinalVerdict
+  readonly finishedAt: number
+  readonly byMachine: boolean
+  /** A defect linked to this attempt is neither Closed nor Rejected. */
+  readonly openDefect: boolean
+  readonly version: number
+  /** How many data rows that version has (1 when none). */
+  readonly versionRows: number
+  /** The verdict of each row the attempt went over; all of 1…versionRows for a whole attempt. */
+  readonly rows: ReadonlyMap<number, Verdict>
+}
+
+export interface Standing {
+  readonly attempt: StandingAttempt
+  readonly verdict: FinalVerdict
+  /** A machine has passed since, while a person's Failed stands with its defect open. */
+  readonly disputedBy: number | null
+}
+
+const newerFirst = (a: StandingAttempt, b: StandingAttempt): number => b.finishedAt - a.finishedAt || b.id - a.id
+
+/**
+ * The result that counts for a case in an environment on one build: the newest answer by (finished at, id).
+ * An attempt over some of the rows answers only when all rows of its version have a final verdict over the
+ * attempts on this build; a machine's Passed does not supersede a person's Failed while its defect is open.
+ * `null` when nothing answers.
+ */
+export function standingOnBuild(attempts: readonly StandingAttempt[]): Standing | null {
+  const ordered = [...attempts].sort(newerFirst)
+  const answers = ordered.flatMap((attempt, index) => {
+    const verdict = answerOf(attempt, ordered.slice(index))
+    return verdict === null ? [] : [{ attempt, verdict }]
+  })
+  const newest = answers[0]
+  if (!newest) return null
+  const machinePassed = newest.attempt.byMachine && newest.verdict === 'Passed'
+  const person = machinePassed ? answers.find(({ attempt }) => !attempt.byMachine) : undefined
+  if (person && person.verdict === 'Failed' && person.attempt.openDefect) return { ...person, disputedBy: newest.attempt.id }
+  return { ...newest, disputedBy: null }
+}
+
+function answerOf(attempt: StandingAttempt, notNewer: readonly StandingAttempt[]): FinalVerdict | null {
+  if (attempt.rows.size >= attempt.versionRows) return attempt.verdict
+  const byRow = new Map<number, Verdict>()
+  for (const earlier of notNewer) {
+    if (earlier.version !== attempt.version) continue
+    for (const [row, verdict] of earlier.rows) if (!byRow.has(row) && isFinal(verdict)) byRow.set(row, verdict)
+  }
+  if (byRow.size < attempt.versionRows) return null
+  const all = rollUp(byRow.values())
+  return all && isFinal(all) ? all : null
+}
+
+export type BuildState = 'Offered' | 'Refused' | 'Withdrawn'
+export interface BuildAt {
+  readonly id: number
+  readonly release: number
+  /** Project-wide order. */
+  readonly position: number
+  readonly state: BuildState
+}
+
+/** The builds whose results stand in a scope: those of the release up to and including the build, not Withdrawn, in order. */
+export function buildsInScope(builds: readonly BuildAt[], release: number | null, build: number | null): BuildAt[] {
+  const upTo = build === null ? Infinity : (builds.find(({ id }) => id === build)?.position ?? -Infinity)
+  return builds
+    .filter((each) => each.state !== 'Withdrawn' && each.position <= upTo && (release === null || each.release === release))
+    .sort((a, b) => a.position - b.position)
+}
+
+/** How many builds Offered for testing come after a given position, within those in scope. */
+export const offeredAfter = (scope: readonly BuildAt[], position: number): number =>
+  scope.filter((build) => build.state === 'Offered' && build.position > position).length

@@ -1,0 +1,102 @@
+import { type SQL, sql } from 'drizzle-orm'
+import { type Filter, type SortKey, searchWords } from '#core/finding/filter.ts'
+import type { OrderAnswer } from '#core/lib/shapes.ts'
+import type { Tx } from '#db/open.ts'
+
+/** What a list can be asked about: an expression per field, all over one `from`. */
+export interface ListSource {
+  readonly id: SQL
+  readonly from: SQL
+  readonly where: SQL
+  readonly fields: Readonly<Record<string, SQL>>
+  readonly search: (word: string) => SQL
+  readonly defaultSort: SQL
+}
+
+export interface ListQuestion {
+  readonly text?: string | undefined
+  readonly filter: Filter | null
+  readonly sort: readonly SortKey[]
+  readonly group?: string | undefined
+}
+
+export const orderLimit = 100_000
+
+/** The ordered ids of a list, with how many it shows, how many there are, and the sizes of its groups. */
+export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): OrderAnswer {
+  const group = question.group ? source.fields[question.group] : undefined
+  const rows = tx.all<{ id: number; value: string | null }>(
+    sql`select ${source.id} as id${group ? sql`, ${group} as value` : sql``} from ${source.from} where ${whereOf(source, question)} order by ${group ? sql`${group} is null, ${group}, ` : sql``}${sortOf(source, question)} limit ${orderLimit}`,
+  )
+  return { ids: rows.map(({ id }) => id), total: rows.length, all: countAll(tx, source), groups: group ? runsOf(rows) : null }
+}
+
+/** Ids of one page, in order, and the total. */
+export function listPage(tx: Tx, source: ListSource, question: ListQuestion, page: { cursor: number; limit: number }): { ids: number[]; total: number } {
+  const rows = tx.all<{ id: number }>(
+    sql`select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${page.limit} offset ${page.cursor}`,
+  )
+  const total = tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${whereOf(source, question)}`)
+  return { ids: rows.map(({ id }) => id), total: total?.n ?? 0 }
+}
+
+const countAll = (tx: Tx, source: ListSource): number => tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${source.where}`)?.n ?? 0
+
+function runsOf(rows: readonly { value: string | null }[]): { value: string | null; count: number }[] {
+  const groups: { value: string | null; count: number }[] = []
+  for (const { value } of rows) {
+    const text = value === null ? null : String(value)
+    const last = groups.at(-1)
+    if (last && last.value === text) last.count += 1
+    else groups.push({ value: text, count: 1 })
+  }
+  return groups
+}
+
+function whereOf(source: ListSource, question: ListQuestion): SQL {
+  const words = searchWords(question.text ?? '').map((word) => source.search(word))
+  const filter = question.filter ? [filterSql(source, question.filter)] : []
+  return sql.join([source.where, ...words, ...filter], sql` and `)
+}
+
+function sortOf(source: ListSource, question: ListQuestion): SQL {
+  const keys = question.sort.flatMap(({ field, descending }) => {
+    const expression = source.fields[field]
+    return expression ? [sql`${expression} is null, ${expression} ${sql.raw(descending ? 'desc' : 'asc')}`] : []
+  })
+  return sql.join([...keys, source.defaultSort], sql`, `)
+}
+
+function filterSql(source: ListSource, filter: Filter): SQL {
+  if (!('field' in filter)) {
+    const [parts, word] = 'all' in filter ? [filter.all, sql` and `] : [filter.any, sql` or `]
+    return parts.length === 0 ? sql`1` : sql`(${sql.join(parts.map((part) => filterSql(source, part)), word)})`
+  }
+  const expression = source.fields[filter.field] ?? sql`null`
+  const values = sql`(select value from json_each(${JSON.stringify(filter.values)}))`
+  const first = filter.values[0] ?? ''
+  switch (filter.op) {
+    case 'is': return filter.values.length === 1 ? sql`${expression} = ${first}` : sql`${expression} in ${values}`
+    case 'is not': return sql`(${expression} is null or ${expression} not in ${values})`
+    case 'contains': return sql`${expression} like ${`%${String(first).replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`
+    case 'above': return sql`${expression} > ${Number(first)}`
+    case 'below': return sql`${expression} < ${Number(first)}`
+    case 'is empty': return sql`(${expression} is null or ${expression} = '')`
+    case 'is not empty': return sql`(${expression} is not null and ${expression} <> '')`
+  }
+}
+
+/** Which of the searchable kinds a row of the search index is; its rowid is id × 4 + this. */
+export const searchKind = { requirement: 1, case: 2, defect: 3 } as const
+
+/** A word in title or body by the trigram index; too short for a trigram, by a scan of titles; or the key itself. */
+export function wordSearch(kind: keyof typeof searchKind, at: { id: SQL; number: SQL; title: SQL }, word: string): SQL {
+  const key = /^(?:[a-z]{2}-)?(\d+)$/.exec(word)
+  const byKey = key ? sql`${at.number} = ${Number(key[1])} or ` : sql``
+  if (word.length < 3) return sql`(${byKey}${at.title} like ${`%${word.replace(/[\\%_]/g, '\\$&')}%`} escape '\\')`
+  const phrase = `"${word.replaceAll('"', '""')}"`
+  const remainder = searchKind[kind]
+  return sql`(${byKey}${at.id} in (select (rowid - ${sql.raw(String(remainder))}) / 4 from search where search match ${phrase} and rowid % 4 = ${sql.raw(String(remainder))}))`
+}
+
+export const inIds = (expression: SQL, ids: readonly number[]): SQL => sql`${expression} in (select value from json_each(${JSON.stringify(ids)}))`

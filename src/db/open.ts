@@ -1,0 +1,27 @@
+import { join } from 'node:path'
+import Database from 'better-sqlite3'
+import { type BetterSQLite3Database, drizzle } from 'drizzle-orm/better-sqlite3'
+import { migrate as runMigrations } from 'drizzle-orm/better-sqlite3/migrator'
+
+export type Db = BetterSQLite3Database & { readonly $client: Database.Database }
+/** What a query function works in: a transaction, or the database itself where one statement is enough. */
+export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all' | 'get' | 'run'>
+
+export const databaseFile = (data: string): string => join(data, 'rovant.db')
+export const evidenceFolder = (data: string): string => join(data, 'evidence')
+
+/** Opens the database of a data directory. What is acknowledged must be on disk, hence synchronous FULL. */
+export function openDatabase(file: string, options: { readonly readonly?: boolean } = {}): Db {
+  const sqlite = new Database(file, { readonly: options.readonly ?? false, timeout: 10_000 })
+  if (!options.readonly) sqlite.pragma('journal_mode = WAL')
+  sqlite.pragma('synchronous = FULL')
+  sqlite.pragma('foreign_keys = ON')
+  sqlite.pragma('cache_size = -65536')
+  sqlite.pragma('temp_store = MEMORY')
+  return drizzle({ client: sqlite, casing: 'snake_case' })
+}
+
+/** Brings the schema up to date; `home` is the folder of the checkout, so that the working directory does not matter. */
+export function migrate(db: Db, home: string): void {
+  runMigrations(db, { migrationsFolder: join(home, 'src/db/migrations') })
+}

@@ -1,0 +1,6 @@
+import { createFolder as createFolderContract, listFolders as listFoldersContract } from '#core/cases/contract.ts'
+import { route } from '#server/http/route.ts'
+import { createFolder, listFolders } from '#server/cases/keep-folders.ts'
+
+export const GET = route(listFoldersContract, listFolders)
+export const POST = route(createFolderContract, createFolder)

@@ -1,0 +1,5 @@
+import { createLinks as createLinksContract } from '#core/cases/contract.ts'
+import { route } from '#server/http/route.ts'
+import { createLinks } from '#server/cases/link-cases.ts'
+
+export const POST = route(createLinksContract, createLinks)

@@ -1,0 +1,5 @@
+import { confirmLink as confirmLinkContract } from '#core/cases/contract.ts'
+import { route } from '#server/http/route.ts'
+import { confirmLink } from '#server/cases/link-cases.ts'
+
+export const POST = route(confirmLinkContract, confirmLink)

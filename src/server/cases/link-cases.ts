@@ -1,0 +1,52 @@
+import type { confirmLink as confirmContract, createLinks as createContract, endLink as endContract } from '#core/cases/contract.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { addLink, caseById, endLink as close, findCase, linkById } from '#db/cases/queries.ts'
+import { findRequirement, requirementById } from '#db/requirements/queries.ts'
+import { type Context, found } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+
+const numberOf = (ref: string, prefix: string): number => {
+  const number = new RegExp(`^${prefix}-(\\d+)$`, 'i').exec(ref.trim())?.[1]
+  if (!number) throw new Refusal('invalid', `“${ref}” is not a key; one looks like ${prefix}-12. Nothing was linked.`)
+  return Number(number)
+}
+
+export function createLinks(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
+  const { tx, project, by } = context
+  const requirements = body.requirements.map((ref) => found(findRequirement(tx, project.id, numberOf(ref, 'RQ')), ref))
+  const cases = body.cases.map((ref) => found(findCase(tx, project.id, numberOf(ref, 'TC')), ref))
+  let made = 0
+  for (const requirement of requirements)
+    for (const own of cases) {
+      if (!addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: own.id, revision: requirement.revision, versionId: own.newestVersionId }, by)) continue
+      made += 1
+      const detail = { link: [null, `RQ-${requirement.number} – TC-${own.number}`] as const }
+      context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'linked', detail })
+      context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'linked', detail })
+    }
+  return { made }
+}
+
+export function endLink(context: Context, { params }: Input<typeof endContract>): Answer<typeof endContract> {
+  const { link, requirement, own } = openLink(context, params.id)
+  close(context.tx, link.id, context.now)
+  const detail = { link: [`RQ-${requirement.number} – TC-${own.number}`, null] as const }
+  context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'unlinked', detail })
+  context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'unlinked', detail })
+  return { ok: true }
+}
+
+/** Confirming ends the old interval and opens one that knows the requirement's present revision, so that the past stays suspect. */
+export function confirmLink(context: Context, { params }: Input<typeof confirmContract>): Answer<typeof confirmContract> {
+  const { link, requirement, own } = openLink(context, params.id)
+  close(context.tx, link.id, context.now)
+  addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: own.id, revision: requirement.revision, versionId: own.newestVersionId }, context.by)
+  context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'link confirmed', detail: { revision: [link.confirmedRevision, requirement.revision] } })
+  return { ok: true }
+}
+
+function openLink({ tx, project }: Context, id: number) {
+  const link = linkById(tx, project.id, id)
+  if (!link || link.untilAt !== null) throw new Refusal('not-found', 'This link is not there any more; look at the page again.')
+  return { link, requirement: found(requirementById(tx, project.id, link.requirementId), 'The requirement'), own: found(caseById(tx, link.caseId), 'The case') }
+}

@@ -1,0 +1,47 @@
+import type { CaseSheet, readCase as contract, readVersion as versionContract } from '#core/cases/contract.ts'
+import { versionName } from '#core/cases/steps.ts'
+import type { ScopeQuery } from '#core/lib/shapes.ts'
+import { isSuspect, riskOf } from '#core/requirements/requirement.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { attemptsOfCase, caseById, caseRows, defectsOfCase, findCase, openLinks, readContent, suitesOfCase, versionById, versionsOf, workingCopy } from '#db/cases/queries.ts'
+import { componentsOf, type ProjectRow } from '#db/projects/queries.ts'
+import { requirementById } from '#db/requirements/queries.ts'
+import { type Context, found } from '#server/http/context.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import type { Services } from '#server/http/services.ts'
+import { scopeOf } from '#server/projects/scope-of.ts'
+
+export const readCase = ({ services, project }: OpenContext, { params, query }: Input<typeof contract>): Promise<Answer<typeof contract>> => caseSheetOf(services, project, params.ref, query)
+
+/** All data of a case's sheet. */
+export async function caseSheetOf(services: Services, project: ProjectRow, number: number, query: ScopeQuery): Promise<CaseSheet> {
+  const tx = services.db
+  const stored = found(findCase(tx, project.id, number), `TC-${number}`)
+  const [row] = caseRows(tx, project.id, [stored.id])
+  if (!row) throw new Error(`case ${stored.id} has no row`)
+  const working = workingCopy(tx, stored.id)
+  const versions = versionsOf(tx, stored.id)
+  const links = openLinks(tx, { caseId: stored.id }).flatMap((link) => {
+    const requirement = requirementById(tx, project.id, link.requirementId)
+    return requirement && requirement.deletedAt === null ? [{ link, requirement }] : []
+  })
+  const slots = await services.jobs.run('slots', { projectId: project.id, scope: scopeOf(tx, project, query), cases: [stored.id], suspect: [] })
+  const content = readContent(tx, working)
+  return {
+    ...row, objective: stored.objective, ownerId: stored.ownerId, folderId: stored.folderId, createdAt: stored.createdAt, updatedAt: stored.updatedAt,
+    content: { preconditions: content.preconditions, steps: content.steps, parameters: [...content.parameters], rows: content.rows.map((values) => ({ ...values })) }, contentStamp: working.fingerprint, unsaved: versions[0]?.fingerprint !== working.fingerprint,
+    versions: versions.map((version) => ({ id: version.id, name: versionName(version.major ?? 0, version.minor ?? 0), state: version.state, at: version.createdAt, by: version.by, why: version.why, fingerprint: version.fingerprint })),
+    links: links.map(({ link, requirement }) => ({ link: link.id, id: requirement.id, key: `RQ-${requirement.number}`, title: requirement.title, risk: riskOf(requirement.likelihood, requirement.impact), suspect: isSuspect(link.confirmedRevision, requirement.revision) })),
+    slots: slots[stored.id] ?? [],
+    attempts: attemptsOfCase(tx, stored.id, 30).map(({ major, minor, ...attempt }) => ({ ...attempt, version: versionName(major, minor) })),
+    defects: defectsOfCase(tx, stored.id), suites: suitesOfCase(tx, stored.id), components: componentsOf(tx, project.id),
+  }
+}
+
+export function readVersion({ tx, project }: Context, { params }: Input<typeof versionContract>): Answer<typeof versionContract> {
+  const version = versionById(tx, params.id)
+  const owner = version && caseById(tx, version.caseId)
+  if (!version || owner?.projectId !== project.id) throw new Refusal('not-found', 'There is no such version in this project.')
+  const content = readContent(tx, version)
+  return { id: version.id, name: versionName(version.major ?? 0, version.minor ?? 0), state: version.state, content: { ...content, parameters: [...content.parameters], rows: content.rows.map((values) => ({ ...values })) } }
+}

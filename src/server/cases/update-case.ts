@@ -1,0 +1,35 @@
+import type { bulkCases as bulkContract, updateCase as contract } from '#core/cases/contract.ts'
+import { definedOf } from '#core/lib/defined.ts'
+import { changedFields } from '#core/people/history.ts'
+import { caseById, type CaseStored, findCase, saveCase } from '#db/cases/queries.ts'
+import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { checkVersion, type Context, found } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { cleanHtml } from '#server/talk/clean-html.ts'
+
+type Fields = Input<typeof contract>['body']
+
+export function updateCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
+  const before = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
+  checkVersion(context, before, `TC-${params.ref}`)
+  return { version: storeFields(context, before, body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) }) }
+}
+
+export const bulkCases = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> =>
+  bulkEdit(body.ids, body.set, {
+    find: (id) => {
+      const stored = found(caseById(context.tx, id), 'One of the chosen cases')
+      return { ...found(stored.projectId === context.project.id ? stored : undefined, 'one of the chosen cases'), retired: stored.retiredAt !== null }
+    },
+    store: (before, edit) => void storeFields(context, before, edit),
+  })
+
+function storeFields(context: Context, before: CaseStored, { retired, ...edit }: Fields): number {
+  const detail = changedFields({ ...before, retired: before.retiredAt !== null }, { ...edit, retired })
+  if (Object.keys(detail).length === 0) return before.version
+  const version = before.version + 1
+  const set = retired === undefined ? {} : { retiredAt: retired ? (before.retiredAt ?? context.now) : null }
+  saveCase(context.tx, before.id, { ...definedOf(edit), ...set, version, updatedAt: context.now })
+  context.change({ kind: 'case', id: before.id, ref: `TC-${before.number}`, action: 'changed', detail })
+  return version
+}

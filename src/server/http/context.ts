@@ -1,0 +1,67 @@
+import { createHash } from 'node:crypto'
+import type { Changes } from '#core/people/history.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import type { Role } from '#core/people/contract.ts'
+import type { Tx } from '#db/open.ts'
+import { addChange, type ChangeEvent, type PersonRow } from '#db/people/queries.ts'
+import { bumpStructure, type ProjectRow } from '#db/projects/queries.ts'
+
+/** What a use case works with: its transaction, who asks, when, and a way to write history. */
+export interface Context {
+  readonly tx: Tx
+  readonly now: number
+  readonly by: { readonly now: number; readonly personId: string | null }
+  readonly person: PersonRow
+  readonly project: ProjectRow
+  readonly role: Role
+  /** Version named in `If-Match`, where the contract asks for one. */
+  readonly expected: number
+  readonly change: (of: ChangeOf) => void
+}
+
+export interface ChangeOf {
+  readonly kind: string
+  readonly id: number
+  readonly ref: string
+  readonly action: string
+  readonly detail?: Changes
+  /** Verdicts change no structure: figures cached for it stay. */
+  readonly verdict?: true
+}
+
+export interface ContextParts {
+  readonly tx: Tx
+  readonly now: number
+  readonly person: PersonRow
+  readonly project: ProjectRow
+  readonly role: Role
+  readonly expected: number
+}
+
+/** A context that notes what it changed, so that listeners are told once it is committed. */
+export function contextOf(parts: ContextParts): { context: Context; changes: ChangeEvent[] } {
+  const changes: ChangeEvent[] = []
+  let bumped = false
+  const change = (of: ChangeOf) => {
+    const id = addChange(parts.tx, { projectId: parts.project.id, at: parts.now, personId: parts.person.id === '' ? null : parts.person.id, kind: of.kind, ownerId: of.id, ref: of.ref, action: of.action, detail: of.detail ?? null })
+    if (!of.verdict && !bumped) bumpStructure(parts.tx, parts.project.id)
+    bumped ||= !of.verdict
+    changes.push({ id, kind: of.kind, ref: of.ref, action: of.action, at: parts.now })
+  }
+  return { context: { ...parts, by: { now: parts.now, personId: parts.person.id === '' ? null : parts.person.id }, change }, changes }
+}
+
+/** The stored object, or a refusal that tells a deleted one from one that never was. */
+export function found<T extends { deletedAt?: number | null }>(stored: T | undefined, name: string): T {
+  if (!stored) throw new Refusal('not-found', `There is no ${name} in this project.`)
+  if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted. A lead can bring it back from the history.`)
+  return stored
+}
+
+/** Refuses an edit made against an older version, answering the newer one. */
+export function checkVersion(context: Context, current: { readonly version: number }, name: string): void {
+  if (context.expected !== current.version)
+    throw new Refusal('conflict', `Somebody changed ${name} while you were writing. Your text is kept here; look at the newer one, then store again.`, { current })
+}
+
+export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 16)

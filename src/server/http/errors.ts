@@ -1,0 +1,39 @@
+import { type FieldProblem, Refusal, type RefusalCode } from '#core/lib/refusal.ts'
+
+/** The one table: every refusal's status and title. */
+export const errorTable: Readonly<Record<RefusalCode, { readonly status: number; readonly title: string }>> = {
+  'not-signed-in': { status: 401, title: 'Not signed in' },
+  'not-allowed': { status: 403, title: 'Not allowed' },
+  'not-found': { status: 404, title: 'Not found' },
+  deleted: { status: 410, title: 'Deleted' },
+  conflict: { status: 412, title: 'Changed by somebody else' },
+  'needs-version': { status: 428, title: 'Version needed' },
+  refused: { status: 422, title: 'Refused' },
+  'key-reused': { status: 409, title: 'Key used before' },
+  invalid: { status: 400, title: 'Not valid' },
+  'too-large': { status: 413, title: 'Too large' },
+  'wrong-kind': { status: 415, title: 'Wrong kind of content' },
+  'too-many': { status: 429, title: 'Too many' },
+}
+
+/** A refusal, or a bug, as an RFC 9457 problem document. A bug tells nothing of itself but that it was written down. */
+export function problemOf(error: unknown, log: (error: unknown) => void): Response {
+  if (!(error instanceof Refusal)) {
+    log(error)
+    return problem(500, { type: 'about:blank', title: 'Something broke', detail: 'The server could not do this; nothing was changed. The failure is in the server’s log.' })
+  }
+  const { status, title } = errorTable[error.code]
+  const { fields, current } = error.detail
+  return problem(status, { type: `urn:rovant:${error.code}`, title, detail: error.sentence, ...(fields && { field: fields }), ...(current !== undefined && { current }) })
+}
+
+export interface Problem {
+  readonly type: string
+  readonly title: string
+  readonly detail: string
+  readonly field?: readonly FieldProblem[]
+  readonly current?: unknown
+}
+
+const problem = (status: number, body: Problem): Response =>
+  new Response(JSON.stringify({ ...body, status }), { status, headers: { 'content-type': 'application/problem+json' } })

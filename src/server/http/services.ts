@@ -1,0 +1,49 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { randomBytes } from 'node:crypto'
+import { join } from 'node:path'
+import { pino } from 'pino'
+import { type Db, databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
+import { type SignInLibrary, signInLibrary } from './sign-in.ts'
+import { type EventHub, eventHub } from './events.ts'
+import { type Jobs, jobPool } from '#server/workers/pool.ts'
+
+/** What the server is made of, for one data directory. */
+export interface Services {
+  readonly db: Db
+  readonly data: string
+  readonly evidence: string
+  readonly signIn: SignInLibrary
+  readonly events: EventHub
+  readonly jobs: Jobs
+  readonly now: () => number
+  readonly logError: (error: unknown) => void
+}
+
+let made: Services | null = null
+
+/** The services of this process; the data directory comes from whoever started it. */
+export function services(): Services {
+  made ??= start(process.env['ROVANT_DATA'] ?? 'data/main')
+  return made
+}
+
+function start(data: string): Services {
+  mkdirSync(evidenceFolder(data), { recursive: true })
+  const db = openDatabase(databaseFile(data))
+  const log = pino({ level: process.env['ROVANT_LOG'] ?? 'warn' })
+  return {
+    db, data, evidence: evidenceFolder(data),
+    signIn: signInLibrary(db, { secret: secretOf(data), secure: process.env['ROVANT_TLS'] === '1' }),
+    events: eventHub(),
+    jobs: jobPool(databaseFile(data)),
+    now: Date.now,
+    logError: (error) => log.error(error),
+  }
+}
+
+/** The key that signs cookies: made once per data directory and kept beside the database. */
+function secretOf(data: string): string {
+  const file = join(data, 'secret')
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 })
+  return readFileSync(file, 'utf8').trim()
+}

@@ -1,0 +1,44 @@
+import type { bulkRequirements as bulkContract, updateRequirement as contract } from '#core/requirements/contract.ts'
+import { changedFields } from '#core/people/history.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { belongs, iterationRelease } from '#db/projects/queries.ts'
+import { findRequirement, requirementById, type RequirementStored, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
+import { checkVersion, type Context, found } from '#server/http/context.ts'
+import { cleanHtml } from '#server/talk/clean-html.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { definedOf } from '#core/lib/defined.ts'
+
+export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
+  const before = found(findRequirement(context.tx, context.project.id, params.ref), `RQ-${params.ref}`)
+  checkVersion(context, before, `RQ-${params.ref}`)
+  const { targets, ...fields } = body
+  const after = storeFields(context, before, fields.text === undefined ? fields : { ...fields, text: cleanHtml(fields.text) })
+  if (targets) storeTargets(context, after, targets)
+  return { version: after.version, revision: after.revision }
+}
+
+/** Stores what really changed and writes history; an edit that changes nothing leaves no trace. */
+function storeFields(context: Context, before: RequirementStored, edit: Partial<{ [K in keyof RequirementStored]: RequirementStored[K] | undefined }>): RequirementStored {
+  const detail = changedFields(before, edit)
+  if (Object.keys(detail).length === 0) return before
+  context.change({ kind: 'requirement', id: before.id, ref: `RQ-${before.number}`, action: 'changed', detail })
+  return saveRequirement(context.tx, before, definedOf(edit), context.by)
+}
+
+function storeTargets(context: Context, of: RequirementStored, targets: readonly { release: number; iteration: number | null }[]): void {
+  for (const { release, iteration } of targets) {
+    if (!belongs(context.tx, context.project.id, 'release', release)) throw new Refusal('invalid', 'That release is not one of this project.')
+    if (iteration !== null && iterationRelease(context.tx, iteration)?.releaseId !== release) throw new Refusal('invalid', 'That iteration does not belong to that release.')
+  }
+  const before = targetsOf(context.tx, of.id).map(({ releaseName, iterationName }) => `${releaseName}${iterationName ? ` from ${iterationName}` : ''}`)
+  setTargets(context.tx, of.id, targets)
+  const after = targetsOf(context.tx, of.id).map(({ releaseName, iterationName }) => `${releaseName}${iterationName ? ` from ${iterationName}` : ''}`)
+  context.change({ kind: 'requirement', id: of.id, ref: `RQ-${of.number}`, action: 'changed', detail: { 'testable from': [before, after] } })
+}
+
+export const bulkRequirements = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> =>
+  bulkEdit(body.ids, body.set, {
+    find: (id) => found(requirementById(context.tx, context.project.id, id), 'One of the chosen requirements'),
+    store: (before, edit) => void storeFields(context, before, edit),
+  })

@@ -1,0 +1,45 @@
+import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
+import { versionName } from '#core/cases/steps.ts'
+import { finalVerdict, verdict } from '#core/runs/verdict.ts'
+import { caseById, readContent, versionById, workingCopy } from '#db/cases/queries.ts'
+import { defectsHere } from '#db/defects/queries.ts'
+import type { Tx } from '#db/open.ts'
+import { type ProjectRow, projectDetail } from '#db/projects/queries.ts'
+import { attemptMarks, attemptRows, type AttemptStored, evidenceOf, findAttempt, findItem, itemRows, lastUndoable, previousAttempts, queueOf, requirementsOfCase, runById } from '#db/runs/queries.ts'
+import { found } from '#server/http/context.ts'
+
+/** All data of the desk for an item. */
+export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: number, mine: boolean): Desk {
+  const item = found(findItem(tx, project.id, itemId), 'This item')
+  const run = found(runById(tx, item.runId), 'This run')
+  const own = found(caseById(tx, item.caseId), 'The case of this item')
+  const [row] = itemRows(tx, [itemId])
+  if (!row) throw new Error(`item ${itemId} has no row`)
+  const stored = item.attemptId === null ? undefined : findAttempt(tx, project.id, item.attemptId)
+  const working = workingCopy(tx, own.id)
+  const content = readContent(tx, working)
+  const queue = queueOf(tx, run.id, mine ? personId : null)
+  const at = queue.findIndex(({ id }) => id === itemId)
+  const build = projectDetail(tx, project, 'viewer').builds.find(({ id }) => id === run.buildId)
+  return {
+    run: { key: `RN-${run.number}`, title: run.title, state: run.state, build: build?.name ?? '' }, item: row, case: { key: `TC-${own.number}`, title: own.title, objective: own.objective },
+    requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
+    attempt: stored ? attemptAnswer(tx, project, stored, personId) : null,
+    preview: { preconditions: content.preconditions, steps: content.steps, rows: content.rows.map((values) => ({ ...values })), version: 'working copy' },
+    before: previousAttempts(tx, own.id, item.attemptId), defects: defectsHere(tx, { caseId: own.id, attemptId: item.attemptId }), queue, place: { at: at + 1, of: queue.length },
+  }
+}
+
+/** An attempt as the desk shows it: the version it was started on, whatever the case says by now. */
+export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored, personId: string): DeskAttempt {
+  const version = versionById(tx, stored.versionId)
+  if (!version) throw new Error(`attempt ${stored.id} has no version`)
+  const content = readContent(tx, version)
+  const detail = projectDetail(tx, project, 'viewer')
+  return {
+    id: stored.id, item: stored.itemId, verdict: verdict.parse(stored.verdict), final: stored.final, whole: stored.wholeVerdict === null ? null : finalVerdict.parse(stored.wholeVerdict), override: stored.overrideReason,
+    version: versionName(version.major ?? 0, version.minor ?? 0), build: detail.builds.find(({ id }) => id === stored.buildId)?.name ?? '', environment: detail.environments.find(({ id }) => id === stored.environmentId)?.name ?? '',
+    startedAt: stored.startedAt, finishedAt: stored.finishedAt, seconds: stored.seconds, comment: stored.comment, preconditions: content.preconditions, steps: content.steps, rows: attemptRows(tx, stored.id),
+    marks: attemptMarks(tx, stored.id).map(({ row, step, verdict: given, word, comment, at }) => ({ row, step, verdict: given, word, comment, at })), evidence: evidenceOf(tx, project.key, stored.id), canUndo: lastUndoable(tx, stored.id, personId) !== undefined,
+  }
+}

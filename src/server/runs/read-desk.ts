@@ -1,0 +1,6 @@
+import type { readDesk as contract } from '#core/runs/contract.ts'
+import type { Context } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { deskOf } from './desk-of.ts'
+
+export const readDesk = ({ tx, project, person }: Context, { params, query }: Input<typeof contract>): Answer<typeof contract> => deskOf(tx, project, person.id, params.id, query.mine === 'yes')

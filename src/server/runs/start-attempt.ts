@@ -1,0 +1,35 @@
+import type { startAttempt as contract } from '#core/runs/contract.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { caseById, readContent, versionById } from '#db/cases/queries.ts'
+import { addAttempt, addAttemptRow, findAttempt, findItem, runById, saveItem } from '#db/runs/queries.ts'
+import { cutFrom } from '#server/cases/cut-version.ts'
+import { type Context, found } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { attemptAnswer } from './desk-of.ts'
+
+/**
+ * Starts an attempt on the run's build. The case version is pinned now (one is cut when the working copy has
+ * moved on) and the data values are frozen, so that the record stays true whatever is edited later.
+ */
+export function startAttempt(context: Context, { params }: Input<typeof contract>): Answer<typeof contract> {
+  const { tx, project, now } = context
+  const item = found(findItem(tx, project.id, params.id), 'This item')
+  const run = found(runById(tx, item.runId), 'This run')
+  if (run.state !== 'Open') throw new Refusal('refused', `Run RN-${run.number} is ${run.state}; only an open run is executed. A lead can open it.`)
+  const own = found(caseById(tx, item.caseId), 'The case of this item')
+  const version = versionFor(context, own)
+  if (!version) throw new Refusal('refused', `TC-${own.number} has no approved version, and this project executes approved cases only.`)
+  const id = addAttempt(tx, { projectId: project.id, caseId: own.id, versionId: version.id, environmentId: item.environmentId, buildId: run.buildId, itemId: item.id, personId: context.person.id, startedAt: now })
+  readContent(tx, version).rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
+  saveItem(tx, item.id, { attemptId: id, verdict: 'Not run', ...(item.assigneeId === null && { assigneeId: context.person.id }) })
+  context.change({ kind: 'attempt', id, ref: `RN-${run.number}`, action: 'started', verdict: true })
+  const stored = findAttempt(tx, project.id, id)
+  if (!stored) throw new Error(`attempt ${id} is gone`)
+  return attemptAnswer(tx, project, stored, context.person.id)
+}
+
+function versionFor(context: Context, own: ReturnType<typeof caseById> & object) {
+  if (context.project.approvalRequired) return own.approvedVersionId === null ? undefined : versionById(context.tx, own.approvedVersionId)
+  const cut = cutFrom(context, own, 'taken into execution')
+  return cut.id === null ? undefined : versionById(context.tx, cut.id)
+}
