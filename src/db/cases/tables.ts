@@ -99,5 +99,5 @@ export const link = sqliteTable('link', {
   index('link_requirement').on(t.requirementId, t.untilAt),
   index('link_case').on(t.caseId, t.untilAt),
   index('link_project').on(t.projectId).where(sql`until_at is null`),
-  uniqueIndex('link_once').on(t.requirementId, t.caseId, sql`coalesce(step_id, 0)`).where(sql`until_at is null`),
+  // That a link stands once is an index over an expression; it is in the migration of the search index.
 ])

@@ -56,7 +56,6 @@ CREATE TABLE `link` (
 CREATE INDEX `link_requirement` ON `link` (`requirement_id`,`until_at`);--> statement-breakpoint
 CREATE INDEX `link_case` ON `link` (`case_id`,`until_at`);--> statement-breakpoint
 CREATE INDEX `link_project` ON `link` (`project_id`) WHERE until_at is null;--> statement-breakpoint
-CREATE UNIQUE INDEX `link_once` ON `link` (`requirement_id`,`case_id`,`coalesce(step_id`,` 0)`) WHERE until_at is null;--> statement-breakpoint
 CREATE TABLE `step` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`case_id` integer NOT NULL,

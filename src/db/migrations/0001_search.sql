@@ -1,3 +1,5 @@
+CREATE UNIQUE INDEX link_once ON link (requirement_id, case_id, coalesce(step_id, 0)) WHERE until_at IS NULL;
+--> statement-breakpoint
 CREATE VIRTUAL TABLE search USING fts5(title, body, project_id UNINDEXED, tokenize = 'trigram');
 --> statement-breakpoint
 CREATE TRIGGER search_requirement_added AFTER INSERT ON requirement BEGIN INSERT INTO search(rowid, title, body, project_id) VALUES (new.id * 4 + 1, new.title, new.text, new.project_id); END;
