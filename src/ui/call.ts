@@ -1,0 +1,62 @@
+import { z } from 'zod'
+import type { BodyOf, Contract, OutputOf, ParamsOf, QueryOf } from '#core/lib/contract.ts'
+
+export interface CallInput<C extends Contract> {
+  readonly params?: ParamsOf<C>
+  readonly query?: QueryOf<C>
+  readonly body?: BodyOf<C>
+  /** The version an edit was made against. */
+  readonly version?: number
+  readonly signal?: AbortSignal | undefined
+  /** A file, for contracts whose body is not JSON. */
+  readonly file?: Blob
+}
+
+const problemShape = z.object({ type: z.string(), title: z.string(), status: z.number(), detail: z.string(), field: z.array(z.object({ field: z.string(), message: z.string() })).optional(), current: z.unknown().optional() })
+export type Problem = z.infer<typeof problemShape>
+
+/** An answer that is not yes. `detail` is a sentence for the person; `status` 0 means the server was not reached. */
+export class CallProblem extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
+export const sentenceOf = (error: unknown): string => (error instanceof CallProblem ? error.problem.detail : error instanceof Error ? error.message : 'Something broke.')
+
+/** The only fetch: typed by the contract, relative to this server. */
+export async function call<C extends Contract>(contract: C, input: CallInput<C> = {}): Promise<OutputOf<C>> {
+  const headers: Record<string, string> = {}
+  if (input.body !== undefined) headers['content-type'] = 'application/json'
+  if (input.file) headers['content-type'] = input.file.type || 'application/octet-stream'
+  if (input.version !== undefined) headers['if-match'] = String(input.version)
+  const init: RequestInit = { method: contract.method, headers, signal: input.signal ?? null }
+  if (contract.method !== 'GET') init.body = input.file ?? (input.body === undefined ? null : JSON.stringify(input.body))
+  const response = await reach(addressOf(contract, input), init)
+  if (!response.ok) throw new CallProblem(await problemIn(response))
+  return response.json()
+}
+
+/** The address a contract is asked at. */
+export function addressOf<C extends Contract>(contract: C, input: Pick<CallInput<C>, 'params' | 'query'>): string {
+  const params = recordOf(input.params)
+  const path = contract.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])))
+  const query = new URLSearchParams(Object.entries(recordOf(input.query)).flatMap(([name, value]): [string, string][] => (value === undefined || value === null ? [] : [[name, String(value)]])))
+  return `/api/v1${path}${query.size > 0 ? `?${query}` : ''}`
+}
+
+const recordOf = (of: unknown): Record<string, unknown> => (typeof of === 'object' && of !== null ? Object.fromEntries(Object.entries(of)) : {})
+
+async function reach(address: string, init: RequestInit): Promise<Response> {
+  try {
+    return await fetch(address, init)
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error
+    throw new CallProblem({ type: 'urn:rovant:unreached', title: 'Not reached', status: 0, detail: 'The server cannot be reached. What you did here is kept and sent when it answers again.' })
+  }
+}
+
+async function problemIn(response: Response): Promise<Problem> {
+  const parsed = problemShape.safeParse(await response.json().catch(() => null))
+  return parsed.success ? parsed.data : { type: 'about:blank', title: 'Something broke', status: response.status, detail: `The server answered ${response.status} and no reason. Nothing was stored.` }
+}

@@ -1,0 +1,39 @@
+import { useRef, useState } from 'react'
+import css from './EditText.module.css'
+
+interface Props {
+  readonly value: string
+  readonly label: string
+  readonly onStore: (value: string) => void
+  readonly className?: string | undefined
+  readonly disabled?: boolean
+  readonly placeholder?: string
+}
+
+/** Text that is edited where it stands: Enter or leaving stores, Esc takes back. */
+export function EditText({ value, label, onStore, className, disabled = false, placeholder }: Props) {
+  const [draft, setDraft] = useState<string | null>(null)
+  const left = useRef(false)
+  if (draft === null || disabled)
+    return (
+      <button type="button" className={`${css['shown']} ${className ?? ''}`} disabled={disabled} aria-label={`${label}: ${value || 'empty'}. Edit`} onClick={() => { left.current = false; setDraft(value) }}>
+        {value || <span className="quiet">{placeholder ?? label}</span>}
+      </button>
+    )
+  const finish = (store: boolean) => {
+    if (left.current) return
+    left.current = true
+    setDraft(null)
+    if (store && draft.trim() !== value) onStore(draft.trim())
+  }
+  return (
+    <input
+      className={`${css['edited']} ${className ?? ''}`} aria-label={label} autoFocus value={draft} onFocus={(event) => event.target.select()} onChange={(event) => setDraft(event.target.value)} onBlur={() => finish(true)}
+      onKeyDown={(event) => {
+        event.stopPropagation()
+        if (event.key === 'Enter') finish(true)
+        if (event.key === 'Escape') finish(false)
+      }}
+    />
+  )
+}

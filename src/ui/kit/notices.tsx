@@ -1,0 +1,42 @@
+import { useSyncExternalStore } from 'react'
+import css from './notices.module.css'
+
+export interface Notice {
+  readonly id: number
+  readonly text: string
+  readonly tone: 'done' | 'problem'
+  readonly undo?: (() => void) | undefined
+}
+
+let notices: readonly Notice[] = []
+let next = 1
+const hearers = new Set<() => void>()
+const none: readonly Notice[] = []
+
+function set(to: readonly Notice[]): void {
+  notices = to
+  for (const hear of hearers) hear()
+}
+
+/** Says what happened, with a way back where there is one. What went wrong stays until it is closed. */
+export function notify(text: string, of: { tone?: Notice['tone']; undo?: (() => void) | undefined } = {}): void {
+  const notice: Notice = { id: next++, text, tone: of.tone ?? 'done', undo: of.undo }
+  set([...notices.slice(-3), notice])
+  if (notice.tone === 'done') setTimeout(() => close(notice.id), of.undo ? 12_000 : 5000)
+}
+const close = (id: number): void => set(notices.filter((notice) => notice.id !== id))
+
+export function Notices() {
+  const shown = useSyncExternalStore((hear) => (hearers.add(hear), () => void hearers.delete(hear)), () => notices, () => none)
+  return (
+    <div className={css['notices']} role="status" aria-live="polite" data-print="no">
+      {shown.map(({ id, text, tone, undo }) => (
+        <div key={id} className={css['notice']} data-tone={tone}>
+          <span>{text}</span>
+          {undo && <button type="button" onClick={() => { close(id); undo() }}>Undo</button>}
+          <button type="button" aria-label="Close notice" onClick={() => close(id)}>×</button>
+        </div>
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,144 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+import type { Contract, OutputOf } from '#core/lib/contract.ts'
+import type { FieldDefinition } from '#core/finding/filter.ts'
+import type { OrderAnswer } from '#core/lib/shapes.ts'
+import { sentenceOf } from '#ui/call.ts'
+import { useKeys } from '#ui/kit/keys.ts'
+import { useAddress } from '#ui/shell/address.ts'
+import { type Column, parseColumns } from './columns.ts'
+import css from './List.module.css'
+import { ListHead } from './ListHead.tsx'
+import { ListRow } from './ListRow.tsx'
+import { ListTools } from './ListTools.tsx'
+import { useListData } from './useListData.ts'
+
+export interface ListProps<T extends { id: number }, O extends Contract, R extends Contract> {
+  /** Names the list for saved views and column choices. */
+  readonly name: string
+  readonly label: string
+  readonly columns: readonly Column<T>[]
+  readonly fields: readonly FieldDefinition[]
+  readonly choices?: Readonly<Record<string, readonly string[]>>
+  readonly order: O
+  readonly rows: R
+  readonly params: Record<string, unknown>
+  readonly asOrder: (answer: OutputOf<O>) => OrderAnswer
+  readonly pick: (answer: OutputOf<R>) => readonly T[]
+  readonly initial?: { readonly order: OutputOf<O>; readonly rows: OutputOf<R> } | undefined
+  readonly openId: number | null
+  readonly onOpen: (row: T, full: boolean) => void
+  readonly sentence: (shown: number, all: number) => ReactNode
+  readonly heading: ReactNode
+  readonly actions?: ReactNode
+  readonly bulk?: (ids: readonly number[], clear: () => void) => ReactNode
+  readonly empty: ReactNode
+  readonly indent?: ((row: T) => number) | undefined
+  readonly strong?: ((row: T) => boolean) | undefined
+  readonly onShown?: (ids: readonly number[]) => void
+  /** The rows that are here, in order: what Page Up and Page Down lead through. */
+  readonly onRows?: (rows: readonly T[]) => void
+}
+export const rowHeight = 32
+
+type Line = { readonly kind: 'row'; readonly id: number } | { readonly kind: 'group'; readonly value: string | null; readonly count: number }
+
+function linesOf(answer: OrderAnswer): Line[] {
+  if (!answer.groups) return answer.ids.map((id) => ({ kind: 'row', id }))
+  let at = 0
+  return answer.groups.flatMap(({ value, count }) => {
+    const ids = answer.ids.slice(at, at + count)
+    at += count
+    return [{ kind: 'group', value, count } satisfies Line, ...ids.map((id): Line => ({ kind: 'row', id }))]
+  })
+}
+
+/** A list as a working surface: filtered, sorted, grouped, edited in place, ticked; rows are drawn as they come into sight. */
+export function List<T extends { id: number }, O extends Contract, R extends Contract>(props: ListProps<T, O, R>) {
+  const { params } = useAddress()
+  const scroll = useRef<HTMLDivElement>(null)
+  const ask = Object.fromEntries((['text', 'filter', 'sort', 'group'] as const).flatMap((name) => (params.get(name) ? [[name, params.get(name) ?? '']] : [])))
+  const [range, setRange] = useState({ from: 0, to: 40 })
+  const { answer, byId, problem, waiting } = useListData<T, O, R>({ ...props, ask, ...range, initial: Object.keys(ask).length === 0 ? props.initial : undefined })
+  const lines = linesOf(answer)
+  const columnState = parseColumns(params.get('cols'), props.columns)
+  const [focus, setFocus] = useState({ line: 0, column: -1 })
+  const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
+  const [editing, setEditing] = useState(false)
+  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroll.current, estimateSize: () => rowHeight, overscan: 12, initialRect: { width: 720, height: 640 } })
+  const shown = rows.getVirtualItems()
+  const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0]
+  useEffect(() => setRange({ from: Math.max(0, first - 20), to: last + 20 }), [first, last])
+  const idsInSight = lines.slice(first, last + 1).flatMap((line) => (line.kind === 'row' ? [line.id] : []))
+  useEffect(() => props.onShown?.(idsInSight), [idsInSight.join(',')])
+  const present = answer.ids.flatMap((id) => byId.get(id) ?? [])
+  useEffect(() => props.onRows?.(present), [present.map(({ id }) => id).join(',')])
+  useEffect(() => {
+    const at = lines.findIndex((line) => line.kind === 'row' && line.id === props.openId)
+    if (at >= 0) setFocus((before) => (before.line === at ? before : { ...before, line: at }))
+  }, [props.openId, answer.total])
+
+  const columns = columnState.shown.flatMap((name) => props.columns.filter((column) => column.name === name))
+  const template = `28px ${columns.map((column) => (column.width === 0 && !columnState.widths[column.name] ? 'minmax(160px, 1fr)' : `${columnState.widths[column.name] ?? column.width}px`)).join(' ')}`
+  const rowAt = (at: number): T | undefined => {
+    const line = lines[at]
+    return line?.kind === 'row' ? byId.get(line.id) : undefined
+  }
+  const tick = (id: number) => setTicked((before) => (before.has(id) ? new Set([...before].filter((each) => each !== id)) : new Set([...before, id])))
+  const moveTo = (line: number, column = focus.column) => {
+    const at = Math.max(0, Math.min(lines.length - 1, line))
+    setFocus({ line: at, column: Math.max(-1, Math.min(columns.length - 1, column)) })
+    rows.scrollToIndex(at)
+  }
+  const enter = (full: boolean) => {
+    const row = rowAt(focus.line)
+    if (!row) return
+    if (focus.column >= 0 && columns[focus.column]?.edit) setEditing(true)
+    else props.onOpen(row, full)
+  }
+  const hear = (event: KeyboardEvent) => {
+    if (event.target !== scroll.current || event.ctrlKey || event.altKey || event.metaKey) return
+    const page = Math.floor((scroll.current?.clientHeight ?? 640) / rowHeight) - 2
+    const acts: Readonly<Record<string, () => void>> = {
+      ArrowDown: () => moveTo(focus.line + 1), ArrowUp: () => moveTo(focus.line - 1), ArrowRight: () => moveTo(focus.line, focus.column + 1), ArrowLeft: () => moveTo(focus.line, focus.column - 1),
+      Home: () => moveTo(0), End: () => moveTo(lines.length - 1), PageDown: () => moveTo(focus.line + page), PageUp: () => moveTo(focus.line - page), Enter: () => enter(event.shiftKey),
+      ' ': () => { const row = rowAt(focus.line); if (row) tick(row.id) },
+    }
+    const act = acts[event.key]
+    if (!act) return
+    event.preventDefault()
+    act()
+  }
+  useKeys([
+    { id: 'list-move', keys: 'ArrowUp ArrowDown', label: 'move', run: () => scroll.current?.focus() }, { id: 'list-open', keys: 'Enter', label: 'open', run: () => { scroll.current?.focus(); enter(false) } },
+    { id: 'list-tick', keys: 'Space', label: 'tick', run: () => { const row = rowAt(focus.line); if (row) tick(row.id) } }, { id: 'list-filter', keys: '/', label: 'filter', run: () => document.getElementById('list-filter')?.focus() },
+    { id: 'list-all', keys: 'Ctrl+a', label: 'tick all shown', quiet: true, run: () => setTicked(new Set(answer.ids)) },
+  ])
+  const clear = () => setTicked(new Set())
+  return (
+    <>
+      <header className={css['top']}>
+        <div className={css['title']}>{props.heading}<p className={css['sentence']}>{props.sentence(answer.total, answer.all)}</p></div>
+        {props.actions}
+      </header>
+      {ticked.size > 0 && props.bulk
+        ? <div className={css['bulk']} role="toolbar" aria-label="With the ticked rows"><b>{ticked.size} ticked</b>{props.bulk([...ticked], clear)}<button type="button" onClick={clear}>Untick</button></div>
+        : <ListTools name={props.name} fields={props.fields} choices={props.choices ?? {}} columns={props.columns} state={columnState} shown={answer.total} all={answer.all} />}
+      {problem && <p className={css['problem']} role="alert">{sentenceOf(problem)}</p>}
+      <div ref={scroll} className={css['grid']} role="grid" aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={lines.length > 0 ? `line-${focus.line}` : undefined} onKeyDown={hear}>
+        <ListHead columns={columns} state={columnState} template={template} allTicked={ticked.size > 0 && ticked.size === answer.total} onTickAll={() => (ticked.size === answer.total ? clear() : setTicked(new Set(answer.ids)))} />
+        {lines.length === 0 && !waiting ? <div className={css['empty']} role="row"><div role="gridcell">{props.empty}</div></div> : (
+          <div role="rowgroup" style={{ blockSize: rows.getTotalSize(), position: 'relative' }}>
+            {shown.map(({ index, start }) => (
+              <ListRow
+                key={index} at={index} start={start} template={template} columns={columns} line={lines[index]} row={rowAt(index)} focused={focus.line === index ? focus.column : null} editing={editing && focus.line === index}
+                open={lines[index]?.kind === 'row' && lines[index].id === props.openId} ticked={ticked} onTick={tick} onFocus={(column) => { setFocus({ line: index, column }); scroll.current?.focus({ preventScroll: true }) }} onOpen={(full) => { const row = rowAt(index); setFocus({ line: index, column: -1 }); if (row) props.onOpen(row, full) }}
+                onEdit={(on) => { setEditing(on); if (!on) scroll.current?.focus({ preventScroll: true }) }} indent={props.indent} strong={props.strong}
+              />
+            ))}
+          </div>
+        )}
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,195 @@
+import { useState } from 'react'
+import { confirmLink, createLinks, endLink, writeCaseLines } from '#core/cases/contract.ts'
+import { counted, shareText } from '#core/lib/figures.ts'
+import { readCoverage } from '#core/reports/contract.ts'
+import { type LinkedCase, readRequirement, type RequirementSheet, updateRequirement } from '#core/requirements/contract.ts'
+import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
+import { CallProblem } from '#ui/call.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Choice } from '#ui/kit/Choice.tsx'
+import { EditText } from '#ui/kit/EditText.tsx'
+import { useKeys } from '#ui/kit/keys.ts'
+import { Lines } from '#ui/kit/Lines.tsx'
+import { Mark } from '#ui/kit/Mark.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { Pop } from '#ui/kit/Pop.tsx'
+import { RichText } from '#ui/kit/RichText.tsx'
+import { Thread } from '#ui/kit/Thread.tsx'
+import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { Comments } from '#ui/shell/Comments.tsx'
+import { History } from '#ui/shell/History.tsx'
+import { Lost } from '#ui/shell/Lost.tsx'
+import { ago, peopleOptions } from '#ui/shell/People.tsx'
+import { useHere } from '#ui/shell/Shell.tsx'
+import css from '#ui/shell/sheet.module.css'
+import { RiskGrid } from './RiskGrid.tsx'
+
+export function RequirementSheetView({ about, initial, onClose }: { about: string; initial: RequirementSheet | undefined; onClose: () => void }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const { data, error } = useAnswer(readRequirement, { params: { key, ref: about }, query: scopeIn(params) }, { initial, keep: true })
+  if (error && !data) return <Lost error={error} onClose={onClose} />
+  return data && data.key === about ? <Sheet of={data} /> : null
+}
+
+function Sheet({ of }: { of: RequirementSheet }) {
+  const { key, project } = useHere()
+  const { params } = useAddress()
+  const set = useSetRequirement(of)
+  const links = useLinks(of)
+  const [linking, setLinking] = useState(false)
+  const risky = of.risk !== null && of.risk >= 16
+  useKeys([{ id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'new-cases', keys: 'c', label: 'write cases', run: () => document.querySelector<HTMLElement>('#case-lines textarea')?.focus() }, ...(of.suspect > 0 ? [{ id: 'confirm', keys: 'k', label: 'confirm suspect link', run: () => { const first = of.linked.find(({ suspect }) => suspect); if (first) void links.confirm(first) } }] : [])])
+  return (
+    <>
+      <RequirementThread of={of} />
+      <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
+        {of.path.length > 0 && <p className="quiet">{of.path.map(({ key: ref, title }) => <span key={ref}><a href={`/p/${key}/${ref}${scopeSearch(params)}`}>{title}</a> › </span>)}</p>}
+        <div className={css['head']}><h2><EditText label="Title" value={of.title} onStore={(title) => void set({ title })} /></h2></div>
+        <p className={css['facts']}>
+          <Choice label="State" value={of.state} options={requirementStates} onChoose={(state) => void set({ state: requirementStates.find((each) => each === state) ?? of.state })} />, <Choice label="Kind" value={of.kind} options={requirementKinds} onChoose={(kind) => void set({ kind: requirementKinds.find((each) => each === kind) ?? 'Function' })} />;
+          {' '}testable from <Targets of={of} onSet={(targets) => void set({ targets })} />; risk <Pop title="Risk" label={of.risk === null ? 'not given' : <span style={risky ? { color: 'var(--danger)' } : undefined}>{`${of.likelihood} × ${of.impact}`}</span>}><RiskGrid likelihood={of.likelihood} impact={of.impact} onSet={(likelihood, impact) => void set({ likelihood, impact })} /></Pop>;
+          {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />
+          {of.outside !== '' && <>; outside {of.outsideUrl ? <a href={of.outsideUrl} rel="noreferrer">{of.outside} ↗</a> : of.outside}</>}
+        </p>
+        <RichText label="text of the requirement" html={of.text} placeholder="What must the product do? Write it here." onStore={(text) => void set({ text })} />
+        <Figures of={of} />
+        <section className={css['part']}>
+          <div className={css['partHead']}><h3>Cases</h3><span><Button look="word" onClick={() => setLinking(!linking)}>link a case</Button></span></div>
+          {linking && <LinkBox onLink={async (refs) => { if (await links.link(refs)) setLinking(false) }} />}
+          <ul className={css['rows']}>{of.linked.map((linked) => <CaseLine key={linked.link} of={linked} onConfirm={() => void links.confirm(linked)} onEnd={() => void links.end(linked)} />)}</ul>
+          <div id="case-lines"><CaseWriter requirement={of.id} /></div>
+        </section>
+        {of.children.length > 0 && <section className={css['part']}><h3>Below it</h3><ul className={css['rows']}>{of.children.map((child) => <li key={child.key}><span /><span className="key">{child.key}</span><a href={`/p/${key}/${child.key}${scopeSearch(params)}`}>{child.title}</a></li>)}</ul></section>}
+        <section className={css['part']}><h3>Comments</h3><Comments about={of.key} /></section>
+        <History about={of.key} />
+      </article>
+    </>
+  )
+}
+
+/** Stores fields; over a newer edit of somebody else the text is kept in the notice's undo, and theirs is shown. */
+function useSetRequirement(of: RequirementSheet) {
+  const { key } = useHere()
+  const { write } = useWrite(updateRequirement)
+  return async (body: Parameters<typeof write>[0]['body']) => {
+    try {
+      await write({ params: { key, ref: of.key }, body, version: of.version })
+    } catch (error) {
+      if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void write({ params: { key, ref: of.key }, body, version: Number(Object(error.problem.current).version) }) })
+    }
+  }
+}
+
+function useLinks(of: RequirementSheet) {
+  const { key } = useHere()
+  const linking = useWrite(createLinks)
+  const ending = useWrite(endLink)
+  const confirming = useWrite(confirmLink)
+  return {
+    link: async (refs: readonly string[]) => (await linking.attempt({ params: { key }, body: { requirements: [of.key], cases: [...refs] } })) !== null,
+    end: async (linked: LinkedCase) => { if (await ending.attempt({ params: { key, id: linked.link } })) notify(`${linked.key} unlinked.`, { undo: () => void linking.attempt({ params: { key }, body: { requirements: [of.key], cases: [linked.key] } }) }) },
+    confirm: async (linked: LinkedCase) => { if (await confirming.attempt({ params: { key, id: linked.link } })) notify(`The link to ${linked.key} is confirmed against revision ${of.revision}.`) },
+  }
+}
+
+function RequirementThread({ of }: { of: RequirementSheet }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
+  const slots = of.linked.flatMap((linked) => linked.slots.map((slot) => ({ ...slot, case: linked })))
+  const tally = (verdict: string) => slots.filter((slot) => slot.verdict === verdict).length
+  const openDefects = of.defects.filter(({ state }) => state !== 'Closed' && state !== 'Rejected')
+  return (
+    <Thread knots={[
+      { name: 'requirement', own: true, text: <><b className="key">{of.key}</b> revision {of.revision}</>, rows: [] },
+      { name: 'cases', own: false, text: <><b>{of.linked.length}</b> {of.linked.length === 1 ? 'case' : 'cases'}{of.suspect > 0 && `, ${of.suspect} suspect`}</>, rows: of.linked.map((linked) => ({ href: to(linked.key), label: <><span className="key">{linked.key}</span> {linked.title}</> })) },
+      { name: 'results', own: false, text: <>{(['Failed', 'Blocked', 'Passed', 'Not run'] as const).filter((verdict) => tally(verdict) > 0).map((verdict) => <span key={verdict}><Mark verdict={verdict} size={12} /> <b>{tally(verdict)}</b></span>)}{slots.length === 0 && 'no result'}</>, rows: slots.filter(({ verdict }) => verdict !== 'Not run').slice(0, 30).map((slot) => ({ href: `${to(slot.case.key)}#${slot.environment}`, label: <><Mark verdict={slot.verdict} stale={slot.reasons.length > 0} /> {slot.case.key} {slot.environment}</> })) },
+      { name: 'defects', own: false, text: <><b>{openDefects.length}</b> open {openDefects.length === 1 ? 'defect' : 'defects'}</>, rows: of.defects.map((defect) => ({ href: to(defect.key), label: <><span className="key">{defect.key}</span> {defect.title}</> })) },
+    ]} />
+  )
+}
+
+function Figures({ of }: { of: RequirementSheet }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const { data } = useAnswer(readCoverage, { params: { key }, query: { ...scopeIn(params), ids: String(of.id) } }, { keep: true })
+  const node = data?.nodes.find(({ id }) => id === of.id)
+  if (!node) return null
+  const { passing, executed, slots, cases, drafted } = node.figures
+  const reasons = Object.entries(node.figures.reasons)
+  return (
+    <div className={css['figures']}>
+      <div className={css['figure']}><p>Designed</p><p><b>{cases}</b> {cases === 1 ? 'case' : 'cases'}{drafted > 0 && `, ${drafted} only drafted`}</p><p className="quiet">{slots} slots asked for</p></div>
+      <div className={css['figure']}><p>Executed</p><p><b>{shareText(executed.plain.recorded)}</b></p><p className="quiet">{shareText(executed.plain.current)} on current results</p></div>
+      <div className={css['figure']}><p>Passing</p><p><b>{shareText(passing.plain.recorded)}</b> as recorded</p><p className="quiet">{shareText(passing.plain.current)} on current results, {shareText(passing.plain.confident)} by confidence</p></div>
+      {reasons.length > 0 && <div className={css['figure']}><p>Stale because</p>{reasons.map(([reason, n]) => <p key={reason}>{reason}: {counted(n, 'slot')}</p>)}</div>}
+    </div>
+  )
+}
+
+function CaseLine({ of, onConfirm, onEnd }: { of: LinkedCase; onConfirm: () => void; onEnd: () => void }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const worst = (['Failed', 'Blocked', 'Inconclusive', 'Passed'] as const).find((verdict) => of.slots.some((slot) => slot.verdict === verdict)) ?? 'Not run'
+  const slot = of.slots.find(({ verdict }) => verdict === worst)
+  const newest = of.slots.find(({ build }) => build !== null)
+  const defects = [...new Set(of.slots.flatMap((each) => each.defects))]
+  const note = of.steps === 0 ? 'no step yet' : defects.length > 0 ? defects.join(', ') : slot?.reasons[0] ?? (worst === 'Not run' ? 'not run' : '')
+  return (
+    <li>
+      <span className={css['marks']}><Mark verdict={worst} stale={(slot?.reasons.length ?? 0) > 0} /></span>
+      <span className="key">{of.key}</span>
+      <a href={`/p/${key}/${of.key}${scopeSearch(params)}`} title={of.title}>{of.title}</a>
+      <span className={css['note']} title={newest?.at ? ago(newest.at) : undefined}>{of.suspect ? <button type="button" className={css['suspect']} onClick={onConfirm} title="The requirement changed since this link was confirmed">suspect · confirm</button> : <>{note}{newest?.build && <> <span className="key">{newest.build.replace(/^.*-/, '')}</span></>}</>}</span>
+      <button type="button" className={css['act']} aria-label={`Unlink ${of.key}`} onClick={onEnd}>×</button>
+    </li>
+  )
+}
+
+export function CaseWriter({ requirement, folder = null }: { requirement: number | null; folder?: number | null }) {
+  const { key } = useHere()
+  const { attempt } = useWrite(writeCaseLines)
+  return (
+    <Lines
+      label="Cases, a line each" placeholder="Type a case title, or paste many as lines…" action="Store" rows={1}
+      onStore={async (lines) => {
+        const made = await attempt({ params: { key }, body: { lines, requirement, folder } })
+        if (made) notify(`${made.keys.length === 1 ? made.keys[0] : `${made.keys.length} cases`} stored${requirement === null ? '' : ' and linked'}.`)
+        return made !== null
+      }}
+    />
+  )
+}
+
+export function LinkBox({ onLink, prefix = 'TC' }: { onLink: (refs: string[]) => Promise<void>; prefix?: string }) {
+  const [text, setText] = useState('')
+  const refs = text.split(/[\s,;]+/).filter((part) => part !== '').map((part) => (/^\d+$/.test(part) ? `${prefix}-${part}` : part.toUpperCase()))
+  return (
+    <form style={{ display: 'flex', gap: 8 }} onSubmit={(event) => { event.preventDefault(); if (refs.length > 0) void onLink(refs) }}>
+      <input autoFocus aria-label={`Keys to link, such as ${prefix}-12`} placeholder={`${prefix}-12, ${prefix}-13`} value={text} onChange={(event) => setText(event.target.value)} style={{ flex: 1, border: '1px solid var(--line-strong)', borderRadius: 4, padding: '4px 8px', background: 'var(--surface)' }} />
+      <Button type="submit" disabled={refs.length === 0}>Link</Button>
+    </form>
+  )
+}
+
+function Targets({ of, onSet }: { of: RequirementSheet; onSet: (targets: { release: number; iteration: number | null }[]) => void }) {
+  const { project } = useHere()
+  const own = of.targets.map(({ release, iteration }) => ({ release, iteration }))
+  const words = of.targets.length === 0 ? 'any release' : of.targets.map(({ releaseName, iterationName }) => `Release ${releaseName}${iterationName ? `, ${iterationName}` : ''}`).join(' and ')
+  return (
+    <Pop title="Testable from" label={words}>
+      {project.releases.map((release) => {
+        const target = own.find((each) => each.release === release.id)
+        const others = own.filter((each) => each.release !== release.id)
+        return (
+          <p key={release.id} style={{ display: 'flex', gap: 12, paddingBlock: 3 }}>
+            <label><input type="checkbox" checked={target !== undefined} onChange={() => onSet(target ? others : [...others, { release: release.id, iteration: null }])} /> Release {release.name}</label>
+            {target && <Choice label={`Iteration of ${release.name}`} value={String(target.iteration ?? '')} options={[{ value: '', label: 'from its start' }, ...project.iterations.filter((each) => each.release === release.id).map(({ id, name }) => ({ value: String(id), label: `from ${name}` }))]} onChoose={(value) => onSet([...others, { release: release.id, iteration: value === '' ? null : Number(value) }])} />}
+          </p>
+        )
+      })}
+    </Pop>
+  )
+}

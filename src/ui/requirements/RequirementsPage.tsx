@@ -1,0 +1,149 @@
+import { useState } from 'react'
+import type { CoverageAnswer } from '#core/reports/contract.ts'
+import { readCoverage } from '#core/reports/contract.ts'
+import { bulkRequirements, deleteRequirements, listRequirements, moveRequirement, orderRequirements, type RequirementRow, type RequirementSheet, writeRequirementLines } from '#core/requirements/contract.ts'
+import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
+import { requirementFields } from '#core/finding/fields.ts'
+import { restoreObject } from '#core/people/contract.ts'
+import type { OutputOf } from '#core/lib/contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Choice } from '#ui/kit/Choice.tsx'
+import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKeys } from '#ui/kit/keys.ts'
+import { Lines } from '#ui/kit/Lines.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { Split } from '#ui/kit/Split.tsx'
+import { List } from '#ui/list/List.tsx'
+import { go, scopeIn, useAddress } from '#ui/shell/address.ts'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { ImportDialog } from '#ui/formats/ImportDialog.tsx'
+import { peopleOptions } from '#ui/shell/People.tsx'
+import { Shell, type ShellProps, useHere } from '#ui/shell/Shell.tsx'
+import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
+import { requirementColumns } from './columns.tsx'
+import { RequirementSheetView } from './RequirementSheet.tsx'
+
+interface Initial {
+  readonly order: OutputOf<typeof orderRequirements>
+  readonly rows: OutputOf<typeof listRequirements>
+  readonly coverage: CoverageAnswer
+  readonly sheet: RequirementSheet | null
+}
+
+export const RequirementsPage = ({ initial, ...shell }: ShellProps & { initial: Initial }) => <Shell {...shell}><Requirements initial={initial} /></Shell>
+
+function Requirements({ initial }: { initial: Initial }) {
+  const { key, project } = useHere()
+  const { params } = useAddress()
+  const scope = scopeIn(params)
+  const { ref, full, open, close } = useSheet(['RQ'], 'requirements')
+  const [shown, setShown] = useState<readonly number[]>(initial.rows.rows.slice(0, 60).map(({ id }) => id))
+  const [dialog, setDialog] = useState<'lines' | 'import' | null>(null)
+  const { data: coverage = initial.coverage } = useAnswer(readCoverage, { params: { key }, query: { ...scope, ...(shown.length > 0 && { ids: shown.slice(0, 300).join(',') }) } }, { keep: true })
+  const nodes = new Map(coverage.nodes.map((node) => [node.id, node]))
+  const [rows, setRows] = useState<readonly RequirementRow[]>(initial.rows.rows)
+  const writes = useRequirementWrites()
+  usePaging(rows, ref, open)
+  useKeys([
+    { id: 'new', keys: 'n', label: 'new', run: () => setDialog('lines') }, { id: 'import', keys: 'Ctrl+i', label: 'import a file', quiet: true, run: () => setDialog('import') },
+    ...(ref === null ? [] : outlineKeys(rows, ref, writes.move)),
+  ])
+  const openRow = rows.find((row) => row.key === ref)
+  const byOutline = !params.get('sort') && !params.get('group')
+  const show = (filter: object | null) => go({ params: { filter: filter === null ? null : JSON.stringify(filter) } })
+  return (
+    <>
+      <Split
+        label="Requirements" full={full}
+        index={
+          <List
+            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={requirementColumns(nodes, project, (row, set) => void writes.set([row.id], set))} fields={requirementFields}
+            choices={{ owner: project.people.map(({ name }) => name), component: project.components, release: project.releases.map(({ name }) => name), iteration: project.iterations.map(({ name }) => name), kind: [...requirementKinds] }}
+            order={orderRequirements} rows={listRequirements} params={{ key }} asOrder={(answer) => answer} pick={(answer) => { return answer.rows }} initial={initial} openId={openRow?.id ?? null} onOpen={(row, wide) => open(row.key, wide)}
+            onShown={(ids) => { setShown(ids) }} onRows={setRows} indent={byOutline ? (row) => row.depth : undefined} strong={byOutline ? (row) => row.hasChildren : undefined}
+            sentence={(n, all) => (
+              <>
+                <Button look="word" onClick={() => show(null)}>{n === all ? `All ${all}` : `${n} of ${all}`}</Button> {byOutline ? <>by outline</> : <Button look="word" onClick={() => go({ params: { sort: null, group: null } })}>back to the outline</Button>}
+                {coverage.attention.length > 0 && <>, of which <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.attention })}>{coverage.attention.length} need attention</Button></>}
+                {coverage.uncovered.length > 0 && <> and <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.uncovered })}>{coverage.uncovered.length} have no case</Button></>}
+              </>
+            )}
+            actions={<span style={{ display: 'flex', gap: 8 }}><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
+            bulk={(ids, clear) => (
+              <>
+                <Choice label="State" value="state" options={[{ value: 'state', label: 'set state' }, ...requirementStates]} onChoose={(state) => void writes.set(ids, { state })} />
+                <Choice label="Owner" value="owner" options={[{ value: 'owner', label: 'set owner' }, ...peopleOptions(project)]} onChoose={(ownerId) => void writes.set(ids, { ownerId: ownerId || null })} />
+                <Choice label="Kind" value="kind" options={[{ value: 'kind', label: 'set kind' }, ...requirementKinds]} onChoose={(kind) => void writes.set(ids, { kind })} />
+                <Button look="word" onClick={() => { void writes.remove(ids); clear() }}>Delete</Button>
+              </>
+            )}
+            empty={params.get('filter') || params.get('text') ? <>No requirement fits this filter. <Button look="word" onClick={() => go({ params: { filter: null, text: null } })}>Take the filter away</Button></> : <>Requirements say what the product must do. Write the first ones as lines, or bring a file in.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
+          />
+        }
+        sheet={ref === null ? null : <RequirementSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}
+      />
+      {dialog === 'lines' && <WriteLines under={openRow} onClose={() => setDialog(null)} onMade={open} />}
+      {dialog === 'import' && <ImportDialog what="requirements" onClose={() => setDialog(null)} />}
+    </>
+  )
+}
+
+function useRequirementWrites() {
+  const { key } = useHere()
+  const bulk = useWrite(bulkRequirements)
+  const removing = useWrite(deleteRequirements)
+  const restoring = useWrite(restoreObject)
+  const moving = useWrite(moveRequirement)
+  const set = async (ids: readonly number[], to: Record<string, unknown>) => {
+    const done = await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } })
+    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} requirements changed.`, { undo: () => { for (const each of done.undo) void bulk.attempt({ params: { key }, body: { ids: [each.id], set: each.set } }) } })
+  }
+  const remove = async (ids: readonly number[]) => {
+    const done = await removing.attempt({ params: { key }, body: { ids: [...ids] } })
+    if (done) notify(`${done.refs.length} requirements deleted, with what was below them.`, { undo: () => void restoring.attempt({ params: { key }, body: { refs: done.refs } }) })
+  }
+  const move = (ref: string, under: number | null, before: number | null) => void moving.attempt({ params: { key, ref }, body: { under, before } })
+  return { set, remove, move }
+}
+
+/** Alt and the arrows move a branch: up, down, out, in; the keyboard's twin of dragging. */
+function outlineKeys(rows: readonly RequirementRow[], ref: string, move: (ref: string, under: number | null, before: number | null) => void) {
+  const own = rows.find(({ key }) => key === ref)
+  const siblings = rows.filter(({ parent }) => parent === own?.parent)
+  const at = siblings.findIndex(({ key }) => key === ref)
+  const parent = rows.find(({ id }) => id === own?.parent)
+  if (!own) return []
+  return [
+    { id: 'move-up', keys: 'Alt+ArrowUp', label: 'move up', quiet: true, run: () => { const before = siblings[at - 1]; if (before) move(ref, own.parent, before.id) } },
+    { id: 'move-down', keys: 'Alt+ArrowDown', label: 'move down', quiet: true, run: () => { if (siblings[at + 1]) move(ref, own.parent, siblings[at + 2]?.id ?? null) } },
+    { id: 'move-in', keys: 'Alt+ArrowRight', label: 'indent', quiet: true, run: () => { const above = siblings[at - 1]; if (above) move(ref, above.id, null) } },
+    { id: 'move-out', keys: 'Alt+ArrowLeft', label: 'outdent', quiet: true, run: () => { if (parent) move(ref, parent.parent, rows.filter((row) => row.parent === parent.parent)[rows.filter((row) => row.parent === parent.parent).indexOf(parent) + 1]?.id ?? null) } },
+  ]
+}
+
+function WriteLines({ under, onClose, onMade }: { under: RequirementRow | undefined; onClose: () => void; onMade: (ref: string) => void }) {
+  const { key, project } = useHere()
+  const { params } = useAddress()
+  const [place, setPlace] = useState(under ? String(under.id) : '')
+  const usual = project.releases.find(({ name }) => name === params.get('release')) ?? project.releases.find(({ state }) => state === 'In test')
+  const [release, setRelease] = useState(usual ? String(usual.id) : '')
+  const { attempt } = useWrite(writeRequirementLines)
+  return (
+    <Dialog title="Write requirements as lines" onClose={onClose} wide>
+      <p className="quiet" style={{ marginBlockEnd: 8 }}>
+        A line a requirement; Tab indents it below the one above. They go <Choice label="Where" value={place} options={[{ value: '', label: 'at the top' }, ...(under ? [{ value: String(under.id), label: `under ${under.key} ${under.title}` }] : [])]} onChoose={setPlace} /> and are testable from <Choice label="Release" value={release} options={[{ value: '', label: 'any release' }, ...project.releases.map(({ id, name }) => ({ value: String(id), label: `Release ${name}` }))]} onChoose={setRelease} />.
+      </p>
+      <Lines
+        label="Requirements, a line each" placeholder={'Fares and concessions\n\tLargest reduction wins\n\tIslander concession'} action="Store" autoFocus rows={8}
+        onStore={async (lines) => {
+          const made = await attempt({ params: { key }, body: { lines, under: place === '' ? null : Number(place), release: release === '' ? null : Number(release) } })
+          if (!made) return false
+          notify(`${made.keys.length === 1 ? made.keys[0] : `${made.keys.length} requirements, ${made.keys[0]} to ${made.keys.at(-1)},`} stored.`)
+          onClose()
+          if (made.keys[0]) onMade(made.keys[0])
+          return true
+        }}
+      />
+    </Dialog>
+  )
+}

@@ -1,0 +1,27 @@
+import { useState } from 'react'
+import { listHistory } from '#core/people/contract.ts'
+import { useAnswer } from './answers.tsx'
+import { ago } from './People.tsx'
+import { useHere } from './Shell.tsx'
+import css from './History.module.css'
+
+const brief = (value: unknown): string => {
+  const text = value === null || value === undefined || value === '' ? 'nothing' : Array.isArray(value) ? value.join(', ') : String(value).replace(/<[^>]*>/g, '')
+  return text.length > 60 ? `${text.slice(0, 59)}…` : text
+}
+
+/** Who changed what, when, from which value. Asked for when it is opened. */
+export function History({ about }: { about: string }) {
+  const { key } = useHere()
+  const [open, setOpen] = useState(false)
+  const { data } = useAnswer(listHistory, { params: { key }, query: { ref: about } }, { enabled: open })
+  return (
+    <details className={css['history']} onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary>History</summary>
+      <ul>
+        {data?.rows.length === 0 && <li className="quiet">Nothing has been changed since it was brought in.</li>}
+        {data?.rows.map(({ id, at, person, action, detail }) => <li key={id}><span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {action} {detail && Object.entries(detail).map(([field, [from, to]]) => <span key={field}> · {field}: {brief(from)} → {brief(to)}</span>)}</li>)}
+      </ul>
+    </details>
+  )
+}

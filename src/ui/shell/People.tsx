@@ -1,0 +1,16 @@
+import type { Project } from '#core/projects/contract.ts'
+import type { Option } from '#ui/kit/Choice.tsx'
+
+export const peopleOptions = (project: Project, nobody = 'nobody'): Option[] => [{ value: '', label: nobody }, ...project.people.map(({ id, name }) => ({ value: id, label: name }))]
+
+/** `Mira K.`: enough to know who, short enough for a list. */
+export const shortName = (name: string | null): string => (name === null ? '' : name.replace(/^(\S+)\s+(\S).*$/, '$1 $2.'))
+
+/** A difference of time as people say it. */
+export function ago(at: number, now = Date.now()): string {
+  const minutes = Math.round((now - at) / 60_000)
+  if (minutes < 1) return 'just now'
+  if (minutes < 60) return `${minutes} min ago`
+  if (minutes < 48 * 60) return `${Math.round(minutes / 60)} h ago`
+  return `${Math.round(minutes / 1440)} days ago`
+}

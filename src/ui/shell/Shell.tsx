@@ -1,0 +1,82 @@
+import { QueryClientProvider } from '@tanstack/react-query'
+import { createContext, lazy, type ReactNode, Suspense, useContext, useEffect, useMemo, useState } from 'react'
+import type { Me } from '#core/people/contract.ts'
+import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
+import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
+import { Notices } from '#ui/kit/notices.tsx'
+import { scopeIn, scopeSearch, serveAddress, useAddress } from './address.ts'
+import { newClient, useAnswer } from './answers.tsx'
+import { HintLine } from './HintLine.tsx'
+import { RouteBar, stations, type StationName } from './RouteBar.tsx'
+import { ScopeBar } from './ScopeBar.tsx'
+import css from './Shell.module.css'
+import { useStream } from './stream.ts'
+
+const FindOrDo = lazy(async () => ({ default: (await import('./FindOrDo.tsx')).FindOrDo }))
+const AllKeys = lazy(async () => ({ default: (await import('./AllKeys.tsx')).AllKeys }))
+
+export interface ShellProps {
+  readonly me: Me
+  readonly project: Project
+  readonly frame: Frame
+  readonly station: StationName | null
+  readonly path: string
+  readonly search: string
+}
+interface Here {
+  readonly me: Me
+  readonly project: Project
+  readonly key: string
+  readonly streaming: boolean
+}
+const HereContext = createContext<Here | null>(null)
+
+/** Who is here, and in which project. */
+export function useHere(): Here {
+  const here = useContext(HereContext)
+  if (!here) throw new Error('outside the shell')
+  return here
+}
+
+/** The frame round every page: route, scope, work, hints. */
+export function Shell({ children, ...props }: ShellProps & { children: ReactNode }) {
+  serveAddress(props.path, props.search)
+  const [client] = useState(newClient)
+  return <QueryClientProvider client={client}><Inside {...props}>{children}</Inside></QueryClientProvider>
+}
+
+function Inside({ me, project, frame, station, children }: ShellProps & { children: ReactNode }) {
+  const [open, setOpen] = useState<'find' | 'keys' | null>(null)
+  const { params } = useAddress()
+  const streaming = useStream(project.key)
+  const scope = scopeIn(params)
+  const { data = frame } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { initial: frame })
+  useEffect(listenForKeys, [])
+  useKeys(frameKeys(project.key, params, setOpen))
+  const here = useMemo(() => ({ me, project, key: project.key, streaming }), [me, project, streaming])
+  return (
+    <HereContext value={here}>
+      <div className={css['shell']} data-find={open ?? undefined}>
+        <a className={css['skip']} href="#work">Skip to the work</a>
+        <RouteBar me={me} project={project} counts={data.counts} station={station} search={scopeSearch(params)} onFind={() => setOpen('find')} />
+        <ScopeBar project={project} params={params} meter={data.meter} />
+        {!streaming && <p className={css['offline']} role="status">The server is not answering. What is shown may be old; what you record is kept and sent when it is back.</p>}
+        <main id="work" className={css['work']}>{children}</main>
+        <HintLine onAll={() => setOpen('keys')} />
+      </div>
+      <Suspense>
+        {open === 'find' && <FindOrDo onClose={() => setOpen(null)} onKeys={() => setOpen('keys')} />}
+        {open === 'keys' && <AllKeys onClose={() => setOpen(null)} />}
+      </Suspense>
+      <Notices />
+    </HereContext>
+  )
+}
+
+function frameKeys(key: string, params: URLSearchParams, setOpen: (open: 'find' | 'keys') => void): Binding[] {
+  const to = (path: string) => () => location.assign(`/p/${key}${path}${scopeSearch(params)}`)
+  return [
+    { id: 'find', keys: 'Ctrl+k', label: 'find or do', run: () => setOpen('find'), quiet: true }, { id: 'keys', keys: 'F1', label: 'all keys', run: () => setOpen('keys'), quiet: true },
+    { id: 'today', keys: 'Alt+0', label: 'Today', run: to(''), quiet: true }, ...stations.map(({ name, path }, index) => ({ id: `station-${path}`, keys: `Alt+${index + 1}`, label: name, run: to(`/${path}`), quiet: true })),
+  ]
+}

@@ -1,0 +1,48 @@
+import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type { Contract, OutputOf } from '#core/lib/contract.ts'
+import { notify } from '#ui/kit/notices.tsx'
+import { call, type CallInput, CallProblem, sentenceOf } from '#ui/call.ts'
+
+export const newClient = (): QueryClient => new QueryClient({ defaultOptions: { queries: { staleTime: 20_000, retry: (count, error) => count < 3 && error instanceof CallProblem && error.problem.status === 0, retryDelay: 1500 } } })
+
+type Asked<C extends Contract> = Pick<CallInput<C>, 'params' | 'query'>
+
+export const keyOfAnswer = <C extends Contract>(contract: C, input: Asked<C>) => [contract.name, input] as const
+
+export interface Answered<T> {
+  readonly data: T | undefined
+  readonly error: Error | null
+  readonly isPending: boolean
+}
+
+/** What a contract answers, kept in one place and asked again when the event stream says it changed. */
+export function useAnswer<C extends Contract>(contract: C, input: Asked<C>, of: { initial?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {}): Answered<OutputOf<C>> {
+  const { data, error, isPending } = useQuery<unknown>({
+    queryKey: keyOfAnswer(contract, input), queryFn: ({ signal }) => call(contract, { ...input, signal }), enabled: of.enabled ?? true,
+    ...(of.initial !== undefined && { initialData: of.initial }), ...(of.keep && { placeholderData: keepPreviousData }),
+  })
+  // The query library forgets which contract a key belongs to; only `call` with this contract fills it.
+  return { data: data as OutputOf<C> | undefined, error, isPending }
+}
+
+/** A write: what went wrong is said, and everything shown is asked again after it. */
+export function useWrite<C extends Contract>(contract: C) {
+  const client = useQueryClient()
+  const mutation = useMutation({
+    mutationFn: (input: CallInput<C>) => call(contract, input),
+    onSettled: () => client.invalidateQueries(),
+    onError: (error) => notify(sentenceOf(error), { tone: 'problem' }),
+  })
+  return {
+    busy: mutation.isPending,
+    write: mutation.mutateAsync,
+    /** The same, answering `null` when it was refused (the person has been told). */
+    attempt: async (input: CallInput<C>): Promise<OutputOf<C> | null> => {
+      try {
+        return await mutation.mutateAsync(input)
+      } catch {
+        return null
+      }
+    },
+  }
+}
