@@ -4,6 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { addDays, format } from 'date-fns'
 import { emptyContent, fingerprintText, type VersionContent } from '#core/cases/steps.ts'
+import { plain } from '#core/defects/from-step.ts'
 import { pick, type Random, seeded } from '#core/lib/random.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
 import { finalVerdict } from '#core/runs/verdict.ts'
@@ -314,7 +315,7 @@ function logDefects(tx: Tx, frame: Frame, basis: Basis, attempts: readonly DoneA
     const id = addDefect(tx, {
       projectId: frame.projectId, number, title: defect.title, text: `<p>${defect.text}</p>`, severity: defect.severity, priority: defect.severity === 'Critical' ? 1 : defect.severity === 'Major' ? 2 : 4, component: own?.component ?? 'Booking', state: 'Reported',
       foundInBuildId: frame.builds.get(first?.build ?? defect.from) ?? null, environmentId: first ? (frame.environments.get(first.environment) ?? null) : null, reporterId, ownerId: index % 3 === 0 ? 'piet' : null,
-      steps: own ? contentOf(own.title, own.component).steps.map((step, at) => `${at + 1}. ${step.action}. Should be: ${step.expected}`).join('\n') : '',
+      steps: own ? contentOf(own.title, own.component).steps.map((step, at) => `${at + 1}. ${plain(step.action)}. Should be: ${plain(step.expected)}`).join('\n') : '',
     }, { now: at, personId: reporterId })
     if (defect.state !== 'Reported') {
       const moved = Math.min(at + 1.5 * day, of.now - 0.3 * day)

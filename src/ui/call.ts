@@ -8,6 +8,8 @@ export interface CallInput<C extends Contract> {
   /** The version an edit was made against. */
   readonly version?: number
   readonly signal?: AbortSignal | undefined
+  /** Let it finish although the page is being left. */
+  readonly keepalive?: boolean
   /** A file, for contracts whose body is not JSON. */
   readonly file?: Blob
 }
@@ -30,7 +32,7 @@ export async function call<C extends Contract>(contract: C, input: CallInput<C> 
   if (input.body !== undefined) headers['content-type'] = 'application/json'
   if (input.file) headers['content-type'] = input.file.type || 'application/octet-stream'
   if (input.version !== undefined) headers['if-match'] = String(input.version)
-  const init: RequestInit = { method: contract.method, headers, signal: input.signal ?? null }
+  const init: RequestInit = { method: contract.method, headers, signal: input.signal ?? null, keepalive: input.keepalive ?? false }
   if (contract.method !== 'GET') init.body = input.file ?? (input.body === undefined ? null : JSON.stringify(input.body))
   const response = await reach(addressOf(contract, input), init)
   if (!response.ok) throw new CallProblem(await problemIn(response))

@@ -20,6 +20,10 @@ export const signIn = contract({
   name: 'signIn', method: 'POST', path: '/sign-in', permission: 'open', summary: 'Sign in; sets the sign-in cookie',
   params: none, query: none, body: z.object({ email: z.email('an e-mail address looks like mira@tarnsey.example'), password: z.string().min(1, 'may not be empty').max(200) }), output: me,
 })
+export const setUpFirst = contract({
+  name: 'setUpFirst', method: 'POST', path: '/set-up', permission: 'open', summary: 'Set up the first administrator and project with the one-time code from the console', params: none, query: none, output: done,
+  body: z.object({ code: line(60), name: line(100), email: z.email('an e-mail address looks like mira@tarnsey.example'), password: z.string().min(10, 'has fewer than ten characters').max(200), projectKey: projectParams.shape.key, projectName: line(100) }),
+})
 export const signOut = contract({
   name: 'signOut', method: 'DELETE', path: '/sign-in', permission: 'open', summary: 'Sign out', params: none, query: none, body: none, output: done,
 })

@@ -1,0 +1,86 @@
+import { TreemapChart } from 'echarts/charts'
+import { AriaComponent, TooltipComponent } from 'echarts/components'
+import * as echarts from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { useEffect, useRef, useState } from 'react'
+import type { CoverageAnswer } from '#core/reports/contract.ts'
+import { shareText } from '#core/lib/figures.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Mark } from '#ui/kit/Mark.tsx'
+import { freshnessWords } from '#ui/requirements/columns.tsx'
+import { scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { useHere } from '#ui/shell/Shell.tsx'
+import { CoverageTable } from './CoverageTable.tsx'
+import css from './Reports.module.css'
+
+echarts.use([TreemapChart, TooltipComponent, AriaComponent, SVGRenderer])
+
+type Node = CoverageAnswer['nodes'][number]
+const tokenOf: Readonly<Record<string, string>> = { Passed: '--verdict-passed', Failed: '--verdict-failed', Blocked: '--verdict-blocked', Inconclusive: '--verdict-inconclusive', 'Not run': '--verdict-not-run', 'In progress': '--verdict-in-progress', uncovered: '--line-strong' }
+
+/** The outline as a treemap: area by risk, colour by state, hatched as it goes stale; a table twin says the same. */
+export function RiskField({ of }: { of: CoverageAnswer }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const place = useRef<HTMLDivElement>(null)
+  const [asTable, setAsTable] = useState(false)
+  const [root, setRoot] = useState<number | null>(null)
+  useEffect(() => {
+    const box = place.current
+    if (!box) return undefined
+    const chart = echarts.init(box, null, { renderer: 'svg' })
+    chart.setOption(optionOf(of, root, getComputedStyle(document.documentElement)))
+    chart.on('click', ({ data }) => {
+      const node = of.nodes.find(({ id }) => id === Object(data).id)
+      if (!node) return
+      if (of.nodes.some(({ parent }) => parent === node.id)) setRoot(node.id)
+      else location.assign(`/p/${key}/${node.key}${scopeSearch(params)}`)
+    })
+    const fit = new ResizeObserver(() => chart.resize())
+    fit.observe(box)
+    return () => {
+      fit.disconnect()
+      chart.dispose()
+    }
+  }, [of, root, asTable])
+  const shown = of.nodes.find(({ id }) => id === root)
+  return (
+    <>
+      <div className={css['legend']}>
+        {root !== null && <Button look="word" onClick={() => setRoot(shown?.parent ?? null)}>‹ {shown?.title}</Button>}
+        <span>area is risk; colour is state:</span>{(['Passed', 'Failed', 'Blocked', 'Not run'] as const).map((state) => <span key={state}><Mark verdict={state} size={12} label={false} /> {state}</span>)}<span>hatched is stale, dashed is uncovered</span>
+        <Button look="word" onClick={() => setAsTable(!asTable)}>{asTable ? 'as a field' : 'as a table'}</Button>
+      </div>
+      {asTable ? <CoverageTable of={of} risky /> : <div ref={place} className={css['field']} role="img" aria-label={`Risk field of ${of.total.figures.leaves} requirements; the table says the same`} />}
+    </>
+  )
+}
+
+function optionOf(of: CoverageAnswer, root: number | null, style: CSSStyleDeclaration) {
+  const token = (name: string) => style.getPropertyValue(name).trim()
+  const below = (parent: number | null): Node[] => of.nodes.filter((node) => node.parent === parent)
+  const data = (node: Node): object => {
+    const children = below(node.id)
+    if (children.length > 0) return { id: node.id, name: node.title, children: children.map(data) }
+    const answered = Math.max(1, node.figures.slots - (node.figures.verdicts['Not run'] ?? 0))
+    const stale = Object.values(node.figures.stale).reduce((sum, n) => sum + n, 0) / answered
+    const uncovered = node.state === 'uncovered'
+    return {
+      id: node.id, name: node.title, value: node.risk, tip: tipOf(node),
+      itemStyle: { color: token(tokenOf[node.state] ?? '--ink-2'), ...(uncovered && { color: token('--surface'), borderColor: token('--danger'), borderType: 'dashed', borderWidth: 2 }), ...(stale > 0.34 && { decal: { symbol: 'rect', dashArrayX: [1, 0], dashArrayY: [3, stale > 0.67 ? 4 : 9], rotation: -Math.PI / 4, color: 'rgba(255,255,255,0.34)' } }) },
+      label: { color: uncovered ? token('--ink') : token('--mark-ink') },
+    }
+  }
+  return {
+    aria: { enabled: true, decal: { show: true } }, animation: false,
+    tooltip: { renderMode: 'richText', backgroundColor: token('--surface'), textStyle: { color: token('--ink'), fontFamily: token('--text') }, formatter: ({ data: each }: { data: unknown }) => String(Object(each).tip ?? Object(each).name) },
+    series: [{
+      type: 'treemap', roam: false, nodeClick: false, breadcrumb: { show: false }, left: 0, right: 0, top: 0, bottom: 0, sort: 'desc', visibleMin: 1, data: below(root).map(data),
+      label: { fontFamily: token('--text'), fontSize: 12.5, lineHeight: 15, overflow: 'break', padding: [5, 6], position: 'insideTopLeft' },
+      upperLabel: { show: true, height: 22, color: token('--ink'), fontFamily: token('--display'), fontWeight: 650, fontSize: 13 },
+      itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 0 }, levels: [{ itemStyle: { gapWidth: 4, borderColor: token('--ground') } }, { itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 2 } }],
+    }],
+  }
+}
+
+const tipOf = (node: Node): string => `${node.key} ${node.title}\nrisk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}\npassing ${shareText(node.figures.passing.plain.recorded)} recorded, ${shareText(node.figures.passing.plain.current)} current\n${freshnessWords(node)}`

@@ -1,0 +1,33 @@
+import { useEffect, useRef, useState } from 'react'
+import { clockAttempt } from '#core/runs/contract.ts'
+import { call } from '#ui/call.ts'
+import { useHere } from '#ui/shell/Shell.tsx'
+
+const flushEvery = 15
+
+/** Seconds at the desk while the page is seen; told to the server every quarter of a minute. */
+export function useClock(attempt: number | null, before: number): number {
+  const { key } = useHere()
+  const [seconds, setSeconds] = useState(before)
+  const owed = useRef(0)
+  useEffect(() => {
+    setSeconds((own) => Math.max(own, before))
+    const flush = () => {
+      if (attempt === null || owed.current < 1) return
+      const sent = owed.current
+      owed.current = 0
+      void call(clockAttempt, { params: { key, id: attempt }, body: { seconds: sent }, keepalive: true }).catch(() => { owed.current += sent })
+    }
+    const tick = setInterval(() => {
+      if (document.visibilityState !== 'visible') return
+      setSeconds((own) => own + 1)
+      owed.current += 1
+      if (owed.current >= flushEvery) flush()
+    }, 1000)
+    return () => {
+      clearInterval(tick)
+      flush()
+    }
+  }, [attempt, key])
+  return seconds
+}
