@@ -14,6 +14,6 @@ export default defineConfig({
   session: { driver: 'memory' },
   vite: {
     ssr: { noExternal: true, external: ['better-sqlite3', '@node-rs/argon2', 'piscina', 'pino', 'better-auth', 'better-auth/adapters/drizzle'] },
-    build: { chunkSizeWarningLimit: 1200 },
+    build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
   },
 })

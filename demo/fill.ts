@@ -1,6 +1,5 @@
-import { Buffer } from 'node:buffer'
 import { createHash } from 'node:crypto'
-import { mkdirSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { addDays, format } from 'date-fns'
 import { emptyContent, fingerprintText, type VersionContent } from '#core/cases/steps.ts'
@@ -12,6 +11,7 @@ import { addCase, addFolder, addLink, addVersion, readContent, saveCase, setVers
 import { addDefect, addDefectLink, addDefectState, saveDefect } from '#db/defects/queries.ts'
 import type { Db, Tx } from '#db/open.ts'
 import { addChange, addMember, addPerson, allPeople } from '#db/people/queries.ts'
+import { writeSetting } from '#db/people/settings.ts'
 import { addPlan, addSuite, pinToSuite, setPlanEnvironments, setPlanSuites } from '#db/plans/queries.ts'
 import { addBuild, addEnvironment, addIteration, addProject, addRelease, findProject, takeNumbers } from '#db/projects/queries.ts'
 import { addRequirement, requirementById, saveRequirement, setTargets } from '#db/requirements/queries.ts'
@@ -26,6 +26,8 @@ interface FillOptions {
   readonly now: number
   readonly hash: (password: string) => Promise<string>
   readonly evidence: string
+  /** Folder of the demo's own pictures. */
+  readonly pictures: string
 }
 const day = 86_400_000
 const password = 'ferry-2024'
@@ -45,7 +47,10 @@ export async function fillDemo(db: Db, options: FillOptions): Promise<{ name: st
   if (!findProject(db, 'FERRY')) {
     const passwordHash = await options.hash(password)
     const writeEvidence = evidenceWriter(options.evidence)
-    db.transaction((tx) => fill(tx, { ...options, passwordHash, writeEvidence }))
+    db.transaction((tx) => {
+      fill(tx, { ...options, passwordHash, writeEvidence })
+      writeSetting(tx, 'sample password', password)
+    })
   }
   return allPeople(db)
 }
@@ -325,14 +330,14 @@ function logDefects(tx: Tx, frame: Frame, basis: Basis, attempts: readonly DoneA
     }
     for (const attempt of failing) addDefectLink(tx, { defectId: id, attemptId: attempt.id, row: 1, stepId: attempt.failedStep, itemId: attempt.itemId, caseId: attempt.own.id, requirementId: attempt.own.requirementId, fromAt: at })
     if (own && failing.length === 0) addDefectLink(tx, { defectId: id, caseId: own.id, requirementId: own.requirementId, fromAt: at })
-    if (first && index < 6) attachPicture(tx, frame, first, of)
+    if (first && index < 3) attachPicture(tx, frame, first, of)
   })
 }
 
-/** A small picture of a screen, drawn as SVG would not be accepted as evidence: a real PNG of one tone. */
 function attachPicture(tx: Tx, frame: Frame, attempt: DoneAttempt, of: Filling): void {
-  const bytes = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAACAAAAAUCAIAAABj86gYAAAAMElEQVR4nGPUiuxmoCVgoqnpoxYQA0aDiCAYDSKCYDSICILRICIIRoOIIBj6QQQAGKQBOXGr0uEAAAAASUVORK5CYII=', 'base64')
-  addAttachment(tx, { projectId: frame.projectId, ownerKind: 'attempt', ownerId: attempt.id, row: 1, stepId: attempt.failedStep, hash: of.writeEvidence(bytes), name: 'screen.png', mime: 'image/png', size: bytes.length, at: attempt.at, personId: attempt.personId })
+  const name = attempt.own.component === 'Payment' ? 'charges.png' : 'fare.png'
+  const bytes = readFileSync(join(of.pictures, name))
+  addAttachment(tx, { projectId: frame.projectId, ownerKind: 'attempt', ownerId: attempt.id, row: 1, stepId: attempt.failedStep, hash: of.writeEvidence(bytes), name, mime: 'image/png', size: bytes.length, at: attempt.at, personId: attempt.personId })
 }
 
 function evidenceWriter(folder: string): (bytes: Buffer) => string {

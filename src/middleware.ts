@@ -10,7 +10,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   if (!reading.includes(request.method) && !ownOrigin(request, url)) return Response.json({ type: 'urn:rovant:not-allowed', title: 'Not allowed', status: 403, detail: 'This request came from another site; nothing was done.' }, { status: 403 })
   if (url.pathname.startsWith('/api/') || url.pathname === '/healthz') return next()
   const person = await personAsking(request.headers)
-  if (!person && url.pathname !== '/sign-in') return context.redirect(`/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`)
+  if (!person && !['/sign-in', '/set-up'].includes(url.pathname)) return context.redirect(`/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`)
   context.locals.person = person
   return withPolicy(await next())
 })

@@ -30,7 +30,7 @@ export function addServe(program: Command): void {
     .action(async (options: { port: number; host: string; data: string; fresh?: boolean }) => {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true })
       const store = openData(options.data)
-      const people = await fillDemo(store.db, { now: Date.now(), hash: hashPassword, evidence: join(options.data, 'evidence') })
+      const people = await fillDemo(store.db, { now: Date.now(), hash: hashPassword, evidence: join(options.data, 'evidence'), pictures: join(home, 'demo/pictures') })
       store.close()
       await serve({ ...options, say: (address) => process.stdout.write([`Rovant is at ${address}`, 'Sample sign-ins, all with the password ferry-2024:', ...people.map(({ email, name, roles }) => `  ${email.padEnd(28)} ${name.padEnd(16)} ${roles}`), ''].join('\n')) })
     })

@@ -84,12 +84,8 @@ function coverageAnswer(known: Knowledge, { scope, ids }: JobQuestions['coverage
 
 const plainNode = (node: NodeCoverage): CoverageAnswer['total'] => ({ ...node, figures: { ...node.figures, verdicts: { ...node.figures.verdicts }, stale: { ...node.figures.stale }, reasons: { ...node.figures.reasons } } })
 
-/** Uncovered, failing, or told by results of which more than half are stale. */
-const needsAttention = ({ state, figures }: NodeCoverage): boolean => {
-  const answered = figures.slots - figures.verdicts['Not run']
-  const stale = Object.values(figures.stale).reduce((sum, n) => sum + n, 0)
-  return state === 'uncovered' || state === 'Failed' || state === 'Blocked' || (answered > 0 && stale * 2 > answered)
-}
+/** Uncovered, failing or blocked: what somebody should look at today. What is only stale shows as stale. */
+const needsAttention = ({ state }: NodeCoverage): boolean => state === 'uncovered' || state === 'Failed' || state === 'Blocked'
 
 function casesAlone(known: Knowledge): Knowledge['facts']['cases'][number][] {
   const inOutline = new Set(known.facts.requirements.map(({ id }) => id))
@@ -203,7 +199,7 @@ function boardOf(db: Db, known: Knowledge, projectId: number): BoardAnswer {
   const onLinks = new Set(links.map((link) => link.case))
   const defects = defectFacts(db, projectId).filter(({ state }) => isOpen(defectState.parse(state)))
   const told = new Set(defectFacts(db, projectId).flatMap(({ attempts }) => numbers(attempts)))
-  const cases = known.facts.cases.filter(({ id }) => onLinks.has(id) || alone.has(id)).slice(0, mostOnBoard * 3)
+  const cases = known.facts.cases.filter(({ id }) => onLinks.has(id) || alone.has(id)).sort((a, b) => a.number - b.number).slice(0, mostOnBoard * 3)
   const gap = (...of: (string | false)[]) => of.filter((each) => each !== false)
   return {
     requirements: shown.map(({ id, number, title }) => ({ id, key: `RQ-${number}`, title, gap: gap(byId.get(id)?.state === 'uncovered' && 'no case', suspect.has(`r${id}`) && 'suspect') })),

@@ -13,16 +13,19 @@ export function Mark({ verdict, stale = false, size = 14, label }: { verdict: st
   const told = label === false ? { 'aria-hidden': true as const } : { role: 'img', 'aria-label': label ?? `${verdict}${stale ? ', stale' : ''}` }
   return (
     <svg className={css['mark']} width={size} height={size} viewBox="0 0 16 16" style={{ color: markColour(name) }} {...told}>
-      {stale && <Hatch />}
+      {stale && <Hatch name={name} />}
       <Shape name={name} stale={stale} />
     </svg>
   )
 }
 
-function Hatch() {
+const hatchOf = (name: MarkName): string => `stale-${name.replace(' ', '-')}`
+
+/** A pattern takes its colour from where it is defined, so each verdict has its own. */
+function Hatch({ name }: { name: MarkName }) {
   return (
     <defs>
-      <pattern id="stale-hatch" width="3" height="3" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <pattern id={hatchOf(name)} width="3" height="3" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <rect width="3" height="3" fill="var(--surface)" />
         <rect width="1.5" height="3" fill="currentColor" />
       </pattern>
@@ -31,7 +34,7 @@ function Hatch() {
 }
 
 function Shape({ name, stale }: { name: MarkName; stale: boolean }) {
-  const fill = stale ? 'url(#stale-hatch)' : 'currentColor'
+  const fill = stale ? `url(#${hatchOf(name)})` : 'currentColor'
   const edge = stale ? { stroke: 'currentColor', strokeWidth: 1.4, strokeDasharray: '2.4 1.6' } : {}
   const on = stale ? 'var(--ink)' : 'var(--mark-ink)'
   switch (name) {

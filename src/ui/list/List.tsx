@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useRef, useState } from 'react'
 import type { Contract, OutputOf } from '#core/lib/contract.ts'
 import type { FieldDefinition } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
@@ -53,6 +53,21 @@ function linesOf(answer: OrderAnswer): Line[] {
   })
 }
 
+const narrowBelow = 780
+
+/** Is the list narrower than what its wide columns need? */
+function useNarrow(box: RefObject<HTMLDivElement | null>): boolean {
+  const [narrow, setNarrow] = useState(false)
+  useEffect(() => {
+    const own = box.current
+    if (!own) return undefined
+    const watch = new ResizeObserver(() => setNarrow(own.clientWidth < narrowBelow))
+    watch.observe(own)
+    return () => watch.disconnect()
+  }, [box])
+  return narrow
+}
+
 /** A list as a working surface: filtered, sorted, grouped, edited in place, ticked; rows are drawn as they come into sight. */
 export function List<T extends { id: number }, O extends Contract, R extends Contract>(props: ListProps<T, O, R>) {
   const { params } = useAddress()
@@ -70,16 +85,17 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0]
   useEffect(() => setRange({ from: Math.max(0, first - 20), to: last + 20 }), [first, last])
   const idsInSight = lines.slice(first, last + 1).flatMap((line) => (line.kind === 'row' ? [line.id] : []))
-  useEffect(() => props.onShown?.(idsInSight), [idsInSight.join(',')])
+  useEffect(() => { props.onShown?.(idsInSight) }, [idsInSight.join(',')])
   const present = answer.ids.flatMap((id) => byId.get(id) ?? [])
-  useEffect(() => props.onRows?.(present), [present.map(({ id }) => id).join(',')])
+  useEffect(() => { props.onRows?.(present) }, [present.map(({ id }) => id).join(',')])
   useEffect(() => {
     const at = lines.findIndex((line) => line.kind === 'row' && line.id === props.openId)
     if (at >= 0) setFocus((before) => (before.line === at ? before : { ...before, line: at }))
   }, [props.openId, answer.total])
 
-  const columns = columnState.shown.flatMap((name) => props.columns.filter((column) => column.name === name))
-  const template = `28px ${columns.map((column) => (column.width === 0 && !columnState.widths[column.name] ? 'minmax(160px, 1fr)' : `${columnState.widths[column.name] ?? column.width}px`)).join(' ')}`
+  const narrow = useNarrow(scroll)
+  const columns = columnState.shown.flatMap((name) => props.columns.filter((column) => column.name === name && !(narrow && column.wideOnly)))
+  const template = `20px ${columns.map((column) => (column.width === 0 && !columnState.widths[column.name] ? 'minmax(160px, 1fr)' : `${columnState.widths[column.name] ?? column.width}px`)).join(' ')}`
   const rowAt = (at: number): T | undefined => {
     const line = lines[at]
     return line?.kind === 'row' ? byId.get(line.id) : undefined

@@ -37,7 +37,7 @@ export function ListRow<T extends { id: number }>(props: Props<T>) {
       <div role="gridcell" className={css['tick']}><input type="checkbox" tabIndex={-1} checked={isTicked} aria-label={`Tick row ${at + 1}`} onChange={() => props.onTick(row.id)} onClick={(event) => event.stopPropagation()} /></div>
       {columns.map((column, index) => (
         <div
-          key={column.name} role="gridcell" className={css['cell']} data-align={column.align} data-focus={focused === index || undefined} style={index === 0 && props.indent ? { paddingInlineStart: props.indent(row) * 20 } : undefined}
+          key={column.name} role="gridcell" className={css['cell']} data-align={column.align} data-focus={focused === index || undefined} style={index === 0 && props.indent ? { paddingInlineStart: props.indent(row) * 16 } : undefined}
           onDoubleClick={(event) => { if (column.edit) { event.stopPropagation(); props.onFocus(index); props.onEdit(true) } }}
         >
           {props.editing && focused === index && column.edit ? <EditCell row={row} label={column.label} edit={column.edit} onDone={() => props.onEdit(false)} /> : column.cell(row)}

@@ -15,6 +15,8 @@ export interface Column<T> {
   readonly sortable?: boolean
   /** Shown from the start. */
   readonly usual?: boolean
+  /** Left out while the list is narrow, as it is beside a sheet. */
+  readonly wideOnly?: boolean
   readonly cell: (row: T) => ReactNode
   readonly edit?: CellEdit<T> | undefined
 }

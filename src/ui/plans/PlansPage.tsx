@@ -46,7 +46,7 @@ function Plans({ initial }: { initial: Initial }) {
                 name="plans" label="Plans" heading={<h1>Plans</h1>} fields={planFields} order={orderPlans} rows={listPlans} params={{ key }} asOrder={(answer) => answer} pick={(answer) => answer.rows} initial={initial} onRows={setPlanIds} openId={planIds.find((plan) => plan.key === ref)?.id ?? null} onOpen={(row, wide) => open(row.key, wide)}
                 columns={[
                   { name: 'title', label: 'Plan', width: 0, cell: (row) => <><span className="key quiet">{row.key}</span>&ensp;{row.title}</> }, { name: 'state', label: 'State', width: 80, cell: (row) => row.state }, { name: 'release', label: 'For', width: 110, cell: (row) => `${row.release}${row.iteration ? `, ${row.iteration}` : ''}` },
-                  { name: 'cases', label: 'Cases', width: 44, align: 'end', sortable: false, cell: (row) => row.cases }, { name: 'environments', label: 'Env.', width: 36, align: 'end', sortable: false, cell: (row) => row.environments }, { name: 'runs', label: 'Runs', width: 36, align: 'end', sortable: false, cell: (row) => row.runs },
+                  { name: 'cases', label: 'Cases', width: 44, align: 'end', sortable: false, cell: (row) => row.cases }, { name: 'environments', label: 'Env.', width: 36, align: 'end', wideOnly: true, sortable: false, cell: (row) => row.environments }, { name: 'runs', label: 'Runs', width: 36, align: 'end', wideOnly: true, sortable: false, cell: (row) => row.runs },
                 ]}
                 sentence={(n, all) => <>{n === all ? counted(all, 'plan') : `${n} of ${counted(all, 'plan')}`}: what is tested for a release, why, and where</>}
                 actions={<Button look="main" onClick={() => setDialog('plan')}>New plan</Button>}

@@ -1,7 +1,7 @@
 import { TreemapChart } from 'echarts/charts'
 import { AriaComponent, TooltipComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
-import { SVGRenderer } from 'echarts/renderers'
+import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef, useState } from 'react'
 import type { CoverageAnswer } from '#core/reports/contract.ts'
 import { shareText } from '#core/lib/figures.ts'
@@ -13,7 +13,7 @@ import { useHere } from '#ui/shell/Shell.tsx'
 import { CoverageTable } from './CoverageTable.tsx'
 import css from './Reports.module.css'
 
-echarts.use([TreemapChart, TooltipComponent, AriaComponent, SVGRenderer])
+echarts.use([TreemapChart, TooltipComponent, AriaComponent, CanvasRenderer])
 
 type Node = CoverageAnswer['nodes'][number]
 const tokenOf: Readonly<Record<string, string>> = { Passed: '--verdict-passed', Failed: '--verdict-failed', Blocked: '--verdict-blocked', Inconclusive: '--verdict-inconclusive', 'Not run': '--verdict-not-run', 'In progress': '--verdict-in-progress', uncovered: '--line-strong' }
@@ -28,7 +28,7 @@ export function RiskField({ of }: { of: CoverageAnswer }) {
   useEffect(() => {
     const box = place.current
     if (!box) return undefined
-    const chart = echarts.init(box, null, { renderer: 'svg' })
+    const chart = echarts.init(box)
     chart.setOption(optionOf(of, root, getComputedStyle(document.documentElement)))
     chart.on('click', ({ data }) => {
       const node = of.nodes.find(({ id }) => id === Object(data).id)
@@ -48,7 +48,7 @@ export function RiskField({ of }: { of: CoverageAnswer }) {
     <>
       <div className={css['legend']}>
         {root !== null && <Button look="word" onClick={() => setRoot(shown?.parent ?? null)}>‹ {shown?.title}</Button>}
-        <span>area is risk; colour is state:</span>{(['Passed', 'Failed', 'Blocked', 'Not run'] as const).map((state) => <span key={state}><Mark verdict={state} size={12} label={false} /> {state}</span>)}<span>hatched is stale, dashed is uncovered</span>
+        <span>area is risk; colour is state:</span>{(['Passed', 'Failed', 'Blocked', 'In progress', 'Not run'] as const).map((state) => <span key={state}><Mark verdict={state} size={12} label={false} /> {state}</span>)}<span>hatched is stale, empty is uncovered</span>
         <Button look="word" onClick={() => setAsTable(!asTable)}>{asTable ? 'as a field' : 'as a table'}</Button>
       </div>
       {asTable ? <CoverageTable of={of} risky /> : <div ref={place} className={css['field']} role="img" aria-label={`Risk field of ${of.total.figures.leaves} requirements; the table says the same`} />}
@@ -67,20 +67,39 @@ function optionOf(of: CoverageAnswer, root: number | null, style: CSSStyleDeclar
     const uncovered = node.state === 'uncovered'
     return {
       id: node.id, name: node.title, value: node.risk, tip: tipOf(node),
-      itemStyle: { color: token(tokenOf[node.state] ?? '--ink-2'), ...(uncovered && { color: token('--surface'), borderColor: token('--danger'), borderType: 'dashed', borderWidth: 2 }), ...(stale > 0.34 && { decal: { symbol: 'rect', dashArrayX: [1, 0], dashArrayY: [3, stale > 0.67 ? 4 : 9], rotation: -Math.PI / 4, color: 'rgba(255,255,255,0.34)' } }) },
+      itemStyle: uncovered ? { color: token('--surface'), borderColor: token('--danger'), borderWidth: 2 } : { color: stale > 0.34 ? hatched(token(tokenOf[node.state] ?? '--ink-2'), stale > 0.67 ? 7 : 14) : token(tokenOf[node.state] ?? '--ink-2') },
       label: { color: uncovered ? token('--ink') : token('--mark-ink') },
     }
   }
   return {
-    aria: { enabled: true, decal: { show: true } }, animation: false,
+    aria: { enabled: true }, animation: false,
     tooltip: { renderMode: 'richText', backgroundColor: token('--surface'), textStyle: { color: token('--ink'), fontFamily: token('--text') }, formatter: ({ data: each }: { data: unknown }) => String(Object(each).tip ?? Object(each).name) },
     series: [{
       type: 'treemap', roam: false, nodeClick: false, breadcrumb: { show: false }, left: 0, right: 0, top: 0, bottom: 0, sort: 'desc', visibleMin: 1, data: below(root).map(data),
       label: { fontFamily: token('--text'), fontSize: 12.5, lineHeight: 15, overflow: 'break', padding: [5, 6], position: 'insideTopLeft' },
       upperLabel: { show: true, height: 22, color: token('--ink'), fontFamily: token('--display'), fontWeight: 650, fontSize: 13 },
-      itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 0 }, levels: [{ itemStyle: { gapWidth: 4, borderColor: token('--ground') } }, { itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 2 } }],
+      itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 0 }, levels: [{ upperLabel: { show: false }, itemStyle: { gapWidth: 4, borderColor: token('--ground') } }, { itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 2 } }],
     }],
   }
+}
+
+/** A tile of diagonal lines over a colour, closer together the staler the results are. */
+function hatched(colour: string, gap: number) {
+  const tile = document.createElement('canvas')
+  tile.width = tile.height = gap
+  const pen = tile.getContext('2d')
+  if (!pen) return colour
+  pen.fillStyle = colour
+  pen.fillRect(0, 0, gap, gap)
+  pen.strokeStyle = 'rgba(255, 255, 255, 0.42)'
+  pen.lineWidth = 1.3
+  for (const shift of [-gap, 0, gap]) {
+    pen.beginPath()
+    pen.moveTo(shift - 1, gap + 1)
+    pen.lineTo(shift + gap + 1, -1)
+    pen.stroke()
+  }
+  return { image: tile, repeat: 'repeat' as const }
 }
 
 const tipOf = (node: Node): string => `${node.key} ${node.title}\nrisk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}\npassing ${shareText(node.figures.passing.plain.recorded)} recorded, ${shareText(node.figures.passing.plain.current)} current\n${freshnessWords(node)}`

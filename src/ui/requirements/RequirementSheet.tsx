@@ -122,9 +122,9 @@ function Figures({ of }: { of: RequirementSheet }) {
   return (
     <div className={css['figures']}>
       <div className={css['figure']}><p>Designed</p><p><b>{cases}</b> {cases === 1 ? 'case' : 'cases'}{drafted > 0 && `, ${drafted} only drafted`}</p><p className="quiet">{slots} slots asked for</p></div>
-      <div className={css['figure']}><p>Executed</p><p><b>{shareText(executed.plain.recorded)}</b></p><p className="quiet">{shareText(executed.plain.current)} on current results</p></div>
-      <div className={css['figure']}><p>Passing</p><p><b>{shareText(passing.plain.recorded)}</b> as recorded</p><p className="quiet">{shareText(passing.plain.current)} on current results, {shareText(passing.plain.confident)} by confidence</p></div>
-      {reasons.length > 0 && <div className={css['figure']}><p>Stale because</p>{reasons.map(([reason, n]) => <p key={reason}>{reason}: {counted(n, 'slot')}</p>)}</div>}
+      <div className={css['figure']}><p>Executed</p><p><b>{shareText(executed.plain.recorded)}</b></p><p className="quiet">{shareText(executed.plain.current)} current</p></div>
+      <div className={css['figure']}><p>Passing</p><p><b>{shareText(passing.plain.recorded)}</b> as recorded</p><p className="quiet">{shareText(passing.plain.current)} current, {shareText(passing.plain.confident)} by confidence</p></div>
+      {reasons.length > 0 && <p className="quiet">Stale because of {reasons.map(([reason, n]) => `${reason} (${counted(n, 'slot')})`).join(', ')}.</p>}
     </div>
   )
 }

@@ -67,7 +67,7 @@ function DeskFor({ desk }: { desk: Desk }) {
   }
   const values = shown.rows[own.at.row - 1] ?? {}
   useKeys([
-    ...verdictKeys.map(([letter, verdict]) => ({ id: `desk-${verdict}`, keys: letter, label: verdict.toLowerCase(), run: () => void own.mark(verdict) })),
+    ...verdictKeys.map(([letter, verdict]) => ({ id: `desk-${verdict}`, keys: letter, label: verdict.toLowerCase(), run: () => own.mark(verdict) })),
     ...verdictKeys.map(([letter, verdict]) => ({ id: `desk-all-${verdict}`, keys: `Shift+${letter}`, label: `whole item ${verdict.toLowerCase()}`, quiet: true, run: () => void markWhole(verdict) })),
     { id: 'desk-next', keys: 'Enter', label: 'next', run: () => { if (!own.next()) nextItem() } }, { id: 'desk-up', keys: 'ArrowUp', label: 'step up', quiet: true, run: () => own.go(own.at.step - 1) }, { id: 'desk-down', keys: 'ArrowDown', label: 'step down', quiet: true, run: () => own.go(own.at.step + 1) },
     { id: 'desk-row-left', keys: 'ArrowLeft', label: 'data row before', quiet: true, run: () => own.go(own.at.step, own.at.row - 1) }, { id: 'desk-row-right', keys: 'ArrowRight', label: 'data row after', quiet: true, run: () => own.go(own.at.step, own.at.row + 1) },
@@ -92,7 +92,7 @@ function DeskFor({ desk }: { desk: Desk }) {
         <header className={css['head']}>
           <h1>{desk.case.title} <a className="key quiet" href={`/p/${key}/${desk.case.key}${scopeSearch(params)}`}>{desk.case.key}</a> <span className="key quiet">v{own.attempt?.version ?? ''}</span></h1>
           <p>
-            Item {desk.place.at || '–'} of {desk.place.of} in <a href={`/p/${key}/${desk.run.key}`}>{desk.run.title}</a>, on <b>{desk.item.environment}</b>, build <span className="key">{own.attempt?.build ?? desk.run.build}</span>; <span role="timer" aria-label="Time spent">{Math.floor(seconds / 60)}:{String(seconds % 60).padStart(2, '0')}</span> of {minutesText(desk.item.minutes)}
+            {desk.place.at > 0 ? `Item ${desk.place.at} of ${desk.place.of}` : desk.item.assignee ? `Item of ${desk.item.assignee}` : 'Item of nobody yet'} in <a href={`/p/${key}/${desk.run.key}`}>{desk.run.title}</a>, on <b>{desk.item.environment}</b>, build <span className="key">{own.attempt?.build ?? desk.run.build}</span>; <span role="timer" aria-label="Time spent">{Math.floor(seconds / 60)}:{String(seconds % 60).padStart(2, '0')}</span> of {minutesText(desk.item.minutes)}
             {rows > 1 && <>; data row <b>{own.at.row}</b> of {rows} {shown.rows.map((_, index) => <button key={index} type="button" aria-label={`Data row ${index + 1}`} onClick={() => own.go(0, index + 1)}><Mark verdict={rowVerdict(own.attempt, index + 1)} size={12} /></button>)}</>}
             {own.attempt && own.attempt.verdict !== 'Not run' && <>; as a whole <Mark verdict={own.attempt.verdict} /> <b>{own.attempt.verdict}</b>{own.attempt.override && <> (overridden: {own.attempt.override})</>}</>}
           </p>

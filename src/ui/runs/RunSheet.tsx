@@ -13,7 +13,7 @@ import { List } from '#ui/list/List.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
-import { peopleOptions, shortName } from '#ui/shell/People.tsx'
+import { dayText, peopleOptions, shortName } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/Shell.tsx'
 import css from './RunSheet.module.css'
 
@@ -27,13 +27,14 @@ export function RunSheetView({ about, initial, onClose }: { about: string; initi
 }
 
 function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
-  const { key, project } = useHere()
+  const { key, project, me } = useHere()
   const updating = useWrite(updateRun)
   const [focused, setFocused] = useState<readonly ItemRow[]>([])
   const items = useItems(of)
   const desk = (row: ItemRow) => location.assign(`/p/${key}/desk/${row.id}`)
   const nextMine = () => {
-    const next = focused.find(({ verdict }) => verdict === 'Not run') ?? focused[0]
+    const open = focused.filter(({ verdict }) => verdict === 'Not run' || verdict === 'In progress')
+    const next = open.find(({ assigneeId }) => assigneeId === me.id) ?? open[0] ?? focused[0]
     if (next) desk(next)
   }
   useKeys([{ id: 'deal', keys: 'g', label: 'deal evenly', run: () => void items.deal() }, { id: 'desk', keys: 'x', label: 'execute', run: nextMine }])
@@ -51,7 +52,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
             { name: 'estimate', label: 'Min', width: 36, align: 'end', cell: (row) => row.minutes, edit: { kind: 'number', value: (row) => String(row.minutes), store: (row, value) => void items.set([row.id], { estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null }) } },
             { name: 'importance', label: 'Importance', width: 76, usual: false, cell: (row) => row.importance }, { name: 'build', label: 'Build', width: 96, usual: false, sortable: false, cell: (row) => <span className="key">{row.build}</span> }, { name: 'defects', label: 'Defects', width: 62, sortable: false, cell: (row) => <span className="key">{row.defects.join(' ')}</span> },
           ]}
-          sentence={(n, all) => <><Choice label="State" value={of.state} options={runStates} onChoose={(state) => set({ state: runStates.find((each) => each === state) ?? of.state })} /> {of.startOn} – {of.endOn} on <span className="key">{of.build}</span>; {n === all ? counted(all, 'item') : `${n} of ${counted(all, 'item')}`}, {minutesText(of.minutes)} of work</>}
+          sentence={(n, all) => <><Choice label="State" value={of.state} options={runStates} onChoose={(state) => set({ state: runStates.find((each) => each === state) ?? of.state })} /> {dayText(of.startOn)} – {dayText(of.endOn)} on <span className="key">{of.build}</span>; {n === all ? counted(all, 'item') : `${n} of ${counted(all, 'item')}`}, {minutesText(of.minutes)} of work</>}
           actions={<span style={{ display: 'flex', gap: 8 }}><Button onClick={() => void items.deal()} disabled={of.unassigned === 0} title={of.unassigned === 0 ? 'Everything has somebody' : undefined}>Deal {of.unassigned} evenly</Button><Button look="main" onClick={nextMine} disabled={of.state !== 'Open'}>Execute</Button></span>}
           bulk={(ids, clear) => (
             <>

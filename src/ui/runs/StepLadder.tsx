@@ -51,7 +51,7 @@ interface OpenProps extends Pick<Props, 'own' | 'values' | 'verdictKeys'> {
 
 function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }: OpenProps) {
   const rung = useRef<HTMLDivElement>(null)
-  useEffect(() => rung.current?.scrollIntoView({ block: 'nearest' }), [at])
+  useEffect(() => { void rung.current?.scrollIntoView({ block: 'nearest' }) }, [at])
   const used = Object.entries(values).filter(([name]) => `${step.action}${step.expected}${step.data}`.includes(`{${name}}`))
   return (
     <div ref={rung} className={css['open']}>
@@ -61,7 +61,7 @@ function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }
       {used.length > 0 && <p className={css['values']}>{used.map(([name, value]) => <span key={name}>{name} <b className="key">{value}</b></span>)}<span className={css['copies']}><kbd>.</kbd> copies the next value</span></p>}
       <Happened key={`${own.at.row}:${step.id}`} own={own} step={step.id} comment={comment} />
       <div className={css['verdicts']} role="group" aria-label="Verdict of this step">
-        {verdictKeys.map(([letter, each]) => <button key={each} type="button" aria-pressed={verdict === each} onClick={() => void own.mark(each)}><kbd>{letter}</kbd> <Mark verdict={each} label={false} /> {each}</button>)}
+        {verdictKeys.map(([letter, each]) => <button key={each} type="button" aria-pressed={verdict === each} onClick={() => own.mark(each)}><kbd>{letter}</kbd> <Mark verdict={each} label={false} /> {each}</button>)}
         <span className={css['stored']} role="status">{evidence > 0 && `${evidence} evidence · `}{own.waiting.count > 0 ? 'Storing…' : own.stored}</span>
       </div>
     </div>

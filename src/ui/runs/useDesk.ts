@@ -14,6 +14,12 @@ export interface DeskState {
   readonly waiting: number
   readonly problem: string | null
 }
+interface Held {
+  attempt: DeskAttempt | null
+  starting: Promise<DeskAttempt | null> | null
+  place: { row: number; step: number }
+  order: Promise<void>
+}
 const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
 
 const asCore = (of: DeskAttempt): Attempt => ({ rows: Math.max(1, of.rows.length), steps: of.steps.map(({ id }) => id), marks: of.marks.map((mark) => ({ ...mark, final: true })), whole: of.whole === null ? null : { verdict: of.whole, override: of.override } })
@@ -25,7 +31,7 @@ export function useDesk(desk: Desk, refresh: () => void) {
   const [place, setPlace] = useState({ row: 1, step: firstOpen(desk.attempt) })
   const [stored, setStored] = useState('')
   const [waiting, setWaiting] = useState({ count: 0, problem: null as string | null })
-  const held = useRef({ attempt: desk.attempt, starting: null as Promise<DeskAttempt | null> | null })
+  const held = useRef<Held>({ attempt: desk.attempt, starting: null, place: { row: 1, step: firstOpen(desk.attempt) }, order: Promise.resolve() })
   const outbox = useRef<Outbox | null>(null)
   const show = (next: DeskAttempt | null) => {
     held.current.attempt = next
@@ -64,13 +70,20 @@ export function useDesk(desk: Desk, refresh: () => void) {
     show({ ...own, marks: outcome.attempt.marks.map((mark) => ({ row: mark.row, step: mark.step, verdict: mark.verdict, word: mark.word, comment: comments.get(`${mark.row}:${mark.step}`) ?? '', at: Date.now() })), whole: outcome.attempt.whole?.verdict ?? null, override: outcome.attempt.whole?.override ?? null, verdict: attemptVerdict(outcome.attempt), canUndo: true })
     return true
   }
-  const mark = async (verdict: Verdict) => {
-    const own = await begin()
-    const step = own?.steps[place.step]
-    if (!own || !step) return
-    if (!took(own, markStep(asCore(own), { row: place.row, step: step.id, verdict, word: null, final: true }))) return
-    outbox.current?.put({ kind: 'step', project: key, attempt: own.id, row: place.row, step: step.id, verdict })
+  /** The place moves at the keystroke; what was pressed is recorded in its order, also while the attempt is being started. */
+  const inOrder = (work: () => Promise<void>) => {
+    held.current.order = held.current.order.then(work, work)
+  }
+  const mark = (verdict: Verdict) => {
+    const { row, step: at } = held.current.place
+    const step = (held.current.attempt ?? desk.preview).steps[at]?.id ?? null
+    if (step === null) return
     if (verdict === 'Passed' || verdict === 'Skipped') next()
+    inOrder(async () => {
+      const own = await begin()
+      if (!own || !took(own, markStep(asCore(own), { row, step, verdict, word: null, final: true }))) return
+      outbox.current?.put({ kind: 'step', project: key, attempt: own.id, row, step, verdict })
+    })
   }
   const whole = async (verdict: FinalVerdict, reason: string | null): Promise<boolean> => {
     const own = await begin()
@@ -78,22 +91,25 @@ export function useDesk(desk: Desk, refresh: () => void) {
     outbox.current?.put({ kind: 'whole', project: key, attempt: own.id, verdict, reason })
     return true
   }
-  const undo = () => {
+  const undo = () => inOrder(async () => {
     const own = held.current.attempt
     if (!own?.canUndo) return notify('There is no verdict of yours to take back here.')
     outbox.current?.put({ kind: 'undo', project: key, attempt: own.id })
-  }
-  const go = (step: number, row = place.row) => {
+  })
+  const go = (step: number, row = held.current.place.row) => {
     const steps = held.current.attempt?.steps.length ?? desk.preview.steps.length
     const rows = Math.max(1, (held.current.attempt ?? desk.preview).rows.length)
-    setPlace({ row: Math.max(1, Math.min(rows, row)), step: Math.max(0, Math.min(steps - 1, step)) })
+    held.current.place = { row: Math.max(1, Math.min(rows, row)), step: Math.max(0, Math.min(steps - 1, step)) }
+    setPlace(held.current.place)
   }
   const next = (): boolean => {
     const steps = (held.current.attempt ?? desk.preview).steps.length
     const rows = Math.max(1, (held.current.attempt ?? desk.preview).rows.length)
-    if (place.step + 1 < steps) return go(place.step + 1), true
-    if (place.row < rows) return go(0, place.row + 1), true
-    return false
+    const { row, step } = held.current.place
+    if (step + 1 >= steps && row >= rows) return false
+    if (step + 1 < steps) go(step + 1)
+    else go(0, row + 1)
+    return true
   }
   return { attempt, at: place, stored, waiting, begin, mark, whole, undo, go, next, patch: (change: (own: DeskAttempt) => DeskAttempt) => { if (held.current.attempt) show(change(held.current.attempt)) } }
 }

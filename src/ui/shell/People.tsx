@@ -6,6 +6,9 @@ export const peopleOptions = (project: Project, nobody = 'nobody'): Option[] => 
 /** `Mira K.`: enough to know who, short enough for a list. */
 export const shortName = (name: string | null): string => (name === null ? '' : name.replace(/^(\S+)\s+(\S).*$/, '$1 $2.'))
 
+/** `21 Nov`: a plain date as a list shows it. */
+export const dayText = (day: string): string => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+
 /** A difference of time as people say it. */
 export function ago(at: number, now = Date.now()): string {
   const minutes = Math.round((now - at) / 60_000)
