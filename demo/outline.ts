@@ -274,8 +274,8 @@ export interface DemoDefect {
   readonly fixed: string | null
   readonly engine?: string
 }
-const defect = (severity: DemoDefect['severity'], state: DemoDefect['state'], builds: readonly [string, string | null], title: string, found: string, text: string, engine?: string): DemoDefect =>
-  ({ severity, state, from: builds[0], fixed: builds[1], title, found, text, ...(engine && { engine }) })
+type DefectLine = readonly [severity: DemoDefect['severity'], state: DemoDefect['state'], builds: readonly [string, string | null], title: string, found: string, text: string, engine?: string]
+const defect = (...[severity, state, builds, title, found, text, engine]: DefectLine): DemoDefect => ({ severity, state, from: builds[0], fixed: builds[1], title, found, text, ...(engine && { engine }) })
 
 export const defects: readonly DemoDefect[] = [
   defect('Major', 'In repair', ['2.4.0-rc1', null], 'Vehicle of 4.51 m falls in the small band', 'Car of 4.51 m', 'The band reads up to 4.5 m and the fare is 29.00, not 38.00.'),

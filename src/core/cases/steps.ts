@@ -58,7 +58,11 @@ export function splitCells(text: string): string[][] {
   const rows: string[][] = [[]]
   for (let match = pattern.exec(text); match; match = pattern.exec(text)) {
     rows.at(-1)?.push(match[1] === undefined ? (match[2] ?? '') : match[1].replaceAll('""', '"'))
-    if (pattern.lastIndex >= text.length) break
+    if (pattern.lastIndex >= text.length) {
+      // A Tab at the very end still has an empty cell behind it.
+      if (match[3] === '\t') rows.at(-1)?.push('')
+      break
+    }
     if (match[3] !== '\t') rows.push([])
   }
   return rows

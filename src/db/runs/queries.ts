@@ -135,9 +135,9 @@ export function saveChange(tx: Tx, attemptId: number, change: AttemptChange, at:
   }
 }
 
-export function saveStepComment(tx: Tx, attemptId: number, row: number, stepId: number, comment: string, at: number): void {
-  tx.insert(attemptStep).values({ attemptId, row, stepId, verdict: 'Not run', comment, at })
-    .onConflictDoUpdate({ target: [attemptStep.attemptId, attemptStep.row, attemptStep.stepId], set: { comment } }).run()
+export function saveStepComment(tx: Tx, of: { attemptId: number; row: number; stepId: number; comment: string; at: number }): void {
+  tx.insert(attemptStep).values({ ...of, verdict: 'Not run' })
+    .onConflictDoUpdate({ target: [attemptStep.attemptId, attemptStep.row, attemptStep.stepId], set: { comment: of.comment } }).run()
 }
 
 export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): void => void tx.update(attempt).set(edit).where(eq(attempt.id, id)).run()
@@ -213,7 +213,7 @@ export interface StandingStored {
   readonly disputedBy: number | null
 }
 export function putStanding(tx: Tx, of: StandingStored): void {
-  const { buildId, caseId, environmentId, ...set } = of
+  const { buildId: _build, caseId: _case, environmentId: _environment, ...set } = of
   tx.insert(standingResult).values(of).onConflictDoUpdate({ target: [standingResult.buildId, standingResult.caseId, standingResult.environmentId], set }).run()
 }
 export const dropStanding = (tx: Tx, of: { buildId: number; caseId: number; environmentId: number }): void =>

@@ -11,7 +11,7 @@ export function commentStep(context: Context, { params, body }: Input<typeof com
   const attempt = loadAttempt(context.tx, stored)
   if (!attempt.steps.includes(params.step) || params.row > attempt.rows) throw new Refusal('invalid', 'That step is not part of the version being executed.')
   const text = cleanHtml(body.text)
-  saveStepComment(context.tx, stored.id, params.row, params.step, text, context.now)
+  saveStepComment(context.tx, { attemptId: stored.id, row: params.row, stepId: params.step, comment: text, at: context.now })
   context.change({ kind: 'attempt', id: stored.id, ref: String(stored.itemId ?? stored.id), action: 'commented', verdict: true })
   return { storedAt: context.now, text }
 }

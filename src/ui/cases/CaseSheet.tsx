@@ -17,7 +17,7 @@ import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { ago, peopleOptions, shortName } from '#ui/shell/People.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 import { Steps } from './Steps.tsx'
 

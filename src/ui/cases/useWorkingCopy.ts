@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { type CaseSheet, contentShape, storeWorkingCopy } from '#core/cases/contract.ts'
 import { parametersIn } from '#core/cases/steps.ts'
 import { call, CallProblem, sentenceOf } from '#ui/call.ts'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 
 export interface DraftStep {
   readonly id: number | null

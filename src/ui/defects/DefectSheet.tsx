@@ -15,7 +15,7 @@ import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { ago, peopleOptions } from '#ui/shell/People.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 
 export function DefectSheetView({ about, initial, onClose }: { about: string; initial: DefectSheet | undefined; onClose: () => void }) {

@@ -5,7 +5,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './ImportDialog.module.css'
 
 /** Reads a CSV, shows what it makes and each problem with its place; stores all of it or nothing. */

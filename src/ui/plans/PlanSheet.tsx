@@ -11,7 +11,7 @@ import { RichText } from '#ui/kit/RichText.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 
 interface Props {

@@ -6,7 +6,8 @@ import { TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/People.tsx'
-import { Shell, type ShellProps, useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import css from './SetUp.module.css'
 
 export const SetUpPage = (shell: ShellProps) => <Shell {...shell}><SetUp /></Shell>

@@ -5,7 +5,8 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/People.tsx'
-import { Shell, type ShellProps, useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import css from './Today.module.css'
 
 export const TodayPage = ({ initial, ...shell }: ShellProps & { initial: Today }) => <Shell {...shell}><TodayView initial={initial} /></Shell>

@@ -5,7 +5,7 @@ import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './Board.module.css'
 import { litBy, type Lit } from './lit.ts'
 

@@ -5,7 +5,7 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { ResultBar } from '#ui/kit/ResultBar.tsx'
 import { freshnessWords } from '#ui/requirements/columns.tsx'
 import { scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './Reports.module.css'
 
 /** Coverage per requirement, rolled up; a branch folds. */

@@ -1,7 +1,7 @@
 import { type GapsAnswer, readGaps } from '#core/reports/contract.ts'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './Reports.module.css'
 
 const kinds = [

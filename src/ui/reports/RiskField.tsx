@@ -9,7 +9,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { freshnessWords } from '#ui/requirements/columns.tsx'
 import { scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import { CoverageTable } from './CoverageTable.tsx'
 import css from './Reports.module.css'
 

@@ -5,7 +5,7 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/People.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './Reports.module.css'
 
 /** Every stale standing result with each of its reasons, the least trusted first. */

@@ -7,7 +7,7 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/People.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './Desk.module.css'
 
 interface Props {

@@ -14,7 +14,7 @@ import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { dayText, peopleOptions, shortName } from '#ui/shell/People.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './RunSheet.module.css'
 
 type ItemSet = { assigneeId?: string | null; estimate?: number | null; dueOn?: string | null }

@@ -6,7 +6,7 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import css from './Desk.module.css'
 import type { useDesk } from './useDesk.ts'
 

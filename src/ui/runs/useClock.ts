@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { clockAttempt } from '#core/runs/contract.ts'
 import { call } from '#ui/call.ts'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 
 const flushEvery = 15
 

@@ -4,7 +4,7 @@ import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/
 import type { FinalVerdict, Verdict } from '#core/runs/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
-import { useHere } from '#ui/shell/Shell.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import { openOutbox, type Outbox } from './outbox.ts'
 
 export interface DeskState {

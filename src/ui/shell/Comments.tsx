@@ -5,7 +5,7 @@ import { Shown } from '#ui/kit/RichText.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
 import css from './Comments.module.css'
 import { ago } from './People.tsx'
-import { useHere } from './Shell.tsx'
+import { useHere } from './here.ts'
 
 /** What people say about an object; what is typed stays until it is stored. */
 export function Comments({ about }: { about: string }) {

@@ -6,7 +6,7 @@ import { Dialog } from '#ui/kit/Dialog.tsx'
 import { scopeSearch, useAddress } from './address.ts'
 import { useAnswer } from './answers.tsx'
 import { stations } from './RouteBar.tsx'
-import { useHere } from './Shell.tsx'
+import { useHere } from './here.ts'
 import { keyCaps } from './HintLine.tsx'
 import css from './FindOrDo.module.css'
 

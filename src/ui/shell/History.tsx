@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { listHistory } from '#core/people/contract.ts'
 import { useAnswer } from './answers.tsx'
 import { ago } from './People.tsx'
-import { useHere } from './Shell.tsx'
+import { useHere } from './here.ts'
 import css from './History.module.css'
 
 const brief = (value: unknown): string => {

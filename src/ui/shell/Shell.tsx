@@ -1,11 +1,12 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { createContext, lazy, type ReactNode, Suspense, useContext, useEffect, useMemo, useState } from 'react'
+import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 'react'
 import type { Me } from '#core/people/contract.ts'
 import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
 import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
 import { Notices } from '#ui/kit/notices.tsx'
 import { scopeIn, scopeSearch, serveAddress, useAddress } from './address.ts'
 import { newClient, useAnswer } from './answers.tsx'
+import { HereContext } from './here.ts'
 import { HintLine } from './HintLine.tsx'
 import { RouteBar, stations, type StationName } from './RouteBar.tsx'
 import { ScopeBar } from './ScopeBar.tsx'
@@ -23,21 +24,6 @@ export interface ShellProps {
   readonly path: string
   readonly search: string
 }
-interface Here {
-  readonly me: Me
-  readonly project: Project
-  readonly key: string
-  readonly streaming: boolean
-}
-const HereContext = createContext<Here | null>(null)
-
-/** Who is here, and in which project. */
-export function useHere(): Here {
-  const here = useContext(HereContext)
-  if (!here) throw new Error('outside the shell')
-  return here
-}
-
 /** The frame round every page: route, scope, work, hints. */
 export function Shell({ children, ...props }: ShellProps & { children: ReactNode }) {
   serveAddress(props.path, props.search)

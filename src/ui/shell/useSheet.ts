@@ -1,5 +1,5 @@
 import { go, useAddress } from './address.ts'
-import { useHere } from './Shell.tsx'
+import { useHere } from './here.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 
 /** Which object's sheet is open beside a list, from the address `/p/FERRY/RQ-4`; Esc closes, Shift+Enter widens. */

@@ -1,0 +1,41 @@
+import { expect } from 'chai'
+import fc from 'fast-check'
+import { entersAs, rollUp, rollUpSlots, type Verdict, verdicts } from './verdict.ts'
+
+const some = fc.array(fc.constantFrom<Verdict>(...verdicts), { minLength: 1, maxLength: 8 })
+
+it('takes the worst first: Failed, Blocked, Inconclusive', () => {
+  expect(rollUp(['Passed', 'Blocked', 'Failed', 'Inconclusive'])).to.equal('Failed')
+  expect(rollUp(['Passed', 'Not run', 'Blocked', 'Inconclusive'])).to.equal('Blocked')
+  expect(rollUp(['Passed', 'Not run', 'Inconclusive'])).to.equal('Inconclusive')
+})
+it('tells what is not run from what is begun, and all skipped from passed', () => {
+  expect(rollUp(['Not run', 'Not run'])).to.equal('Not run')
+  expect(rollUp(['Not run', 'Passed'])).to.equal('In progress')
+  expect(rollUp(['Skipped', 'Skipped'])).to.equal('Skipped')
+  expect(rollUp(['Skipped', 'Passed'])).to.equal('Passed')
+  expect(rollUp([])).to.equal(null)
+})
+it('counts Skipped as Not run among slots', () => {
+  expect(rollUpSlots(['Skipped', 'Skipped'])).to.equal('Not run')
+  expect(rollUpSlots(['Skipped', 'Passed'])).to.equal('In progress')
+})
+it('depends neither on order nor on repetition', () => {
+  fc.assert(fc.property(some, (parts) => { expect(rollUp([...parts].reverse().concat(parts))).to.equal(rollUp(parts)) }))
+})
+it('agrees with the definition read line by line', () => {
+  const definition = (parts: Verdict[]): Verdict => {
+    const any = (of: Verdict) => parts.includes(of)
+    const all = (of: Verdict) => parts.every((each) => each === of)
+    if (any('Failed')) return 'Failed'
+    if (any('Blocked')) return 'Blocked'
+    if (any('Inconclusive')) return 'Inconclusive'
+    if (any('Not run') || any('In progress')) return all('Not run') ? 'Not run' : 'In progress'
+    return all('Skipped') ? 'Skipped' : 'Passed'
+  }
+  fc.assert(fc.property(some, (parts) => { expect(rollUp(parts)).to.equal(definition(parts)) }))
+})
+it('enters a verdict of a project’s own as what it counts as, or as begun while it is not final', () => {
+  expect(entersAs({ word: 'Passed with remarks', countsAs: 'Passed', final: true })).to.equal('Passed')
+  expect(entersAs({ word: 'Waiting for data', countsAs: 'Blocked', final: false })).to.equal('In progress')
+})

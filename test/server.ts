@@ -1,0 +1,78 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const home = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '')
+export const freshData = (): string => mkdtempSync(join(tmpdir(), 'rovant-test-'))
+
+export interface Running {
+  readonly url: string
+  readonly data: string
+  readonly process: ChildProcess
+  readonly stop: (signal?: NodeJS.Signals) => Promise<void>
+}
+
+/** Starts the built application on a data directory and a free port, and waits until it answers. */
+export async function startServer(of: { command: 'demo' | 'serve'; data: string; env?: Record<string, string> }): Promise<Running> {
+  const child = spawn(process.execPath, [join(home, 'dist/cli/main.mjs'), of.command, '--port', '0', '--data', of.data], { env: { ...process.env, ROVANT_HOME: home, ROVANT_CHECK_ANSWERS: '1', ...of.env }, stdio: ['ignore', 'pipe', 'pipe'] })
+  let said = ''
+  const url = await new Promise<string>((resolve, reject) => {
+    const hear = (chunk: Buffer) => {
+      said += chunk.toString()
+      const found = /Rovant is at (http:\S+)/.exec(said)?.[1]
+      if (found) resolve(found)
+    }
+    child.stdout.on('data', hear)
+    child.stderr.on('data', hear)
+    child.once('exit', () => reject(new Error(`the server ended: ${said}`)))
+  })
+  const stop = (signal: NodeJS.Signals = 'SIGTERM') => new Promise<void>((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve()
+    child.once('exit', () => resolve())
+    child.kill(signal)
+  })
+  return { url, data: of.data, process: child, stop }
+}
+
+/** Runs a command of the built command line. */
+export async function rovant(args: readonly string[], input: { cwd?: string } = {}): Promise<{ code: number; out: string; err: string }> {
+  const child = spawn(process.execPath, [join(home, 'dist/cli/main.mjs'), ...args], { env: { ...process.env, ROVANT_HOME: home }, stdio: ['ignore', 'pipe', 'pipe'], cwd: input.cwd ?? home })
+  let [out, err] = ['', '']
+  child.stdout.on('data', (chunk: Buffer) => { out += chunk.toString() })
+  child.stderr.on('data', (chunk: Buffer) => { err += chunk.toString() })
+  const code = await new Promise<number>((resolve) => child.once('close', (status) => resolve(status ?? 1)))
+  return { code, out, err }
+}
+
+export interface Client {
+  readonly get: (path: string) => Promise<Reply>
+  readonly send: (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Reply>
+}
+export interface Reply {
+  readonly status: number
+  // Answers are checked against their contracts by the server under test; here they are read freely.
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  readonly body: any
+  readonly headers: Headers
+}
+
+/** A person signed in, or somebody with other headers. */
+export async function clientOf(url: string, who: string | null, headers: Record<string, string> = {}): Promise<Client> {
+  const own: Record<string, string> = { ...headers }
+  if (who !== null) {
+    const answer = await fetch(`${url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tarnsey.example`, password: 'ferry-2024' }) })
+    if (!answer.ok) throw new Error(await answer.text())
+    own['cookie'] = answer.headers.getSetCookie().map((cookie) => cookie.split(';')[0]).join('; ')
+  }
+  const send: Client['send'] = async (method, path, body, extra = {}) => {
+    const raw = body instanceof Uint8Array || typeof body === 'string'
+    const response = await fetch(`${url}/api/v1${path}`, { method, headers: { ...own, ...(body !== undefined && !raw && { 'content-type': 'application/json' }), ...extra }, ...(body !== undefined && { body: body instanceof Uint8Array ? new Blob([new Uint8Array(body)]) : raw ? String(body) : JSON.stringify(body) }) })
+    const text = await response.text()
+    let parsed: unknown = text
+    try { parsed = JSON.parse(text) } catch { /* a file, say */ }
+    return { status: response.status, body: parsed, headers: response.headers }
+  }
+  return { get: (path) => send('GET', path), send }
+}
