@@ -1,1 +1,37 @@
-export {}
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { home, rovant, startServer } from '../test/server.ts'
+import { benchCoverage } from './coverage.ts'
+import { benchLists } from './lists.ts'
+import { benchLoad } from './load.ts'
+import { benchPages } from './pages.ts'
+import type { Measured, Setting } from './measure.ts'
+import { benchVerdicts } from './verdicts.ts'
+
+const flags = process.argv.slice(2)
+const quick = flags.includes('--quick')
+const only = flags.includes('--only') ? flags[flags.indexOf('--only') + 1] : undefined
+const size = quick ? { cases: 5000, attempts: 50_000 } : { cases: 50_000, attempts: 1_000_000 }
+const data = join(home, 'data', `bench-${size.cases}`)
+const say = (text: string) => process.stderr.write(`${text}\n`)
+
+if (!existsSync(join(data, 'rovant.db'))) {
+  say(`Making ${size.cases} cases and ${size.attempts} attempts …`)
+  const made = await rovant(['fixture', '--cases', String(size.cases), '--attempts', String(size.attempts), '--data', data])
+  if (made.code !== 0) throw new Error(made.err)
+  say(made.out.trim())
+}
+const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
+const answer = await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }) })
+const setting: Setting = { url: server.url, data, cookie: answer.headers.getSetCookie().map((each) => each.split(';')[0]).join('; '), samples: quick ? 300 : 3000, say }
+const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['pages', benchPages]]
+const measured: Measured[] = []
+for (const [name, run] of parts) {
+  if (only !== undefined && only !== name) continue
+  say(`${name} …`)
+  measured.push(...(await run(setting)))
+}
+await server.stop()
+if (flags.includes('--json')) process.stdout.write(`${JSON.stringify({ size, measured })}\n`)
+else for (const each of measured) process.stdout.write(`${each.met === null ? '    ' : each.met ? 'met ' : 'MISS'} ${each.name}: ${each.text}\n`)
+process.exit(measured.every(({ met }) => met !== false) ? 0 : 1)

@@ -82,8 +82,10 @@ it('uses exit codes 0, 1 and 2, and keeps errors to a sentence', async () => {
 it('imports and reports from the command line as the server does', async () => {
   const done = await rovant(['import', file('more.csv', 'title,risk\nTide table,2x2\n'), '--project', 'FERRY', '--data', server.data, '--json'])
   expect(JSON.parse(done.out).imported).to.equal(1)
-  const line = JSON.parse((await rovant(['coverage', '--project', 'FERRY', '--data', server.data, '--json'])).out)
-  const api = (await mira.get(`${P}/reports/coverage?ids=all`)).body
+  // One instant for both: confidence falls with every millisecond of age.
+  const at = Date.now()
+  const line = JSON.parse((await rovant(['coverage', '--project', 'FERRY', '--data', server.data, '--as-of', new Date(at).toISOString(), '--json'])).out)
+  const api = (await mira.get(`${P}/reports/coverage?ids=all&asOf=${at}`)).body
   expect(line.total.figures).to.deep.equal(api.total.figures)
 })
 it('backs up while running, restores into an empty directory only, and verifies both', async () => {

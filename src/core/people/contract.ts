@@ -31,6 +31,10 @@ export const readMe = contract({
   name: 'readMe', method: 'GET', path: '/me', permission: 'person', summary: 'Who is signed in, with their projects', params: none, query: none, body: none, output: me,
 })
 
+const nothing = { path: '/projects/:key/nothing', params: projectParams, output: done } as const
+export const askNothing = contract({ ...nothing, name: 'askNothing', method: 'GET', permission: 'viewer', summary: 'Checks the sign-in and the role and answers: what the way to the server costs', query: none, body: none })
+export const doNothing = contract({ ...nothing, name: 'doNothing', method: 'PUT', permission: 'tester', summary: 'Checks the sign-in, the role and a body of a verdict’s size, and stores nothing', query: none, body: z.object({ verdict: z.string().max(40), client: z.string().max(64), sequence: z.number(), at: z.number() }) })
+
 export const historyEntry = z.object({
   id, at: instant, person: z.string().nullable(), kind: z.string(), ref: z.string(), action: z.string(),
   detail: z.record(z.string(), z.tuple([z.unknown(), z.unknown()])).nullable(),

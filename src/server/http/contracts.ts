@@ -2,7 +2,7 @@ import { bulkCases, confirmLink, createFolder, createLinks, cutVersion, deleteCa
 import { bulkDefects, createDefect, deleteDefects, draftDefectFrom, linkDefect, listDefects, orderDefects, readDefect, updateDefect } from '#core/defects/contract.ts'
 import { deleteView, findAnything, listViews, saveView } from '#core/finding/contract.ts'
 import { health, importFile } from '#core/formats/contract.ts'
-import { listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents } from '#core/people/contract.ts'
+import { askNothing, doNothing, listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents } from '#core/people/contract.ts'
 import { createPlan, createSuite, listPlans, listSuites, orderPlans, orderSuites, pinCases, readPlan, readSuite, updatePlan, updateSuite } from '#core/plans/contract.ts'
 import { createBuild, createEnvironment, createIteration, createProject, createRelease, readFrame, readProject, readToday, updateBuild } from '#core/projects/contract.ts'
 import { coverageCsv, readBoard, readCoverage, readGaps, readStale } from '#core/reports/contract.ts'
@@ -17,7 +17,7 @@ export const contracts: readonly Contract[] = [
   bulkDefects, createDefect, deleteDefects, draftDefectFrom, linkDefect, listDefects, orderDefects, readDefect, updateDefect,
   deleteView, findAnything, listViews, saveView,
   health, importFile,
-  listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents,
+  askNothing, doNothing, listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents,
   createPlan, createSuite, listPlans, listSuites, orderPlans, orderSuites, pinCases, readPlan, readSuite, updatePlan, updateSuite,
   createBuild, createEnvironment, createIteration, createProject, createRelease, readFrame, readProject, readToday, updateBuild,
   coverageCsv, readBoard, readCoverage, readGaps, readStale,

@@ -20,7 +20,7 @@ export function Rows({ draft, onChange }: { draft: Draft; onChange: (draft: Draf
       <h3>Data rows</h3>
       {draft.rows.length > 0 && (
         <table className={css['rows']}>
-          <thead><tr><th aria-label="Row" />{draft.parameters.map((name) => <th key={name}>{name}</th>)}<th aria-label="Remove" /></tr></thead>
+          <thead><tr><th><span className="hidden">Row</span></th>{draft.parameters.map((name) => <th key={name}>{name}</th>)}<th><span className="hidden">Remove</span></th></tr></thead>
           <tbody>
             {draft.rows.map((row, at) => (
               <tr key={at}>

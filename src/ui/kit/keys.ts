@@ -65,6 +65,9 @@ export function eventKeys(event: KeyboardEvent): string {
 
 const writing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) && !(target instanceof HTMLInputElement && /^(checkbox|radio|button)$/.test(target.type))
 
+/** What Enter and Space press by themselves. */
+const pressable = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('button, a[href], summary, [role=button], input[type=checkbox], input[type=radio]') !== null
+
 /** Listens for the whole page. Single letters keep silent where a person is writing. */
 export function listenForKeys(): () => void {
   const hear = (event: KeyboardEvent) => {
@@ -73,6 +76,7 @@ export function listenForKeys(): () => void {
     const pressed = eventKeys(event)
     const bare = !/Ctrl\+|Alt\+|^F\d/.test(pressed)
     if (bare && writing(event.target) && pressed !== 'Escape') return
+    if ((pressed === 'Enter' || pressed === 'Space') && pressable(event.target)) return
     if (bare && pressed.length === 1 && /[a-z.]/.test(pressed) && !settings.letters) return
     const found = [...flat].reverse().find((binding) => keyOf(binding, settings).split(' ').includes(pressed))
     if (!found) return

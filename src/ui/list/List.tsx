@@ -137,9 +137,8 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
         <div className={css['title']}>{props.heading}<p className={css['sentence']}>{props.sentence(answer.total, answer.all)}</p></div>
         {props.actions}
       </header>
-      {ticked.size > 0 && props.bulk
-        ? <div className={css['bulk']} role="toolbar" aria-label="With the ticked rows"><b>{ticked.size} ticked</b>{props.bulk([...ticked], clear)}<button type="button" onClick={clear}>Untick</button></div>
-        : <ListTools name={props.name} fields={props.fields} choices={props.choices ?? {}} columns={props.columns} state={columnState} shown={answer.total} all={answer.all} />}
+      <ListTools name={props.name} fields={props.fields} choices={props.choices ?? {}} columns={props.columns} state={columnState} shown={answer.total} all={answer.all} />
+      {ticked.size > 0 && props.bulk && <div className={css['bulk']} role="toolbar" aria-label="With the ticked rows"><b>{ticked.size} ticked</b>{props.bulk([...ticked], clear)}<button type="button" onClick={clear}>Untick</button></div>}
       {problem && <p className={css['problem']} role="alert">{sentenceOf(problem)}</p>}
       <div ref={scroll} className={css['grid']} role="grid" aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={lines.length > 0 ? `line-${focus.line}` : undefined} onKeyDown={hear}>
         <ListHead columns={columns} state={columnState} template={template} allTicked={ticked.size > 0 && ticked.size === answer.total} onTickAll={() => (ticked.size === answer.total ? clear() : setTicked(new Set(answer.ids)))} />

@@ -1,0 +1,51 @@
+export interface Setting {
+  readonly url: string
+  readonly data: string
+  readonly cookie: string
+  readonly samples: number
+  readonly say: (text: string) => void
+}
+export interface Measured {
+  readonly name: string
+  readonly text: string
+  readonly figures: Readonly<Record<string, number>>
+  /** Against what is aimed at; `null` where nothing is. */
+  readonly met: boolean | null
+}
+
+/** The value below which a share of the samples lies. */
+export const quantile = (samples: readonly number[], share: number): number => {
+  const sorted = [...samples].sort((a, b) => a - b)
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN
+}
+export const ms = (value: number): string => `${value.toFixed(value < 10 ? 2 : 1)} ms`
+
+export async function timed<T>(into: number[], work: () => Promise<T> | T): Promise<T> {
+  const start = performance.now()
+  const result = await work()
+  into.push(performance.now() - start)
+  return result
+}
+
+/** A request as the person of the bench; an answer that is not yes ends the bench. */
+export async function ask(setting: Setting, method: string, path: string, body?: unknown): Promise<unknown> {
+  const response = await fetch(`${setting.url}/api/v1${path}`, { method, headers: { cookie: setting.cookie, ...(body !== undefined && { 'content-type': 'application/json' }) }, ...(body !== undefined && { body: JSON.stringify(body) }) })
+  const text = await response.text()
+  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${text.slice(0, 300)}`)
+  return JSON.parse(text)
+}
+
+let sequence = Date.now() % 1_000_000_000
+/** The body of a verdict with the next number of the bench's own client. */
+export const verdictBody = (verdict: string) => ({ verdict, client: 'bench-client-1', sequence: ++sequence, at: Date.now() })
+
+export interface Begun {
+  readonly attempt: number
+  readonly steps: readonly number[]
+}
+/** Starts an attempt on the n-th item of the large run. */
+export async function begin(setting: Setting, n: number): Promise<Begun> {
+  const page = Object(await ask(setting, 'GET', `/projects/LARGE/runs/RN-1/items?limit=1&cursor=${n}`))
+  const attempt = Object(await ask(setting, 'POST', `/projects/LARGE/items/${page.rows[0].id}/attempts`, {}))
+  return { attempt: attempt.id, steps: attempt.steps.map((step: unknown) => Object(step).id) }
+}

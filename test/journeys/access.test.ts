@@ -1,0 +1,73 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect } from 'chai'
+import type { BrowserContext } from 'playwright-core'
+import { freshData, type Running, startServer } from '../server.ts'
+import { go, openBrowser, openPage, signedIn } from './browser.ts'
+
+let server: Running
+let context: BrowserContext
+before(async () => {
+  server = await startServer({ command: 'demo', data: freshData() })
+  context = await openBrowser()
+  await signedIn(context, server, 'mira')
+})
+after(async () => {
+  await context.close()
+  await server.stop()
+})
+
+const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/TC-15', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
+
+for (const theme of ['light', 'dark'] as const)
+  it(`has nothing for axe to find on any page, ${theme}`, async function () {
+    this.timeout(180_000)
+    const page = await openPage(context, server, '/p/FERRY')
+    await page.evaluate((to) => localStorage.setItem('rovant.theme', to), theme)
+    for (const path of pages) {
+      await go(page, server, path)
+      await page.waitForTimeout(400)
+      const { violations } = await new AxeBuilder({ page }).analyze()
+      expect(violations.map(({ id, nodes }) => `${id}: ${nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)).join(' | ')}`), `${path} ${theme}`).to.deep.equal([])
+    }
+    await page.close()
+  })
+
+it('has nothing for axe to find on the sign-in page and in dialogs', async () => {
+  const page = await openPage(context, server, '/p/FERRY/requirements')
+  for (const keys of ['n', 'F1', 'Control+k']) {
+    await page.keyboard.press(keys)
+    await page.getByRole('dialog').waitFor()
+    await page.waitForTimeout(300)
+    expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 200) ?? ''}`), keys).to.deep.equal([])
+    await page.keyboard.press('Escape')
+    await page.waitForTimeout(200)
+  }
+  await context.clearCookies()
+  await go(page, server, '/sign-in')
+  expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id }) => id)).to.deep.equal([])
+  await signedIn(context, server, 'mira')
+  await page.close()
+})
+
+it('serves a strict content policy, and no page breaks it', async () => {
+  const page = await context.newPage()
+  const said: string[] = []
+  page.on('console', (message) => { if (message.type() === 'error') said.push(message.text()) })
+  page.on('pageerror', (error) => said.push(String(error)))
+  for (const path of ['/p/FERRY', '/p/FERRY/RQ-4', '/p/FERRY/TC-15', '/p/FERRY/reports/risk', '/p/FERRY/desk/800?mine=no']) await go(page, server, path)
+  expect(said).to.deep.equal([])
+  const policy = (await context.request.get(`${server.url}/p/FERRY`)).headers()['content-security-policy']
+  expect(policy).to.match(/script-src 'self' 'nonce-[\w+/=]+'/).and.not.match(/unsafe-eval|script-src[^;]*unsafe-inline/)
+  await page.close()
+})
+
+it('reaches every station and report by keys', async () => {
+  const page = await openPage(context, server, '/p/FERRY')
+  for (const [keys, url] of [['Alt+1', /requirements$/], ['Alt+4', /runs$/], ['Alt+6', /reports$/], ['2', /reports\/risk$/], ['3', /reports\/board$/], ['Alt+0', /FERRY$/]] as const) {
+    await page.keyboard.press(keys)
+    await page.waitForURL(url)
+    await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+    await page.waitForTimeout(200)
+  }
+  await page.close()
+})

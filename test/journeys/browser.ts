@@ -1,0 +1,29 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { type BrowserContext, chromium, type Page } from 'playwright-core'
+import type { Running } from '../server.ts'
+
+const flags = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+/** Debian's Chromium with a profile of its own. */
+export const openBrowser = (): Promise<BrowserContext> =>
+  chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), 'rovant-browser-')), { executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium', headless: true, viewport: { width: 1280, height: 800 }, args: flags })
+
+export async function signedIn(context: BrowserContext, server: Running, who: string): Promise<void> {
+  const answer = await context.request.post(`${server.url}/api/v1/sign-in`, { data: { email: `${who}@tarnsey.example`, password: 'ferry-2024' } })
+  if (!answer.ok()) throw new Error(await answer.text())
+}
+
+/** A page of the application, taken over by the browser and listening to keys. */
+export async function openPage(context: BrowserContext, server: Running, path: string): Promise<Page> {
+  const page = await context.newPage()
+  await go(page, server, path)
+  return page
+}
+
+export async function go(page: Page, server: Running, path: string): Promise<void> {
+  await page.goto(`${server.url}${path}`)
+  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await page.waitForTimeout(150)
+}

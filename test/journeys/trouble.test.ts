@@ -1,0 +1,126 @@
+import { expect } from 'chai'
+import type { BrowserContext, Page } from 'playwright-core'
+import { freshData, type Running, startServer } from '../server.ts'
+import { go, openBrowser, openPage, signedIn } from './browser.ts'
+
+let server: Running
+let context: BrowserContext
+before(async () => {
+  server = await startServer({ command: 'demo', data: freshData() })
+  context = await openBrowser()
+  await signedIn(context, server, 'mira')
+})
+after(async () => {
+  await context.close()
+  await server.stop()
+})
+
+async function atDesk(): Promise<Page> {
+  const page = await openPage(context, server, '/p/FERRY')
+  await page.keyboard.press('x')
+  await page.waitForURL(/\/desk\/\d+/)
+  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await page.waitForTimeout(300)
+  return page
+}
+const storedMarks = async (page: Page): Promise<string[]> => {
+  const id = /desk\/(\d+)/.exec(page.url())?.[1]
+  const desk = await (await context.request.get(`${server.url}/api/v1/projects/FERRY/items/${id}`)).json()
+  return desk.attempt.marks.map(({ verdict }: { verdict: string }) => verdict)
+}
+
+it('keeps verdicts through a lost connection and sends them when it is back', async () => {
+  const page = await atDesk()
+  await page.keyboard.press('p')
+  await page.getByText(/Stored \d\d:\d\d:\d\d/).waitFor()
+  await context.setOffline(true)
+  await page.keyboard.press('p')
+  await page.keyboard.press('f')
+  await page.getByText(/cannot be reached.*2 verdicts wait here/).waitFor({ timeout: 10_000 })
+  await context.setOffline(false)
+  await page.waitForFunction(() => !document.body.innerText.includes('wait here'), undefined, { timeout: 15_000 })
+  expect(await storedMarks(page)).to.deep.equal(['Passed', 'Passed', 'Failed'])
+  await page.close()
+})
+
+it('keeps verdicts through an ended sign-in', async () => {
+  const page = await atDesk()
+  await page.keyboard.press('p')
+  await page.getByText(/Stored \d\d:\d\d:\d\d/).waitFor()
+  await context.clearCookies()
+  await page.keyboard.press('b')
+  await page.getByText(/Your sign-in has ended.*1 verdict waits here/).waitFor({ timeout: 10_000 })
+  await signedIn(context, server, 'mira')
+  await page.waitForFunction(() => !document.body.innerText.includes('waits here'), undefined, { timeout: 15_000 })
+  expect(await storedMarks(page)).to.deep.equal(['Passed', 'Blocked'])
+  await page.close()
+})
+
+it('shows both texts when two people write the same steps, and loses neither', async () => {
+  const page = await openPage(context, server, '/p/FERRY/TC-9')
+  const api = `${server.url}/api/v1/projects/FERRY/cases/TC-9`
+  const sheet = await (await context.request.get(api)).json()
+  const first = page.getByLabel('Step 1, action')
+  await first.focus()
+  await page.route('**/working', (route) => route.abort())
+  await first.fill('Mine')
+  await page.waitForTimeout(900)
+  await context.request.put(`${api}/working`, { data: { stamp: sheet.contentStamp, content: { ...sheet.content, steps: [{ id: null, action: 'Theirs', expected: '', data: '' }] } } })
+  await page.unroute('**/working')
+  await page.getByText(/Somebody changed the steps of TC-9/).waitFor({ timeout: 15_000 })
+  expect(await first.inputValue()).to.equal('Mine')
+  await page.getByRole('button', { name: 'store mine over it' }).click()
+  await page.getByText(/Stored \d\d:\d\d/).waitFor()
+  expect((await (await context.request.get(api)).json()).content.steps[0].action).to.equal('Mine')
+  await page.close()
+})
+
+it('answers addresses of what is deleted, unknown or not yours with a sentence', async () => {
+  const page = await openPage(context, server, '/p/FERRY/TC-99999')
+  await page.getByText('There is no TC-99999 in this project.').waitFor()
+  await context.request.post(`${server.url}/api/v1/projects/FERRY/cases/delete`, { data: { ids: [50] } })
+  await go(page, server, '/p/FERRY/TC-50')
+  await page.getByText('TC-50 was deleted. A lead can bring it back from the history.').waitFor()
+  await go(page, server, '/p/NOWHERE')
+  await page.getByText('There is no project NOWHERE, or you are not one of its people.').waitFor()
+  await page.close()
+})
+
+it('gives the focus back when a sheet closes, and never loses it', async () => {
+  const page = await openPage(context, server, '/p/FERRY/requirements')
+  await page.locator('[role=grid]').focus()
+  for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown', 'Enter']) await page.keyboard.press(key)
+  await page.waitForURL(/\/RQ-4$/)
+  const focus = () => page.evaluate(() => document.activeElement?.getAttribute('role') ?? document.activeElement?.tagName)
+  expect(await focus()).to.equal('grid')
+  await page.keyboard.press('Escape')
+  await page.waitForURL(/\/requirements$/)
+  await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'grid')
+  await page.goBack()
+  await page.waitForURL(/\/RQ-4$/)
+  await page.getByRole('heading', { name: /Vehicle length/ }).waitFor()
+  await page.keyboard.press('F1')
+  await page.getByRole('dialog').waitFor()
+  await page.keyboard.press('Escape')
+  await page.waitForFunction(() => document.activeElement !== null && document.activeElement.tagName !== 'DIALOG')
+  await page.close()
+})
+
+it('edits a cell in place, ticks many and takes a bulk change back', async () => {
+  const page = await openPage(context, server, '/p/FERRY/cases')
+  await page.locator('[role=grid]').focus()
+  for (const key of ['ArrowRight', 'ArrowRight', 'Enter']) await page.keyboard.press(key)
+  await page.locator('[role=grid] select').selectOption('Low')
+  await page.getByText('Stored.').waitFor()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.locator('[role=grid]').focus()
+  for (const key of ['Space', 'ArrowDown', 'Space', 'ArrowDown', 'Space']) await page.keyboard.press(key)
+  await page.getByText('3 ticked').waitFor()
+  await page.getByLabel('Automation').selectOption('Automated')
+  await page.getByText(/[23] cases changed/).waitFor()
+  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await page.keyboard.press('/')
+  await page.keyboard.type('double tap')
+  await page.getByText(/^1 of \d+$/).first().waitFor()
+  await page.close()
+})
