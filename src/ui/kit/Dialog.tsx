@@ -8,6 +8,9 @@ export function Dialog({ title, onClose, children, wide = false }: { title: stri
     const dialog = own.current
     const before = document.activeElement
     if (dialog && !dialog.open) dialog.showModal()
+    // The platform would give the focus to the close button; a person opened this to write.
+    const first = ['[data-first]', 'textarea', 'input:not([type=checkbox], [type=radio], [type=file])'].map((wanted) => dialog?.querySelector<HTMLElement>(wanted)).find((found) => found)
+    first?.focus()
     return () => {
       if (before instanceof HTMLElement && before.isConnected) before.focus()
     }
