@@ -23,13 +23,15 @@ if (!existsSync(join(data, 'rovant.db'))) {
 }
 const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
 const answer = await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }) })
-const setting: Setting = { url: server.url, data, cookie: answer.headers.getSetCookie().map((each) => each.split(';')[0]).join('; '), samples: quick ? 300 : 3000, say }
+const setting: Setting = { url: server.url, data, cookie: answer.headers.getSetCookie().map((each) => each.split(';')[0]).join('; '), samples: Number(flags.includes('--samples') ? flags[flags.indexOf('--samples') + 1] : quick ? 300 : 3000), say }
 const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['pages', benchPages]]
 const measured: Measured[] = []
 for (const [name, run] of parts) {
   if (only !== undefined && only !== name) continue
   say(`${name} …`)
-  measured.push(...(await run(setting)))
+  const own = await run(setting)
+  for (const each of own) say(`  ${each.met === null ? '    ' : each.met ? 'met ' : 'MISS'} ${each.name}: ${each.text}`)
+  measured.push(...own)
 }
 await server.stop()
 if (flags.includes('--json')) process.stdout.write(`${JSON.stringify({ size, measured })}\n`)

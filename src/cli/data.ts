@@ -8,7 +8,12 @@ export const home = process.env['ROVANT_HOME'] ?? process.cwd()
 /** Opens a data directory, made and migrated where needed. */
 export function openData(data: string): Store {
   mkdirSync(data, { recursive: true })
-  const store = openStore(data, home)
+  return openStore(data, home)
+}
+
+/** The same for who will serve it: what a cut-off import left is taken out, which nobody else may do while one is running. */
+export function openToServe(data: string): Store {
+  const store = openData(data)
   dropLeftovers(store)
   return store
 }

@@ -8,7 +8,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { fillDemo } from '#demo/fill.ts'
 import { offerFirstSetUp } from '#server/people/first-set-up.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
-import { home, openData } from './data.ts'
+import { home, openToServe } from './data.ts'
 
 const port = (text: string): number => {
   const number = Number(text)
@@ -20,7 +20,7 @@ export function addServe(program: Command): void {
   program.command('serve').description('start the application on a data directory')
     .option('--port <n>', 'port', port, 4321).option('--host <name>', 'address to listen on', '127.0.0.1').option('--data <dir>', 'data directory', 'data/main').option('--cert <file>', 'TLS certificate').option('--key <file>', 'TLS key')
     .action(async (options: { port: number; host: string; data: string; cert?: string; key?: string }) => {
-      const store = openData(options.data)
+      const store = openToServe(options.data)
       const code = await offerFirstSetUp(store)
       store.close()
       await serve({ ...options, say: (address) => process.stdout.write(`Rovant is at ${address}\n${code ? `No one can sign in yet. Set up the first administrator at ${address}/set-up with the code ${code}\n` : ''}`) })
@@ -29,7 +29,7 @@ export function addServe(program: Command): void {
     .option('--port <n>', 'port', port, 4321).option('--host <name>', 'address to listen on', '127.0.0.1').option('--data <dir>', 'data directory', 'data/demo').option('--fresh', 'start from new demo data')
     .action(async (options: { port: number; host: string; data: string; fresh?: boolean }) => {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true })
-      const store = openData(options.data)
+      const store = openToServe(options.data)
       const people = await fillDemo(store.db, { now: Date.now(), hash: hashPassword, evidence: join(options.data, 'evidence'), pictures: join(home, 'demo/pictures') })
       store.close()
       await serve({ ...options, say: (address) => process.stdout.write([`Rovant is at ${address}`, 'Sample sign-ins, all with the password ferry-2024:', ...people.map(({ email, name, roles }) => `  ${email.padEnd(28)} ${name.padEnd(16)} ${roles}`), ''].join('\n')) })

@@ -1,5 +1,6 @@
-import type { StaleReason } from '#core/runs/freshness.ts'
-import { type Verdict, rollUpSlots } from '#core/runs/verdict.ts'
+import { groupBy } from '#core/lib/group.ts'
+import { type StaleReason, staleReasons } from '#core/runs/freshness.ts'
+import { rollUpSlots, type Verdict, verdicts } from '#core/runs/verdict.ts'
 
 /** A slot's result as one requirement sees it. `confidence` is 0…1 and 1 when `reasons` is empty. */
 export interface SlotResult {
@@ -64,21 +65,17 @@ export const assumedRisk = 9
 /**
  * Coverage of an outline: each requirement with its own cases and everything below it, and the whole.
  * A case linked at several places below a parent is counted there once, with the lowest confidence any of
- * its links leaves it. Cost is linear in links, but for parents, which see each case once per level.
+ * its links leaves it. Cases linked once are added up from their leaf; only shared ones are carried as such,
+ * so that the cost is linear in slots and not in slots times levels.
  */
 export function coverage(nodes: readonly CoverageNode[]): { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> } {
-  const children = new Map<number | null, CoverageNode[]>()
   const known = new Set(nodes.map(({ id }) => id))
-  for (const node of nodes) {
-    const parent = node.parent !== null && known.has(node.parent) ? node.parent : null
-    const siblings = children.get(parent)
-    if (siblings) siblings.push(node)
-    else children.set(parent, [node])
-  }
+  const children = groupBy(nodes, ({ parent }) => (parent !== null && known.has(parent) ? parent : null))
+  const shared = sharedCases(nodes)
   const byId = new Map<number, NodeCoverage>()
   const gather = (node: CoverageNode): Gathered => {
     const below = (children.get(node.id) ?? []).map(gather)
-    const own = below.length === 0 || node.cases.length > 0 ? [leafOf(node)] : []
+    const own = below.length === 0 || node.cases.length > 0 ? [leafOf(node, shared)] : []
     const all = merge([...own, ...below])
     byId.set(node.id, nodeCoverage(node, all))
     return all
@@ -87,83 +84,139 @@ export function coverage(nodes: readonly CoverageNode[]): { readonly total: Node
   return { total: nodeCoverage({ id: 0, risk: null }, all), byId }
 }
 
-/** Leaf sums are kept apart from cases: weights by risk add up over leaves, cases must be counted once. */
+function sharedCases(nodes: readonly CoverageNode[]): ReadonlySet<number> {
+  const seen = new Set<number>()
+  const shared = new Set<number>()
+  for (const node of nodes)
+    for (const linked of node.cases) {
+      if (seen.has(linked.case)) shared.add(linked.case)
+      seen.add(linked.case)
+    }
+  return shared
+}
+
 interface Gathered {
-  readonly cases: ReadonlyMap<number, LinkedCase>
+  /** Cases linked once, added up. */
+  readonly tally: Tally
+  /** Cases linked at several places, which must be counted once. */
+  readonly shared: ReadonlyMap<number, LinkedCase>
   readonly sums: Sums
 }
 
+type Triple = readonly [recorded: number, current: number, confident: number]
+
+/** Counts over slots; filled by one pass. */
+interface Tally {
+  cases: number
+  drafted: number
+  slots: number
+  verdicts: Record<Verdict, number>
+  stale: Record<Verdict, number>
+  reasons: Partial<Record<StaleReason, number>>
+  passed: [number, number, number]
+  executed: [number, number, number]
+}
+
+/** What adds up over leaves and not over cases: weights by risk. */
 interface Sums {
   readonly leaves: number
   readonly uncovered: number
   readonly risk: number
   readonly designed: number
   readonly designedRisk: number
-  readonly states: readonly Verdict[]
+  readonly states: ReadonlySet<Verdict>
   readonly executedRisk: Triple
   readonly passingRisk: Triple
   readonly full: Triple
   readonly fullRisk: Triple
 }
-type Triple = readonly [number, number, number]
 const nought: Triple = [0, 0, 0]
 const plus = (a: Triple, b: Triple): Triple => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]
 const times = (a: Triple, by: number): Triple => [a[0] * by, a[1] * by, a[2] * by]
 
-const isPassed = (slot: SlotResult): boolean => slot.verdict === 'Passed'
-const isExecuted = (slot: SlotResult): boolean => slot.verdict === 'Passed' || slot.verdict === 'Failed' || slot.verdict === 'Inconclusive'
-const isDesigned = (linked: LinkedCase): boolean => linked.designed
+const noVerdicts = (): Record<Verdict, number> => ({ Passed: 0, Failed: 0, Blocked: 0, Skipped: 0, Inconclusive: 0, 'Not run': 0, 'In progress': 0 })
+const emptyTally = (): Tally => ({ cases: 0, drafted: 0, slots: 0, verdicts: noVerdicts(), stale: noVerdicts(), reasons: {}, passed: [0, 0, 0], executed: [0, 0, 0] })
 
-function sumOf(slots: readonly SlotResult[], counts: (slot: SlotResult) => boolean): Triple {
-  let recorded = 0
-  let current = 0
-  let confident = 0
-  for (const slot of slots) {
-    if (!counts(slot)) continue
-    recorded += 1
-    if (slot.reasons.length === 0) current += 1
-    confident += slot.confidence
+function count(into: Tally, linked: LinkedCase): void {
+  if (!linked.designed) {
+    into.drafted += 1
+    return
   }
-  return [recorded, current, confident]
+  into.cases += 1
+  for (const slot of linked.slots) countSlot(into, slot)
 }
 
-function leafOf(node: CoverageNode): Gathered {
-  const designed = node.cases.filter(isDesigned)
-  const slots = designed.flatMap((linked) => linked.slots)
+function countSlot(into: Tally, { verdict, confidence, reasons }: SlotResult): void {
+  into.slots += 1
+  into.verdicts[verdict] += 1
+  const current = reasons.length === 0 ? 1 : 0
+  if (current === 0) into.stale[verdict] += 1
+  for (const reason of reasons) into.reasons[reason] = (into.reasons[reason] ?? 0) + 1
+  if (verdict !== 'Passed' && verdict !== 'Failed' && verdict !== 'Inconclusive') return
+  addTriple(into.executed, [1, current, confidence])
+  if (verdict === 'Passed') addTriple(into.passed, [1, current, confidence])
+}
+
+function addTriple(into: [number, number, number], of: Triple): void {
+  into[0] += of[0]
+  into[1] += of[1]
+  into[2] += of[2]
+}
+
+function addTally(into: Tally, of: Tally): void {
+  into.cases += of.cases
+  into.drafted += of.drafted
+  into.slots += of.slots
+  for (const verdict of verdicts) {
+    into.verdicts[verdict] += of.verdicts[verdict]
+    into.stale[verdict] += of.stale[verdict]
+  }
+  for (const reason of staleReasons) {
+    const n = of.reasons[reason]
+    if (n !== undefined) into.reasons[reason] = (into.reasons[reason] ?? 0) + n
+  }
+  addTriple(into.passed, of.passed)
+  addTriple(into.executed, of.executed)
+}
+
+function leafOf(node: CoverageNode, sharedIds: ReadonlySet<number>): Gathered {
+  const all = emptyTally()
+  const once = emptyTally()
+  const shared = new Map<number, LinkedCase>()
+  for (const linked of node.cases) {
+    count(all, linked)
+    if (sharedIds.has(linked.case)) shared.set(linked.case, linked)
+    else count(once, linked)
+  }
+  return { tally: once, shared, sums: leafSums(node, all) }
+}
+
+function leafSums(node: CoverageNode, tally: Tally): Sums {
   const risk = node.risk ?? assumedRisk
-  const state = rollUpSlots(slots.map(({ verdict }) => verdict))
-  const per = slots.length === 0 ? 0 : 1 / slots.length
-  const passing = times(sumOf(slots, isPassed), per)
+  const state = rollUpSlots(verdicts.filter((verdict) => tally.verdicts[verdict] > 0))
+  const per = tally.slots === 0 ? 0 : 1 / tally.slots
+  const passing = times(tally.passed, per)
   const full: Triple = state === 'Passed' ? [1, passing[1] === 1 ? 1 : 0, passing[2]] : nought
+  const covered = tally.cases > 0
   return {
-    cases: new Map(node.cases.map((linked) => [linked.case, linked])),
-    sums: {
-      leaves: 1,
-      uncovered: designed.length === 0 ? 1 : 0,
-      risk,
-      designed: designed.length > 0 ? 1 : 0,
-      designedRisk: designed.length > 0 ? risk : 0,
-      states: state === null ? [] : [state],
-      executedRisk: times(times(sumOf(slots, isExecuted), per), risk),
-      passingRisk: times(passing, risk),
-      full,
-      fullRisk: times(full, risk),
-    },
+    leaves: 1, uncovered: covered ? 0 : 1, risk, designed: covered ? 1 : 0, designedRisk: covered ? risk : 0, states: new Set(state === null ? [] : [state]),
+    executedRisk: times(times(tally.executed, per), risk), passingRisk: times(passing, risk), full, fullRisk: times(full, risk),
   }
 }
 
 function merge(parts: readonly Gathered[]): Gathered {
   const only = parts[0]
   if (parts.length === 1 && only) return only
-  const cases = new Map<number, LinkedCase>()
-  for (const part of parts) for (const [key, linked] of part.cases) cases.set(key, lowest(cases.get(key), linked))
-  return { cases, sums: parts.map(({ sums }) => sums).reduce(addSums, emptySums) }
+  const tally = emptyTally()
+  const shared = new Map<number, LinkedCase>()
+  for (const part of parts) {
+    addTally(tally, part.tally)
+    for (const [key, linked] of part.shared) shared.set(key, lowest(shared.get(key), linked))
+  }
+  return { tally, shared, sums: parts.map(({ sums }) => sums).reduce(addSums, emptySums) }
 }
 
-const emptySums: Sums = {
-  leaves: 0, uncovered: 0, risk: 0, designed: 0, designedRisk: 0, states: [],
-  executedRisk: nought, passingRisk: nought, full: nought, fullRisk: nought,
-}
+const emptySums: Sums = { leaves: 0, uncovered: 0, risk: 0, designed: 0, designedRisk: 0, states: new Set(), executedRisk: nought, passingRisk: nought, full: nought, fullRisk: nought }
 
 const addSums = (a: Sums, b: Sums): Sums => ({
   leaves: a.leaves + b.leaves,
@@ -171,7 +224,7 @@ const addSums = (a: Sums, b: Sums): Sums => ({
   risk: a.risk + b.risk,
   designed: a.designed + b.designed,
   designedRisk: a.designedRisk + b.designedRisk,
-  states: [...new Set([...a.states, ...b.states])],
+  states: new Set([...a.states, ...b.states]),
   executedRisk: plus(a.executedRisk, b.executedRisk),
   passingRisk: plus(a.passingRisk, b.passingRisk),
   full: plus(a.full, b.full),
@@ -187,11 +240,13 @@ function lowest(a: LinkedCase | undefined, b: LinkedCase): LinkedCase {
   return { ...a, slots }
 }
 
-function nodeCoverage(node: { id: number; risk: number | null }, { cases, sums }: Gathered): NodeCoverage {
-  const designed = [...cases.values()].filter(isDesigned)
-  const slots = designed.flatMap((linked) => linked.slots)
+function nodeCoverage(node: { id: number; risk: number | null }, { tally: once, shared, sums }: Gathered): NodeCoverage {
+  const tally = emptyTally()
+  addTally(tally, once)
+  for (const linked of shared.values()) count(tally, linked)
+  const { slots } = tally
   // An uncovered part is a part nobody has run: it keeps a parent from reading Passed.
-  const state = rollUpSlots([...sums.states, ...(sums.uncovered > 0 && sums.states.length > 0 ? ['Not run' as const] : [])])
+  const state = rollUpSlots([...sums.states, ...(sums.uncovered > 0 && sums.states.size > 0 ? ['Not run' as const] : [])])
   return {
     id: node.id,
     risk: node.risk ?? assumedRisk,
@@ -200,32 +255,20 @@ function nodeCoverage(node: { id: number; risk: number | null }, { cases, sums }
     figures: {
       leaves: sums.leaves,
       uncovered: sums.uncovered,
-      cases: designed.length,
-      drafted: cases.size - designed.length,
-      slots: slots.length,
+      cases: tally.cases,
+      drafted: tally.drafted,
+      slots,
       risk: sums.risk,
-      verdicts: tally(slots),
-      stale: tally(slots.filter(({ reasons }) => reasons.length > 0)),
-      reasons: tallyReasons(slots),
+      verdicts: tally.verdicts,
+      stale: tally.stale,
+      reasons: tally.reasons,
       designed: { plain: ratio(sums.designed, sums.leaves), byRisk: ratio(sums.designedRisk, sums.risk) },
-      executed: { plain: three(sumOf(slots, isExecuted), slots.length), byRisk: three(sums.executedRisk, slots.length && sums.risk) },
-      passing: { plain: three(sumOf(slots, isPassed), slots.length), byRisk: three(sums.passingRisk, slots.length && sums.risk) },
-      fullyPassing: { plain: three(sums.full, slots.length && sums.leaves), byRisk: three(sums.fullRisk, slots.length && sums.risk) },
+      executed: { plain: three(tally.executed, slots), byRisk: three(sums.executedRisk, slots && sums.risk) },
+      passing: { plain: three(tally.passed, slots), byRisk: three(sums.passingRisk, slots && sums.risk) },
+      fullyPassing: { plain: three(sums.full, slots && sums.leaves), byRisk: three(sums.fullRisk, slots && sums.risk) },
     },
   }
 }
 
 const ratio = (part: number, whole: number): number | null => (whole > 0 ? part / whole : null)
 const three = (of: Triple, whole: number): Three => ({ recorded: ratio(of[0], whole), current: ratio(of[1], whole), confident: ratio(of[2], whole) })
-
-function tally(slots: readonly SlotResult[]): Record<Verdict, number> {
-  const counts: Record<Verdict, number> = { Passed: 0, Failed: 0, Blocked: 0, Skipped: 0, Inconclusive: 0, 'Not run': 0, 'In progress': 0 }
-  for (const { verdict } of slots) counts[verdict] += 1
-  return counts
-}
-
-function tallyReasons(slots: readonly SlotResult[]): Partial<Record<StaleReason, number>> {
-  const counts: Partial<Record<StaleReason, number>> = {}
-  for (const { reasons } of slots) for (const reason of reasons) counts[reason] = (counts[reason] ?? 0) + 1
-  return counts
-}

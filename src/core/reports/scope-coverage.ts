@@ -1,3 +1,4 @@
+import { groupBy } from '#core/lib/group.ts'
 import { type Freshness, type FreshnessRules, freshness } from '#core/runs/freshness.ts'
 import { type BuildAt, buildsInScope, offeredAfter } from '#core/runs/standing.ts'
 import type { Verdict } from '#core/runs/verdict.ts'
@@ -45,33 +46,30 @@ export interface AnsweredSlot extends SlotResult {
 
 /** Case → its slots in the scope, each with the result that stands there. */
 export function answerSlots(facts: CoverageFacts, scope: CoverageScope): Map<number, AnsweredSlot[]> {
+  const answer = slotAnswerer(facts, scope)
+  const byCase = groupBy(facts.standing, ({ caseId }) => caseId)
+  return new Map(facts.cases.map((each) => [each.id, answer(each, byCase.get(each.id) ?? [])]))
+}
+
+/** Answers the slots of one case from its own standing results: so that a verdict costs its case and not the project. */
+export function slotAnswerer(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope): (of: CaseFacts, standing: readonly StandingFact[]) => AnsweredSlot[] {
   const builds = buildsInScope(facts.builds, scope.release, scope.build)
   const positions = new Map(builds.map(({ id, position }) => [id, position]))
   const later = new Map(builds.map(({ position }) => [position, offeredAfter(builds, position)]))
-  const newest = newestByPlace(facts.standing, positions, scope.environment)
   const environments = environmentsByCase(facts, scope)
   const answer = answering(facts, scope, positions, later)
-  const slots = new Map<number, AnsweredSlot[]>()
-  for (const each of facts.cases) {
-    const asked = environments.get(each.id) ?? [scope.environment ?? facts.anyEnvironment]
-    slots.set(each.id, asked.map((environment) => answer(each, environment, newest.get(placeKey(each.id, environment === facts.anyEnvironment ? 0 : environment)))))
-  }
-  return slots
+  const usual = [scope.environment ?? facts.anyEnvironment]
+  return (of, standing) => (environments.get(of.id) ?? usual).map((environment) => answer(of, environment, newestFor(standing, environment === facts.anyEnvironment ? scope.environment : environment, positions)))
 }
 
-/** One number per case and environment; environment 0 stands for any. */
-const placeKey = (caseId: number, environment: number): number => caseId * 65_536 + (environment % 65_536)
+type CaseFacts = CoverageFacts['cases'][number]
 
-function newestByPlace(standing: readonly StandingFact[], positions: ReadonlyMap<number, number>, only: number | null): Map<number, StandingFact> {
-  const newest = new Map<number, StandingFact>()
-  const put = (key: number, fact: StandingFact) => {
-    const held = newest.get(key)
-    if (!held || isNewer(fact, held, positions)) newest.set(key, fact)
-  }
+/** The newest result on a build in scope; of one environment, or of any. */
+function newestFor(standing: readonly StandingFact[], environment: number | null, positions: ReadonlyMap<number, number>): StandingFact | undefined {
+  let newest: StandingFact | undefined
   for (const fact of standing) {
-    if (!positions.has(fact.buildId) || (only !== null && fact.environmentId !== only)) continue
-    put(placeKey(fact.caseId, fact.environmentId), fact)
-    put(placeKey(fact.caseId, 0), fact)
+    if ((environment !== null && fact.environmentId !== environment) || !positions.has(fact.buildId)) continue
+    if (!newest || isNewer(fact, newest, positions)) newest = fact
   }
   return newest
 }
@@ -83,7 +81,7 @@ function isNewer(a: StandingFact, b: StandingFact, positions: ReadonlyMap<number
   return a.finishedAt === b.finishedAt ? a.attemptId > b.attemptId : a.finishedAt > b.finishedAt
 }
 
-function environmentsByCase(facts: CoverageFacts, scope: CoverageScope): Map<number, number[]> {
+function environmentsByCase(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope): Map<number, number[]> {
   const byCase = new Map<number, number[]>()
   for (const slot of facts.slots) {
     const list = byCase.get(slot.case) ?? []
@@ -97,9 +95,9 @@ function environmentsByCase(facts: CoverageFacts, scope: CoverageScope): Map<num
 const notRun = { verdict: 'Not run', confidence: 1, reasons: [] } as const
 const current: Freshness = { reasons: [], confidence: 1 }
 
-function answering(facts: CoverageFacts, scope: CoverageScope, positions: ReadonlyMap<number, number>, later: ReadonlyMap<number, number>) {
+function answering(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope, positions: ReadonlyMap<number, number>, later: ReadonlyMap<number, number>) {
   const upTo = scope.build === null ? Infinity : (facts.builds.find(({ id }) => id === scope.build)?.position ?? Infinity)
-  return (of: CoverageFacts['cases'][number], environment: number, standing: StandingFact | undefined): AnsweredSlot => {
+  return (of: CaseFacts, environment: number, standing: StandingFact | undefined): AnsweredSlot => {
     if (!standing || facts.quarantined.has(`${of.id}:${environment}`) || facts.quarantined.has(`${of.id}:`)) return { ...notRun, environment, standing: null }
     const position = positions.get(standing.buildId) ?? 0
     const fixed = facts.fixes.get(standing.attemptId)
@@ -115,7 +113,7 @@ function answering(facts: CoverageFacts, scope: CoverageScope, positions: Readon
 }
 
 /** The outline as `coverage` takes it: a suspect link takes its weight off for its own requirement only. */
-export function coverageNodes(facts: CoverageFacts, slots: ReadonlyMap<number, readonly AnsweredSlot[]>, rules: FreshnessRules): CoverageNode[] {
+export function coverageNodes(facts: Pick<CoverageFacts, 'cases' | 'requirements' | 'links'>, slots: ReadonlyMap<number, readonly AnsweredSlot[]>, rules: FreshnessRules): CoverageNode[] {
   const cases = new Map(facts.cases.map((each) => [each.id, each]))
   const revisions = new Map(facts.requirements.map(({ id, revision }) => [id, revision]))
   const linked = new Map<number, LinkedCase[]>()

@@ -1,6 +1,7 @@
 import type { Scope } from '#core/projects/scope.ts'
 import { buildsInScope } from '#core/runs/standing.ts'
-import { type AnsweredSlot, answerSlots, coverageNodes, type CoverageScope, type StandingFact } from '#core/reports/scope-coverage.ts'
+import { groupBy } from '#core/lib/group.ts'
+import { type AnsweredSlot, coverageNodes, type CoverageScope, slotAnswerer, type StandingFact } from '#core/reports/scope-coverage.ts'
 import { coverage, type CoverageNode, type NodeCoverage } from '#core/reports/coverage.ts'
 import { defaultFreshness } from '#core/runs/freshness.ts'
 import { lastEvent, standingFacts, standingSince, type StructureFacts, structureFacts } from '#db/reports/facts.ts'
@@ -9,10 +10,11 @@ import { findProjectById } from '#db/projects/queries.ts'
 
 /** Facts of a scope, and what is computed from them when somebody asks. */
 export interface Knowledge {
-  readonly facts: StructureFacts & { readonly standing: readonly StandingFact[] }
+  readonly facts: StructureFacts
   readonly slots: ReadonlyMap<number, readonly AnsweredSlot[]>
   readonly scope: CoverageScope
   readonly nodes: () => readonly CoverageNode[]
+  readonly evidence: () => { readonly oldest: number; readonly newest: number } | null
   readonly result: () => { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> }
 }
 
@@ -21,9 +23,10 @@ interface Held {
   readonly structure: number
   event: number
   facts: StructureFacts
-  readonly standing: Map<string, StandingFact>
+  /** Standing results by case, in no order. */
+  readonly standing: Map<number, StandingFact[]>
+  answers: { readonly scope: CoverageScope; readonly of: ReturnType<typeof slotAnswerer>; readonly slots: Map<number, AnsweredSlot[]> } | null
   knowledge: Knowledge | null
-  madeAt: number
 }
 
 /** How long an age in days may lag behind the clock, ms: figures as of now are computed again after it. */
@@ -31,8 +34,9 @@ const staleAfter = 60_000
 const mostHeld = 6
 
 /**
- * Keeps the facts of the scopes last asked for. A verdict re-reads only the places it touched; any other
- * change reads all again. What is held is never edited from outside: the database stays the truth.
+ * Keeps the facts of the scopes last asked for. A verdict re-reads only the places it touched and answers only
+ * their cases anew; any other change reads all again. What is held is never edited from outside: the database
+ * stays the truth.
  */
 export function factsCache(db: Db): (projectId: number, scope: Scope) => Knowledge {
   let held: Held[] = []
@@ -48,33 +52,54 @@ export function factsCache(db: Db): (projectId: number, scope: Scope) => Knowled
       if (!own || (scope.asOf !== null && own.event !== event)) {
         const facts = structureFacts(tx, { projectId, scope, approvalRequired: project.approvalRequired, asOf })
         const builds = buildsInScope(facts.builds, scope.release?.id ?? null, scope.build?.id ?? null).map(({ id }) => id)
-        const standing = new Map(standingFacts(tx, builds, scope.asOf).map((fact) => [placeOf(fact), fact]))
-        own = { key, structure: project.structureVersion, event, facts, standing, knowledge: null, madeAt: 0 }
+        own = { key, structure: project.structureVersion, event, facts, standing: groupBy(standingFacts(tx, builds, scope.asOf), ({ caseId }) => caseId), answers: null, knowledge: null }
       } else if (own.event !== event) {
-        for (const { fact, ...place } of standingSince(tx, projectId, own.event)) {
-          if (fact) own.standing.set(placeOf(place), fact)
-          else own.standing.delete(placeOf(place))
-        }
+        renew(own, standingSince(tx, projectId, own.event))
         own.event = event
-        own.knowledge = null
       }
       held = [own, ...held.filter((each) => each !== own && each.key !== key)].slice(0, mostHeld)
-      if (!own.knowledge || asOf - own.madeAt > staleAfter) {
-        own.knowledge = know(own, { release: scope.release?.id ?? null, build: scope.build?.id ?? null, environment: scope.environment?.id ?? null, asOf, rules: { ...defaultFreshness, limitDays: project.freshnessDays } })
-        own.madeAt = asOf
-      }
-      return own.knowledge
+      const wanted = { release: scope.release?.id ?? null, build: scope.build?.id ?? null, environment: scope.environment?.id ?? null, asOf, rules: { ...defaultFreshness, limitDays: project.freshnessDays } }
+      return know(own, wanted)
     })
   }
 }
 
-const placeOf = (at: { buildId: number; caseId: number; environmentId: number }): string => `${at.buildId}:${at.caseId}:${at.environmentId}`
+/** Puts what stands at some places now into the held facts, and answers their cases' slots anew. */
+function renew(own: Held, places: ReturnType<typeof standingSince>): void {
+  const cases = new Map(own.facts.cases.map((each) => [each.id, each]))
+  own.knowledge = null
+  for (const { caseId, environmentId, buildId, fact } of places) {
+    const others = (own.standing.get(caseId) ?? []).filter((each) => each.environmentId !== environmentId || each.buildId !== buildId)
+    own.standing.set(caseId, fact ? [...others, fact] : others)
+    const of = cases.get(caseId)
+    if (of && own.answers) own.answers.slots.set(caseId, own.answers.of(of, own.standing.get(caseId) ?? []))
+  }
+}
 
-function know(held: Held, scope: CoverageScope): Knowledge {
-  const facts = { ...held.facts, standing: [...held.standing.values()] }
-  const slots = answerSlots(facts, scope)
+function know(own: Held, scope: CoverageScope): Knowledge {
+  if (!own.answers || scope.asOf - own.answers.scope.asOf > staleAfter) {
+    const of = slotAnswerer(own.facts, scope)
+    own.answers = { scope, of, slots: new Map(own.facts.cases.map((each) => [each.id, of(each, own.standing.get(each.id) ?? [])])) }
+    own.knowledge = null
+  }
+  own.knowledge ??= knowledgeOf(own.facts, own.answers, own.standing)
+  return own.knowledge
+}
+
+function knowledgeOf(facts: StructureFacts, { scope, slots }: NonNullable<Held['answers']>, standing: ReadonlyMap<number, readonly StandingFact[]>): Knowledge {
   let nodes: readonly CoverageNode[] | null = null
   let result: ReturnType<Knowledge['result']> | null = null
   const allNodes = () => (nodes ??= coverageNodes(facts, slots, scope.rules))
-  return { facts, slots, scope, nodes: allNodes, result: () => (result ??= coverage(allNodes())) }
+  return { facts, slots, scope, nodes: allNodes, result: () => (result ??= coverage(allNodes())), evidence: () => spanOf(standing) }
+}
+
+/** When the oldest and the newest standing result were gained; `null` when there is none. */
+function spanOf(standing: ReadonlyMap<number, readonly StandingFact[]>): { oldest: number; newest: number } | null {
+  let [oldest, newest] = [Infinity, -Infinity]
+  for (const facts of standing.values())
+    for (const { finishedAt } of facts) {
+      oldest = Math.min(oldest, finishedAt)
+      newest = Math.max(newest, finishedAt)
+    }
+  return newest === -Infinity ? null : { oldest, newest }
 }

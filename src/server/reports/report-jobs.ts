@@ -66,7 +66,7 @@ function coverageAnswer(known: Knowledge, { scope, ids }: JobQuestions['coverage
   const wanted = ids === null ? [] : ids === 'all' ? order.slice(0, mostNodes) : order.filter(({ place }) => ids.includes(place.id))
   const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
   const leaves = order.flatMap(({ place }) => (parents.has(place.id) ? [] : (byId.get(place.id) ?? [])))
-  const times = known.facts.standing.map(({ finishedAt }) => finishedAt)
+  const span = known.evidence()
   return {
     scope: { release: scope.release?.name ?? null, iteration: scope.iteration?.name ?? null, build: scope.build?.name ?? null, environment: scope.environment?.name ?? null, asOf: known.scope.asOf },
     total: plainNode(total),
@@ -77,8 +77,8 @@ function coverageAnswer(known: Knowledge, { scope, ids }: JobQuestions['coverage
     attention: leaves.filter(needsAttention).map(({ id }) => id).slice(0, 5000),
     uncovered: leaves.filter(({ figures }) => figures.uncovered > 0).map(({ id }) => id).slice(0, 5000),
     casesWithoutRequirement: casesAlone(known).length,
-    evidenceOldest: times.length === 0 ? null : times.reduce((a, b) => Math.min(a, b)),
-    evidenceNewest: times.length === 0 ? null : times.reduce((a, b) => Math.max(a, b)),
+    evidenceOldest: span?.oldest ?? null,
+    evidenceNewest: span?.newest ?? null,
   }
 }
 
