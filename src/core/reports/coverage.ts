@@ -68,20 +68,31 @@ export const assumedRisk = 9
  * its links leaves it. Cases linked once are added up from their leaf; only shared ones are carried as such,
  * so that the cost is linear in slots and not in slots times levels.
  */
-export function coverage(nodes: readonly CoverageNode[]): { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> } {
+export function coverage(nodes: readonly CoverageNode[], leaves: LeafMemo = new WeakMap()): { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> } {
   const known = new Set(nodes.map(({ id }) => id))
   const children = groupBy(nodes, ({ parent }) => (parent !== null && known.has(parent) ? parent : null))
   const shared = sharedCases(nodes)
   const byId = new Map<number, NodeCoverage>()
   const gather = (node: CoverageNode): Gathered => {
     const below = (children.get(node.id) ?? []).map(gather)
-    const own = below.length === 0 || node.cases.length > 0 ? [leafOf(node, shared)] : []
+    const own = below.length === 0 || node.cases.length > 0 ? [leaves.get(node.cases) ?? remembered(leaves, node, leafOf(node, shared))] : []
     const all = merge([...own, ...below])
     byId.set(node.id, nodeCoverage(node, all))
     return all
   }
   const all = merge((children.get(null) ?? []).map(gather))
   return { total: nodeCoverage({ id: 0, risk: null }, all), byId }
+}
+
+/**
+ * What was gathered for a leaf, by the very list of its cases: a caller that keeps the lists of what has not
+ * changed, over one structure of requirements and links, has only the changed leaves counted again.
+ */
+export type LeafMemo = WeakMap<readonly LinkedCase[], Gathered>
+
+function remembered(leaves: LeafMemo, node: CoverageNode, leaf: Gathered): Gathered {
+  leaves.set(node.cases, leaf)
+  return leaf
 }
 
 function sharedCases(nodes: readonly CoverageNode[]): ReadonlySet<number> {
@@ -95,7 +106,7 @@ function sharedCases(nodes: readonly CoverageNode[]): ReadonlySet<number> {
   return shared
 }
 
-interface Gathered {
+export interface Gathered {
   /** Cases linked once, added up. */
   readonly tally: Tally
   /** Cases linked at several places, which must be counted once. */

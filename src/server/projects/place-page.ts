@@ -1,13 +1,13 @@
-import type { ListQuery } from '#core/lib/shapes.ts'
+import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { listCases, orderCases } from '#server/cases/list-cases.ts'
+import { listCases } from '#server/cases/list-cases.ts'
 import { caseSheetOf } from '#server/cases/read-case.ts'
-import { listDefects, orderDefects, readDefect } from '#server/defects/keep-defects.ts'
-import { listPlans, orderPlans, readPlan } from '#server/plans/keep-plans.ts'
+import { listDefects, readDefect } from '#server/defects/keep-defects.ts'
+import { listPlans, readPlan } from '#server/plans/keep-plans.ts'
 import { listSuites, readSuite } from '#server/plans/keep-suites.ts'
-import { listRequirements, orderRequirements } from '#server/requirements/list-requirements.ts'
+import { listRequirements } from '#server/requirements/list-requirements.ts'
 import { requirementSheetOf } from '#server/requirements/read-requirement.ts'
-import { listRuns, orderRuns, readRun } from '#server/runs/keep-runs.ts'
+import { listRuns, readRun } from '#server/runs/keep-runs.ts'
 import { scopeOf } from './scope-of.ts'
 import type { PageContext } from './shell-page.ts'
 import { unlessRefused } from './shell-page.ts'
@@ -30,41 +30,47 @@ export function placeOf(text: string): Place {
   return { station, prefix: key?.[1] ?? null, number: Number(key?.[2] ?? 0) }
 }
 
+/** The first rows' ids in place of the whole order: a page of 50,000 rows must not carry them all; the browser asks for the rest. */
+const orderOf = ({ rows, total }: { rows: readonly { id: number }[]; total: number }): OrderAnswer => ({ ids: rows.map(({ id }) => id), total, all: total, groups: null })
+
 const asked = { params: { key: '', ref: 0 }, body: undefined }
 
 export async function requirementsPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
-  const order = orderRequirements(page.context, input)
   const rows = listRequirements(page.context, input)
   const question = { projectId: page.row.id, scope: scopeOf(page.own.db, page.row, page.scope) }
   return {
-    order, rows, coverage: await page.own.jobs.run('coverage', { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
+    order: orderOf(rows), rows, coverage: await page.own.jobs.run('coverage', { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
     sheet: place.prefix === 'RQ' ? await unlessRefused(() => requirementSheetOf(page.own, page.row, place.number, page.scope)) : null,
   }
 }
 
 export async function casesPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
-  return { order: orderCases(page.context, input), rows: listCases(page.context, input), sheet: place.prefix === 'TC' ? await unlessRefused(() => caseSheetOf(page.own, page.row, place.number, page.scope)) : null }
+  const rows = listCases(page.context, input)
+  return { order: orderOf(rows), rows, sheet: place.prefix === 'TC' ? await unlessRefused(() => caseSheetOf(page.own, page.row, place.number, page.scope)) : null }
 }
 
 export async function plansPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
   const one = { params: { key: '', ref: place.number }, query: undefined, body: undefined }
+  const rows = listPlans(page.context, input)
   return {
-    order: orderPlans(page.context, input), rows: listPlans(page.context, input), suites: listSuites(page.context, { ...asked, query: { limit: 200 } }),
+    order: orderOf(rows), rows, suites: listSuites(page.context, { ...asked, query: { limit: 200 } }),
     plan: place.prefix === 'PL' ? await unlessRefused(() => readPlan(page.context, one)) : null, suite: place.prefix === 'TS' ? await unlessRefused(() => readSuite(page.context, one)) : null,
   }
 }
 
 export async function runsPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
-  return { order: orderRuns(page.context, input), rows: listRuns(page.context, input), sheet: place.prefix === 'RN' ? await unlessRefused(() => readRun(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined })) : null }
+  const rows = listRuns(page.context, input)
+  return { order: orderOf(rows), rows, sheet: place.prefix === 'RN' ? await unlessRefused(() => readRun(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined })) : null }
 }
 
 export async function defectsPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
-  return { order: orderDefects(page.context, input), rows: listDefects(page.context, input), sheet: place.prefix === 'DF' ? await unlessRefused(() => readDefect(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined })) : null }
+  const rows = listDefects(page.context, input)
+  return { order: orderOf(rows), rows, sheet: place.prefix === 'DF' ? await unlessRefused(() => readDefect(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined })) : null }
 }
 
 export async function reportsPage(page: PageContext) {

@@ -2,7 +2,7 @@ import type { Scope } from '#core/projects/scope.ts'
 import { buildsInScope } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { type AnsweredSlot, coverageNodes, type CoverageScope, slotAnswerer, type StandingFact } from '#core/reports/scope-coverage.ts'
-import { coverage, type CoverageNode, type NodeCoverage } from '#core/reports/coverage.ts'
+import { coverage, type CoverageNode, type LeafMemo, type NodeCoverage } from '#core/reports/coverage.ts'
 import { defaultFreshness } from '#core/runs/freshness.ts'
 import { lastEvent, standingFacts, standingSince, type StructureFacts, structureFacts } from '#db/reports/facts.ts'
 import type { Db } from '#db/open.ts'
@@ -13,7 +13,6 @@ export interface Knowledge {
   readonly facts: StructureFacts
   readonly slots: ReadonlyMap<number, readonly AnsweredSlot[]>
   readonly scope: CoverageScope
-  readonly nodes: () => readonly CoverageNode[]
   readonly evidence: () => { readonly oldest: number; readonly newest: number } | null
   readonly result: () => { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> }
 }
@@ -25,7 +24,7 @@ interface Held {
   facts: StructureFacts
   /** Standing results by case, in no order. */
   readonly standing: Map<number, StandingFact[]>
-  answers: { readonly scope: CoverageScope; readonly of: ReturnType<typeof slotAnswerer>; readonly slots: Map<number, AnsweredSlot[]> } | null
+  answers: { readonly scope: CoverageScope; readonly of: ReturnType<typeof slotAnswerer>; readonly slots: Map<number, AnsweredSlot[]>; nodes: readonly CoverageNode[]; readonly leaves: LeafMemo } | null
   knowledge: Knowledge | null
 }
 
@@ -74,23 +73,31 @@ function renew(own: Held, places: ReturnType<typeof standingSince>): void {
     const of = cases.get(caseId)
     if (of && own.answers) own.answers.slots.set(caseId, own.answers.of(of, own.standing.get(caseId) ?? []))
   }
+  if (own.answers) own.answers.nodes = renewedNodes(own.facts, own.answers, new Set(places.map(({ caseId }) => caseId)))
+}
+
+/** The nodes of requirements whose cases were touched, made anew; all others stay the very same. */
+function renewedNodes(facts: StructureFacts, answers: NonNullable<Held['answers']>, cases: ReadonlySet<number>): readonly CoverageNode[] {
+  const touched = new Set(facts.links.filter((link) => cases.has(link.case)).map(({ requirement }) => requirement))
+  const part = { cases: facts.cases, requirements: facts.requirements.filter(({ id }) => touched.has(id)), links: facts.links.filter(({ requirement }) => touched.has(requirement)) }
+  const renewed = new Map(coverageNodes(part, answers.slots, answers.scope.rules).map((node) => [node.id, node]))
+  return answers.nodes.map((node) => renewed.get(node.id) ?? node)
 }
 
 function know(own: Held, scope: CoverageScope): Knowledge {
   if (!own.answers || scope.asOf - own.answers.scope.asOf > staleAfter) {
     const of = slotAnswerer(own.facts, scope)
-    own.answers = { scope, of, slots: new Map(own.facts.cases.map((each) => [each.id, of(each, own.standing.get(each.id) ?? [])])) }
+    const slots = new Map(own.facts.cases.map((each) => [each.id, of(each, own.standing.get(each.id) ?? [])]))
+    own.answers = { scope, of, slots, nodes: coverageNodes(own.facts, slots, scope.rules), leaves: new WeakMap() }
     own.knowledge = null
   }
   own.knowledge ??= knowledgeOf(own.facts, own.answers, own.standing)
   return own.knowledge
 }
 
-function knowledgeOf(facts: StructureFacts, { scope, slots }: NonNullable<Held['answers']>, standing: ReadonlyMap<number, readonly StandingFact[]>): Knowledge {
-  let nodes: readonly CoverageNode[] | null = null
+function knowledgeOf(facts: StructureFacts, { scope, slots, nodes, leaves }: NonNullable<Held['answers']>, standing: ReadonlyMap<number, readonly StandingFact[]>): Knowledge {
   let result: ReturnType<Knowledge['result']> | null = null
-  const allNodes = () => (nodes ??= coverageNodes(facts, slots, scope.rules))
-  return { facts, slots, scope, nodes: allNodes, result: () => (result ??= coverage(allNodes())), evidence: () => spanOf(standing) }
+  return { facts, slots, scope, result: () => (result ??= coverage(nodes, leaves)), evidence: () => spanOf(standing) }
 }
 
 /** When the oldest and the newest standing result were gained; `null` when there is none. */

@@ -18,7 +18,9 @@ export function useListData<T extends { id: number }, O extends Contract, R exte
   readonly pick: (answer: OutputOf<R>) => readonly T[]; readonly asOrder: (answer: OutputOf<O>) => OrderAnswer; readonly initial?: { readonly order: OutputOf<O>; readonly rows: OutputOf<R> } | undefined
 }) {
   const input = { params: of.params, query: of.ask }
-  const order = useAnswer<Contract>(of.order, input, { keep: true, ...(of.initial && { initial: of.initial.order }) })
+  const told = of.initial && of.asOrder(of.initial.order)
+  const whole = told !== undefined && told.ids.length === told.total
+  const order = useAnswer<Contract>(of.order, input, { keep: true, ...(of.initial && (whole ? { initial: of.initial.order } : { first: of.initial.order })) })
   const answer: OrderAnswer = order.data === undefined ? { ids: [], total: 0, all: 0, groups: null } : of.asOrder(order.data as OutputOf<O>)
   const blocks = Array.from({ length: Math.max(1, Math.floor(of.to / block) - Math.floor(of.from / block) + 1) }, (_, index) => Math.floor(of.from / block) + index).filter((at) => at * block < answer.ids.length)
   const results = useQueries({

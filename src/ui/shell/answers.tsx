@@ -16,10 +16,11 @@ export interface Answered<T> {
 }
 
 /** What a contract answers, kept in one place and asked again when the event stream says it changed. */
-export function useAnswer<C extends Contract>(contract: C, input: Asked<C>, of: { initial?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {}): Answered<OutputOf<C>> {
+export function useAnswer<C extends Contract>(contract: C, input: Asked<C>, of: { initial?: OutputOf<C> | undefined; first?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {}): Answered<OutputOf<C>> {
   const { data, error, isPending } = useQuery<unknown>({
     queryKey: keyOfAnswer(contract, input), queryFn: ({ signal }) => call(contract, { ...input, signal }), enabled: of.enabled ?? true,
-    ...(of.initial !== undefined && { initialData: of.initial }), ...(of.keep && { placeholderData: keepPreviousData }),
+    ...(of.initial !== undefined && { initialData: of.initial }), // `first` is shown until the whole answer is here.
+    ...(of.first !== undefined ? { placeholderData: (before: unknown) => before ?? of.first } : of.keep && { placeholderData: keepPreviousData }),
   })
   // The query library forgets which contract a key belongs to; only `call` with this contract fills it.
   return { data: data as OutputOf<C> | undefined, error, isPending }
