@@ -29,7 +29,7 @@ function compress(folder: string): void {
     if (!entry.isFile() || !/\.(js|css|svg|json)$/.test(entry.name)) continue
     const file = join(entry.parentPath, entry.name)
     const bytes = readFileSync(file)
-    writeFileSync(`${file}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }))
+    writeFileSync(`${file}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }))
     writeFileSync(`${file}.gz`, gzipSync(bytes))
   }
 }

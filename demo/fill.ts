@@ -15,7 +15,7 @@ import { writeSetting } from '#db/people/settings.ts'
 import { addPlan, addSuite, pinToSuite, setPlanEnvironments, setPlanSuites } from '#db/plans/queries.ts'
 import { addBuild, addEnvironment, addIteration, addProject, addRelease, findProject, takeNumbers } from '#db/projects/queries.ts'
 import { addRequirement, requirementById, saveRequirement, setTargets } from '#db/requirements/queries.ts'
-import { addAttempt, addItem, addRun, itemsOfRun, saveChange, saveItem, setTeam } from '#db/runs/queries.ts'
+import { addAttempt, addAttemptRow, addItem, addRun, itemsOfRun, saveChange, saveItem, setTeam } from '#db/runs/queries.ts'
 import { addAttachment, addComment } from '#db/talk/queries.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { heroCases } from './hero-cases.ts'
@@ -274,16 +274,19 @@ function executeRun(tx: Tx, frame: Frame, spec: RunSpec, of: Executing): DoneAtt
 function attemptOn(tx: Tx, frame: Frame, spec: RunSpec, of: { own: FilledCase; environment: string; id: number; at: number; personId: string; random: Random }): DoneAttempt {
   const versionId = of.own.versionId ?? 0
   const version = versionById(tx, versionId)
-  const steps = (version ? readContent(tx, version).steps : []).map(({ id }) => id)
+  const content = version ? readContent(tx, version) : { steps: [], rows: [] }
+  const steps = content.steps.map(({ id }) => id)
   const verdict = verdictOf(spec, of)
   const place = { caseId: of.own.id, environmentId: frame.environments.get(of.environment) ?? 0, buildId: frame.builds.get(spec.build) ?? 0 }
   const minutes = 4 + Math.round(of.random() * 14)
   const id = addAttempt(tx, { projectId: frame.projectId, ...place, versionId, itemId: of.id, personId: of.personId, verdict, final: true, startedAt: of.at - minutes * 60_000, finishedAt: of.at, seconds: minutes * 60 })
   const failing = Math.max(1, steps.length - 1)
-  const marks = steps.flatMap((step, index) => {
+  content.rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
+  const rows = Array.from({ length: Math.max(1, content.rows.length) }, (_, index) => index + 1)
+  const marks = rows.flatMap((row) => steps.flatMap((step, index) => {
     const given = verdict === 'Passed' || index + 1 < failing ? 'Passed' : index + 1 === failing ? verdict : null
-    return given === null ? [] : [{ from: null, to: { row: 1, step, verdict: finalVerdict.parse(given), word: null, final: true } }]
-  })
+    return given === null ? [] : [{ from: null, to: { row, step, verdict: finalVerdict.parse(given), word: null, final: true } }]
+  }))
   saveChange(tx, id, { marks, whole: null }, of.at)
   saveItem(tx, of.id, { verdict, attemptId: id })
   refreshStanding(tx, place)

@@ -121,6 +121,7 @@ function defectsByAttempt(db: Db, projectId: number): Map<number, string[]> {
 }
 
 const numbers = (joined: string | null): number[] => (joined === null ? [] : joined.split(',').map(Number))
+const byNumber = (a: { number: number }, b: { number: number }): number => a.number - b.number
 const first = 200
 
 function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
@@ -128,7 +129,7 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
   const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
   const leaves = known.facts.requirements.filter(({ id }) => !parents.has(id))
   const uncovered = leaves.filter(({ id }) => byId.get(id)?.state === 'uncovered').sort((a, b) => (b.risk ?? 9) - (a.risk ?? 9))
-  const alone = casesAlone(known)
+  const alone = casesAlone(known).sort(byNumber)
   const defects = defectFacts(db, projectId)
   const told = new Set(defects.flatMap(({ attempts }) => numbers(attempts)))
   const titles = new Map(known.facts.cases.map((each) => [each.id, each]))
@@ -136,7 +137,7 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
   const unlinked = defects.filter((defect) => defect.cases === null && isOpen(defectState.parse(defect.state)))
   const revisions = new Map(known.facts.requirements.map((each) => [each.id, each]))
   const suspect = known.facts.links.filter((link) => (revisions.get(link.requirement)?.revision ?? 0) > link.confirmedRevision)
-  const unrun = known.facts.cases.filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run'))
+  const unrun = known.facts.cases.filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run')).sort(byNumber)
   const caseLine = (id: number, detail: string) => ({ key: `TC-${titles.get(id)?.number ?? 0}`, title: titles.get(id)?.title ?? '', detail })
   return {
     requirementsWithoutCase: uncovered.slice(0, first).map((each) => ({ key: `RQ-${each.number}`, title: each.title, detail: `risk ${each.risk ?? 'not given'}` })),

@@ -1,5 +1,4 @@
 import { TreemapChart } from 'echarts/charts'
-import { AriaComponent, TooltipComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useEffect, useRef, useState } from 'react'
@@ -13,7 +12,8 @@ import { useHere } from '#ui/shell/here.ts'
 import { CoverageTable } from './CoverageTable.tsx'
 import css from './Reports.module.css'
 
-echarts.use([TreemapChart, TooltipComponent, AriaComponent, CanvasRenderer])
+// Nothing but the treemap and its canvas: what is pointed at is told in words above the field, which also a table twin says.
+echarts.use([TreemapChart, CanvasRenderer])
 
 type Node = CoverageAnswer['nodes'][number]
 const tokenOf: Readonly<Record<string, string>> = { Passed: '--verdict-passed', Failed: '--verdict-failed', Blocked: '--verdict-blocked', Inconclusive: '--verdict-inconclusive', 'Not run': '--verdict-not-run', 'In progress': '--verdict-in-progress', uncovered: '--line-strong' }
@@ -25,11 +25,14 @@ export function RiskField({ of }: { of: CoverageAnswer }) {
   const place = useRef<HTMLDivElement>(null)
   const [asTable, setAsTable] = useState(false)
   const [root, setRoot] = useState<number | null>(null)
+  const [pointed, setPointed] = useState('')
   useEffect(() => {
     const box = place.current
     if (!box) return undefined
     const chart = echarts.init(box)
     chart.setOption(optionOf(of, root, getComputedStyle(document.documentElement)))
+    chart.on('mouseover', ({ data }) => setPointed(String(Object(data).tip ?? '')))
+    chart.on('mouseout', () => setPointed(''))
     chart.on('click', ({ data }) => {
       const node = of.nodes.find(({ id }) => id === Object(data).id)
       if (!node) return
@@ -48,7 +51,7 @@ export function RiskField({ of }: { of: CoverageAnswer }) {
     <>
       <div className={css['legend']}>
         {root !== null && <Button look="word" onClick={() => setRoot(shown?.parent ?? null)}>‹ {shown?.title}</Button>}
-        <span>area is risk; colour is state:</span>{(['Passed', 'Failed', 'Blocked', 'In progress', 'Not run'] as const).map((state) => <span key={state}><Mark verdict={state} size={12} label={false} /> {state}</span>)}<span>hatched is stale, empty is uncovered</span>
+        {pointed !== '' ? <b className={css['pointed']}>{pointed}</b> : <><span>area is risk; colour is state:</span>{(['Passed', 'Failed', 'Blocked', 'In progress', 'Not run'] as const).map((state) => <span key={state}><Mark verdict={state} size={12} label={false} /> {state}</span>)}<span>hatched is stale, empty is uncovered</span></>}
         <Button look="word" onClick={() => setAsTable(!asTable)}>{asTable ? 'as a field' : 'as a table'}</Button>
       </div>
       {asTable ? <CoverageTable of={of} risky /> : <div ref={place} className={css['field']} role="img" aria-label={`Risk field of ${of.total.figures.leaves} requirements; the table says the same`} />}
@@ -72,8 +75,7 @@ function optionOf(of: CoverageAnswer, root: number | null, style: CSSStyleDeclar
     }
   }
   return {
-    aria: { enabled: true }, animation: false,
-    tooltip: { renderMode: 'richText', backgroundColor: token('--surface'), textStyle: { color: token('--ink'), fontFamily: token('--text') }, formatter: ({ data: each }: { data: unknown }) => String(Object(each).tip ?? Object(each).name) },
+    animation: false,
     series: [{
       type: 'treemap', roam: false, nodeClick: false, breadcrumb: { show: false }, left: 0, right: 0, top: 0, bottom: 0, sort: 'desc', visibleMin: 1, data: below(root).map(data),
       label: { fontFamily: token('--text'), fontSize: 12.5, lineHeight: 15, overflow: 'break', padding: [5, 6], position: 'insideTopLeft' },
@@ -102,4 +104,4 @@ function hatched(colour: string, gap: number) {
   return { image: tile, repeat: 'repeat' as const }
 }
 
-const tipOf = (node: Node): string => `${node.key} ${node.title}\nrisk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}\npassing ${shareText(node.figures.passing.plain.recorded)} recorded, ${shareText(node.figures.passing.plain.current)} current\n${freshnessWords(node)}`
+const tipOf = (node: Node): string => `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}`
