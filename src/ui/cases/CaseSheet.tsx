@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { type CaseSheet, createLinks, cutVersion, endLink, readCase, reviewCase, updateCase } from '#core/cases/contract.ts'
 import { automations, importances } from '#core/cases/case.ts'
-import { call, CallProblem } from '#ui/call.ts'
+import { call } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -12,7 +12,7 @@ import { RichText } from '#ui/kit/RichText.tsx'
 import { Thread } from '#ui/kit/Thread.tsx'
 import { LinkBox } from '#ui/requirements/RequirementSheet.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
@@ -31,7 +31,7 @@ export function CaseSheetView({ about, initial, onClose }: { about: string; init
 
 function Sheet({ of }: { of: CaseSheet }) {
   const { key, project } = useHere()
-  const set = useSetCase(of)
+  const set = useEdit(updateCase, { key, ref: of.key }, of.version)
   const cutting = useWrite(cutVersion)
   const reviewing = useWrite(reviewCase)
   const [linking, setLinking] = useState(false)
@@ -72,18 +72,6 @@ function Sheet({ of }: { of: CaseSheet }) {
       </article>
     </>
   )
-}
-
-function useSetCase(of: CaseSheet) {
-  const { key } = useHere()
-  const { write } = useWrite(updateCase)
-  return async (body: Parameters<typeof write>[0]['body']) => {
-    try {
-      await write({ params: { key, ref: of.key }, body, version: of.version })
-    } catch (error) {
-      if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void write({ params: { key, ref: of.key }, body, version: Number(Object(error.problem.current).version) }) })
-    }
-  }
 }
 
 /** A minor version is cut when the editor leaves the case, if what it says changed. */

@@ -1,16 +1,14 @@
 import { useState } from 'react'
 import { type DefectSheet, readDefect, updateDefect } from '#core/defects/contract.ts'
 import { severities } from '#core/defects/state.ts'
-import { CallProblem } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { notify } from '#ui/kit/notices.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
 import { Thread } from '#ui/kit/Thread.tsx'
 import { scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
@@ -28,17 +26,8 @@ export function DefectSheetView({ about, initial, onClose }: { about: string; in
 function Sheet({ of }: { of: DefectSheet }) {
   const { key, project } = useHere()
   const { params } = useAddress()
-  const { write } = useWrite(updateDefect)
   const [fixing, setFixing] = useState(false)
-  const set = async (body: Parameters<typeof write>[0]['body']) => {
-    try {
-      await write({ params: { key, ref: of.key }, body, version: of.version })
-      return true
-    } catch (error) {
-      if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void write({ params: { key, ref: of.key }, body, version: Number(Object(error.problem.current).version) }) })
-      return false
-    }
-  }
+  const set = useEdit(updateDefect, { key, ref: of.key }, of.version)
   const builds = [{ value: '', label: 'no build' }, ...[...project.builds].reverse().map(({ id, name }) => ({ value: String(id), label: name }))]
   const move = (state: DefectSheet['state']) => (state === 'Ready to retest' && of.fixedInId === null ? setFixing(true) : void set({ state }))
   const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`

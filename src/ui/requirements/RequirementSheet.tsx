@@ -4,7 +4,6 @@ import { counted, shareText } from '#core/lib/figures.ts'
 import { readCoverage } from '#core/reports/contract.ts'
 import { type LinkedCase, readRequirement, type RequirementSheet, updateRequirement } from '#core/requirements/contract.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
-import { CallProblem } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -16,7 +15,7 @@ import { Pop } from '#ui/kit/Pop.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
 import { Thread } from '#ui/kit/Thread.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
@@ -36,7 +35,7 @@ export function RequirementSheetView({ about, initial, onClose }: { about: strin
 function Sheet({ of }: { of: RequirementSheet }) {
   const { key, project } = useHere()
   const { params } = useAddress()
-  const set = useSetRequirement(of)
+  const set = useEdit(updateRequirement, { key, ref: of.key }, of.version)
   const links = useLinks(of)
   const [linking, setLinking] = useState(false)
   const risky = of.risk !== null && of.risk >= 16
@@ -67,19 +66,6 @@ function Sheet({ of }: { of: RequirementSheet }) {
       </article>
     </>
   )
-}
-
-/** Stores fields; over a newer edit of somebody else the text is kept in the notice's undo, and theirs is shown. */
-function useSetRequirement(of: RequirementSheet) {
-  const { key } = useHere()
-  const { write } = useWrite(updateRequirement)
-  return async (body: Parameters<typeof write>[0]['body']) => {
-    try {
-      await write({ params: { key, ref: of.key }, body, version: of.version })
-    } catch (error) {
-      if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void write({ params: { key, ref: of.key }, body, version: Number(Object(error.problem.current).version) }) })
-    }
-  }
 }
 
 function useLinks(of: RequirementSheet) {

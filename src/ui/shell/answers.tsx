@@ -1,5 +1,5 @@
 import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { Contract, OutputOf } from '#core/lib/contract.ts'
+import type { BodyOf, Contract, OutputOf, ParamsOf } from '#core/lib/contract.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { call, type CallInput, CallProblem, sentenceOf } from '#ui/call.ts'
 
@@ -46,4 +46,19 @@ export function useWrite<C extends Contract>(contract: C) {
       }
     },
   }
+}
+
+/** Edits of a versioned object. Over somebody's newer edit nothing is stored: the person's own is kept and can be stored over it. */
+export function useEdit<C extends Contract>(contract: C, params: ParamsOf<C>, version: number): (body: BodyOf<C>) => Promise<boolean> {
+  const { write } = useWrite(contract)
+  const store = async (body: BodyOf<C>, against: number): Promise<boolean> => {
+    try {
+      await write({ params, body, version: against })
+      return true
+    } catch (error) {
+      if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void store(body, Number(Object(error.problem.current).version)), undoLabel: 'Store mine' })
+      return false
+    }
+  }
+  return (body) => store(body, version)
 }
