@@ -288,7 +288,7 @@ function attemptOn(tx: Tx, frame: Frame, spec: RunSpec, of: { own: FilledCase; e
     return given === null ? [] : [{ from: null, to: { row, step, verdict: finalVerdict.parse(given), word: null, final: true } }]
   }))
   saveChange(tx, id, { marks, whole: null }, of.at)
-  saveItem(tx, of.id, { verdict, attemptId: id })
+  saveItem(tx, of.id, { verdict, attemptId: id, assigneeId: of.personId })
   refreshStanding(tx, place)
   return { id, itemId: of.id, own: of.own, environment: of.environment, build: spec.build, verdict, failedStep: verdict === 'Failed' ? (steps[failing - 1] ?? null) : null, at: of.at, personId: of.personId }
 }

@@ -67,7 +67,7 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
   const items = itemsOfRun(tx, stored.id, null)
   return {
     ...row, planTitle: plan?.title ?? null, releaseId: stored.releaseId, buildId: stored.buildId, outcome: rollUpSlots(items.map((item) => verdict.parse(item.verdict))),
-    team: teamOf(tx, stored.id), unassigned: items.filter(({ assigneeId }) => assigneeId === null).length,
+    team: teamOf(tx, stored.id), unassigned: items.filter(({ assigneeId, verdict: of }) => assigneeId === null && of === 'Not run').length,
   }
 }
 
