@@ -54,7 +54,7 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
 /** The stored object, or a refusal that tells a deleted one from one that never was. */
 export function found<T extends { deletedAt?: number | null }>(stored: T | undefined, name: string): T {
   if (!stored) throw new Refusal('not-found', `There is no ${name} in this project.`)
-  if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted; it can be brought back.`)
+  if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted. A lead can bring it back from the history.`)
   return stored
 }
 
