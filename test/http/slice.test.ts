@@ -147,8 +147,6 @@ it('changes many at once, gives each back on undo, deletes and brings back', asy
 it('streams changes to other pages and resumes where a stream left off', async () => {
   const since = (await mira.get(`${P}/frame`)).body.lastChange
   await mira.send('PATCH', `${P}/defects`, { ids: [1], set: { priority: 5 } })
-  const owner = await clientOf(server.url, 'mira')
-  void owner
   const cookie = (await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'tobin@tarnsey.example', password: 'ferry-2024' }) })).headers.getSetCookie().map((each) => each.split(';')[0]).join('; ')
   const stop = new AbortController()
   const stream = await fetch(`${server.url}/api/v1/events?project=FERRY`, { headers: { cookie, 'last-event-id': String(since) }, signal: stop.signal })

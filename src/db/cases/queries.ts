@@ -119,8 +119,6 @@ export function addLink(tx: Tx, of: { projectId: number; requirementId: number; 
 }
 
 export const endLink = (tx: Tx, id: number, now: number): void => void tx.update(link).set({ untilAt: now }).where(eq(link.id, id)).run()
-/** Takes the end of a link back, for undo. */
-export const reopenLink = (tx: Tx, id: number): void => void tx.update(link).set({ untilAt: null }).where(eq(link.id, id)).run()
 
 export const folders = (tx: Tx, projectId: number): { id: number; parent: number | null; name: string; position: number; cases: number }[] =>
   tx.all(sql`select f.id, f.parent_id as parent, f.name, f.position, (select count(*) from test_case c where c.project_id = ${projectId} and c.folder_id = f.id and c.deleted_at is null) as cases from folder f where f.project_id = ${projectId} and f.deleted_at is null order by f.position, f.id`)

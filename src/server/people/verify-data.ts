@@ -10,7 +10,7 @@ import { allHashes } from '#db/talk/queries.ts'
 import type { Store } from './store.ts'
 
 /** Every problem found: the database itself, its durability, the kept standing results, the search index, the evidence files. */
-export async function verifyData({ db }: Store, data: string, _home: string): Promise<string[]> {
+export async function verifyData({ db }: Store, data: string): Promise<string[]> {
   return [...integrityProblems(db), ...standingProblems(db), ...searchProblems(db), ...(await evidenceProblems(db, data))]
 }
 

@@ -28,7 +28,7 @@ export function ScopeBar({ project, params, meter }: { project: Project; params:
         <span className="quiet">as of</span>
         <AsOf asOf={scope?.asOf ?? null} />
       </p>
-      <a className={css['meter']} href={`/p/${project.key}/reports${typeof location === 'undefined' ? '' : ''}`} aria-label="To the coverage report">
+      <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
         <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
         <span>{meter.passing.recorded === null ? 'nothing to count' : <><b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current results</>}</span>
       </a>
