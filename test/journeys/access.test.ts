@@ -20,7 +20,7 @@ const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/T
 
 for (const theme of ['light', 'dark'] as const)
   it(`has nothing for axe to find on any page, ${theme}`, async function () {
-    this.timeout(180_000)
+    this.timeout(420_000)
     const page = await openPage(context, server, '/p/FERRY')
     await page.evaluate((to) => localStorage.setItem('rovant.theme', to), theme)
     for (const path of pages) {

@@ -1,6 +1,7 @@
 import { DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react'
+import { flushSync } from 'react-dom'
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { splitCells, stepLines } from '#core/cases/steps.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -16,8 +17,9 @@ export function Steps({ of }: { of: CaseSheet }) {
   const copy = useWorkingCopy(of)
   const { draft, change } = copy
   const grid = useRef<HTMLDivElement>(null)
-  const focus = (at: number, field: StepField) => requestAnimationFrame(() => grid.current?.querySelector<HTMLElement>(`[data-step-cell="${at}:${field}"]`)?.focus())
-  const setSteps = (steps: readonly DraftStep[]) => change({ ...draft, steps })
+  const focus = (at: number, field: StepField) => grid.current?.querySelector<HTMLElement>(`[data-step-cell="${at}:${field}"]`)?.focus()
+  // Drawn at once, so that the cell a key leads to has the focus before the next key arrives: a fast typist loses no letter.
+  const setSteps = (steps: readonly DraftStep[]) => flushSync(() => change({ ...draft, steps }))
   const add = (at: number, steps: readonly Omit<DraftStep, 'row'>[] = [{ id: null, action: '', expected: '', data: '' }]) => {
     setSteps([...draft.steps.slice(0, at), ...steps.map((step) => ({ ...step, row: copy.newRow() })), ...draft.steps.slice(at)])
     focus(at, 'action')

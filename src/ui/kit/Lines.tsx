@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react'
+import { flushSync } from 'react-dom'
 import css from './Lines.module.css'
 import { Button } from './Button.tsx'
 
@@ -55,7 +56,7 @@ function indent(area: HTMLTextAreaElement, back: boolean, setText: (text: string
   const from = value.lastIndexOf('\n', selectionStart - 1) + 1
   const block = value.slice(from, selectionEnd)
   const changed = back ? block.replace(/^(\t| {1,4})/gm, '') : block.replace(/^/gm, '\t')
-  setText(value.slice(0, from) + changed + value.slice(selectionEnd))
+  flushSync(() => setText(value.slice(0, from) + changed + value.slice(selectionEnd)))
   const shift = changed.length - block.length
-  requestAnimationFrame(() => area.setSelectionRange(Math.max(from, selectionStart + (back ? Math.max(shift, -1) : 1)), selectionEnd + shift))
+  area.setSelectionRange(Math.max(from, selectionStart + (back ? Math.max(shift, -1) : 1)), selectionEnd + shift)
 }
