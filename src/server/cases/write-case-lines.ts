@@ -1,5 +1,6 @@
 import type { writeCaseLines as contract } from '#core/cases/contract.ts'
-import { emptyContent, fingerprintText, type StepText, stepLines } from '#core/cases/steps.ts'
+import { emptyContent, fingerprintText, parametersIn, type StepText, stepLines } from '#core/cases/steps.ts'
+import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
 import { addCase, addLink, lastCasePosition, writeContent } from '#db/cases/queries.ts'
@@ -19,7 +20,7 @@ export function caseLines(text: string): CaseLines[] {
   const cases: { title: string; steps: StepText[] }[] = []
   for (const { title, depth } of outlineLines(text)) {
     if (depth === 0) cases.push({ title, steps: [] })
-    else cases.at(-1)?.steps.push(...stepLines(title))
+    else cases.at(-1)?.steps.push(...stepLines(title).map((step) => ({ id: null, action: escapeText(step.action), expected: escapeText(step.expected), data: escapeText(step.data) })))
   }
   return cases
 }
@@ -37,7 +38,8 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
   lines.forEach(({ title, steps }, index) => {
     const number = firstNumber + index
     const made = addCase(tx, { projectId: project.id, number, title, position: firstPosition + index, folderId: body.folder, component: requirement?.component ?? '', steps: steps.length }, { ...by, emptyFingerprint })
-    if (steps.length > 0) writeContent(tx, { id: made.workingId, caseId: made.id }, { ...emptyContent, steps }, fingerprint(fingerprintText({ ...emptyContent, steps })))
+    const content = { ...emptyContent, steps, parameters: parametersIn({ preconditions: '', steps }) }
+    if (steps.length > 0) writeContent(tx, { id: made.workingId, caseId: made.id }, content, fingerprint(fingerprintText(content)))
     if (requirement) addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: made.id, revision: requirement.revision, versionId: null }, by)
     context.change({ kind: 'case', id: made.id, ref: `TC-${number}`, action: 'created' })
   })

@@ -4,6 +4,7 @@ import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react
 import { flushSync } from 'react-dom'
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { splitCells, stepLines } from '#core/cases/steps.ts'
+import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Rows } from './Rows.tsx'
 import css from './Steps.module.css'
@@ -55,7 +56,7 @@ export function Steps({ of }: { of: CaseSheet }) {
     const pasted = stepLines(text)
     const own = draft.steps[at]
     const replaces = own && fields.every((name) => own[name] === '')
-    setSteps([...draft.steps.slice(0, replaces ? at : at + 1), ...pasted.map((step) => ({ ...step, row: copy.newRow() })), ...draft.steps.slice(at + 1)])
+    setSteps([...draft.steps.slice(0, replaces ? at : at + 1), ...pasted.map((step) => ({ id: null, action: escapeText(step.action), expected: escapeText(step.expected), data: escapeText(step.data), row: copy.newRow() })), ...draft.steps.slice(at + 1)])
   }
   const pasteColumns = (cells: readonly (readonly string[])[], at: number, field: StepField) => {
     const first = fields.indexOf(field)
@@ -63,7 +64,7 @@ export function Steps({ of }: { of: CaseSheet }) {
     setSteps(Array.from({ length: count }, (_, index) => {
       const step = draft.steps[index] ?? { id: null, action: '', expected: '', data: '', row: copy.newRow() }
       const given = index < at ? [] : (cells[index - at] ?? [])
-      return { ...step, ...Object.fromEntries(given.flatMap((value, offset) => { const name = fields[first + offset]; return name ? [[name, value.trim()]] : [] })) }
+      return { ...step, ...Object.fromEntries(given.flatMap((value, offset) => { const name = fields[first + offset]; return name ? [[name, escapeText(value.trim())]] : [] })) }
     }))
   }
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }))
@@ -117,5 +118,5 @@ function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onPaste }:
   const [writing, setWriting] = useState(false)
   const rich = /<[a-z]/i.test(value)
   if (rich && !writing) return <div className={css['rich']} role="button" tabIndex={0} data-step-cell={mark} aria-label={`Edit ${label}`} dangerouslySetInnerHTML={{ __html: value }} onFocus={() => undefined} onClick={() => setWriting(true)} onKeyDown={(event) => { if (event.key === 'Enter') { event.preventDefault(); event.stopPropagation(); setWriting(true) } }} />
-  return <textarea className={css['cell']} aria-label={label} data-step-cell={mark} rows={1} spellCheck autoFocus={writing} placeholder={placeholder} value={value} onChange={(event) => onChange(event.target.value)} onBlur={() => setWriting(false)} onKeyDown={onKeyDown} onPaste={onPaste} />
+  return <textarea className={css['cell']} aria-label={label} data-step-cell={mark} rows={1} spellCheck autoFocus={writing} placeholder={placeholder} value={rich ? value : plainText(value)} onChange={(event) => onChange(rich ? event.target.value : escapeText(event.target.value))} onBlur={() => setWriting(false)} onKeyDown={onKeyDown} onPaste={onPaste} />
 }
