@@ -32,7 +32,7 @@ export function parametersIn(content: Pick<VersionContent, 'preconditions' | 'st
   return [...new Set(texts.flatMap((text) => Array.from(text.matchAll(placeholder), (match) => match[1] ?? '')))]
 }
 
-const placeholder = /\{([\p{L}_][\p{L}\p{N}_ -]{0,39})\}/gu
+const placeholder = /\{([\p{L}_](?:[\p{L}\p{N}_ -]{0,38}[\p{L}\p{N}_-])?)\}/gu
 
 /** Replaces `{name}` by the row's value; a name with no value stays as it is, so that the gap is seen. */
 export const withValues = (text: string, values: Readonly<Record<string, string>>): string =>

@@ -1,3 +1,4 @@
+import { groupBy } from '#core/lib/group.ts'
 import type { importances } from '#core/cases/case.ts'
 import type { StepText } from '#core/cases/steps.ts'
 import type { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
@@ -91,3 +92,7 @@ export const plainRequirement: Omit<RequirementRead, 'row' | 'title'> = {
 export const plainCase: Omit<CaseRead, 'row' | 'title'> = {
   id: '', objective: '', preconditions: '', importance: 'Medium', type: '', component: '', folder: [], requirements: [], estimate: null, owner: '', automation: 'Manual', tags: [], custom: {}, steps: [], parameters: [], rows: [],
 }
+
+/** Indexes of the requirements below each one; those with no parent in the file stand under `null`. */
+export const childIndexes = (requirements: readonly RequirementRead[]): Map<number | null, number[]> =>
+  groupBy(requirements.keys(), (index) => { const parent = requirements[index]?.parent; return typeof parent === 'number' ? parent : null })
