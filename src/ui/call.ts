@@ -39,6 +39,21 @@ export async function call<C extends Contract>(contract: C, input: CallInput<C> 
   return response.json()
 }
 
+export interface FileAnswer {
+  readonly blob: Blob
+  readonly name: string
+  /** What the format of the file had no place for. */
+  readonly left: readonly string[]
+}
+
+/** A contract whose answer is a file to keep. */
+export async function callFile<C extends Contract>(contract: C, input: CallInput<C>): Promise<FileAnswer> {
+  const response = await reach(addressOf(contract, input), { method: contract.method, signal: input.signal ?? null })
+  if (!response.ok) throw new CallProblem(await problemIn(response))
+  const left = z.array(z.string()).parse(JSON.parse(decodeURIComponent(response.headers.get('x-rovant-left-out') ?? '[]')))
+  return { blob: await response.blob(), name: /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'file', left }
+}
+
 /** The address a contract is asked at. */
 export function addressOf<C extends Contract>(contract: C, input: Pick<CallInput<C>, 'params' | 'query'>): string {
   const params = recordOf(input.params)

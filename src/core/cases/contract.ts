@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, scopeQuery, text } from '#core/lib/shapes.ts'
+import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { automation, importance, versionState } from './case.ts'
 
 export const caseRow = z.object({
@@ -26,7 +27,7 @@ export const caseSheet = caseRow.extend({
   attempts: z.array(z.object({ id, verdict: z.string(), environment: z.string(), build: z.string(), at: instant.nullable(), person: z.string().nullable(), version: z.string() })),
   defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
   suites: z.array(z.object({ key: z.string(), title: z.string() })),
-  components: z.array(z.string()),
+  components: z.array(z.string()), tags: z.array(z.string()), custom: customValues, fields: z.array(customFieldShape),
 })
 export type CaseSheet = z.infer<typeof caseSheet>
 
@@ -48,7 +49,7 @@ export const readCase = contract({
 })
 export const caseFieldsBody = z.object({
   title: line(300), objective: text(50_000), type: z.string().trim().max(60), component: z.string().trim().max(80), importance, ownerId: z.string().nullable(), automation,
-  estimate: z.number().int().min(1).max(10_000).nullable(), folderId: id.nullable(), retired: z.boolean(),
+  estimate: z.number().int().min(1).max(10_000).nullable(), folderId: id.nullable(), retired: z.boolean(), tags: z.array(line(40)).max(50), custom: customValues,
 }).partial()
 export const updateCase = contract({
   name: 'updateCase', method: 'PATCH', path: `${base}/:ref`, permission: 'tester', summary: 'Change fields of a case',
@@ -56,7 +57,7 @@ export const updateCase = contract({
 })
 export const bulkCases = contract({
   name: 'bulkCases', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: caseFieldsBody.omit({ title: true, objective: true }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: caseFieldsBody.omit({ title: true, objective: true, tags: true, custom: true }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const deleteCases = contract({
   name: 'deleteCases', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete cases; can be undone',
@@ -77,6 +78,22 @@ export const reviewCase = contract({
 export const readVersion = contract({
   name: 'readVersion', method: 'GET', path: '/projects/:key/versions/:id', permission: 'viewer', summary: 'What one version says',
   params: idParams, query: none, body: none, output: z.object({ id, name: z.string(), state: versionState, content: contentShape }),
+})
+const stretch = z.object({ kind: z.enum(['same', 'added', 'removed']), text: z.string() })
+export const stretches = z.array(stretch)
+const stepChange = z.object({ before: z.number().nullable(), after: z.number().nullable(), changed: z.boolean(), moved: z.boolean(), id: id.nullable(), action: stretches, expected: stretches, data: stretches })
+const rowsShape = z.array(z.record(z.string(), z.string()))
+const side = z.object({ id: id.nullable(), name: z.string(), state: versionState, at: instant, by: z.string().nullable(), why: z.string() })
+export const caseComparison = z.object({
+  from: side, to: side, preconditions: stretches, steps: z.array(stepChange), parameters: z.object({ before: z.array(z.string()), after: z.array(z.string()) }), rows: z.object({ before: rowsShape, after: rowsShape }), same: z.boolean(),
+})
+export type CaseComparison = z.infer<typeof caseComparison>
+const versionNamed = z.union([z.literal('working'), z.coerce.number().int().positive()])
+export const compareCase = contract({
+  name: 'compareCase', method: 'GET', path: `${base}/:ref/compare`, permission: 'viewer', summary: 'Two versions of a case side by side, steps aligned and words compared; `working` is the working copy', params: one, query: z.object({ from: versionNamed, to: versionNamed }), body: none, output: caseComparison,
+})
+export const restoreVersion = contract({
+  name: 'restoreVersion', method: 'POST', path: `${base}/:ref/restore`, permission: 'tester', summary: 'Make the working copy say again what a version says; what it said is kept as a version first', params: one, query: none, body: z.object({ version: id }), output: z.object({ kept: z.string().nullable() }),
 })
 export const createLinks = contract({
   name: 'createLinks', method: 'POST', path: '/projects/:key/links', permission: 'tester', summary: 'Link requirements and cases, many to many; existing links stay',

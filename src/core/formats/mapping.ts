@@ -94,6 +94,7 @@ function guessOutline(sheet: Sheet, wanted: What | null): Mapping | null {
   const data = sheet.rows.filter((row) => filledIn(row) > 0)
   const depths = new Set(data.slice(0, 200).map(depthOf))
   const first = data[0]
-  if (!first || depths.size < 2 || depthOf(first) !== 0) return null
+  // A table with cells left empty is no outline: there, what stands at the top has more beside it.
+  if (!first || depths.size < 2 || depthOf(first) !== 0 || data.some((row) => depthOf(row) === 0 && filledIn(row) > 1)) return null
   return { what: wanted ?? 'cases', sheets: null, header: null, first: first.line, columns: {}, layout: 'an outline by indent', begins: 'title' }
 }

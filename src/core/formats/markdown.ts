@@ -162,7 +162,7 @@ function stepsOf(lines: Body['rest']): StepText[] {
   return steps
 }
 
-const plainLine = (text: string): string => escaped(plainText(text).replace(/\s+/g, ' ').trim())
+const plainLine = (text: string): string => escaped(plainText(text).replace(/\s*[\r\n\t]\s*/g, ' ').trim())
 const attribute = (name: string, value: string): string[] => (value === '' ? [] : [`- ${name}: ${plainLine(value)}`])
 const written = (text: string): string => plainText(text).split('\n').map((line) => escaped(line.trim())).join('\n')
 

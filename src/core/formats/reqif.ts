@@ -39,7 +39,7 @@ export function readReqif(text: string): FileRead {
     if (from === undefined || to === undefined) problems.push({ at: `line ${each.line}`, message: 'a relation names an object that is not in the file' })
     return from === undefined || to === undefined ? [] : [{ from, to, kind: each.attributes['LONG-NAME'] ?? relationType(content, each) }]
   })
-  return { ...nothingRead, requirements, relations, problems, notices, fields: [...fields, 'kind', 'component', 'state', 'likelihood', 'impact', 'release', 'iteration', 'reference', 'owner', 'tags'] }
+  return { ...nothingRead, requirements, relations, problems, notices, rich: true, fields: [...fields, 'kind', 'component', 'state', 'likelihood', 'impact', 'release', 'iteration', 'reference', 'owner', 'tags'] }
 }
 
 function relationType(content: Element, relation: Element): string {

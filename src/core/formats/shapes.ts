@@ -80,11 +80,13 @@ export interface FileRead {
   readonly problems: readonly Problem[]
   /** What was read with a loss, or repaired: told, not a hindrance. */
   readonly notices: readonly Problem[]
+  /** Texts of requirements are rich text already; all others are plain. */
+  readonly rich: boolean
   /** Fields the file names; an update of what is there already leaves all others alone. */
   readonly fields: readonly string[]
 }
 
-export const nothingRead: FileRead = { requirements: [], cases: [], relations: [], problems: [], notices: [], fields: [] }
+export const nothingRead: FileRead = { requirements: [], cases: [], relations: [], problems: [], notices: [], rich: false, fields: [] }
 
 export const plainRequirement: Omit<RequirementRead, 'row' | 'title'> = {
   id: '', text: '', parent: null, likelihood: null, impact: null, release: '', iteration: '', reference: '', kind: 'Function', component: '', state: 'Draft', owner: '', tags: [], custom: {},

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, instant, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, scopeQuery, text } from '#core/lib/shapes.ts'
+import { stretches } from '#core/cases/contract.ts'
+import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { requirementKinds, requirementState } from './requirement.ts'
 
 const grade = z.number().int().min(1).max(5).nullable()
@@ -25,6 +27,8 @@ export const requirementSheet = requirementRow.extend({
   children: z.array(z.object({ key: z.string(), title: z.string() })),
   linked: z.array(linkedCase),
   defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
+  relations: z.array(z.object({ key: z.string(), title: z.string(), kind: z.string(), towards: z.boolean() })),
+  tags: z.array(z.string()), custom: customValues, fields: z.array(customFieldShape),
 })
 export type RequirementSheet = z.infer<typeof requirementSheet>
 
@@ -51,7 +55,7 @@ export const readRequirement = contract({
 export const requirementFieldsBody = z.object({
   title: line(300), text: text(100_000), kind: z.enum(requirementKinds), component: z.string().trim().max(80), state: requirementState,
   likelihood: grade, impact: grade, ownerId: z.string().nullable(), outsideRef: z.string().trim().max(80), outsideUrl: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]),
-  targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50),
+  targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50), tags: z.array(line(40)).max(50), custom: customValues,
 }).partial()
 export const updateRequirement = contract({
   name: 'updateRequirement', method: 'PATCH', path: `${base}/:ref`, permission: 'tester', summary: 'Change fields; title or text make a new revision',
@@ -63,9 +67,18 @@ export const moveRequirement = contract({
 })
 export const bulkRequirements = contract({
   name: 'bulkRequirements', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true, targets: true }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true, targets: true, tags: true, custom: true }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const deleteRequirements = contract({
   name: 'deleteRequirements', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete requirements and what is below them; can be undone',
   params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(5000) }), output: z.object({ refs: z.array(z.string()) }),
+})
+export const listRevisions = contract({
+  name: 'listRevisions', method: 'GET', path: `${base}/:ref/revisions`, permission: 'viewer', summary: 'Revisions of a requirement, newest first: each change of its title or text', params: one, query: none, body: none,
+  output: z.object({ rows: z.array(z.object({ revision: z.number(), title: z.string(), at: instant, by: z.string().nullable() })) }),
+})
+const revisionSide = z.object({ revision: z.number(), at: instant, by: z.string().nullable() })
+export const compareRevisions = contract({
+  name: 'compareRevisions', method: 'GET', path: `${base}/:ref/compare`, permission: 'viewer', summary: 'Two revisions of a requirement, word by word', params: one,
+  query: z.object({ from: z.coerce.number().int().min(1), to: z.coerce.number().int().min(1) }), body: none, output: z.object({ from: revisionSide, to: revisionSide, title: stretches, text: stretches }),
 })

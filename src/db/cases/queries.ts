@@ -69,7 +69,7 @@ export const versionById = (tx: Tx, id: number): VersionStored | undefined => tx
 export const versionsOf = (tx: Tx, caseId: number): (VersionStored & { by: string | null })[] =>
   tx.all<VersionStored & { by: string | null }>(sql`
     select v.id, v.case_id as caseId, v.major, v.minor, v.state, v.fingerprint, v.preconditions, v.parameters, v.why, v.created_at as createdAt, v.created_by as createdBy, v.approved_at as approvedAt, v.approved_by as approvedBy,
-      p.name as by from case_version v left join person p on p.id = v.created_by where v.case_id = ${caseId} and v.major is not null order by v.major desc, v.minor desc`)
+      p.name as by from case_version v left join person p on p.id = v.created_by where v.case_id = ${caseId} and v.major >= 0 order by v.major desc, v.minor desc`)
 
 export function readContent(tx: Tx, version: VersionStored): Omit<VersionContent, 'steps'> & { readonly steps: { id: number; action: string; expected: string; data: string }[] } {
   const steps = tx.select({ id: versionStep.stepId, action: versionStep.action, expected: versionStep.expected, data: versionStep.data })
@@ -145,3 +145,9 @@ export const suitesOfCase = (tx: Tx, caseId: number): { key: string; title: stri
 
 /** Minutes a case takes: given, else guessed from its steps as `guessedMinutes` does. */
 export const caseMinutes = sql`coalesce(c.estimate, max(2, cast(round(2 + c.steps * 1.5) as integer)))`
+
+/** A version that waits for an import to be shown (see swapWorking); nobody sees it before. */
+export const addWaitingVersion = (tx: Tx, caseId: number, act: number, by: { now: number; personId: string | null }): number =>
+  tx.insert(caseVersion).values({ caseId, major: -act, minor: 0, fingerprint: '', createdAt: by.now, createdBy: by.personId }).returning({ id: caseVersion.id }).get().id
+
+export const caseIds = (tx: Tx, projectId: number): number[] => tx.all<{ id: number }>(sql`select id from test_case where project_id = ${projectId} and deleted_at is null order by number`).map(({ id }) => id)

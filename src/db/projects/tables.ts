@@ -101,7 +101,9 @@ export const customField = sqliteTable('custom_field', {
   name: text().notNull(),
   kind: text({ enum: ['text', 'number', 'choice', 'multi-choice', 'date', 'person', 'link'] }).notNull(),
   required: flag(),
+  /** JSON array; and of the types of case it is asked of (none: all). */
   choices: words(),
+  types: words(),
   position: integer().notNull(),
   deletedAt: deletedAt(),
 }, (t) => [uniqueIndex('custom_field_name').on(t.projectId, t.ownerKind, t.name).where(sql`deleted_at is null`)])

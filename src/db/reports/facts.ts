@@ -73,7 +73,7 @@ function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
 }
 
 function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
-  const past = sql`(select v.fingerprint from case_version v where v.case_id = c.id and v.major is not null and ${of.approvalRequired ? sql`v.approved_at <= ${of.asOf}` : sql`v.created_at <= ${of.asOf}`} order by v.major desc, v.minor desc limit 1)`
+  const past = sql`(select v.fingerprint from case_version v where v.case_id = c.id and v.major >= 0 and ${of.approvalRequired ? sql`v.approved_at <= ${of.asOf}` : sql`v.created_at <= ${of.asOf}`} order by v.major desc, v.minor desc limit 1)`
   const present = sql`(select v.fingerprint from case_version v where v.id = ${of.approvalRequired ? sql`c.approved_version_id` : sql`c.newest_version_id`})`
   return tx.all<Omit<CaseFact, 'designed'> & { designed: number }>(sql`
     select c.id, c.number, c.title, (c.steps > 0 or c.automation = 'Automated') as designed, ${of.scope.asOf === null ? present : past} as fingerprint from test_case c

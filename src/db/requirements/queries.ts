@@ -130,3 +130,6 @@ export const siblings = (tx: Tx, projectId: number, parentId: number | null): nu
 
 export const defectsOfRequirement = (tx: Tx, id: number): { key: string; title: string; state: string; severity: string }[] =>
   tx.all(sql`select distinct 'DF-' || d.number as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`)
+
+export const revisionsOf = (tx: Tx, id: number): { revision: number; title: string; text: string; at: number; by: string | null }[] =>
+  tx.all(sql`select v.revision, v.title, v.text, v.at, p.name as "by" from requirement_revision v left join person p on p.id = v.person_id where v.requirement_id = ${id} order by v.revision desc`)

@@ -43,3 +43,14 @@ export const requirementTarget = sqliteTable('requirement_target', {
   releaseId: integer().notNull().references(() => release.id),
   iterationId: integer().references(() => iteration.id),
 }, (t) => [primaryKey({ columns: [t.requirementId, t.releaseId] }), index('requirement_target_release').on(t.releaseId)])
+
+/** A tie between two requirements, such as one that refines another, for an interval of time. */
+export const requirementRelation = sqliteTable('requirement_relation', {
+  id: serial(),
+  projectId: integer().notNull().references(() => project.id),
+  fromId: integer().notNull().references(() => requirement.id),
+  toId: integer().notNull().references(() => requirement.id),
+  kind: text().notNull(),
+  fromAt: instant().notNull(),
+  untilAt: instant(),
+}, (t) => [index('requirement_relation_from').on(t.fromId), index('requirement_relation_to').on(t.toId)])

@@ -5,6 +5,7 @@ import { isSuspect, riskOf } from '#core/requirements/requirement.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { attemptsOfCase, caseById, caseRows, defectsOfCase, findCase, openLinks, readContent, suitesOfCase, versionById, versionsOf, workingCopy } from '#db/cases/queries.ts'
 import { componentsOf, type ProjectRow } from '#db/projects/queries.ts'
+import { customFields, tagsOf, valuesOf } from '#db/projects/fields.ts'
 import { requirementById } from '#db/requirements/queries.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
@@ -35,6 +36,7 @@ export async function caseSheetOf(services: Services, project: ProjectRow, numbe
     slots: slots[stored.id] ?? [],
     attempts: attemptsOfCase(tx, stored.id, 30).map(({ major, minor, ...attempt }) => ({ ...attempt, version: versionName(major, minor) })),
     defects: defectsOfCase(tx, stored.id), suites: suitesOfCase(tx, stored.id), components: componentsOf(tx, project.id),
+    tags: tagsOf(tx, 'case', [stored.id]).get(stored.id) ?? [], custom: valuesOf(tx, 'case', project.id, [stored.id]).get(stored.id) ?? {}, fields: customFields(tx, project.id, 'case'),
   }
 }
 

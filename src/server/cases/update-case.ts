@@ -5,6 +5,7 @@ import { caseById, type CaseStored, findCase, saveCase } from '#db/cases/queries
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 
 type Fields = Input<typeof contract>['body']
@@ -24,8 +25,8 @@ export const bulkCases = (context: Context, { body }: Input<typeof bulkContract>
     store: (before, edit) => void storeFields(context, before, edit),
   })
 
-function storeFields(context: Context, before: CaseStored, { retired, ...edit }: Fields): number {
-  const detail = changedFields({ ...before, retired: before.retiredAt !== null }, { ...edit, retired })
+function storeFields(context: Context, before: CaseStored, { retired, tags, custom, ...edit }: Fields): number {
+  const detail = { ...changedFields({ ...before, retired: before.retiredAt !== null }, { ...edit, retired }), ...storeTags(context, 'case', before.id, tags), ...(custom && storeCustom(context, 'case', before.id, custom)) }
   if (Object.keys(detail).length === 0) return before.version
   const version = before.version + 1
   const set = retired === undefined ? {} : { retiredAt: retired ? (before.retiredAt ?? context.now) : null }

@@ -1,15 +1,52 @@
+import { mappingShape, type Mapping } from '#core/formats/mapping.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findProject } from '#db/projects/queries.ts'
+import { findMapping } from '#db/formats/imports.ts'
+import { customFields } from '#db/projects/fields.ts'
+import { findProject, type ProjectRow } from '#db/projects/queries.ts'
 import { contextOf } from '#server/http/context.ts'
 import type { Store } from '#server/people/store.ts'
-import { importCases, importRequirements, refusal, type Store as Transact } from './import-sheet.ts'
-import type { CsvRead } from './read-csv.ts'
+import { planImport, refusal, type Store as Transact } from './import-read.ts'
+import { type FileFormat, type ReadAnswer, readFile } from './read-file.ts'
+import { type Imported, storeImport } from './store-import.ts'
 
-/** An import from the command line: in nobody's name, with the same rules and the same all or nothing. */
-export async function importAs(store: Store, key: string, read: CsvRead): Promise<string[]> {
+export interface ImportAs {
+  readonly bytes: Buffer
+  readonly format?: FileFormat | undefined
+  readonly mapping?: Mapping | undefined
+  readonly source: string
+}
+
+function projectOf(store: Store, key: string): ProjectRow {
   const project = findProject(store.db, key)
   if (!project) throw new Refusal('not-found', `There is no project ${key} in this data directory.`)
-  if (read.problems.length > 0) throw refusal(read.problems)
+  return project
+}
+
+/** An import from the command line: in nobody's name, with the same rules and the same all or nothing. */
+export async function importAs(store: Store, key: string, of: ImportAs): Promise<Imported> {
+  const { transact, answer } = await prepare(store, key, of)
+  if (answer.read.problems.length > 0) throw refusal(answer.read.problems)
+  return storeImport(transact, answer.read, { source: of.source, release: null })
+}
+
+/** The same without storing: what would be new, changed, unchanged. */
+export async function tryImportAs(store: Store, key: string, of: ImportAs): Promise<{ counts: Imported['counts']; problems: readonly { at: string; message: string }[] }> {
+  const { transact, answer } = await prepare(store, key, of)
+  const plan = await planImport(transact, answer.read, { source: of.source, release: null })
+  const count = (status: string) => plan.entries.filter((entry) => entry.status === status).length
+  return { counts: { new: count('new'), changed: count('changed'), unchanged: count('unchanged'), gone: plan.gone.length }, problems: [...answer.read.problems, ...plan.problems] }
+}
+
+async function prepare(store: Store, key: string, of: ImportAs): Promise<{ transact: Transact; answer: ReadAnswer }> {
+  const project = projectOf(store, key)
   const transact: Transact = (work) => store.db.transaction((tx) => work(contextOf({ tx, now: Date.now(), person: { id: '', name: 'command line', email: '', administrator: true }, project, role: 'lead', expected: 0 }).context), { behavior: 'immediate' })
-  return read.what === 'requirements' ? importRequirements(transact, read.requirements, null) : importCases(transact, read.cases)
+  const custom = (['requirement', 'case'] as const).flatMap((owner) => customFields(store.db, project.id, owner).map(({ name }) => name))
+  return { transact, answer: await readFile(of.bytes, { format: of.format, mapping: of.mapping, what: of.mapping?.what, custom }) }
+}
+
+/** A mapping that is kept in the project, by its name. */
+export function mappingNamed(store: Store, key: string, name: string): Mapping {
+  const kept = findMapping(store.db, projectOf(store, key).id, name)
+  if (kept === undefined) throw new Refusal('not-found', `${name}: there is neither such a file nor a mapping kept under that name in ${key}.`)
+  return mappingShape.parse(JSON.parse(kept))
 }

@@ -1,56 +1,29 @@
 import { CsvError, parse } from 'csv-parse/sync'
-import { guessWhat, type What } from '#core/formats/columns.ts'
-import { readSheet, type SheetRead, type SheetRow } from '#core/formats/read-sheet.ts'
+import type { SheetRow } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 
-export const mostCsvBytes = 50_000_000
-const mostColumns = 500
+export const mostColumns = 500
 
-export interface CsvRead extends SheetRead {
-  readonly encoding: string
-  readonly separator: string
-}
-
-/** Bytes of a CSV as requirements or cases. What cannot be read at all is refused with the place. */
-export function readCsv(bytes: Buffer, wanted: What | null): CsvRead {
-  const { text, encoding } = decode(bytes)
-  const separator = separatorOf(text)
-  const [header, ...rows] = sheetRows(text, separator)
-  if (!header) throw new Refusal('invalid', 'The file is empty.')
-  if (header.cells.length > mostColumns) throw new Refusal('too-large', `The header has ${header.cells.length} columns; at most ${mostColumns} are read.`)
-  const what = wanted ?? guessWhat(header.cells)
-  if (!what) throw new Refusal('invalid', `Row 1 is not a header that can be recognised (it reads ${header.cells.slice(0, 5).map((cell) => `“${cell.slice(0, 30)}”`).join(', ')}). Name the columns, at least “title”.`)
-  return { ...readSheet(what, header, rows), encoding, separator }
-}
-
-/** UTF-16 by its mark, else UTF-8 where it is valid, else Windows-1252; bytes that are no text are refused. */
-function decode(bytes: Buffer): { text: string; encoding: string } {
-  if (bytes.length > mostCsvBytes) throw new Refusal('too-large', `The file has ${Math.round(bytes.length / 1e6)} MB; a CSV of at most ${mostCsvBytes / 1e6} MB is read. Split it.`)
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return { text: new TextDecoder('utf-16le').decode(bytes), encoding: 'UTF-16' }
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return { text: new TextDecoder('utf-16be').decode(bytes), encoding: 'UTF-16' }
-  if (bytes.subarray(0, 4096).includes(0)) throw new Refusal('wrong-kind', 'This is not a text file (it holds zero bytes). Save it as CSV in UTF-8 and try again.')
-  try {
-    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' }
-  } catch {
-    return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'Windows-1252' }
+/** The separator of a text: the one that most of its first lines have equally often, outside quotes. */
+export function separatorOf(text: string): string {
+  const lines = text.slice(0, 20_000).split(/\r?\n/).slice(0, 20).map((line) => line.replace(/"[^"]*"/g, '')).filter((line) => line.trim() !== '')
+  const score = (separator: string): number => {
+    const counts = lines.map((line) => line.split(separator).length - 1).filter((count) => count > 0)
+    return counts.length === 0 ? 0 : counts.length * 1000 + Math.min(...counts)
   }
+  return [',', ';', '\t', '|'].reduce((best, each) => (score(each) > score(best) ? each : best))
 }
 
-/** The separator that the header line has most of, outside quotes. */
-function separatorOf(text: string): string {
-  const header = (/^[^\r\n]*/.exec(text)?.[0] ?? '').replace(/"[^"]*"/g, '')
-  const count = (separator: string) => header.split(separator).length - 1
-  return [',', ';', '\t', '|'].reduce((best, each) => (count(each) > count(best) ? each : best))
-}
-
-function sheetRows(text: string, delimiter: string): SheetRow[] {
+/** Rows of separated values; a quote that never closes and the like are refused with their line. */
+export function csvRows(text: string, delimiter: string): SheetRow[] {
   try {
     const rows: SheetRow[] = []
     parse(text, {
       delimiter, bom: true, relax_column_count: true, skip_empty_lines: true, relax_quotes: false,
       // The parser counts the line a record ends on; a person looks for the one it starts on.
       on_record: (cells: string[], { lines }) => {
-        rows.push({ line: lines - cells.reduce((sum, cell) => sum + (cell.split('\n').length - 1), 0), cells })
+        if (cells.length > mostColumns) throw new Refusal('too-large', `Line ${lines} has ${cells.length} columns; at most ${mostColumns} are read.`)
+        rows.push({ line: lines - cells.reduce((sum, cell) => sum + (cell.split('\n').length - 1), 0), cells: cells.map(unprotected) })
         return null
       },
     })
@@ -60,6 +33,9 @@ function sheetRows(text: string, delimiter: string): SheetRow[] {
     throw new Refusal('invalid', `The file cannot be read as CSV: ${csvSentence(error)}`)
   }
 }
+
+/** An apostrophe before what a spreadsheet would take for a formula is how such cells are written out; it is no part of them. */
+const unprotected = (cell: string): string => (/^'[=+\-@\t\r']/.test(cell) ? cell.slice(1) : cell)
 
 function csvSentence(error: CsvError): string {
   const line = 'lines' in error ? ` at line ${String(error['lines'])}` : ''

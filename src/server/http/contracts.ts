@@ -1,27 +1,29 @@
-import { bulkCases, confirmLink, createFolder, createLinks, cutVersion, deleteCases, endLink, listCases, listFolders, orderCases, readCase, readVersion, reviewCase, storeWorkingCopy, updateCase, writeCaseLines } from '#core/cases/contract.ts'
+import { bulkCases, compareCase, confirmLink, createFolder, createLinks, cutVersion, deleteCases, endLink, listCases, listFolders, orderCases, readCase, readVersion, restoreVersion, reviewCase, storeWorkingCopy, updateCase, writeCaseLines } from '#core/cases/contract.ts'
 import { bulkDefects, createDefect, deleteDefects, draftDefectFrom, linkDefect, listDefects, orderDefects, readDefect, updateDefect } from '#core/defects/contract.ts'
 import { deleteView, findAnything, listViews, saveView } from '#core/finding/contract.ts'
-import { health, importFile } from '#core/formats/contract.ts'
+import { dropMapping, exportFile, health, importFile, keepMapping, listImports, listMappings, readImport, undoImport } from '#core/formats/contract.ts'
+import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from '#core/projects/custom.ts'
 import { askNothing, doNothing, listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents } from '#core/people/contract.ts'
 import { createPlan, createSuite, listPlans, listSuites, orderPlans, orderSuites, pinCases, readPlan, readSuite, updatePlan, updateSuite } from '#core/plans/contract.ts'
 import { createBuild, createEnvironment, createIteration, createProject, createRelease, readFrame, readProject, readToday, updateBuild } from '#core/projects/contract.ts'
 import { coverageCsv, readBoard, readCoverage, readGaps, readStale } from '#core/reports/contract.ts'
-import { bulkRequirements, deleteRequirements, listRequirements, moveRequirement, orderRequirements, readRequirement, updateRequirement, writeRequirementLines } from '#core/requirements/contract.ts'
+import { bulkRequirements, compareRevisions, deleteRequirements, listRequirements, listRevisions, moveRequirement, orderRequirements, readRequirement, updateRequirement, writeRequirementLines } from '#core/requirements/contract.ts'
 import { addEvidence, assignItems, clockAttempt, commentStep, createRun, dealItems, listItems, listRuns, orderItems, orderRuns, readDesk, readEvidence, readRun, recordStep, recordWhole, removeEvidence, startAttempt, undoVerdict, updateRun } from '#core/runs/contract.ts'
 import { addComment, listComments } from '#core/talk/contract.ts'
 import type { Contract } from '#core/lib/contract.ts'
 
 /** Everything that may be asked of the server, in the order of the areas: what the description and the permission matrix are made from. */
 export const contracts: readonly Contract[] = [
-  bulkCases, confirmLink, createFolder, createLinks, cutVersion, deleteCases, endLink, listCases, listFolders, orderCases, readCase, readVersion, reviewCase, storeWorkingCopy, updateCase, writeCaseLines,
+  bulkCases, compareCase, confirmLink, createFolder, createLinks, cutVersion, deleteCases, endLink, listCases, listFolders, orderCases, readCase, readVersion, restoreVersion, reviewCase, storeWorkingCopy, updateCase, writeCaseLines,
   bulkDefects, createDefect, deleteDefects, draftDefectFrom, linkDefect, listDefects, orderDefects, readDefect, updateDefect,
   deleteView, findAnything, listViews, saveView,
-  health, importFile,
+  dropMapping, exportFile, health, importFile, keepMapping, listImports, listMappings, readImport, undoImport,
+  createCustomField, deleteCustomField, listCustomFields, updateCustomField,
   askNothing, doNothing, listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents,
   createPlan, createSuite, listPlans, listSuites, orderPlans, orderSuites, pinCases, readPlan, readSuite, updatePlan, updateSuite,
   createBuild, createEnvironment, createIteration, createProject, createRelease, readFrame, readProject, readToday, updateBuild,
   coverageCsv, readBoard, readCoverage, readGaps, readStale,
-  bulkRequirements, deleteRequirements, listRequirements, moveRequirement, orderRequirements, readRequirement, updateRequirement, writeRequirementLines,
+  bulkRequirements, compareRevisions, deleteRequirements, listRequirements, listRevisions, moveRequirement, orderRequirements, readRequirement, updateRequirement, writeRequirementLines,
   addEvidence, assignItems, clockAttempt, commentStep, createRun, dealItems, listItems, listRuns, orderItems, orderRuns, readDesk, readEvidence, readRun, recordStep, recordWhole, removeEvidence, startAttempt, undoVerdict, updateRun,
   addComment, listComments,
 ]

@@ -2,6 +2,8 @@ import type { readRequirement as contract, RequirementSheet } from '#core/requir
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect } from '#core/requirements/requirement.ts'
 import { caseRows, openLinks } from '#db/cases/queries.ts'
+import { relationsOf } from '#db/formats/imports.ts'
+import { customFields, tagsOf, valuesOf } from '#db/projects/fields.ts'
 import type { ProjectRow } from '#db/projects/queries.ts'
 import { childrenOf, defectsOfRequirement, depthsOf, findRequirement, pathOf, requirementRows, targetsOf } from '#db/requirements/queries.ts'
 import { found } from '#server/http/context.ts'
@@ -24,6 +26,7 @@ export async function requirementSheetOf(services: Services, project: ProjectRow
   return {
     ...row, text: stored.text, ownerId: stored.ownerId, outsideUrl: stored.outsideUrl, createdAt: stored.createdAt, updatedAt: stored.updatedAt,
     targets: targetsOf(tx, stored.id), path: pathOf(tx, stored.id), children: childrenOf(tx, project.id, stored.id), defects: defectsOfRequirement(tx, stored.id),
+    relations: relationsOf(tx, stored.id).map((each) => ({ ...each, towards: each.towards === 1 })), tags: tagsOf(tx, 'requirement', [stored.id]).get(stored.id) ?? [], custom: valuesOf(tx, 'requirement', project.id, [stored.id]).get(stored.id) ?? {}, fields: customFields(tx, project.id, 'requirement'),
     linked: links.flatMap((link) => {
       const own = cases.get(link.caseId)
       return own ? [{ link: link.id, id: own.id, key: own.key, title: own.title, importance: own.importance, state: own.state, steps: own.steps, retired: own.retired, suspect: isSuspect(link.confirmedRevision, stored.revision), confirmedRevision: link.confirmedRevision, slots: slots[own.id] ?? [] }] : []

@@ -1,26 +1,28 @@
 import type { bulkRequirements as bulkContract, updateRequirement as contract } from '#core/requirements/contract.ts'
-import { changedFields } from '#core/people/history.ts'
+import { type Changes, changedFields } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { belongs, iterationRelease } from '#db/projects/queries.ts'
 import { findRequirement, requirementById, type RequirementStored, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
 import { definedOf } from '#core/lib/defined.ts'
 
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findRequirement(context.tx, context.project.id, params.ref), `RQ-${params.ref}`)
   checkVersion(context, before, `RQ-${params.ref}`)
-  const { targets, ...fields } = body
-  const after = storeFields(context, before, fields.text === undefined ? fields : { ...fields, text: cleanHtml(fields.text) })
+  const { targets, tags, custom, ...fields } = body
+  const rest = { ...storeTags(context, 'requirement', before.id, tags), ...(custom && storeCustom(context, 'requirement', before.id, custom)) }
+  const after = storeFields(context, before, fields.text === undefined ? fields : { ...fields, text: cleanHtml(fields.text) }, rest)
   if (targets) storeTargets(context, after, targets)
   return { version: after.version, revision: after.revision }
 }
 
 /** Stores what really changed and writes history; an edit that changes nothing leaves no trace. */
-function storeFields(context: Context, before: RequirementStored, edit: Partial<{ [K in keyof RequirementStored]: RequirementStored[K] | undefined }>): RequirementStored {
-  const detail = changedFields(before, edit)
+function storeFields(context: Context, before: RequirementStored, edit: Partial<{ [K in keyof RequirementStored]: RequirementStored[K] | undefined }>, rest: Changes = {}): RequirementStored {
+  const detail = { ...changedFields(before, edit), ...rest }
   if (Object.keys(detail).length === 0) return before
   context.change({ kind: 'requirement', id: before.id, ref: `RQ-${before.number}`, action: 'changed', detail })
   return saveRequirement(context.tx, before, definedOf(edit), context.by)

@@ -16,10 +16,12 @@ import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
+import { OwnFields } from '#ui/shell/OwnFields.tsx'
 import { ago, peopleOptions, shortName } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 import { Steps } from './Steps.tsx'
+import { Versions } from './Versions.tsx'
 
 export function CaseSheetView({ about, initial, onClose }: { about: string; initial: CaseSheet | undefined; onClose: () => void }) {
   const { key } = useHere()
@@ -58,6 +60,7 @@ function Sheet({ of }: { of: CaseSheet }) {
           {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; estimate <EditText label="Estimate in minutes" value={of.estimate === null ? '' : String(of.estimate)} placeholder="open" onStore={(value) => void set({ estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null })} /> min;
           {' '}<Choice label="Automation" value={of.automation} options={automations} onChoose={(automation) => void set({ automation: automations.find((each) => each === automation) ?? of.automation })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />{of.folder && <>; in folder <b>{of.folder}</b></>}{of.retired && <>; <b>retired</b> <Button look="word" onClick={() => void set({ retired: false })}>bring back</Button></>}
         </p>
+        <OwnFields fields={of.fields} type={of.type} tags={of.tags} values={of.custom} onTags={(tags) => void set({ tags })} onValues={(custom) => void set({ custom })} />
         <RichText label="objective" html={of.objective} placeholder="What does this case find out?" onStore={(objective) => void set({ objective })} />
         <Steps key={of.key} of={of} />
         <section className={css['part']}>
@@ -65,7 +68,7 @@ function Sheet({ of }: { of: CaseSheet }) {
           <Links of={of} linking={linking} onLinked={() => setLinking(false)} />
         </section>
         <Results of={of} />
-        {of.versions.length > 0 && <section className={css['part']}><h3>Versions</h3><ul className={css['rows']}>{of.versions.slice(0, 12).map((version) => <li key={version.id}><span /><span className="key">{version.name}</span><span>{version.state}{version.why && `, ${version.why}`}</span><span className={css['note']}>{shortName(version.by)} {ago(version.at)}</span></li>)}</ul></section>}
+        <Versions of={of} />
         {of.suites.length > 0 && <p className="quiet">Pinned to {of.suites.map((suite, index) => <span key={suite.key}>{index > 0 && ', '}<a href={`/p/${key}/${suite.key}`}>{suite.title}</a></span>)}.</p>}
         <section className={css['part']}><h3>Comments</h3><Comments about={of.key} /></section>
         <History about={of.key} />

@@ -1,11 +1,11 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { bulkCases, type CaseRow, type CaseSheet, createLinks, deleteCases, listCases, listFolders, orderCases } from '#core/cases/contract.ts'
 import { automations, importances } from '#core/cases/case.ts'
 import { caseFields } from '#core/finding/fields.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { restoreObject } from '#core/people/contract.ts'
 import { createSuite, listSuites, pinCases } from '#core/plans/contract.ts'
-import { ImportDialog } from '#ui/formats/ImportDialog.tsx'
+import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
@@ -23,6 +23,9 @@ import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
 import { CaseSheetView } from './CaseSheet.tsx'
 import { caseColumns } from './columns.tsx'
+
+// Large, and used seldom: it comes when it is asked for.
+const ImportDialog = lazy(async () => ({ default: (await import('#ui/formats/ImportDialog.tsx')).ImportDialog }))
 
 interface Initial {
   readonly order: OutputOf<typeof orderCases>
@@ -58,7 +61,7 @@ function Cases({ initial }: { initial: Initial }) {
                 <Button look="word" onClick={() => show(null)}>{n === all ? `All ${all}` : `${n} of ${all}`}</Button>; show <Button look="word" onClick={() => show({ field: 'state', op: 'is', values: ['In review'] })}>in review</Button>, <Button look="word" onClick={() => show({ field: 'requirements', op: 'is', values: [0] })}>with no requirement</Button>, <Button look="word" onClick={() => show({ field: 'steps', op: 'is', values: [0] })}>with no step</Button>
               </>
             )}
-            actions={<span style={{ display: 'flex', gap: 8 }}><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
+            actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><ExportMenu what="cases" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
             bulk={(ids, clear) => <BulkBar ids={ids} clear={clear} writes={writes} folders={folders?.rows ?? []} people={peopleOptions(project)} refs={rows.filter(({ id }) => ids.includes(id)).map((row) => row.key)} />}
             empty={params.get('filter') || params.get('text') ? <>No case fits this filter. <Button look="word" onClick={() => show(null)}>Take the filter away</Button></> : <>Cases say how the product is tested. Write titles as lines; indented lines become steps.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
           />
@@ -66,7 +69,7 @@ function Cases({ initial }: { initial: Initial }) {
         sheet={ref === null ? null : <CaseSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}
       />
       {dialog === 'lines' && <Dialog title="Write cases as lines" onClose={() => setDialog(null)} wide><p className="quiet" style={{ marginBlockEnd: 8 }}>A line a case. Lines indented below it are its steps, written <code>action =&gt; expected</code>.</p><CaseWriter requirement={null} /></Dialog>}
-      {dialog === 'import' && <ImportDialog what="cases" onClose={() => setDialog(null)} />}
+      {dialog === 'import' && <Suspense><ImportDialog what="cases" onClose={() => setDialog(null)} /></Suspense>}
     </>
   )
 }
@@ -82,6 +85,7 @@ function BulkBar({ ids, clear, writes, folders, people, refs }: { ids: readonly 
       <Choice label="Automation" value="x" options={[{ value: 'x', label: 'automation' }, ...automations]} onChoose={(automation) => void writes.set(ids, { automation })} />
       <Pop label="pin to a suite" title="Pin to a suite"><PinTo ids={ids} refs={refs} /></Pop>
       <Pop label="link" title="Link to a requirement"><LinkBox prefix="RQ" onLink={(to) => writes.link(to, refs)} /></Pop>
+      <ExportMenu what="cases" ids={ids} />
       <Button look="word" onClick={() => { void writes.set(ids, { retired: true }); clear() }}>retire</Button>
       <Button look="word" onClick={() => { void writes.remove(ids); clear() }}>delete</Button>
     </>

@@ -7,6 +7,7 @@ import { splitCells, stepLines } from '#core/cases/steps.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Rows } from './Rows.tsx'
+import { Signals } from './Signals.tsx'
 import css from './Steps.module.css'
 import { type DraftStep, useWorkingCopy } from './useWorkingCopy.ts'
 
@@ -88,6 +89,7 @@ export function Steps({ of }: { of: CaseSheet }) {
       </DndContext>
       <p><Button look="word" data-step-cell={draft.steps.length === 0 ? '' : undefined} onClick={() => add(draft.steps.length)}>{draft.steps.length === 0 ? 'Write the first step' : 'Add a step'}</Button></p>
       <Rows draft={draft} onChange={change} />
+      <Signals draft={draft} onFix={(fixed) => change({ ...draft, ...fixed, steps: fixed.steps.map((step) => ({ ...step, row: draft.steps.find(({ id }) => id !== null && id === step.id)?.row ?? copy.newRow() })) })} onGo={(step) => focus(step, 'expected')} />
     </section>
   )
 }

@@ -8,6 +8,7 @@ import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { FieldsSetUp } from './FieldsSetUp.tsx'
 import css from './SetUp.module.css'
 
 export const SetUpPage = (shell: ShellProps) => <Shell {...shell}><SetUp /></Shell>
@@ -27,7 +28,7 @@ function SetUp() {
   const newest = project.releases.find((each) => each.state === 'In test') ?? project.releases.at(-1)
   return (
     <div className={css['page']}>
-      <h1>Builds and environments</h1>
+      <h1>Set-up</h1>
       <p className="quiet">{project.name}, times in {project.timeZone}; a result is too old after {project.freshnessDays} days; cases {project.approvalRequired ? 'are approved before they are executed' : 'are executed in their newest version'}.{!lead && ' A lead can change what stands here.'}</p>
       <div className={css['columns']}>
         <section>
@@ -46,6 +47,7 @@ function SetUp() {
           <ul>{[...project.releases].reverse().map((each) => <li key={each.id} className={css['release']}><b>{each.name}</b><span className="quiet">{each.state}, due {each.dueOn ?? 'open'}</span><span>{project.iterations.filter((own) => own.release === each.id).map(({ name }) => name).join(', ')}</span></li>)}</ul>
           {lead && newest && <Add label={`A new iteration of ${newest.name}`} action="Add" onAdd={async (name) => said(await iteration.attempt({ params, body: { release: newest.id, name } }), `${name} is added.`)} />}
         </section>
+        <FieldsSetUp lead={lead} />
         <section>
           <h2>People</h2>
           <ul>{project.people.map((person) => <li key={person.id}><span>{person.name}</span><span className="quiet">{person.skills.join(', ')}</span><span>{person.role}</span></li>)}</ul>

@@ -19,9 +19,11 @@ import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
+import { OwnFields } from '#ui/shell/OwnFields.tsx'
 import { ago, peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
+import { Suspect } from './Suspect.tsx'
 import { RiskGrid } from './RiskGrid.tsx'
 
 export function RequirementSheetView({ about, initial, onClose }: { about: string; initial: RequirementSheet | undefined; onClose: () => void }) {
@@ -52,6 +54,8 @@ function Sheet({ of }: { of: RequirementSheet }) {
           {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />
           {of.outside !== '' && <>; outside {of.outsideUrl ? <a href={of.outsideUrl} rel="noreferrer">{of.outside} ↗</a> : of.outside}</>}
         </p>
+        <OwnFields fields={of.fields} type={of.kind} tags={of.tags} values={of.custom} onTags={(tags) => void set({ tags })} onValues={(custom) => void set({ custom })} />
+        {of.suspect > 0 && <Suspect of={of} onConfirm={(each) => void links.confirm(each)} />}
         <RichText label="text of the requirement" html={of.text} placeholder="What must the product do? Write it here." onStore={(text) => void set({ text })} />
         <Figures of={of} />
         <section className={css['part']}>
@@ -61,6 +65,7 @@ function Sheet({ of }: { of: RequirementSheet }) {
           <div id="case-lines"><CaseWriter requirement={of.id} /></div>
         </section>
         {of.children.length > 0 && <section className={css['part']}><h3>Below it</h3><ul className={css['rows']}>{of.children.map((child) => <li key={child.key}><span /><span className="key">{child.key}</span><a href={`/p/${key}/${child.key}${scopeSearch(params)}`}>{child.title}</a></li>)}</ul></section>}
+        {of.relations.length > 0 && <section className={css['part']}><h3>Ties</h3><ul className={css['rows']}>{of.relations.map((tie, index) => <li key={index}><span /><span className="key">{tie.key}</span><a href={`/p/${key}/${tie.key}${scopeSearch(params)}`}>{tie.title}</a><span className={css['note']}>{tie.towards ? tie.kind : `${tie.kind} this`}</span></li>)}</ul></section>}
         <section className={css['part']}><h3>Comments</h3><Comments about={of.key} /></section>
         <History about={of.key} />
       </article>

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import type { CoverageAnswer } from '#core/reports/contract.ts'
 import { readCoverage } from '#core/reports/contract.ts'
 import { bulkRequirements, deleteRequirements, listRequirements, moveRequirement, orderRequirements, type RequirementRow, type RequirementSheet, writeRequirementLines } from '#core/requirements/contract.ts'
@@ -16,13 +16,16 @@ import { Split } from '#ui/kit/Split.tsx'
 import { List } from '#ui/list/List.tsx'
 import { go, scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
-import { ImportDialog } from '#ui/formats/ImportDialog.tsx'
+import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
 import { requirementColumns } from './columns.tsx'
 import { RequirementSheetView } from './RequirementSheet.tsx'
+
+// Large, and used seldom: it comes when it is asked for.
+const ImportDialog = lazy(async () => ({ default: (await import('#ui/formats/ImportDialog.tsx')).ImportDialog }))
 
 interface Initial {
   readonly order: OutputOf<typeof orderRequirements>
@@ -69,7 +72,7 @@ function Requirements({ initial }: { initial: Initial }) {
                 {coverage.uncovered.length > 0 && <> and <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.uncovered })}>{coverage.uncovered.length} have no case</Button></>}
               </>
             )}
-            actions={<span style={{ display: 'flex', gap: 8 }}><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
+            actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><ExportMenu what="requirements" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
             bulk={(ids, clear) => (
               <>
                 <Choice label="State" value="state" options={[{ value: 'state', label: 'set state' }, ...requirementStates]} onChoose={(state) => void writes.set(ids, { state })} />
@@ -84,7 +87,7 @@ function Requirements({ initial }: { initial: Initial }) {
         sheet={ref === null ? null : <RequirementSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}
       />
       {dialog === 'lines' && <WriteLines under={openRow} onClose={() => setDialog(null)} onMade={open} />}
-      {dialog === 'import' && <ImportDialog what="requirements" onClose={() => setDialog(null)} />}
+      {dialog === 'import' && <Suspense><ImportDialog what="requirements" onClose={() => setDialog(null)} /></Suspense>}
     </>
   )
 }

@@ -31,7 +31,7 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
             <Command.Group heading="Find">{data?.rows.map(({ ref, title }) => <Command.Item key={ref} value={ref} onSelect={to(`/${ref}`)}><span className="key">{ref}</span> {title}</Command.Item>)}</Command.Group>
           )}
           <Command.Group heading="Go">
-            {[{ name: 'Today', path: '' }, ...stations, { name: 'Risk field', path: 'reports/risk' }, { name: 'Thread board', path: 'reports/board' }, { name: 'Gaps', path: 'reports/gaps' }, { name: 'Builds and environments', path: 'set-up' }].filter(({ name }) => fits(name)).map(({ name, path }) => <Command.Item key={name} value={`go ${name}`} onSelect={to(path === '' ? '' : `/${path}`)}>{name}</Command.Item>)}
+            {[{ name: 'Today', path: '' }, ...stations, { name: 'Risk field', path: 'reports/risk' }, { name: 'Thread board', path: 'reports/board' }, { name: 'Gaps', path: 'reports/gaps' }, { name: 'Set-up', path: 'set-up' }].filter(({ name }) => fits(name)).map(({ name, path }) => <Command.Item key={name} value={`go ${name}`} onSelect={to(path === '' ? '' : `/${path}`)}>{name}</Command.Item>)}
           </Command.Group>
           <Command.Group heading="Do here">
             {acts.filter(({ label }) => fits(label)).map((binding) => <Command.Item key={binding.id} value={`do ${binding.id}`} onSelect={() => { onClose(); binding.run() }}>{binding.label} <span className={css['caps']}>{keyCaps(binding.keys).map((cap) => <kbd key={cap}>{cap}</kbd>)}</span></Command.Item>)}

@@ -60,7 +60,7 @@ function PersonMenu({ me, projectKey }: { me: Me; projectKey: string }) {
       <div className={css['menu']}>
         <p><strong>{me.name}</strong><br /><span className="quiet">{me.email}</span></p>
         <button type="button" onClick={() => setTheme(nextTheme(theme))}>{theme === 'dark' ? 'Light theme' : 'Dark theme'}</button>
-        <a href={`/p/${projectKey}/set-up`}>Builds and environments</a>
+        <a href={`/p/${projectKey}/set-up`}>Set-up</a>
         <button type="button" onClick={() => void leave()}>Sign out</button>
       </div>
     </details>

@@ -1,0 +1,111 @@
+import { sql } from 'drizzle-orm'
+import { type CaseRead, plainCase, plainRequirement, type RelationRead, type RequirementRead } from '#core/formats/shapes.ts'
+import type { CustomField } from '#core/projects/custom.ts'
+import { groupBy } from '#core/lib/group.ts'
+import { inIds } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { tagsOf, valuesOf } from '#db/projects/fields.ts'
+
+export type Stored<T> = T & { readonly key: string; readonly objectId: number; readonly version: number; readonly stamp: string }
+
+export type StoredRequirement = Stored<RequirementRead> & { readonly parentKey: string }
+
+interface CaseAnswer {
+  readonly objectId: number
+  readonly number: number
+  readonly version: number
+  readonly title: string
+  readonly objective: string
+  readonly type: string
+  readonly component: string
+  readonly importance: CaseRead['importance']
+  readonly automation: CaseRead['automation']
+  readonly estimate: number | null
+  readonly owner: string | null
+  readonly folderId: number | null
+  readonly workingId: number
+  readonly stamp: string
+  readonly preconditions: string
+  readonly parameters: string
+}
+
+/** Cases as a file would carry them, texts as they are stored (rich); in the order of `ids`. */
+export function storedCases(tx: Tx, projectId: number, ids: readonly number[], custom: readonly CustomField[]): Stored<CaseRead>[] {
+  const rows = tx.all<CaseAnswer>(sql`
+    select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance, c.automation, c.estimate, (select name from person where id = c.owner_id) as owner, c.folder_id as folderId,
+      v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters
+    from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
+  const working = rows.map(({ workingId }) => workingId)
+  const steps = groupBy(tx.all<{ version: number; id: number; action: string; expected: string; data: string }>(sql`select version_id as version, step_id as id, action, expected, data from version_step where ${inIds(sql`version_id`, working)} order by version_id, position`), ({ version }) => version)
+  const values = groupBy(tx.all<{ version: number; told: string }>(sql`select version_id as version, "values" as told from data_row where ${inIds(sql`version_id`, working)} order by version_id, "row"`), ({ version }) => version)
+  const links = groupBy(tx.all<{ caseId: number; key: string }>(sql`select l.case_id as caseId, 'RQ-' || r.number as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`), ({ caseId }) => caseId)
+  const [tags, fields, folders] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids), folderPaths(tx, projectId)]
+  const byId = new Map(rows.map((row) => [row.objectId, row]))
+  return ids.flatMap((id) => {
+    const row = byId.get(id)
+    if (!row) return []
+    const { number, folderId, workingId, parameters, owner, ...rest } = row
+    return [{
+      ...plainCase, ...rest, row: 0, id: `TC-${number}`, key: `TC-${number}`, owner: owner ?? '', folder: folderId === null ? [] : (folders.get(folderId) ?? []), parameters: JSON.parse(parameters), requirements: (links.get(id) ?? []).map(({ key }) => key).filter((key, at, all) => all.indexOf(key) === at),
+      steps: (steps.get(workingId) ?? []).map(({ id: step, action, expected, data }) => ({ id: step, action, expected, data })), rows: (values.get(workingId) ?? []).map(({ told }) => JSON.parse(told)), tags: tags.get(id) ?? [], custom: namedValues(fields.get(id), custom),
+    }]
+  })
+}
+
+const namedValues = (values: Readonly<Record<string, readonly string[]>> | undefined, custom: readonly CustomField[]): Record<string, string> =>
+  Object.fromEntries(custom.flatMap(({ id, name }) => { const own = values?.[String(id)]; return own ? [[name, own.join('; ')]] : [] }))
+
+/** Folder → the names from the top down to it. */
+export function folderPaths(tx: Tx, projectId: number): Map<number, string[]> {
+  const rows = tx.all<{ id: number; parent: number | null; name: string }>(sql`select id, parent_id as parent, name from folder where project_id = ${projectId}`)
+  const byId = new Map(rows.map((row) => [row.id, row]))
+  const path = (id: number | null, depth: number): string[] => {
+    const own = id === null || depth > 50 ? undefined : byId.get(id)
+    return own ? [...path(own.parent, depth + 1), own.name] : []
+  }
+  return new Map(rows.map(({ id }) => [id, path(id, 0)]))
+}
+
+interface RequirementAnswer {
+  readonly objectId: number
+  readonly number: number
+  readonly parentId: number | null
+  readonly version: number
+  readonly title: string
+  readonly text: string
+  readonly kind: RequirementRead['kind']
+  readonly component: string
+  readonly state: RequirementRead['state']
+  readonly likelihood: number | null
+  readonly impact: number | null
+  readonly reference: string
+  readonly owner: string | null
+  readonly release: string | null
+  readonly iteration: string | null
+}
+
+/** Requirements as a file would carry them; a parent is an index where it is among them, else its key. */
+export function storedRequirements(tx: Tx, projectId: number, ids: readonly number[], custom: readonly CustomField[]): StoredRequirement[] {
+  const rows = tx.all<RequirementAnswer>(sql`
+    select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind, r.component, r.state, r.likelihood, r.impact, r.outside_ref as reference, (select name from person where id = r.owner_id) as owner,
+      e.name as "release", i.name as iteration
+    from requirement r left join requirement_target t on t.requirement_id = r.id and t.release_id = (select min(t2.release_id) from requirement_target t2 where t2.requirement_id = r.id)
+      left join "release" e on e.id = t.release_id left join iteration i on i.id = t.iteration_id
+    where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`)
+  const [tags, fields] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
+  const byId = new Map(rows.map((row) => [row.objectId, row]))
+  const shown = ids.filter((id) => byId.has(id))
+  const at = new Map(shown.map((id, index) => [id, index]))
+  const numbers = new Map(tx.all<{ id: number; number: number }>(sql`select id, number from requirement where ${inIds(sql`id`, rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])))}`).map(({ id, number }) => [id, number]))
+  return shown.flatMap((id) => {
+    const row = byId.get(id)
+    if (!row) return []
+    const { number, parentId, owner, release, iteration, ...rest } = row
+    const parentKey = parentId === null || !numbers.has(parentId) ? '' : `RQ-${numbers.get(parentId) ?? ''}`
+    const parent = parentId === null ? null : (at.get(parentId) ?? (parentKey === '' ? null : { named: parentKey }))
+    return [{ ...plainRequirement, ...rest, row: 0, stamp: '', parentKey, id: `RQ-${number}`, key: `RQ-${number}`, parent, owner: owner ?? '', release: release ?? '', iteration: iteration ?? '', tags: tags.get(id) ?? [], custom: namedValues(fields.get(id), custom) }]
+  })
+}
+
+export const storedRelations = (tx: Tx, projectId: number): RelationRead[] =>
+  tx.all(sql`select 'RQ-' || a.number as "from", 'RQ-' || b.number as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`)

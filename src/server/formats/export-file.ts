@@ -1,0 +1,117 @@
+import { strToU8, zipSync } from 'fflate'
+import type { exportFile as contract, exportFormats } from '#core/formats/contract.ts'
+import { writeGherkin } from '#core/formats/gherkin.ts'
+import { writeMarkdownCases, writeMarkdownRequirements } from '#core/formats/markdown.ts'
+import { writeReqif } from '#core/formats/reqif.ts'
+import { plainCaseOf } from '#core/formats/plan-import.ts'
+import type { CaseRead, RequirementRead } from '#core/formats/shapes.ts'
+import { caseTable, requirementTable } from '#core/formats/write-sheet.ts'
+import { plainText } from '#core/lib/plain-text.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { outlineOrder } from '#core/requirements/outline.ts'
+import { caseIds } from '#db/cases/queries.ts'
+import { storedCases, storedRelations, storedRequirements } from '#db/formats/stored.ts'
+import type { Tx } from '#db/open.ts'
+import { customFields } from '#db/projects/fields.ts'
+import type { ProjectRow } from '#db/projects/queries.ts'
+import { outlinePlaces } from '#db/requirements/queries.ts'
+import type { Input, OpenContext } from '#server/http/route.ts'
+import { csvText } from './csv-text.ts'
+import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
+
+export type ExportFormat = (typeof exportFormats)[number]
+export interface Exported {
+  readonly bytes: Uint8Array
+  readonly name: string
+  readonly mime: string
+  /** What the format cannot hold, with how many objects lose it. */
+  readonly left: readonly string[]
+}
+export interface ExportOf {
+  readonly format: ExportFormat
+  readonly what: 'requirements' | 'cases'
+  readonly ids?: readonly number[] | undefined
+  readonly now: number
+}
+
+const mimes: Readonly<Record<ExportFormat, string>> = {
+  csv: 'text/csv; charset=utf-8', xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', gherkin: 'text/plain; charset=utf-8', markdown: 'text/markdown; charset=utf-8', reqif: 'application/xml', reqifz: 'application/zip', pdf: 'application/pdf',
+}
+const endings: Readonly<Record<ExportFormat, string>> = { csv: 'csv', xlsx: 'xlsx', gherkin: 'feature', markdown: 'md', reqif: 'reqif', reqifz: 'reqifz', pdf: 'pdf' }
+
+export async function exportFile({ tx, project, now }: OpenContext, { query }: Input<typeof contract>): Promise<Response> {
+  const made = await exportProject(tx, project, { ...query, now })
+  return new Response(Buffer.from(made.bytes), { headers: { 'content-type': made.mime, 'content-disposition': `attachment; filename="${made.name}"`, 'x-rovant-left-out': encodeURIComponent(JSON.stringify(made.left)), 'cache-control': 'no-store' } })
+}
+
+/** Requirements or cases of a project as a file, with what the format has no place for. */
+export async function exportProject(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Exported> {
+  const told = await (of.what === 'cases' ? exportCases(tx, project, of) : exportRequirements(tx, project, of))
+  return { bytes: told.bytes, left: told.left, name: `${project.key}-${of.what}.${endings[of.format]}`, mime: mimes[of.format] }
+}
+
+type Told = Pick<Exported, 'bytes' | 'left'>
+
+async function exportCases(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Told> {
+  const custom = customFields(tx, project.id, 'case')
+  const cases = storedCases(tx, project.id, of.ids ?? caseIds(tx, project.id), custom)
+  const names = custom.map(({ name }) => name)
+  switch (of.format) {
+    case 'csv': return { bytes: strToU8(csvText(caseTable(cases.map(plainCaseOf), names))), left: marksLost(cases.map(textsOfCase)) }
+    case 'xlsx': return { bytes: await workbook('Cases', caseTable(cases.map(plainCaseOf), names)), left: marksLost(cases.map(textsOfCase)) }
+    case 'markdown': return { bytes: strToU8(writeMarkdownCases(cases)), left: [...marksLost(cases.map(textsOfCase)), ...ownFieldsLost(cases)] }
+    case 'gherkin': {
+      const { text, left } = writeGherkin(cases, `${project.product} (${project.key})`)
+      return { bytes: strToU8(text), left }
+    }
+    case 'pdf': return { bytes: await printPdf(casesDocument(cases, { title: `${project.product}: test cases`, now: of.now, timeZone: project.timeZone })), left: [] }
+    default: throw new Refusal('invalid', `${of.format} holds requirements, not cases; take xlsx, csv, markdown, gherkin or pdf.`)
+  }
+}
+
+async function exportRequirements(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Told> {
+  const custom = customFields(tx, project.id, 'requirement')
+  const chosen = of.ids === undefined ? null : new Set(of.ids)
+  const ids = outlineOrder(outlinePlaces(tx, project.id)).map(({ place }) => place.id).filter((id) => chosen === null || chosen.has(id))
+  const requirements = storedRequirements(tx, project.id, ids, custom)
+  const names = custom.map(({ name }) => name)
+  const texts = requirements.map(({ text }) => [text])
+  const document = () => writeReqif(requirements, storedRelations(tx, project.id), { title: project.product, at: new Date(of.now).toISOString() })
+  switch (of.format) {
+    case 'csv': return { bytes: strToU8(csvText(requirementTable(requirements.map(plainRequirementOf), names))), left: marksLost(texts) }
+    case 'xlsx': return { bytes: await workbook('Requirements', requirementTable(requirements.map(plainRequirementOf), names)), left: marksLost(texts) }
+    case 'markdown': {
+      const { text, left } = writeMarkdownRequirements(requirements)
+      return { bytes: strToU8(text), left: [...left, ...marksLost(texts), ...ownFieldsLost(requirements)] }
+    }
+    case 'reqif': return { bytes: strToU8(document()), left: [] }
+    case 'reqifz': return { bytes: zipSync({ [`${project.key}.reqif`]: strToU8(document()) }), left: [] }
+    case 'pdf': return { bytes: await printPdf(requirementsDocument(requirements, { title: `${project.product}: requirements`, now: of.now, timeZone: project.timeZone })), left: [] }
+    default: throw new Refusal('invalid', `${of.format} holds cases, not requirements; take xlsx, csv, markdown, reqif, reqifz or pdf.`)
+  }
+}
+
+const plainRequirementOf = (of: RequirementRead): RequirementRead => ({ ...of, text: plainText(of.text) })
+const textsOfCase = (of: CaseRead): string[] => [of.objective, of.preconditions, ...of.steps.flatMap(({ action, expected, data }) => [action, expected, data])]
+
+/** Paragraphs come back as lines; every other mark (bold, lists, links, pictures) is lost in plain text. */
+function marksLost(all: readonly (readonly string[])[]): string[] {
+  const lost = all.filter((texts) => texts.some((text) => /<(?!\/?(p|br)\b)[a-z]/i.test(text))).length
+  return lost === 0 ? [] : [`marks of rich text (${lost})`]
+}
+
+const ownFieldsLost = (all: readonly { readonly custom: Readonly<Record<string, string>> }[]): string[] => {
+  const lost = all.filter(({ custom }) => Object.keys(custom).length > 0).length
+  return lost === 0 ? [] : [`the project’s own fields (${lost})`]
+}
+
+async function workbook(name: string, table: readonly (readonly string[])[]): Promise<Uint8Array> {
+  const { default: excel } = await import('exceljs')
+  const book = new excel.Workbook()
+  const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })
+  for (const row of table) sheet.addRow(row)
+  sheet.getRow(1).font = { bold: true }
+  sheet.columns.forEach((column, index) => { column.width = Math.min(60, Math.max(10, ...table.slice(0, 200).map((row) => Math.ceil((row[index]?.length ?? 0) * 0.9)))) })
+  sheet.eachRow((row) => { row.alignment = { vertical: 'top', wrapText: true } })
+  return new Uint8Array(await book.xlsx.writeBuffer())
+}

@@ -1,0 +1,224 @@
+import { emptyContent, fingerprintText } from '#core/cases/steps.ts'
+import { definedOf } from '#core/lib/defined.ts'
+import { richText } from '#core/lib/plain-text.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
+import { addCase, addLink, addWaitingVersion, caseById, lastCasePosition, saveCase, writeContent } from '#db/cases/queries.ts'
+import { addAct, addRelation, dropWaiting, finishAct, type OwnerKind, setOrigin, swapWorking } from '#db/formats/imports.ts'
+import { dropStaged, showStaged } from '#db/formats/staging.ts'
+import { setTags, setValues, valuesOf } from '#db/projects/fields.ts'
+import { takeNumbers } from '#db/projects/queries.ts'
+import { addRequirement, lastPosition, requirementById, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
+import { type Context, fingerprint } from '#server/http/context.ts'
+import { cleanHtml } from '#server/talk/clean-html.ts'
+import { contentOf, type Entry, folderOf, type ImportOptions, type ImportPlan, inSlices, planImport, refusal, type Store } from './import-read.ts'
+
+export interface Imported {
+  readonly act: number
+  readonly refs: readonly string[]
+  readonly counts: { readonly new: number; readonly changed: number; readonly unchanged: number; readonly gone: number }
+}
+
+/** What an object said before the import, enough to take it back. */
+export interface Before {
+  readonly id: number
+  /** Its edit version after the import: one that moved on since is left alone when the import is undone. */
+  readonly version: number
+  readonly set: Readonly<Record<string, unknown>>
+  readonly tags?: readonly string[]
+  readonly values?: Readonly<Record<string, readonly string[]>>
+  readonly targets?: readonly { readonly release: number; readonly iteration: number | null }[]
+  /** Fingerprint of the content the import gave it. */
+  readonly content?: string
+}
+
+/**
+ * Stores what was read: new objects and new contents are staged out of sight in slices, then shown by one short
+ * transaction. What goes wrong, or is cancelled, leaves nothing behind.
+ */
+export async function storeImport(store: Store, read: FileRead, options: ImportOptions): Promise<Imported> {
+  const plan = await planImport(store, read, options)
+  if (plan.problems.length > 0) throw refusal(plan.problems)
+  if (plan.entries.length === 0) throw new Refusal('invalid', 'There is nothing in the file to import.')
+  const table = plan.kind === 'case' ? 'test_case' : 'requirement'
+  const fresh = plan.entries.filter(({ status }) => status === 'new')
+  const changed = plan.entries.filter(({ status }) => status === 'changed')
+  const start = store((context) => ({
+    act: addAct(context.tx, { projectId: context.project.id, at: context.now, personId: context.by.personId, source: options.source, what: plan.kind }),
+    number: fresh.length > 0 ? takeNumbers(context.tx, context.project.id, plan.kind === 'case' ? 'TC' : 'RQ', fresh.length) : 0,
+    position: (plan.kind === 'case' ? lastCasePosition(context.tx, context.project.id, null) : lastPosition(context.tx, context.project.id, null)) + 1,
+  }))
+  const made = new Map<number, number>()
+  const job: Job = { read, plan, options, ...start, made, folders: new Map(), stamps: new Map() }
+  const stage = plan.kind === 'case' ? stageCase : stageRequirement
+  const total = fresh.length + changed.length
+  const done = (count: number) => options.onProgress?.(count, total)
+  try {
+    await inSlices(store, fresh.length, { ...(options.signal && { signal: options.signal }), onProgress: done }, (context, at) => { const entry = fresh[at]; if (entry) made.set(entry.index, stage(context, job, entry, at)) })
+    if (plan.kind === 'case') await inSlices(store, changed.length, { ...(options.signal && { signal: options.signal }), onProgress: (count) => done(fresh.length + count) }, (context, at) => { const entry = changed[at]; if (entry) stageContent(context, job, entry) })
+    return store((context) => show(context, job, { fresh, changed }))
+  } catch (error) {
+    store(({ tx }) => {
+      dropStaged(tx, table, [...made.values()])
+      dropWaiting(tx, start.act)
+    })
+    throw error
+  }
+}
+
+interface Job {
+  readonly read: FileRead
+  readonly plan: ImportPlan
+  readonly options: ImportOptions
+  readonly act: number
+  readonly number: number
+  readonly position: number
+  /** Index in the file → id of what was made. */
+  readonly made: Map<number, number>
+  readonly folders: Map<string, number | null>
+  /** Fingerprints of contents that wait to be shown, by case. */
+  readonly stamps: Map<number, string>
+}
+
+const caseAt = ({ read }: Job, { index }: Entry): CaseRead => {
+  const of = read.cases[index]
+  if (!of) throw new Error(`case ${index} is not there`)
+  return of
+}
+const requirementAt = ({ read }: Job, { index }: Entry): RequirementRead => {
+  const of = read.requirements[index]
+  if (!of) throw new Error(`requirement ${index} is not there`)
+  return of
+}
+
+const emptyFingerprint = fingerprint(fingerprintText(emptyContent))
+
+function stageCase(context: Context, job: Job, entry: Entry, at: number): number {
+  const of = caseAt(job, entry)
+  const { content, stamp } = contentOf(of, null, job.read.fields)
+  const made = addCase(context.tx, {
+    projectId: context.project.id, number: job.number + at, position: job.position + at, title: of.title, objective: richText(of.objective), folderId: folderOf(context, of.folder, job.folders), importance: of.importance, component: of.component.slice(0, 80), estimate: of.estimate, ownerId: entry.ownerId,
+    automation: of.automation, steps: content.steps.length, deletedAt: 1, ...(of.type !== '' && { type: of.type.slice(0, 60) }),
+  }, { ...context.by, emptyFingerprint })
+  if (stamp !== emptyFingerprint) writeContent(context.tx, { id: made.workingId, caseId: made.id }, content, stamp)
+  for (const requirement of entry.links) addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: made.id, revision: requirement.revision, versionId: null }, context.by)
+  common(context, 'case', made.id, of, entry)
+  return made.id
+}
+
+function stageRequirement(context: Context, job: Job, entry: Entry, at: number): number {
+  const of = requirementAt(job, entry)
+  const id = addRequirement(context.tx, {
+    projectId: context.project.id, number: job.number + at, parentId: null, position: job.position + at, title: of.title, text: textOf(job, of), kind: of.kind, component: of.component.slice(0, 80), state: of.state, likelihood: of.likelihood, impact: of.impact,
+    ownerId: entry.ownerId, outsideRef: of.reference.slice(0, 80), deletedAt: 1,
+  }, context.by)
+  if (entry.release !== null) setTargets(context.tx, id, [{ release: entry.release, iteration: entry.iteration }])
+  common(context, 'requirement', id, of, entry)
+  return id
+}
+
+const textOf = ({ read }: Job, of: RequirementRead): string => cleanHtml(read.rich ? of.text : richText(of.text))
+
+/** Tags and own fields of something new. */
+function common(context: Context, kind: OwnerKind, id: number, of: CaseRead | RequirementRead, entry: Entry): void {
+  if (of.tags.length > 0) setTags(context.tx, context.project.id, kind, id, of.tags)
+  for (const { field, values } of entry.custom) if (values.length > 0) setValues(context.tx, field, id, values)
+}
+
+const contentFields = ['steps', 'preconditions', 'rows']
+
+/** The new content of a case that is there already waits in a version of its own. */
+function stageContent(context: Context, job: Job, entry: Entry): void {
+  if (entry.id === null || !entry.changes.some((field) => contentFields.includes(field))) return
+  const { content, stamp } = contentOf(caseAt(job, entry), entry.stored, job.read.fields)
+  job.stamps.set(entry.id, stamp)
+  writeContent(context.tx, { id: addWaitingVersion(context.tx, entry.id, job.act, context.by), caseId: entry.id }, content, stamp)
+}
+
+function show(context: Context, job: Job, of: { fresh: readonly Entry[]; changed: readonly Entry[] }): Imported {
+  const { tx, project } = context
+  const { kind } = job.plan
+  const ids = of.fresh.map(({ index }) => job.made.get(index) ?? 0)
+  const parentId = ({ parent }: Entry): number | null => (parent === null ? null : 'id' in parent ? parent.id : (job.made.get(parent.index) ?? job.plan.entries[parent.index]?.id ?? null))
+  showStaged(tx, kind === 'case' ? 'test_case' : 'requirement', ids, kind === 'case' ? [] : of.fresh.map((entry) => ({ id: job.made.get(entry.index) ?? 0, parent: parentId(entry) })))
+  const before = of.changed.map((entry) => (kind === 'case' ? changeCase(context, job, entry) : changeRequirement(context, job, entry, parentId(entry))))
+  if (kind === 'case') swapWorking(tx, job.act, before.filter(({ content }) => content !== undefined).map(({ id }) => id))
+  for (const entry of job.plan.entries) {
+    const own = job.made.get(entry.index) ?? entry.id
+    const outsideId = (kind === 'case' ? caseAt(job, entry) : requirementAt(job, entry)).id
+    if (own !== null && outsideId !== '' && !/^(TC|RQ)-\d+$/i.test(outsideId)) setOrigin(tx, { projectId: project.id, ownerKind: kind, source: job.options.source, outsideId, ownerId: own })
+  }
+  relate(context, job)
+  const prefix = kind === 'case' ? 'TC' : 'RQ'
+  const refs = of.fresh.map((_, index) => `${prefix}-${job.number + index}`)
+  // One entry for all that is new keeps the transaction short; the rows carry when they were made.
+  if (refs.length > 0) context.change({ kind: kind === 'case' ? 'case' : 'requirement', id: ids[0] ?? 0, ref: refs[0] ?? '', action: 'imported', detail: { imported: [null, `${refs[0] ?? ''} to ${refs.at(-1) ?? ''}`] } })
+  finishAct(tx, job.act, { made: ids, changed: before })
+  const unchanged = job.plan.entries.length - of.fresh.length - of.changed.length
+  return { act: job.act, refs: [...refs, ...of.changed.flatMap(({ key }) => key ?? [])], counts: { new: of.fresh.length, changed: of.changed.length, unchanged, gone: job.plan.gone.length } }
+}
+
+function moved(entry: Entry, version: number): void {
+  if (entry.stored && entry.stored.version !== version) throw new Refusal('conflict', `Somebody changed ${entry.key ?? 'an object'} while the file was being imported; nothing was imported. Import it again.`)
+}
+
+function changeCase(context: Context, job: Job, entry: Entry): Before {
+  const { tx } = context
+  const of = caseAt(job, entry)
+  const stored = entry.id === null ? undefined : caseById(tx, entry.id)
+  if (!stored) throw new Refusal('deleted', `${entry.key ?? 'A case'} was deleted while the file was being imported; nothing was imported.`)
+  moved(entry, stored.version)
+  const changes = (field: string) => entry.changes.includes(field)
+  const edit = definedOf({
+    title: changes('title') ? of.title : undefined, objective: changes('objective') ? richText(of.objective) : undefined, importance: changes('importance') ? of.importance : undefined, type: changes('type') ? of.type || 'Functional' : undefined, component: changes('component') ? of.component : undefined,
+    folderId: changes('folder') ? folderOf(context, of.folder, job.folders) : undefined, estimate: changes('estimate') ? of.estimate : undefined, ownerId: changes('owner') ? entry.ownerId : undefined, automation: changes('automation') ? of.automation : undefined,
+  })
+  const version = stored.version + 1
+  const set = Object.fromEntries(Object.keys(edit).map((name) => [name, Object.entries(stored).find(([column]) => column === name)?.[1] ?? null]))
+  saveCase(tx, stored.id, { ...edit, version, updatedAt: context.now })
+  for (const requirement of entry.links) addLink(tx, { projectId: context.project.id, requirementId: requirement.id, caseId: stored.id, revision: requirement.revision, versionId: null }, context.by)
+  const rest = changeCommon(context, 'case', of, entry, stored.id)
+  context.change({ kind: 'case', id: stored.id, ref: `TC-${stored.number}`, action: 'changed', detail: { 'by an import': [null, entry.changes.join(', ')] } })
+  const content = job.stamps.get(stored.id)
+  return { id: stored.id, version, set, ...rest, ...(content !== undefined && { content }) }
+}
+
+function changeRequirement(context: Context, job: Job, entry: Entry, parentId: number | null): Before {
+  const { tx, project } = context
+  const of = requirementAt(job, entry)
+  const stored = entry.id === null ? undefined : requirementById(tx, project.id, entry.id)
+  if (!stored || stored.deletedAt !== null) throw new Refusal('deleted', `${entry.key ?? 'A requirement'} was deleted while the file was being imported; nothing was imported.`)
+  moved(entry, stored.version)
+  const changes = (...fields: readonly string[]) => fields.some((field) => entry.changes.includes(field))
+  const edit = definedOf({
+    title: changes('title') ? of.title : undefined, text: changes('text') ? textOf(job, of) : undefined, kind: changes('kind') ? of.kind : undefined, component: changes('component') ? of.component : undefined, state: changes('state') ? of.state : undefined, parentId: changes('parent') ? parentId : undefined,
+    likelihood: changes('risk', 'likelihood') ? of.likelihood : undefined, impact: changes('risk', 'impact') ? of.impact : undefined, ownerId: changes('owner') ? entry.ownerId : undefined, outsideRef: changes('reference') ? of.reference : undefined,
+  })
+  const set = Object.fromEntries(Object.keys(edit).map((name) => [name, Object.entries(stored).find(([column]) => column === name)?.[1] ?? null]))
+  const after = saveRequirement(tx, stored, edit, context.by)
+  const rest = changeCommon(context, 'requirement', of, entry, stored.id)
+  const targets = targetsOf(tx, stored.id).map(({ release, iteration }) => ({ release, iteration }))
+  const retargeted = changes('release', 'iteration')
+  if (retargeted) setTargets(tx, stored.id, entry.release === null ? [] : [{ release: entry.release, iteration: entry.iteration }])
+  context.change({ kind: 'requirement', id: stored.id, ref: `RQ-${stored.number}`, action: 'changed', detail: { 'by an import': [null, entry.changes.join(', ')] } })
+  return { id: stored.id, version: after.version, set, ...rest, ...(retargeted && { targets }) }
+}
+
+function changeCommon(context: Context, kind: OwnerKind, of: CaseRead | RequirementRead, entry: Entry, id: number): Pick<Before, 'tags' | 'values'> {
+  const fields = entry.custom.filter(({ field }) => entry.changes.includes(`custom:${field.name}`))
+  const old = valuesOf(context.tx, kind, context.project.id, [id]).get(id) ?? {}
+  for (const { field, values } of fields) setValues(context.tx, field, id, values)
+  const tags = entry.changes.includes('tags') ? (entry.stored?.tags ?? []) : null
+  if (tags) setTags(context.tx, context.project.id, kind, id, of.tags)
+  return { ...(tags && { tags }), ...(fields.length > 0 && { values: Object.fromEntries(fields.map(({ field }) => [String(field.id), old[String(field.id)] ?? []])) }) }
+}
+
+/** Ties between requirements of the file, once all of them have an id. */
+function relate(context: Context, job: Job): void {
+  if (job.read.relations.length === 0) return
+  const ids = new Map(job.plan.entries.map((entry) => [requirementAt(job, entry).id, job.made.get(entry.index) ?? entry.id]))
+  for (const { from, to, kind } of job.read.relations) {
+    const [fromId, toId] = [ids.get(from), ids.get(to)]
+    if (fromId != null && toId != null && fromId !== toId) addRelation(context.tx, { projectId: context.project.id, fromId, toId, kind: kind.slice(0, 60), now: context.now })
+  }
+}

@@ -1,0 +1,19 @@
+import { fixSignal, type Signal, signalsOf } from '#core/cases/signals.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import type { Draft } from './useWorkingCopy.ts'
+import css from './Steps.module.css'
+
+/** What the case would be better for, with a fix where there is one; it never stands in the way. */
+export function Signals({ draft, onFix, onGo }: { draft: Draft; onFix: (content: ReturnType<typeof fixSignal>) => void; onGo: (step: number) => void }) {
+  const signals = signalsOf(draft)
+  if (signals.length === 0) return null
+  return (
+    <ul className={css['signals']} aria-label="What would make this case better">
+      {signals.slice(0, 5).map((signal) => (
+        <li key={`${signal.kind}${signal.sentence}`}>{signal.sentence}. {signal.fix !== null ? <Button look="word" onClick={() => onFix(fixSignal(draft, signal))}>{signal.fix}</Button> : goTo(signal, onGo)}</li>
+      ))}
+    </ul>
+  )
+}
+
+const goTo = ({ step }: Signal, onGo: (step: number) => void) => (step === null ? null : <Button look="word" onClick={() => onGo(step)}>write it</Button>)
