@@ -18,6 +18,8 @@ import { addRequirement, requirementById, saveRequirement, setTargets } from '#d
 import { addAttempt, addAttemptRow, addItem, addRun, itemsOfRun, saveChange, saveItem, setTeam } from '#db/runs/queries.ts'
 import { addAttachment, addComment } from '#db/talk/queries.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
+import { fillDepot } from './fill-depot.ts'
+import { fillFields } from './fill-fields.ts'
 import { heroCases } from './hero-cases.ts'
 import { type DemoDefect, defects, openings, orphanCases, outline } from './outline.ts'
 import { parseOutline } from './parse-outline.ts'
@@ -70,7 +72,8 @@ function fill(tx: Tx, of: Filling): void {
   const runs = execute(tx, frame, plans, { ...of, random, basis })
   logDefects(tx, frame, basis, runs, of)
   editLately(tx, frame, basis, of)
-  setUpDepot(tx, of)
+  fillFields(tx, frame.projectId, { cases: basis.cases, requirements: [...basis.requirements].map(([title, id]) => ({ id, title })), people: people.map(({ id }) => id), random: seeded(77), now: of.now })
+  fillDepot(tx, { now: of.now, emptyFingerprint: fingerprintOf(emptyContent) })
 }
 
 function setUpFerry(tx: Tx, now: number) {
@@ -384,18 +387,3 @@ function editLately(tx: Tx, frame: Frame, basis: Basis, of: Filling): void {
   addComment(tx, { projectId: frame.projectId, ownerKind: 'requirement', ownerId: vehicle, text: '<p>The harbour office measures <strong>with</strong> the towing hook. Do we?</p>', at: of.now - 1.2 * day, personId: 'tobin' })
   addComment(tx, { projectId: frame.projectId, ownerKind: 'requirement', ownerId: vehicle, text: '<p>Yes, the length in the papers counts the hook.</p>', at: of.now - day, personId: 'ansa' })
 }
-
-function setUpDepot(tx: Tx, of: Filling): void {
-  const projectId = addProject(tx, { key: 'DEPOT', name: 'Spare-parts store', product: 'Depot', timeZone: 'Europe/Oslo', createdAt: of.now - 60 * day })
-  addMember(tx, projectId, 'mira', { role: 'lead' })
-  addMember(tx, projectId, 'piet', { role: 'tester' })
-  const releaseId = addRelease(tx, projectId, { name: '1.0', state: 'In test', startOn: null, dueOn: format(addDays(of.now, 40), 'yyyy-MM-dd') })
-  addBuild(tx, projectId, { releaseId, name: '1.0.0-a', offeredAt: of.now - 5 * day })
-  const by = { now: of.now - 20 * day, personId: 'mira' }
-  for (const [index, title] of ['A part is found by its number', 'Stock never falls below nought', 'An order is placed before the last part is used'].entries()) {
-    const requirementId = addRequirement(tx, { projectId, number: takeNumbers(tx, projectId, 'RQ'), parentId: null, position: index + 1, title, state: 'Agreed', component: 'Stock', likelihood: 3, impact: 3 }, by)
-    const made = addCase(tx, { projectId, number: takeNumbers(tx, projectId, 'TC'), title: `${title}: the usual way`, position: index + 1, component: 'Stock' }, { ...by, emptyFingerprint: fingerprintOf(emptyContent) })
-    addLink(tx, { projectId, requirementId, caseId: made.id, revision: 1, versionId: null }, by)
-  }
-}
-

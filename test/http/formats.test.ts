@@ -67,7 +67,9 @@ it('leaves what somebody changed since the import when it is taken back, and nam
 })
 it('keeps mappings by name, shares them, and reads by them', async () => {
   const bytes = 'Nummer;Was;Tun\n1;Ruder prüfen;Drehen\n;;Loslassen\n'
-  expect((await send(bytes, 'dry=yes&what=cases')).body.detail).to.match(/not a header that can be recognised/)
+  expect((await send(bytes, 'dry=no&what=cases')).body.detail).to.match(/not a header that can be recognised/)
+  const open = (await send(bytes, 'dry=yes&what=cases')).body
+  expect([open.mapping.header, open.mapping.columns, open.problems[0].message.slice(0, 36)]).to.deep.equal([1, {}, 'no column is read as the title; the '])
   const mapping = { what: 'cases', header: 1, first: 2, columns: { A: 'id', B: 'title', C: 'action' }, begins: 'id' }
   const told = (await send(bytes, `dry=yes&mapping=${encodeURIComponent(JSON.stringify(mapping))}`)).body
   expect([told.cases, told.steps]).to.deep.equal([1, 2])

@@ -56,6 +56,16 @@ export function guessMapping(sheet: Sheet, wanted: What | null, custom: readonly
   return { ...base, ...caseShape(data, best.fields) }
 }
 
+/** A mapping to be filled in by a person: the widest of the first rows is taken for the headers, and those that are known are filled in. */
+export function emptyMapping(sheet: Sheet, what: What): Mapping {
+  const rows = sheet.rows.slice(0, looked)
+  const widest = Math.max(0, ...rows.map(filledIn))
+  const headers = rows.find((row) => filledIn(row) === widest)
+  const header = headers?.line ?? 1
+  const columns = Object.fromEntries(mapColumns(what, headers?.cells ?? []).flatMap((field, index) => (field === null ? [] : [[columnName(index), field]])))
+  return { what, sheets: null, header, first: rows.find(({ line }) => line > header)?.line ?? header + 1, columns, layout: 'a row a step', begins: 'title' }
+}
+
 /** Which layout the rows of cases have, and by which column a case begins. */
 function caseShape(data: readonly SheetRow[], fields: readonly (string | null)[]): Pick<Mapping, 'layout' | 'begins'> {
   const values = (field: string) => data.map((row) => (row.cells[fields.indexOf(field)] ?? '').trim())

@@ -20,7 +20,7 @@ export async function importFile(context: OpenContext, { query }: Input<typeof c
   const bytes = await bodyOf(request)
   const mapping = query.mapping ?? (query.named === undefined ? undefined : namedMapping(context, query.named))
   const custom = (owner: 'requirement' | 'case') => customFields(tx, project.id, owner).map(({ name }) => name)
-  const { format, read, mapping: used, sheets, told } = await readFile(bytes, { format: query.format, what: query.what ?? mapping?.what, mapping, custom: [...custom('requirement'), ...custom('case')] })
+  const { format, read, mapping: used, sheets, told } = await readFile(bytes, { format: query.format, what: query.what ?? mapping?.what, mapping, custom: [...custom('requirement'), ...custom('case')], lenient: query.dry === 'yes' })
   const what = kindOf(read) === 'case' ? 'cases' : 'requirements'
   const options = { source: query.source ?? query.named ?? 'file', release: query.release ?? null, signal: request.signal }
   const plan = await planImport(store, read, options)

@@ -1,7 +1,7 @@
 import { dialects } from '@cucumber/gherkin'
 import type { What } from '#core/formats/columns.ts'
 import { readGherkin } from '#core/formats/gherkin.ts'
-import { guessMapping, type Mapping } from '#core/formats/mapping.ts'
+import { emptyMapping, guessMapping, type Mapping } from '#core/formats/mapping.ts'
 import { readMarkdown } from '#core/formats/markdown.ts'
 import { raggedRows, readSheet } from '#core/formats/read-sheet.ts'
 import { readReqif } from '#core/formats/reqif.ts'
@@ -22,6 +22,8 @@ export interface ReadOptions {
   readonly mapping?: Mapping | undefined
   /** Names of the project's own fields, which headers may name. */
   readonly custom?: readonly string[]
+  /** Where nothing is recognised: answer a mapping to be filled in, with what is missing as a problem, instead of a refusal. */
+  readonly lenient?: boolean
 }
 export interface SheetShown {
   readonly name: string
@@ -108,12 +110,13 @@ function readSheets(format: 'csv' | 'xlsx' | 'ods', workbook: WorkbookRead, opti
   const given = options.mapping
   const chosen = given?.sheets ? filled.filter(({ name }) => given.sheets?.includes(name)) : filled
   if (chosen.length === 0) throw new Refusal('invalid', `None of the sheets ${given?.sheets?.map((name) => `“${name}”`).join(', ') ?? ''} is in the file; it has ${workbook.sheets.map(({ name }) => `“${name}”`).join(', ')}.`)
-  const mapped = chosen.map((sheet) => ({ sheet, mapping: given ?? guessMapping(sheet, options.what ?? null, options.custom ?? []) }))
+  const guessed = chosen.map((sheet) => ({ sheet, mapping: given ?? guessMapping(sheet, options.what ?? null, options.custom ?? []) }))
+  const mapped = options.lenient && guessed.every(({ mapping }) => mapping === null) ? guessed.slice(0, 1).map(({ sheet }) => ({ sheet, mapping: emptyMapping(sheet, options.what ?? 'cases') })) : guessed
   const known = mapped.filter((each): each is { sheet: Sheet; mapping: Mapping } => each.mapping !== null)
   const first = known[0]
   if (!first) {
     const header = chosen[0]?.rows.find(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-    throw new Refusal('invalid', `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${(header?.cells ?? []).slice(0, 5).map((cell) => `“${cell.slice(0, 30)}”`).join(', ')}). Name the columns, at least “title”.`, { current: shown })
+    throw new Refusal('invalid', `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${(header?.cells ?? []).slice(0, 5).map((cell) => `“${cell.slice(0, 30)}”`).join(', ')}). Name the columns, at least “title”.`)
   }
   // Sheets that hold something else than the first are passed over, and that is told.
   const alike = known.filter(({ mapping }) => mapping.what === first.mapping.what)

@@ -1,15 +1,15 @@
-import { emptyContent, fingerprintText } from '#core/cases/steps.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
-import { addCase, addLink, addWaitingVersion, caseById, lastCasePosition, saveCase, writeContent } from '#db/cases/queries.ts'
+import { addCases, type BulkCase } from '#db/cases/bulk.ts'
+import { addLink, addWaitingVersion, caseById, lastCasePosition, saveCase, writeContent } from '#db/cases/queries.ts'
 import { addAct, addRelation, dropWaiting, finishAct, type OwnerKind, setOrigin, swapWorking } from '#db/formats/imports.ts'
 import { dropStaged, showStaged } from '#db/formats/staging.ts'
 import { setTags, setValues, valuesOf } from '#db/projects/fields.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
 import { addRequirement, lastPosition, requirementById, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
-import { type Context, fingerprint } from '#server/http/context.ts'
+import type { Context } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import { contentOf, type Entry, folderOf, type ImportOptions, type ImportPlan, inSlices, planImport, refusal, type Store } from './import-read.ts'
 
@@ -50,11 +50,12 @@ export async function storeImport(store: Store, read: FileRead, options: ImportO
   }))
   const made = new Map<number, number>()
   const job: Job = { read, plan, options, ...start, made, folders: new Map(), stamps: new Map() }
-  const stage = plan.kind === 'case' ? stageCase : stageRequirement
+  const stage = plan.kind === 'case' ? stageCases : stageRequirements
   const total = fresh.length + changed.length
   const done = (count: number) => options.onProgress?.(count, total)
   try {
-    await inSlices(store, fresh.length, { ...(options.signal && { signal: options.signal }), onProgress: done }, (context, at) => { const entry = fresh[at]; if (entry) made.set(entry.index, stage(context, job, entry, at)) })
+    const chunks = Math.ceil(fresh.length / chunk)
+    await inSlices(store, chunks, { ...(options.signal && { signal: options.signal }), onProgress: (count) => done(Math.min(fresh.length, count * chunk)) }, (context, at) => stage(context, job, fresh.slice(at * chunk, (at + 1) * chunk), at * chunk))
     if (plan.kind === 'case') await inSlices(store, changed.length, { ...(options.signal && { signal: options.signal }), onProgress: (count) => done(fresh.length + count) }, (context, at) => { const entry = changed[at]; if (entry) stageContent(context, job, entry) })
     return store((context) => show(context, job, { fresh, changed }))
   } catch (error) {
@@ -91,20 +92,29 @@ const requirementAt = ({ read }: Job, { index }: Entry): RequirementRead => {
   return of
 }
 
-const emptyFingerprint = fingerprint(fingerprintText(emptyContent))
+/** So many new objects are staged by one set of statements. */
+const chunk = 50
 
-function stageCase(context: Context, job: Job, entry: Entry, at: number): number {
-  const of = caseAt(job, entry)
-  const { content, stamp } = contentOf(of, null, job.read.fields)
-  const made = addCase(context.tx, {
-    projectId: context.project.id, number: job.number + at, position: job.position + at, title: of.title, objective: richText(of.objective), folderId: folderOf(context, of.folder, job.folders), importance: of.importance, component: of.component.slice(0, 80), estimate: of.estimate, ownerId: entry.ownerId,
-    automation: of.automation, steps: content.steps.length, deletedAt: 1, ...(of.type !== '' && { type: of.type.slice(0, 60) }),
-  }, { ...context.by, emptyFingerprint })
-  if (stamp !== emptyFingerprint) writeContent(context.tx, { id: made.workingId, caseId: made.id }, content, stamp)
-  for (const requirement of entry.links) addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: made.id, revision: requirement.revision, versionId: null }, context.by)
-  common(context, 'case', made.id, of, entry)
-  return made.id
+function stageCases(context: Context, job: Job, entries: readonly Entry[], from: number): void {
+  const rows = entries.map((entry, at): BulkCase => {
+    const of = caseAt(job, entry)
+    const { content, stamp } = contentOf(of, null, job.read.fields)
+    return {
+      number: job.number + from + at, position: job.position + from + at, title: of.title, objective: cleanHtml(richText(of.objective)), folderId: folderOf(context, of.folder, job.folders), importance: of.importance, component: of.component.slice(0, 80), estimate: of.estimate, ownerId: entry.ownerId,
+      automation: of.automation, type: of.type.slice(0, 60) || 'Functional', deletedAt: 1, content, fingerprint: stamp,
+    }
+  })
+  addCases(context.tx, context.project.id, rows, context.by).forEach((id, at) => {
+    const entry = entries[at]
+    if (!entry) return
+    job.made.set(entry.index, id)
+    for (const requirement of entry.links) addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: id, revision: requirement.revision, versionId: null }, context.by)
+    common(context, 'case', id, caseAt(job, entry), entry)
+  })
 }
+
+const stageRequirements = (context: Context, job: Job, entries: readonly Entry[], from: number): void =>
+  entries.forEach((entry, at) => job.made.set(entry.index, stageRequirement(context, job, entry, from + at)))
 
 function stageRequirement(context: Context, job: Job, entry: Entry, at: number): number {
   const of = requirementAt(job, entry)

@@ -72,16 +72,17 @@ function summary({ steps, same }: CaseComparison): string {
 
 function Changes({ of }: { of: CaseComparison }) {
   const differs = (all: readonly { kind: string }[]) => all.some(({ kind }) => kind !== 'same')
+  const data = of.steps.some((step) => step.data.length > 0)
   const rows = JSON.stringify(of.rows.before) !== JSON.stringify(of.rows.after)
   return (
     <>
       {(differs(of.preconditions) || of.preconditions.length > 0) && <p><span className="quiet">before</span> <Words of={of.preconditions} /></p>}
       <table className={css['steps']}>
-        <thead><tr><th><span className="hidden">Place and change</span></th><th>Action</th><th>Expected</th><th>Data</th></tr></thead>
+        <thead><tr><th><span className="hidden">Place and change</span></th><th>Action</th><th>Expected</th>{data && <th>Data</th>}</tr></thead>
         <tbody>
           {of.steps.map((step, index) => {
             const what = step.before === null ? 'added' : step.after === null ? 'removed' : [...(step.changed ? ['changed'] : []), ...(step.moved ? [`was ${step.before + 1}`] : [])].join(', ')
-            return <tr key={index} data-what={what || undefined}><th scope="row"><b>{(step.after ?? step.before ?? 0) + 1}</b> <span>{what}</span></th><td><Words of={step.action} /></td><td><Words of={step.expected} /></td><td><Words of={step.data} /></td></tr>
+            return <tr key={index} data-what={what || undefined}><th scope="row"><b>{(step.after ?? step.before ?? 0) + 1}</b> <span>{what}</span></th><td><Words of={step.action} /></td><td><Words of={step.expected} /></td>{data && <td><Words of={step.data} /></td>}</tr>
           })}
         </tbody>
       </table>

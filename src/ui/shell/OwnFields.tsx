@@ -44,10 +44,9 @@ function Value({ field, values, onSet }: { field: CustomField; values: readonly 
   if (field.kind === 'person') return <Choice label={field.name} value={first} options={peopleOptions(project)} onChoose={(value) => onSet(value === '' ? [] : [value])} />
   if (field.kind === 'choice') return <Choice label={field.name} value={first} options={[none, ...field.choices]} onChoose={(value) => onSet(value === '' ? [] : [value])} />
   if (field.kind === 'multi-choice') return <Several field={field} values={values} onSet={onSet} />
-  if (field.kind === 'date') return <input type="date" className={css['date']} aria-label={field.name} value={first} onChange={(event) => onSet(event.target.value === '' ? [] : [event.target.value])} />
   return (
     <>
-      {field.kind === 'link' && first !== '' && <a href={first} rel="noreferrer">open ↗</a>} <EditText label={field.name} value={first} placeholder={field.required ? 'required' : 'none'} onStore={(value) => onSet(value === '' ? [] : [value])} />
+      {field.kind === 'link' && first !== '' && <a href={first} rel="noreferrer">open ↗</a>} <EditText label={field.name} value={first} placeholder={field.required ? 'required' : field.kind === 'date' ? 'none, such as 2026-11-23' : 'none'} onStore={(value) => onSet(value === '' ? [] : [value])} />
     </>
   )
 }
