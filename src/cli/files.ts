@@ -1,9 +1,10 @@
-import { readFile as readBytes, stat, writeFile } from 'node:fs/promises'
+import { open, readFile as readBytes, stat, writeFile } from 'node:fs/promises'
 import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
 import type { Command } from 'commander'
 import { type Mapping, mappingShape } from '#core/formats/mapping.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { readArchive, writeArchive } from '#server/formats/archive-file.ts'
 import { exportAs } from '#server/formats/export-as.ts'
 import { importAs, mappingNamed, tryImportAs } from '#server/formats/import-as.ts'
 import { inspectFile } from '#server/formats/inspect-file.ts'
@@ -21,6 +22,17 @@ function formatNamed(format: string | undefined): FileFormat | undefined {
   const known = fileFormats.find((each) => each === format)
   if (!known) throw new Refusal('invalid', `--format ${format}: the formats that are read are ${fileFormats.join(', ')}.`)
   return known
+}
+
+/** An archive may be larger than any other file: it is told by the name of its first entry, which stands at the beginning. */
+async function looksLikeArchive(file: string): Promise<boolean> {
+  const handle = await open(file)
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(100), 0, 100, 0)
+    return buffer.subarray(0, bytesRead).includes('rovant-archive.json')
+  } finally {
+    await handle.close()
+  }
 }
 
 /** A mapping from a file of JSON, or `undefined` when there is no file of that name. */
@@ -60,9 +72,15 @@ export function addFiles(program: Command): void {
     })
   program.command('import <file>').description('import requirements or cases; what is there already is updated').requiredOption('--project <key>', 'project').option('--format <name>', fileFormats.join(', ')).option('--mapping <name-or-file>', 'a kept mapping, or one as JSON').option('--dry-run', 'store nothing').option('--data <dir>', 'data directory', 'data/main').option('--json', 'one JSON document')
     .action(importCommand)
-  program.command('export').description('write requirements or cases to a file').requiredOption('--project <key>', 'project').requiredOption('--format <name>', 'csv, xlsx, gherkin, markdown, reqif, reqifz, pdf').option('--what <kind>', 'cases or requirements').option('--out <file>', 'file to write').option('--data <dir>', 'data directory', 'data/main')
+  program.command('export').description('write requirements or cases to a file').requiredOption('--project <key>', 'project').requiredOption('--format <name>', 'csv, xlsx, gherkin, markdown, reqif, reqifz, pdf, rovant-archive').option('--what <kind>', 'cases or requirements').option('--out <file>', 'file to write').option('--data <dir>', 'data directory', 'data/main')
     .action(async (options: { project: string; format: string; what?: string; out?: string; data: string }) => {
       const store = existingData(options.data)
+      if (options.format === 'rovant-archive') {
+        const out = options.out ?? `${options.project}.rovant.zip`
+        const { rows, attachments } = await writeArchive(store, options.data, options.project, out)
+        process.stderr.write(`${out} is written: ${rows} rows and ${attachments} attachments, with nothing left out.\n`)
+        return store.close()
+      }
       const made = await exportAs(store, options.project, { format: options.format, what: options.what })
       for (const each of made.left) process.stderr.write(`left out: ${each}\n`)
       if (options.out === undefined) process.stdout.write(made.bytes)
@@ -75,8 +93,14 @@ export function addFiles(program: Command): void {
 }
 
 async function importCommand(file: string, options: ImportOptions): Promise<void> {
-  const bytes = await read(file)
+  const archive = options.format === 'rovant-archive' || (options.format === undefined && (await looksLikeArchive(file)))
+  const bytes = archive ? await readBytes(file) : await read(file)
   const store = existingData(options.data)
+  if (archive) {
+    const told = options.dryRun ? null : await readArchive(store, options.data, options.project, bytes)
+    print(options.json, told ?? {}, () => [told ? `${options.project} is made of it: ${told.rows} rows and ${told.attachments} attachments` : `${file}: an archive of a whole project; nothing was stored (dry run)`])
+    return store.close()
+  }
   const mapping = options.mapping === undefined ? undefined : ((await mappingIn(options.mapping)) ?? mappingNamed(store, options.project, options.mapping))
   const of = { bytes, format: formatNamed(options.format), mapping, source: options.mapping !== undefined && !existsSync(options.mapping) ? options.mapping : basename(file) }
   try {
