@@ -1,5 +1,8 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
 
 let server: Running
 let mira: Client
@@ -104,4 +107,21 @@ it('sets up the first administrator once, with the code from the console', async
   expect((await nobody.send('POST', '/set-up', { ...body, code, email: 'eve@tarnsey.example' })).status).to.equal(403)
   expect((await nobody.send('POST', '/sign-in', { email: body.email, password: body.password })).body.projects[0].key).to.equal('NEW')
   await empty.stop()
+})
+
+it('changes five thousand cases by one request, keeps history of each, and gives every one its own back', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'rovant-bulk-'))
+  writeFileSync(join(folder, 'many.csv'), `case,action,importance\n${Array.from({ length: 5000 }, (_, n) => `Many ${n},Do it,${n % 3 === 0 ? 'Low' : 'Medium'}`).join('\n')}\n`)
+  expect((await rovant(['import', join(folder, 'many.csv'), '--project', 'FERRY', '--data', server.data])).code).to.equal(0)
+  const { ids } = (await mira.get('/projects/FERRY/cases/order?text=Many')).body
+  const done = await mira.send('PATCH', '/projects/FERRY/cases', { ids, set: { importance: 'Low', component: 'Harbour' } })
+  expect([ids.length, done.body.changed]).to.deep.equal([5000, 5000])
+  const first = (await mira.get(`/projects/FERRY/cases?ids=${ids.slice(0, 2)}`)).body.rows
+  expect(first.map(({ importance, component, version }: Record<string, unknown>) => [importance, component, version])).to.deep.equal([['Low', 'Harbour', 2], ['Low', 'Harbour', 2]])
+  const history = (await mira.get(`/projects/FERRY/history?ref=${first[1].key}`)).body.rows[0]
+  expect(history).to.deep.include({ action: 'changed', person: 'Mira Kell', detail: { importance: ['Medium', 'Low'], component: ['', 'Harbour'] } })
+  expect(new Set(done.body.undo.map(({ set }: { set: unknown }) => JSON.stringify(set))).size).to.equal(2)
+  expect((await mira.send('PATCH', '/projects/FERRY/cases', { ids: [...ids.slice(0, 3), 999_999], set: { importance: 'High' } })).body.detail).to.match(/1 of the chosen ones are not there any more; nothing was changed/)
+  const retire = (await mira.send('PATCH', '/projects/FERRY/cases', { ids: ids.slice(0, 2), set: { retired: true } })).body
+  expect(retire.undo.map(({ set }: { set: unknown }) => set)).to.deep.equal([{ retired: false }, { retired: false }])
 })

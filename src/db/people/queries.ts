@@ -71,6 +71,10 @@ export interface NewChange {
   readonly detail: Changes | null
 }
 
+export function addChanges(tx: Tx, all: readonly NewChange[]): void {
+  const rows = all.map((of) => [of.projectId, of.at, of.personId, of.kind, of.ownerId, of.ref, of.action, of.detail === null ? null : JSON.stringify(of.detail)])
+  tx.run(sql`insert into change (project_id, at, person_id, kind, owner_id, ref, action, detail) select j.value ->> 0, j.value ->> 1, j.value ->> 2, j.value ->> 3, j.value ->> 4, j.value ->> 5, j.value ->> 6, j.value ->> 7 from json_each(${JSON.stringify(rows)}) j`)
+}
 export const addChange = (tx: Tx, of: NewChange): number =>
   tx.insert(change).values({ ...of, detail: of.detail && JSON.stringify(of.detail) }).returning({ id: change.id }).get().id
 

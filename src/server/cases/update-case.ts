@@ -1,8 +1,10 @@
 import type { bulkCases as bulkContract, updateCase as contract } from '#core/cases/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/people/history.ts'
-import { caseById, type CaseStored, findCase, saveCase } from '#db/cases/queries.ts'
-import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { type CaseStored, findCase, saveCase } from '#db/cases/queries.ts'
+import { belongs } from '#db/projects/queries.ts'
+import { bulkSet } from '#server/finding/bulk-edit.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
@@ -16,14 +18,13 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
   return { version: storeFields(context, before, body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) }) }
 }
 
-export const bulkCases = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> =>
-  bulkEdit(body.ids, body.set, {
-    find: (id) => {
-      const stored = found(caseById(context.tx, id), 'One of the chosen cases')
-      return { ...found(stored.projectId === context.project.id ? stored : undefined, 'one of the chosen cases'), retired: stored.retiredAt !== null }
-    },
-    store: (before, edit) => void storeFields(context, before, edit),
-  })
+export function bulkCases(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
+  const { retired, ...set } = definedOf(body.set)
+  if (set.folderId != null && !belongs(context.tx, context.project.id, 'folder', set.folderId)) throw new Refusal('invalid', 'That folder is not one of this project; nothing was changed.')
+  const done = bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids: body.ids, set: { ...set, ...(retired !== undefined && { retiredAt: retired ? context.now : null }) } })
+  // To the person a case is retired or not; when, is kept beside it.
+  return { ...done, undo: done.undo.map(({ id, set: { retiredAt, ...rest } }) => ({ id, set: { ...rest, ...(retiredAt !== undefined && { retired: retiredAt !== null }) } })) }
+}
 
 function storeFields(context: Context, before: CaseStored, { retired, tags, custom, ...edit }: Fields): number {
   const detail = { ...changedFields({ ...before, retired: before.retiredAt !== null }, { ...edit, retired }), ...storeTags(context, 'case', before.id, tags), ...(custom && storeCustom(context, 'case', before.id, custom)) }

@@ -3,7 +3,7 @@ import type { Changes } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Role } from '#core/people/contract.ts'
 import type { Tx } from '#db/open.ts'
-import { addChange, type ChangeEvent, type PersonRow } from '#db/people/queries.ts'
+import { addChange, addChanges, type ChangeEvent, type PersonRow } from '#db/people/queries.ts'
 import { bumpStructure, type ProjectRow } from '#db/projects/queries.ts'
 
 /** What a use case works with: its transaction, who asks, when, and a way to write history. */
@@ -17,6 +17,8 @@ export interface Context {
   /** Version named in `If-Match`, where the contract asks for one. */
   readonly expected: number
   readonly change: (of: ChangeOf) => void
+  /** The same for many objects at once; listeners are told of the last. */
+  readonly changeMany: (all: readonly ChangeOf[]) => void
 }
 
 export interface ChangeOf {
@@ -48,13 +50,19 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
     bumped ||= !of.verdict
     changes.push({ id, kind: of.kind, ref: of.ref, action: of.action, at: parts.now })
   }
-  return { context: { ...parts, by: { now: parts.now, personId: parts.person.id === '' ? null : parts.person.id }, change }, changes }
+  const changeMany = (all: readonly ChangeOf[]) => {
+    const last = all.at(-1)
+    if (!last) return
+    addChanges(parts.tx, all.slice(0, -1).map((of) => ({ projectId: parts.project.id, at: parts.now, personId: parts.person.id === '' ? null : parts.person.id, kind: of.kind, ownerId: of.id, ref: of.ref, action: of.action, detail: of.detail ?? null })))
+    change(last)
+  }
+  return { context: { ...parts, by: { now: parts.now, personId: parts.person.id === '' ? null : parts.person.id }, change, changeMany }, changes }
 }
 
 /** The stored object, or a refusal that tells a deleted one from one that never was. */
 export function found<T extends { deletedAt?: number | null }>(stored: T | undefined, name: string): T {
   if (!stored) throw new Refusal('not-found', `There is no ${name} in this project.`)
-  if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted. A lead can bring it back from the history.`)
+  if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted; it can be brought back.`)
   return stored
 }
 

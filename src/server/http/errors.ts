@@ -36,4 +36,4 @@ export interface Problem {
 }
 
 const problem = (status: number, body: Problem): Response =>
-  new Response(JSON.stringify({ ...body, status }), { status, headers: { 'content-type': 'application/problem+json' } })
+  new Response(JSON.stringify({ ...body, status }), { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } })

@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
 import { pino } from 'pino'
 import { type Db, databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
+import { forgetIdempotent } from '#db/people/queries.ts'
 import { type SignInLibrary, signInLibrary } from './sign-in.ts'
 import { type EventHub, eventHub } from './events.ts'
 import { type Jobs, jobPool } from '#server/workers/pool.ts'
@@ -19,6 +20,10 @@ export interface Services {
   readonly logError: (error: unknown) => void
 }
 
+const day = 86_400_000
+/** Answers to requests with an Idempotency-Key are given again for so long. */
+const keptDays = 30
+
 let made: Services | null = null
 
 /** The services of this process; the data directory comes from whoever started it. */
@@ -30,6 +35,9 @@ export function services(): Services {
 function start(data: string): Services {
   mkdirSync(evidenceFolder(data), { recursive: true })
   const db = openDatabase(databaseFile(data))
+  const forget = () => forgetIdempotent(db, Date.now() - keptDays * day)
+  forget()
+  setInterval(forget, day).unref()
   const log = pino({ level: process.env['ROVANT_LOG'] ?? 'warn' })
   return {
     db, data, evidence: evidenceFolder(data),

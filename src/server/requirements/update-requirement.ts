@@ -2,12 +2,12 @@ import type { bulkRequirements as bulkContract, updateRequirement as contract } 
 import { type Changes, changedFields } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { belongs, iterationRelease } from '#db/projects/queries.ts'
-import { findRequirement, requirementById, type RequirementStored, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
+import { findRequirement, type RequirementStored, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
-import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { bulkSet } from '#server/finding/bulk-edit.ts'
 import { definedOf } from '#core/lib/defined.ts'
 
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
@@ -40,7 +40,4 @@ function storeTargets(context: Context, of: RequirementStored, targets: readonly
 }
 
 export const bulkRequirements = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> =>
-  bulkEdit(body.ids, body.set, {
-    find: (id) => found(requirementById(context.tx, context.project.id, id), 'One of the chosen requirements'),
-    store: (before, edit) => void storeFields(context, before, edit),
-  })
+  bulkSet(context, { table: 'requirement', kind: 'requirement', prefix: 'RQ', ids: body.ids, set: definedOf(body.set) })

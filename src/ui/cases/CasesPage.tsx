@@ -21,6 +21,7 @@ import { peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
+import { undoGroups } from '#ui/shell/undo-many.ts'
 import { CaseSheetView } from './CaseSheet.tsx'
 import { caseColumns } from './columns.tsx'
 
@@ -117,7 +118,7 @@ function useCaseWrites() {
   const linking = useWrite(createLinks)
   const set = async (ids: readonly number[], to: Record<string, unknown>) => {
     const done = await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } })
-    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} cases changed.`, { undo: () => { for (const each of done.undo) void bulk.attempt({ params: { key }, body: { ids: [each.id], set: each.set } }) } })
+    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} cases changed.`, { undo: () => { for (const body of undoGroups(done.undo)) void bulk.attempt({ params: { key }, body }) } })
   }
   const remove = async (ids: readonly number[]) => {
     const done = await removing.attempt({ params: { key }, body: { ids: [...ids] } })

@@ -21,6 +21,7 @@ import { peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
+import { undoGroups } from '#ui/shell/undo-many.ts'
 import { requirementColumns } from './columns.tsx'
 import { RequirementSheetView } from './RequirementSheet.tsx'
 
@@ -100,7 +101,7 @@ function useRequirementWrites() {
   const moving = useWrite(moveRequirement)
   const set = async (ids: readonly number[], to: Record<string, unknown>) => {
     const done = await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } })
-    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} requirements changed.`, { undo: () => { for (const each of done.undo) void bulk.attempt({ params: { key }, body: { ids: [each.id], set: each.set } }) } })
+    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} requirements changed.`, { undo: () => { for (const body of undoGroups(done.undo)) void bulk.attempt({ params: { key }, body }) } })
   }
   const remove = async (ids: readonly number[]) => {
     const done = await removing.attempt({ params: { key }, body: { ids: [...ids] } })
