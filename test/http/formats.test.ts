@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
@@ -218,4 +218,45 @@ it('compares revisions of a requirement word by word', async () => {
   expect(told.text.filter(({ kind }: { kind: string }) => kind !== 'same').map(({ text }: { text: string }) => text.trim())).to.deep.equal(['And never twice.'])
   expect((await mira.get(`${P}/requirements/RQ-4/revisions`)).body.rows[0]).to.deep.include({ revision: row.revision + 1, by: 'Mira Kell' })
   expect((await mira.get(`${P}/requirements/RQ-4/compare?from=1&to=99`)).body.detail).to.match(/has no revision 99/)
+})
+it('finds and replaces in many cases by one act, shows every place first, and takes it back', async () => {
+  await send('case,action,expected\nReplace one,Call the purser,The purser comes\nReplace two,Ask a Purser,He knows\nReplace three,Ask a passenger,She knows\n')
+  const ids = (await mira.get(`${P}/cases/order?text=Replace`)).body.ids
+  const ask = (body: object) => mira.send('POST', `${P}/cases/replace`, { find: 'purser', put: 'first <mate>', fields: ['title', 'action', 'expected'], ids, ...body })
+  const shown = (await ask({})).body
+  expect([shown.cases, shown.places, shown.act]).to.deep.equal([2, 3, null])
+  expect(shown.found[0].places[0]).to.deep.equal({ field: 'action', step: 0, before: 'Call the purser', after: 'Call the first <mate>' })
+  expect((await ask({ dry: false, seen: 9 })).body.detail).to.match(/stands in 3 places now, not in the 9 you saw/)
+  const before = await caseOf('Replace one')
+  const done = (await ask({ dry: false, seen: 3 })).body
+  const after = await caseOf('Replace one')
+  expect([after.content.steps[0].action, after.content.steps[0].id, after.version]).to.deep.equal(['Call the first &lt;mate&gt;', before.content.steps[0].id, before.version + 1])
+  expect((await mira.send('POST', `${P}/imports/${done.act}/undo`)).body).to.deep.equal({ deleted: 0, kept: [] })
+  expect((await caseOf('Replace two')).content.steps[0].action).to.equal('Ask a Purser')
+  expect((await ask({ find: '' })).status).to.equal(400)
+})
+for (const [what, spoil, sentence] of [
+  ['cut off', (bytes: Buffer) => bytes.subarray(0, bytes.length - 100), /cut off or damaged/],
+  ['with a changed line', () => Buffer.from(zipSync({ 'rovant-archive.json': strToU8('{"format":"rovant-archive","version":1,"project":{}}'), 'tables/release.jsonl': strToU8('{"id":1}\n[broken') })), /tables\/release.jsonl, line 2: is no JSON/],
+  ['with a changed attachment', () => Buffer.from(zipSync({ 'rovant-archive.json': strToU8('{"format":"rovant-archive","version":1,"project":{}}'), [`attachments/${'a'.repeat(64)}`]: strToU8('other') })), /is not what it was/],
+] as const)
+  it(`refuses an archive ${what}, and makes no project of it`, async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'rovant-archive-'))
+    const out = join(folder, 'ferry.zip')
+    expect((await rovant(['export', '--project', 'FERRY', '--format', 'rovant-archive', '--data', server.data, '--out', out])).code).to.equal(0)
+    writeFileSync(out, spoil(readFileSync(out)))
+    const told = await rovant(['import', out, '--format', 'rovant-archive', '--project', 'COPY', '--data', server.data])
+    expect([told.code, told.out]).to.deep.equal([1, ''])
+    expect(told.err).to.match(sentence)
+    expect((await rovant(['coverage', '--project', 'COPY', '--data', server.data])).err).to.match(/There is no project COPY/)
+  })
+it('makes a project of an archive beside the one it came from, with its evidence', async () => {
+  const out = join(mkdtempSync(join(tmpdir(), 'rovant-archive-')), 'ferry.zip')
+  await rovant(['export', '--project', 'FERRY', '--format', 'rovant-archive', '--data', server.data, '--out', out])
+  expect(JSON.parse((await rovant(['import', out, '--project', 'TWIN', '--data', server.data, '--json'])).out).attachments).to.be.greaterThan(0)
+  const at = new Date().toISOString()
+  const figures = async (key: string) => JSON.parse((await rovant(['coverage', '--project', key, '--data', server.data, '--as-of', at, '--json'])).out).total.figures
+  expect(await figures('TWIN')).to.deep.equal(await figures('FERRY'))
+  expect((await rovant(['verify', '--data', server.data])).out).to.match(/sound/)
+  expect((await rovant(['import', out, '--project', 'TWIN', '--data', server.data])).err).to.match(/There is a project TWIN already/)
 })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { replaceFields } from '#core/cases/replace.ts'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 import { mappingShape } from './mapping.ts'
@@ -61,5 +62,11 @@ export const dropMapping = contract({
 export const exportFile = contract({
   name: 'exportFile', method: 'GET', path: '/projects/:key/export', permission: 'viewer', summary: 'Requirements or cases as a file; ids narrow it to some', params: projectParams,
   query: z.object({ format: z.enum(exportFormats), what: z.enum(['requirements', 'cases']), ids: z.string().regex(/^\d+(,\d+){0,4999}$/).transform((ids) => ids.split(',').map(Number)).optional() }), body: none, output: z.unknown(), raw: true,
+})
+const replaceField = z.enum(replaceFields)
+export const replaceText = contract({
+  name: 'replaceText', method: 'POST', path: '/projects/:key/cases/replace', permission: 'tester', summary: 'Find a text in many cases and, unless `dry`, replace it everywhere; `seen` is how many places were shown. Taken back like an import', params: projectParams, query: none,
+  body: z.object({ find: z.string().min(1, 'may not be empty').max(500), put: z.string().max(2000), matchCase: z.boolean().default(false), wholeWords: z.boolean().default(false), fields: z.array(replaceField).min(1), ids: z.array(id).max(20_000).default([]), dry: z.boolean().default(true), seen: z.number().int().min(0).default(0) }),
+  output: z.object({ cases: z.number(), places: z.number(), found: z.array(z.object({ key: z.string(), title: z.string(), places: z.array(z.object({ field: replaceField, step: z.number().nullable(), before: z.string(), after: z.string() })) })), act: id.nullable() }),
 })
 export const health = contract({ name: 'health', method: 'GET', path: '/healthz', permission: 'open', summary: 'Is the server up', params: none, query: none, body: none, output: z.object({ ok: z.literal(true), version: z.string() }) })

@@ -1,7 +1,7 @@
 import { bulkCases, compareCase, confirmLink, createFolder, createLinks, cutVersion, deleteCases, endLink, listCases, listFolders, orderCases, readCase, readVersion, restoreVersion, reviewCase, storeWorkingCopy, updateCase, writeCaseLines } from '#core/cases/contract.ts'
 import { bulkDefects, createDefect, deleteDefects, draftDefectFrom, linkDefect, listDefects, orderDefects, readDefect, updateDefect } from '#core/defects/contract.ts'
 import { deleteView, findAnything, listViews, saveView } from '#core/finding/contract.ts'
-import { dropMapping, exportFile, health, importFile, keepMapping, listImports, listMappings, readImport, undoImport } from '#core/formats/contract.ts'
+import { dropMapping, exportFile, health, importFile, keepMapping, listImports, listMappings, readImport, replaceText, undoImport } from '#core/formats/contract.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from '#core/projects/custom.ts'
 import { askNothing, doNothing, listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents } from '#core/people/contract.ts'
 import { createPlan, createSuite, listPlans, listSuites, orderPlans, orderSuites, pinCases, readPlan, readSuite, updatePlan, updateSuite } from '#core/plans/contract.ts'
@@ -17,7 +17,7 @@ export const contracts: readonly Contract[] = [
   bulkCases, compareCase, confirmLink, createFolder, createLinks, cutVersion, deleteCases, endLink, listCases, listFolders, orderCases, readCase, readVersion, restoreVersion, reviewCase, storeWorkingCopy, updateCase, writeCaseLines,
   bulkDefects, createDefect, deleteDefects, draftDefectFrom, linkDefect, listDefects, orderDefects, readDefect, updateDefect,
   deleteView, findAnything, listViews, saveView,
-  dropMapping, exportFile, health, importFile, keepMapping, listImports, listMappings, readImport, undoImport,
+  dropMapping, exportFile, health, importFile, keepMapping, listImports, listMappings, readImport, replaceText, undoImport,
   createCustomField, deleteCustomField, listCustomFields, updateCustomField,
   askNothing, doNothing, listHistory, readMe, restoreObject, setUpFirst, signIn, signOut, streamEvents,
   createPlan, createSuite, listPlans, listSuites, orderPlans, orderSuites, pinCases, readPlan, readSuite, updatePlan, updateSuite,

@@ -26,6 +26,7 @@ import { CaseSheetView } from './CaseSheet.tsx'
 import { caseColumns } from './columns.tsx'
 
 // Large, and used seldom: it comes when it is asked for.
+const ReplaceDialog = lazy(async () => ({ default: (await import('./ReplaceDialog.tsx')).ReplaceDialog }))
 const ImportDialog = lazy(async () => ({ default: (await import('#ui/formats/ImportDialog.tsx')).ImportDialog }))
 
 interface Initial {
@@ -40,12 +41,13 @@ function Cases({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const { params } = useAddress()
   const { ref, full, open, close } = useSheet(['TC'], 'cases')
-  const [dialog, setDialog] = useState<'lines' | 'import' | null>(null)
+  const [dialog, setDialog] = useState<'lines' | 'import' | 'replace' | null>(null)
+  const [replaceIds, setReplaceIds] = useState<readonly number[]>([])
   const [rows, setRows] = useState<readonly CaseRow[]>(initial.rows.rows)
   const { data: folders } = useAnswer(listFolders, { params: { key } })
   const writes = useCaseWrites()
   usePaging(rows, ref, open)
-  useKeys([{ id: 'new', keys: 'n', label: 'new', run: () => setDialog('lines') }, { id: 'import', keys: 'Ctrl+i', label: 'import a file', quiet: true, run: () => setDialog('import') }])
+  useKeys([{ id: 'new', keys: 'n', label: 'new', run: () => setDialog('lines') }, { id: 'replace', keys: 'Ctrl+h', label: 'find and replace', quiet: true, run: () => { setReplaceIds([]); setDialog('replace') } }, { id: 'import', keys: 'Ctrl+i', label: 'import a file', quiet: true, run: () => setDialog('import') }])
   const show = (filter: object | null) => go({ params: { filter: filter === null ? null : JSON.stringify(filter), text: null } })
   const folderNames = [...new Set(folders?.rows.map(({ name }) => name) ?? [])]
   return (
@@ -62,14 +64,15 @@ function Cases({ initial }: { initial: Initial }) {
                 <Button look="word" onClick={() => show(null)}>{n === all ? `All ${all}` : `${n} of ${all}`}</Button>; show <Button look="word" onClick={() => show({ field: 'state', op: 'is', values: ['In review'] })}>in review</Button>, <Button look="word" onClick={() => show({ field: 'requirements', op: 'is', values: [0] })}>with no requirement</Button>, <Button look="word" onClick={() => show({ field: 'steps', op: 'is', values: [0] })}>with no step</Button>
               </>
             )}
-            actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><ExportMenu what="cases" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
-            bulk={(ids, clear) => <BulkBar ids={ids} clear={clear} writes={writes} folders={folders?.rows ?? []} people={peopleOptions(project)} refs={rows.filter(({ id }) => ids.includes(id)).map((row) => row.key)} />}
+            actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><Button look="word" onClick={() => { setReplaceIds([]); setDialog('replace') }}>Replace</Button><ExportMenu what="cases" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
+            bulk={(ids, clear) => <BulkBar ids={ids} clear={clear} onReplace={() => { setReplaceIds(ids); setDialog('replace') }} writes={writes} folders={folders?.rows ?? []} people={peopleOptions(project)} refs={rows.filter(({ id }) => ids.includes(id)).map((row) => row.key)} />}
             empty={params.get('filter') || params.get('text') ? <>No case fits this filter. <Button look="word" onClick={() => show(null)}>Take the filter away</Button></> : <>Cases say how the product is tested. Write titles as lines; indented lines become steps.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
           />
         }
         sheet={ref === null ? null : <CaseSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}
       />
       {dialog === 'lines' && <Dialog title="Write cases as lines" onClose={() => setDialog(null)} wide><p className="quiet" style={{ marginBlockEnd: 8 }}>A line a case. Lines indented below it are its steps, written <code>action =&gt; expected</code>.</p><CaseWriter requirement={null} /></Dialog>}
+      {dialog === 'replace' && <Suspense><ReplaceDialog ids={replaceIds} onClose={() => setDialog(null)} /></Suspense>}
       {dialog === 'import' && <Suspense><ImportDialog what="cases" onClose={() => setDialog(null)} /></Suspense>}
     </>
   )
@@ -77,7 +80,7 @@ function Cases({ initial }: { initial: Initial }) {
 
 type Writes = ReturnType<typeof useCaseWrites>
 
-function BulkBar({ ids, clear, writes, folders, people, refs }: { ids: readonly number[]; clear: () => void; writes: Writes; folders: readonly { id: number; name: string }[]; people: { value: string; label: string }[]; refs: readonly string[] }) {
+function BulkBar({ ids, clear, onReplace, writes, folders, people, refs }: { ids: readonly number[]; clear: () => void; onReplace: () => void; writes: Writes; folders: readonly { id: number; name: string }[]; people: { value: string; label: string }[]; refs: readonly string[] }) {
   return (
     <>
       <Choice label="Importance" value="x" options={[{ value: 'x', label: 'importance' }, ...importances]} onChoose={(importance) => void writes.set(ids, { importance })} />
@@ -87,6 +90,7 @@ function BulkBar({ ids, clear, writes, folders, people, refs }: { ids: readonly 
       <Pop label="pin to a suite" title="Pin to a suite"><PinTo ids={ids} refs={refs} /></Pop>
       <Pop label="link" title="Link to a requirement"><LinkBox prefix="RQ" onLink={(to) => writes.link(to, refs)} /></Pop>
       <ExportMenu what="cases" ids={ids} />
+      <Button look="word" onClick={onReplace}>find and replace</Button>
       <Button look="word" onClick={() => { void writes.set(ids, { retired: true }); clear() }}>retire</Button>
       <Button look="word" onClick={() => { void writes.remove(ids); clear() }}>delete</Button>
     </>
