@@ -125,3 +125,13 @@ it('changes five thousand cases by one request, keeps history of each, and gives
   const retire = (await mira.send('PATCH', '/projects/FERRY/cases', { ids: ids.slice(0, 2), set: { retired: true } })).body
   expect(retire.undo.map(({ set }: { set: unknown }) => set)).to.deep.equal([{ retired: false }, { retired: false }])
 })
+it('filters by tags, by what was executed, and by defects that are open', async () => {
+  const count = async (list: string, field: string, op: string, values: unknown[]) => (await mira.get(`${P}/${list}?limit=1&filter=${encodeURIComponent(JSON.stringify({ field, op, values }))}`)).body.total
+  const all = (await mira.get(`${P}/cases?limit=1`)).body.total
+  expect(await count('cases', 'tags', 'contains', ['smoke'])).to.be.within(1, all - 1)
+  expect(await count('cases', 'attempts', 'is', [0])).to.be.within(1, all - 1)
+  expect((await count('cases', 'attempts', 'is', [0])) + (await count('cases', 'attempts', 'above', [0]))).to.equal(all)
+  expect(await count('cases', 'defects', 'above', [0])).to.be.within(1, all - 1)
+  expect(await count('requirements', 'tags', 'contains', ['money'])).to.be.above(0)
+  expect(await count('requirements', 'text', 'contains', ['voucher'])).to.be.above(0)
+})

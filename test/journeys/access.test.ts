@@ -16,7 +16,7 @@ after(async () => {
   await server.stop()
 })
 
-const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/TC-15', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
+const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
 
 for (const theme of ['light', 'dark'] as const)
   it(`has nothing for axe to find on any page, ${theme}`, async function () {
@@ -42,6 +42,23 @@ it('has nothing for axe to find on the sign-in page and in dialogs', async () =>
     await page.keyboard.press('Escape')
     await page.waitForTimeout(200)
   }
+  const clean = async (what: string) => expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 200) ?? ''}`), what).to.deep.equal([])
+  await go(page, server, '/p/FERRY/cases')
+  await page.keyboard.press('Control+h')
+  await page.getByRole('textbox', { name: 'Find' }).fill('clerk')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: /^Replace in/ }).waitFor()
+  await clean('find and replace')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+i')
+  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'some.csv', mimeType: 'text/csv', buffer: Buffer.from('case,action,importance,remark\nA,Do,Huge,x\nB,Do,High,y\n') })
+  await page.getByText('“Huge” is none of').waitFor()
+  await clean('import')
+  await page.keyboard.press('Escape')
+  await go(page, server, '/p/FERRY/TC-16')
+  await page.getByRole('button', { name: 'compare the last two' }).press('Enter')
+  await page.getByRole('region', { name: 'Comparison of two versions' }).locator('ins').first().waitFor()
+  await clean('comparison')
   await context.clearCookies()
   await go(page, server, '/sign-in')
   expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id }) => id)).to.deep.equal([])
@@ -54,7 +71,7 @@ it('serves a strict content policy, and no page breaks it', async () => {
   const said: string[] = []
   page.on('console', (message) => { if (message.type() === 'error') said.push(message.text()) })
   page.on('pageerror', (error) => said.push(String(error)))
-  for (const path of ['/p/FERRY', '/p/FERRY/RQ-4', '/p/FERRY/TC-15', '/p/FERRY/reports/risk', '/p/FERRY/desk/800?mine=no']) await go(page, server, path)
+  for (const path of ['/p/FERRY', '/p/FERRY/RQ-4', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/reports/risk', '/p/FERRY/desk/800?mine=no']) await go(page, server, path)
   expect(said).to.deep.equal([])
   const policy = (await context.request.get(`${server.url}/p/FERRY`)).headers()['content-security-policy']
   expect(policy).to.match(/script-src 'self' 'nonce-[\w+/=]+'/).and.not.match(/unsafe-eval|script-src[^;]*unsafe-inline/)

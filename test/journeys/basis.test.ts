@@ -55,6 +55,8 @@ it('compares two versions at an address of their own, and restores one', async (
   const comparison = page.getByRole('region', { name: 'Comparison of two versions' })
   await comparison.locator('ins').first().waitFor()
   expect(await comparison.locator('ins').first().textContent()).to.equal('Add a roof box of 0.05 m')
+  // The frame stays where it is; only the parts within it scroll.
+  expect(await page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).to.equal(0)
   await page.getByRole('button', { name: 'restore 1.0' }).press('Enter')
   await page.getByText('The working copy says again what 1.0 says.').waitFor()
   await page.waitForFunction(() => ![...document.querySelectorAll('textarea')].some(({ value }) => value.includes('roof box')))

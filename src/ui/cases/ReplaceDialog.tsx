@@ -45,7 +45,7 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
       {shown && (
         <>
           <p role="status">{shown.places === 0 ? 'It stands nowhere in these cases.' : <><b>{shown.places} {shown.places === 1 ? 'place' : 'places'}</b> in {shown.cases} {shown.cases === 1 ? 'case' : 'cases'}{shown.found.length < shown.cases && `; the first ${shown.found.length} are shown`}.</>}</p>
-          <ul className={css['found']}>{shown.found.map((own) => (
+          <ul className={css['found']} tabIndex={0} aria-label="Places">{shown.found.map((own) => (
             <li key={own.key}><p><span className="key quiet">{own.key}</span> {own.title}</p><ul>{own.places.map((place, index) => <li key={index}><span className="quiet">{place.step === null ? place.field : `step ${place.step + 1}, ${place.field}`}</span><del>{place.before}</del><ins>{place.after}</ins></li>)}</ul></li>
           ))}</ul>
           {shown.places > 0 && <p className={css['act']}><Button look="main" disabled={busy} onClick={() => void replace()}>{`Replace in ${shown.places} ${shown.places === 1 ? 'place' : 'places'}`}</Button></p>}

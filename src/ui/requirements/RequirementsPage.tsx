@@ -70,7 +70,7 @@ function Requirements({ initial }: { initial: Initial }) {
               <>
                 <Button look="word" onClick={() => show(null)}>{n === all ? `All ${all}` : `${n} of ${all}`}</Button> {byOutline ? <>by outline</> : <Button look="word" onClick={() => go({ params: { sort: null, group: null } })}>back to the outline</Button>}
                 {coverage.attention.length > 0 && <>, of which <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.attention })}>{coverage.attention.length} need attention</Button></>}
-                {coverage.uncovered.length > 0 && <> and <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.uncovered })}>{coverage.uncovered.length} have no case</Button></>}
+                {coverage.uncovered.length > 0 && <> and <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.uncovered })}>{coverage.uncovered.length} have no case</Button></>}; show <Button look="word" onClick={() => show({ field: 'suspect', op: 'above', values: [0] })}>suspect</Button>, <Button look="word" onClick={() => show({ field: 'owner', op: 'is empty', values: [] })}>owned by nobody</Button>
               </>
             )}
             actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><ExportMenu what="requirements" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}

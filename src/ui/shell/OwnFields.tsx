@@ -46,7 +46,7 @@ function Value({ field, values, onSet }: { field: CustomField; values: readonly 
   if (field.kind === 'multi-choice') return <Several field={field} values={values} onSet={onSet} />
   return (
     <>
-      {field.kind === 'link' && first !== '' && <a href={first} rel="noreferrer">open ↗</a>} <EditText label={field.name} value={first} placeholder={field.required ? 'required' : field.kind === 'date' ? 'none, such as 2026-11-23' : 'none'} onStore={(value) => onSet(value === '' ? [] : [value])} />
+      {field.kind === 'link' && first !== '' && <a href={first} rel="noreferrer">open ↗</a>} <EditText label={field.name} value={first} placeholder={field.required ? 'required' : 'none'} onStore={(value) => onSet(value === '' ? [] : [value])} />
     </>
   )
 }
