@@ -16,7 +16,7 @@ export function caseChanges(incoming: CaseRead, rich: CaseRead, fields: readonly
   const plain: Readonly<Record<string, (of: CaseRead) => string>> = {
     title: ({ title }) => title, objective: ({ objective }) => objective, preconditions: ({ preconditions }) => preconditions, importance: ({ importance }) => importance, type: ({ type }) => type || 'Functional', component: ({ component }) => component,
     folder: ({ folder }) => folder.join('\u0000'), estimate: ({ estimate }) => String(estimate), owner: ({ owner }) => owner.toLowerCase(), automation: ({ automation }) => automation, tags: ({ tags }) => [...tags].sort().join('\u0000'),
-    rows: ({ parameters, rows }) => JSON.stringify(rows.map((row) => [...parameters].sort().map((name) => row[name] ?? ''))),
+    rows: ({ rows }) => JSON.stringify(rows.map((row) => Object.entries(row).filter(([, value]) => value !== '').sort(([a], [b]) => (a < b ? -1 : 1)))),
     requirement: (of) => (of === incoming ? String(incoming.requirements.every((key) => stored.requirements.includes(key.toUpperCase()))) : 'true'),
   }
   return [...differing(incoming, stored, fields, plain), ...(named.length > 0 && steps(incoming) !== steps(stored) ? ['steps'] : [])]

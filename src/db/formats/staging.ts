@@ -13,6 +13,9 @@ export function showStaged(tx: Tx, table: Table, ids: readonly number[], parents
 
 /** Takes staged rows out again, with all that hangs on them. */
 export function dropStaged(tx: Tx, table: Table, ids: readonly number[]): void {
+  const kind = table === 'requirement' ? 'requirement' : 'case'
+  tx.run(sql`delete from tagging where owner_kind = ${kind} and ${inIds(sql`owner_id`, ids)}`)
+  tx.run(sql`delete from custom_value where field_id in (select id from custom_field where owner_kind = ${kind}) and ${inIds(sql`owner_id`, ids)}`)
   if (table === 'requirement') {
     tx.run(sql`delete from requirement_target where ${inIds(sql`requirement_id`, ids)}`)
     tx.run(sql`delete from requirement_revision where ${inIds(sql`requirement_id`, ids)}`)
@@ -21,6 +24,7 @@ export function dropStaged(tx: Tx, table: Table, ids: readonly number[]): void {
   }
   tx.run(sql`delete from link where ${inIds(sql`case_id`, ids)}`)
   tx.run(sql`delete from version_step where version_id in (select id from case_version where ${inIds(sql`case_id`, ids)})`)
+  tx.run(sql`delete from data_row where version_id in (select id from case_version where ${inIds(sql`case_id`, ids)})`)
   tx.run(sql`delete from step where ${inIds(sql`case_id`, ids)}`)
   tx.run(sql`delete from case_version where ${inIds(sql`case_id`, ids)}`)
   tx.run(sql`delete from test_case where ${inIds(sql`id`, ids)}`)

@@ -6,7 +6,7 @@ export const mostColumns = 500
 
 /** The separator of a text: the one that most of its first lines have equally often, outside quotes. */
 export function separatorOf(text: string): string {
-  const lines = text.slice(0, 20_000).split(/\r?\n/).slice(0, 20).map((line) => line.replace(/"[^"]*"/g, '')).filter((line) => line.trim() !== '')
+  const lines = text.slice(0, 20_000).replace(/"(?:[^"]|"")*"/g, '').split(/\r?\n/).slice(0, 20).filter((line) => line.trim() !== '')
   const score = (separator: string): number => {
     const counts = lines.map((line) => line.split(separator).length - 1).filter((count) => count > 0)
     return counts.length === 0 ? 0 : counts.length * 1000 + Math.min(...counts)
