@@ -57,14 +57,17 @@ it(`keeps every acknowledged verdict through ${kills} kills at random moments wh
       const of = attempts[index]
       if (of) next[index] = await record(client, { name: `killed-client-${index}`, ...of, from: next[index] ?? 1 }, acknowledged)
     })
-    await new Promise((resolve) => setTimeout(resolve, 60 + random() * 500))
+    // Counted in verdicts and not in time, so that a slow machine is tested as hard as a fast one; then a moment more, to strike between two.
+    const enough = acknowledged.length + 5 + Math.floor(random() * 30)
+    while (acknowledged.length < enough) await new Promise((resolve) => setTimeout(resolve, 2))
+    await new Promise((resolve) => setTimeout(resolve, random() * 20))
     await server.stop('SIGKILL')
     await Promise.all(recording)
     const kept = stored(join(data, 'rovant.db'))
     const lost = acknowledged.filter(({ client, sequence }) => !kept.has(`${client}:${sequence}`))
     expect(lost, `after kill ${round + 1}`).to.deep.equal([])
   }
-  expect(acknowledged.length).to.be.greaterThan(kills * 8)
+  expect(acknowledged.length).to.be.at.least(kills * 5)
   expect((await rovant(['verify', '--data', data])).out).to.match(/sound/)
 })
 

@@ -1,5 +1,5 @@
 import { dialects } from '@cucumber/gherkin'
-import type { What } from '#core/formats/columns.ts'
+import { guessWhat, type What } from '#core/formats/columns.ts'
 import { readGherkin } from '#core/formats/gherkin.ts'
 import { emptyMapping, guessMapping, type Mapping } from '#core/formats/mapping.ts'
 import { readMarkdown } from '#core/formats/markdown.ts'
@@ -82,6 +82,9 @@ export async function formatOf(bytes: Buffer): Promise<FileFormat> {
   if (/^\s*</.test(head) && /REQ-IF/.test(head)) return 'reqif'
   if (/^\s*<(\?xml|!DOCTYPE)/i.test(head)) return 'reqif'
   const lines = head.split(/\r?\n/)
+  // A first line of known headers settles it: a cell further down may well begin a line like a heading or a keyword.
+  const headers = (lines.find((line) => line.trim() !== '') ?? '').split(separatorOf(head)).map((cell) => cell.replaceAll('"', ''))
+  if (headers.length > 1 && guessWhat(headers) !== null) return 'csv'
   if (lines.some((line) => featureWords.some((word) => line.trimStart().startsWith(`${word}:`)))) return 'gherkin'
   return lines.some((line) => /^#{1,6}\s+\S/.test(line)) ? 'markdown' : 'csv'
 }
