@@ -1,20 +1,15 @@
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect } from 'chai'
 import type { BrowserContext } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
-import { go, openBrowser, openPage, signedIn } from './browser.ts'
+import type { Running } from '../server.ts'
+import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
 before(async () => {
-  server = await startServer({ command: 'demo', data: freshData() })
-  context = await openBrowser()
-  await signedIn(context, server, 'mira')
+  ({ server, context } = await startJourney('mira'))
 })
-after(async () => {
-  await context.close()
-  await server.stop()
-})
+after(() => endJourney({ server, context }))
 
 const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
 

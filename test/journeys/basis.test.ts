@@ -3,22 +3,17 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
 import type { BrowserContext } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
+import type { Running } from '../server.ts'
 import { xlsxOf } from '../workbooks.ts'
-import { go, openBrowser, openPage, signedIn } from './browser.ts'
+import { endJourney, go, openPage, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
 const folder = mkdtempSync(join(tmpdir(), 'rovant-files-'))
 before(async () => {
-  server = await startServer({ command: 'demo', data: freshData() })
-  context = await openBrowser()
-  await signedIn(context, server, 'mira')
+  ({ server, context } = await startJourney('mira'))
 })
-after(async () => {
-  await context.close()
-  await server.stop()
-})
+after(() => endJourney({ server, context }))
 const api = async (path: string) => (await context.request.get(`${server.url}/api/v1/projects/FERRY${path}`)).json()
 
 it('imports a workbook nobody named the columns of: shown, mapped by hand, kept, stored, and taken back', async () => {

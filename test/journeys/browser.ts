@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type BrowserContext, chromium, type Page } from 'playwright-core'
-import type { Running } from '../server.ts'
+import { freshData, type Running, startServer } from '../server.ts'
 
 const flags = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
 
@@ -26,4 +26,22 @@ export async function go(page: Page, server: Running, path: string): Promise<voi
   await page.goto(`${server.url}${path}`)
   await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
   await page.waitForTimeout(150)
+}
+
+export interface Journey {
+  readonly server: Running
+  readonly context: BrowserContext
+}
+
+/** The demo, fresh, and a browser, with somebody signed in where `who` is given. */
+export async function startJourney(who: string | null): Promise<Journey> {
+  const server = await startServer({ command: 'demo', data: freshData() })
+  const context = await openBrowser()
+  if (who !== null) await signedIn(context, server, who)
+  return { server, context }
+}
+
+export async function endJourney({ server, context }: Journey): Promise<void> {
+  await context.close()
+  await server.stop()
 }

@@ -1,18 +1,14 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
-import { go, openBrowser, openPage, signedIn } from './browser.ts'
+import type { Running } from '../server.ts'
+import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
 before(async () => {
-  server = await startServer({ command: 'demo', data: freshData() })
-  context = await openBrowser()
+  ({ server, context } = await startJourney(null))
 })
-after(async () => {
-  await context.close()
-  await server.stop()
-})
+after(() => endJourney({ server, context }))
 const has = (page: Page, text: string) => page.getByText(text, { exact: false }).first().waitFor({ timeout: 15_000 })
 
 it('signs in as a sample person and begins at Today', async () => {

@@ -1,19 +1,14 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
-import { go, openBrowser, openPage, signedIn } from './browser.ts'
+import type { Running } from '../server.ts'
+import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
 before(async () => {
-  server = await startServer({ command: 'demo', data: freshData() })
-  context = await openBrowser()
-  await signedIn(context, server, 'mira')
+  ({ server, context } = await startJourney('mira'))
 })
-after(async () => {
-  await context.close()
-  await server.stop()
-})
+after(() => endJourney({ server, context }))
 
 async function atDesk(): Promise<Page> {
   const page = await openPage(context, server, '/p/FERRY')

@@ -1,24 +1,19 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
-import { go, openBrowser, openPage, signedIn } from './browser.ts'
+import type { Running } from '../server.ts'
+import { endJourney, go, openPage, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
 let page: Page
 before(async () => {
-  server = await startServer({ command: 'demo', data: freshData() })
-  context = await openBrowser()
-  await signedIn(context, server, 'mira')
+  ({ server, context } = await startJourney('mira'))
   page = await openPage(context, server, '/p/FERRY/requirements')
   // A machine much slower than this one: a focus that comes a frame late shows as a lost letter.
   const devtools = await context.newCDPSession(page)
   await devtools.send('Emulation.setCPUThrottlingRate', { rate: 8 })
 })
-after(async () => {
-  await context.close()
-  await server.stop()
-})
+after(() => endJourney({ server, context }))
 
 it('loses no letter of steps typed in one go', async function () {
   this.timeout(120_000)
