@@ -110,7 +110,8 @@ async function importCommand(file: string, options: ImportOptions): Promise<void
       if (problems.length > 0) process.exitCode = 1
       return
     }
-    const { refs, counts } = await importAs(store, options.project, of)
+    const { refs, counts, notices } = await importAs(store, options.project, of)
+    for (const { at, message } of notices) process.stderr.write(`${at}: ${message}\n`)
     print(options.json, { imported: counts.new + counts.changed, ...counts, first: refs[0] ?? null, last: refs.at(-1) ?? null }, () => [`${counts.new} imported, ${counts.changed} changed, ${counts.unchanged} unchanged${refs.length > 0 ? `; ${refs[0] ?? ''} to ${refs.at(-1) ?? ''}` : ''}`])
   } finally {
     store.close()

@@ -105,6 +105,19 @@ it('brings the whole outline out as ReqIF and finds every requirement unchanged 
   const dry = JSON.parse((await rovant(['import', out, '--project', 'FERRY', '--dry-run', '--data', server.data, '--json'])).out)
   expect(dry).to.deep.equal({ new: 0, changed: 0, unchanged: await total('requirements'), gone: 0, problems: [] })
 })
+it('names an attribute of ReqIF that is no field of the project, and reads it once it is one', async () => {
+  const out = join(mkdtempSync(join(tmpdir(), 'rovant-out-')), 'draught.reqif')
+  writeFileSync(out, `<REQ-IF><CORE-CONTENT><REQ-IF-CONTENT><SPEC-TYPES><SPEC-OBJECT-TYPE IDENTIFIER="t"><SPEC-ATTRIBUTES><ATTRIBUTE-DEFINITION-STRING IDENTIFIER="a" LONG-NAME="Draught"/><ATTRIBUTE-DEFINITION-STRING IDENTIFIER="n" LONG-NAME="ReqIF.Name"/></SPEC-ATTRIBUTES></SPEC-OBJECT-TYPE></SPEC-TYPES><SPEC-OBJECTS><SPEC-OBJECT IDENTIFIER="o"><VALUES><ATTRIBUTE-VALUE-STRING THE-VALUE="3 m"><DEFINITION><ATTRIBUTE-DEFINITION-STRING-REF>a</ATTRIBUTE-DEFINITION-STRING-REF></DEFINITION></ATTRIBUTE-VALUE-STRING><ATTRIBUTE-VALUE-STRING THE-VALUE="Draught of the ferry"><DEFINITION><ATTRIBUTE-DEFINITION-STRING-REF>n</ATTRIBUTE-DEFINITION-STRING-REF></DEFINITION></ATTRIBUTE-VALUE-STRING></VALUES></SPEC-OBJECT></SPEC-OBJECTS></REQ-IF-CONTENT></CORE-CONTENT></REQ-IF>`)
+  const first = await rovant(['import', out, '--project', 'FERRY', '--data', server.data])
+  expect([first.code, first.err]).to.deep.equal([0, 'the file: “Draught” is no field of this project and is left out; a lead can define it in the set-up\n'])
+  const field = (await mira.send('POST', `${P}/fields`, { owner: 'requirement', name: 'Draught', kind: 'text' })).body
+  const again = await rovant(['import', out, '--project', 'FERRY', '--data', server.data, '--json'])
+  expect([again.err, JSON.parse(again.out).changed]).to.deep.equal(['', 1])
+  const row = (await mira.get(`${P}/requirements?text=Draught`)).body.rows[0]
+  expect((await mira.get(`${P}/requirements/${row.key}`)).body.custom).to.deep.equal({ [field.id]: ['3 m'] })
+  await mira.send('DELETE', `${P}/fields/${field.id}`)
+  await mira.send('POST', `${P}/requirements/delete`, { ids: [row.id] })
+})
 for (const format of ['xlsx', 'csv', 'markdown'] as const)
   for (const what of ['cases', 'requirements'] as const)
     it(`brings ${what} out as ${format} and finds each unchanged when they come back`, async () => {

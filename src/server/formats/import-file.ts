@@ -29,7 +29,7 @@ export async function importFile(context: OpenContext, { query }: Input<typeof c
   const answer = {
     format, told, what: used?.what ?? what, mapping: used, sheets: sheets.map((sheet) => ({ ...sheet, top: sheet.top.map((row) => ({ line: row.line, cells: row.cells.slice(0, 60).map((cell) => cell.slice(0, 200)) })) })), fields: [...fieldsOf(used?.what ?? what), ...custom(what === 'cases' ? 'case' : 'requirement').map((name) => `custom:${name}`)],
     requirements: read.requirements.length, cases: read.cases.length, steps: read.cases.reduce((sum, { steps }) => sum + steps.length, 0), counts: { new: count('new'), changed: count('changed'), unchanged: count('unchanged'), gone: plan.gone.length }, gone: plan.gone.slice(0, 50).map(({ key, title }) => ({ key, title })),
-    problems: problems.slice(0, 200).map((each) => ({ ...each })), problemCount: problems.length, notices: read.notices.slice(0, 100).map((each) => ({ ...each })), preview: previewOf(read, plan), stored: false, act: null,
+    problems: problems.slice(0, 200).map((each) => ({ ...each })), problemCount: problems.length, notices: [...plan.notices, ...read.notices].slice(0, 100).map((each) => ({ ...each })), preview: previewOf(read, plan), stored: false, act: null,
   } satisfies Answer<typeof contract>
   if (query.dry === 'yes') return answer
   if (problems.length > 0) throw refusal(problems)

@@ -44,6 +44,8 @@ export interface ImportPlan {
   readonly entries: readonly Entry[]
   readonly gone: readonly { readonly key: string; readonly title: string }[]
   readonly problems: readonly Problem[]
+  /** What the file says and the project has no place for. */
+  readonly notices: readonly Problem[]
 }
 
 const sliceMs = 12
@@ -86,7 +88,8 @@ export async function planImport(store: Store, read: FileRead, options: ImportOp
   problems.push(...circles(read.requirements), ...twins(entries, rows))
   const kept = new Set(entries.flatMap(({ id }) => id ?? []))
   const gone = store(({ tx }) => titlesOf(tx, kind, [...frame.own.values()].filter((id) => !kept.has(id))))
-  return { kind, entries, gone, problems }
+  const unknown = read.fields.filter((field) => field.startsWith('custom:') && !frame.custom.some(({ name }) => `custom:${name}` === field))
+  return { kind, entries, gone, problems, notices: unknown.map((field) => ({ at: 'the file', message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up` })) }
 }
 
 interface Frame {

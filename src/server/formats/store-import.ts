@@ -16,6 +16,7 @@ import { contentOf, type Entry, folderOf, type ImportOptions, type ImportPlan, i
 export interface Imported {
   readonly act: number
   readonly refs: readonly string[]
+  readonly notices: ImportPlan['notices']
   readonly counts: { readonly new: number; readonly changed: number; readonly unchanged: number; readonly gone: number }
 }
 
@@ -165,7 +166,7 @@ function show(context: Context, job: Job, of: { fresh: readonly Entry[]; changed
   if (refs.length > 0) context.change({ kind: kind === 'case' ? 'case' : 'requirement', id: ids[0] ?? 0, ref: refs[0] ?? '', action: 'imported', detail: { imported: [null, `${refs[0] ?? ''} to ${refs.at(-1) ?? ''}`] } })
   finishAct(tx, job.act, { made: ids, changed: before })
   const unchanged = job.plan.entries.length - of.fresh.length - of.changed.length
-  return { act: job.act, refs: [...refs, ...of.changed.flatMap(({ key }) => key ?? [])], counts: { new: of.fresh.length, changed: of.changed.length, unchanged, gone: job.plan.gone.length } }
+  return { act: job.act, notices: job.plan.notices, refs: [...refs, ...of.changed.flatMap(({ key }) => key ?? [])], counts: { new: of.fresh.length, changed: of.changed.length, unchanged, gone: job.plan.gone.length } }
 }
 
 function moved(entry: Entry, version: number): void {
