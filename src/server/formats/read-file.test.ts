@@ -97,3 +97,7 @@ it('gives the requirements of a sheet their parents across two sheets', async ()
   const { read } = await readFile(await xlsxOf({ One: requirementTable(rename(one, 'a'), []), Two: requirementTable(rename(two, 'b'), []) }))
   expect(read.requirements.map(({ id, parent }) => [id, typeof parent === 'number' ? read.requirements[parent]?.id : null])).to.deep.equal([...rename(one, 'a').map(({ id, parent }) => [id, typeof parent === 'number' ? `a${one[parent]?.id ?? ''}` : null]), ...rename(two, 'b').map(({ id, parent }) => [id, typeof parent === 'number' ? `b${two[parent]?.id ?? ''}` : null])])
 })
+it('keeps an apostrophe of the text itself apart from the one that guards a formula', () => {
+  const cells = ["'+", "''", "'=1", '=1', "'quoted'", "it's", '-3', "'"]
+  expect(csvRows(csvText([cells]), ',')[0]?.cells).to.deep.equal(cells)
+})
