@@ -1,4 +1,4 @@
-import { escapeText, plainText } from '#core/lib/plain-text.ts'
+import { decodeText, escapeText, plainText } from '#core/lib/plain-text.ts'
 import { parametersIn, type VersionContent } from './steps.ts'
 
 export const replaceFields = ['title', 'preconditions', 'action', 'expected', 'data'] as const
@@ -43,7 +43,8 @@ export function replaceIn(title: string, content: VersionContent, of: Replacing)
   return { title: next.title === '' ? title : next.title, places, content: { preconditions: next.preconditions, steps, parameters: [...new Set([...parametersIn({ preconditions: next.preconditions, steps }), ...valued])], rows: content.rows } }
 }
 
-const decoded = (text: string): string => text.replaceAll('&nbsp;', '\u00a0').replaceAll('&lt;', '<').replaceAll('&gt;', '>').replaceAll('&quot;', '"').replaceAll('&#39;', "'").replaceAll('&amp;', '&')
+/** Letters for entities; a space that does not break stays one. */
+const decoded = (text: string): string => decodeText(text, '\u00a0')
 const readable = (text: string): string => decoded(text.replace(/<[^>]*>/g, '\u0000'))
 
 function patternOf({ find, matchCase, wholeWords }: Replacing): RegExp {

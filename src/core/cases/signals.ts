@@ -1,9 +1,8 @@
 import { plainText } from '#core/lib/plain-text.ts'
 import { parametersIn, type StepText, type VersionContent } from './steps.ts'
 
-export const signalKinds = ['no expected result', 'several actions', 'too many steps', 'unused parameter', 'missing value'] as const
 export interface Signal {
-  readonly kind: (typeof signalKinds)[number]
+  readonly kind: 'no expected result' | 'several actions' | 'too many steps' | 'unused parameter' | 'missing value'
   /** Index of the step it is about, from 0. */
   readonly step: number | null
   readonly sentence: string

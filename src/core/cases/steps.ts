@@ -6,6 +6,9 @@ export interface StepText {
   readonly data: string
 }
 
+/** A step with each of its texts changed in the same way. */
+export const withTexts = ({ id, action, expected, data }: StepText, change: (text: string) => string): StepText => ({ id, action: change(action), expected: change(expected), data: change(data) })
+
 export interface VersionContent {
   readonly preconditions: string
   readonly steps: readonly StepText[]

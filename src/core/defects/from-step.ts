@@ -1,4 +1,5 @@
 import { type StepText, withValues } from '#core/cases/steps.ts'
+import { decodeText } from '#core/lib/plain-text.ts'
 import type { Verdict } from '#core/runs/verdict.ts'
 
 export interface FailingStep {
@@ -31,15 +32,6 @@ function stepLine(step: FailingStep['steps'][number], index: number, values: Rea
 
 /** Rich text as plain words, for titles and lists. */
 export const plain = (html: string): string =>
-  html
-    .replace(/<br\s*\/?>|<\/(p|li|h\d|tr|div)>/gi, ' ')
-    .replace(/<[^>]*>/g, '')
-    .replaceAll('&nbsp;', ' ')
-    .replaceAll('&lt;', '<')
-    .replaceAll('&gt;', '>')
-    .replaceAll('&quot;', '"')
-    .replaceAll('&amp;', '&')
-    .replace(/\s+/g, ' ')
-    .trim()
+  decodeText(html.replace(/<br\s*\/?>|<\/(p|li|h\d|tr|div)>/gi, ' ').replace(/<[^>]*>/g, '')).replace(/\s+/g, ' ').trim()
 
 const shorten = (text: string, most: number): string => (text.length <= most ? text : `${text.slice(0, most - 1).trimEnd()}…`)

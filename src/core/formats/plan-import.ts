@@ -1,5 +1,5 @@
 import { withIdentities } from '#core/cases/compare.ts'
-import { parametersIn, type StepText, type VersionContent } from '#core/cases/steps.ts'
+import { parametersIn, type StepText, type VersionContent, withTexts } from '#core/cases/steps.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import type { CaseRead, RequirementRead } from './shapes.ts'
 
@@ -65,4 +65,4 @@ export function contentAfter(incoming: CaseRead, stored: VersionContent | null, 
 /** A stored case as it reads, without the marks of rich text. */
 export const plainCaseOf = <T extends CaseRead>(of: T): T => ({ ...of, objective: plainText(of.objective), preconditions: plainText(of.preconditions), steps: of.steps.map(plainStep) })
 
-const plainStep = (step: StepText): StepText => ({ id: step.id, action: plainText(step.action), expected: plainText(step.expected), data: plainText(step.data) })
+const plainStep = (step: StepText): StepText => withTexts(step, plainText)

@@ -140,14 +140,11 @@ function rowStep(reader: Reader, row: SheetRow): StepText[] {
 /** Numbered lists side by side; a text that is no list belongs to the first action, or to the last expected result. */
 function cellSteps(reader: Reader, row: SheetRow): StepText[] {
   const texts = { action: cell(reader, row, 'action'), expected: cell(reader, row, 'expected'), data: cell(reader, row, 'data') }
-  const parts = { action: itemsOf(texts.action), expected: itemsOf(texts.expected), data: itemsOf(texts.data) }
+  const parts = { action: numberedLines(texts.action), expected: numberedLines(texts.expected), data: numberedLines(texts.data) }
   const count = Math.max(parts.action.length, parts.expected.length, parts.data.length, ...Object.values(texts).map((text) => (text === '' ? 0 : 1)))
   const at = (field: 'action' | 'expected' | 'data', index: number, whole: number): string => (parts[field].length > 0 ? (parts[field][index] ?? '') : index === whole ? texts[field] : '')
   return Array.from({ length: count }, (_, index) => ({ id: null, action: at('action', index, 0), expected: at('expected', index, count - 1), data: at('data', index, 0) }))
 }
-
-/** A cell of one numbered item only is that item. */
-const itemsOf = (text: string): string[] => numberedLines(text)
 
 function caseOf(reader: Reader, row: SheetRow, title: string, id: string): Omit<CaseRead, 'steps' | 'requirements' | 'tags' | 'parameters'> {
   const estimate = cell(reader, row, 'estimate')

@@ -6,7 +6,7 @@ export const customKinds = ['text', 'number', 'choice', 'multi-choice', 'date', 
 export type CustomKind = (typeof customKinds)[number]
 export const customOwners = ['requirement', 'case'] as const
 
-export const customFieldShape = z.object({ id, owner: z.enum(customOwners), name: z.string(), kind: z.enum(customKinds), required: z.boolean(), choices: z.array(z.string()), types: z.array(z.string()), position: z.number(), used: z.number() })
+export const customFieldShape = z.object({ id, owner: z.enum(customOwners), name: z.string(), kind: z.enum(customKinds), required: z.boolean(), choices: z.array(z.string()), types: z.array(z.string()), position: z.number() })
 export type CustomField = z.infer<typeof customFieldShape>
 
 /** Values of an object by the ids of their fields; a multi-choice is several values, everything else one. */
@@ -18,7 +18,7 @@ export const customFieldBody = z.object({
   choices: z.array(line(80)).max(200).default([]), types: z.array(line(60)).max(50).default([]),
 })
 export const listCustomFields = contract({
-  name: 'listCustomFields', method: 'GET', path: '/projects/:key/fields', permission: 'viewer', summary: 'The project’s own fields of requirements and cases', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(customFieldShape) }),
+  name: 'listCustomFields', method: 'GET', path: '/projects/:key/fields', permission: 'viewer', summary: 'The project’s own fields of requirements and cases', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(customFieldShape.extend({ used: z.number() })) }),
 })
 export const createCustomField = contract({
   name: 'createCustomField', method: 'POST', path: '/projects/:key/fields', permission: 'lead', summary: 'Define a field of the project’s own', params: projectParams, query: none, body: customFieldBody, output: z.object({ id }),

@@ -7,11 +7,14 @@ import { customField, customValue, tagging } from './tables.ts'
 type Owner = CustomField['owner']
 const ownerOf = (text: string): Owner => (text === 'requirement' ? 'requirement' : 'case')
 
-/** Fields in their order; `used` counts the objects that have a value. */
+/** How many objects have a value, by field. */
+export const customUses = (tx: Tx, projectId: number): Map<number, number> =>
+  new Map(tx.all<{ id: number; n: number }>(sql`select v.field_id as id, count(distinct v.owner_id) as n from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} group by 1`).map(({ id, n }) => [id, n]))
+
+/** Fields in their order. */
 export function customFields(tx: Tx, projectId: number, owner?: Owner): CustomField[] {
-  const used = new Map(tx.all<{ id: number; n: number }>(sql`select v.field_id as id, count(distinct v.owner_id) as n from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} group by 1`).map(({ id, n }) => [id, n]))
   return tx.select().from(customField).where(and(eq(customField.projectId, projectId), isNull(customField.deletedAt), owner === undefined ? undefined : eq(customField.ownerKind, owner))).orderBy(customField.ownerKind, customField.position, customField.id).all()
-    .map(({ id, ownerKind, name, kind, required, choices, types, position }) => ({ id, owner: ownerOf(ownerKind), name, kind, required, choices: choices === '' ? [] : JSON.parse(choices), types: types === '' ? [] : JSON.parse(types), position, used: used.get(id) ?? 0 }))
+    .map(({ id, ownerKind, name, kind, required, choices, types, position }) => ({ id, owner: ownerOf(ownerKind), name, kind, required, choices: choices === '' ? [] : JSON.parse(choices), types: types === '' ? [] : JSON.parse(types), position }))
 }
 
 export function addCustomField(tx: Tx, projectId: number, of: { owner: Owner; name: string; kind: CustomKind; required: boolean; choices: readonly string[]; types: readonly string[] }): number {
@@ -69,6 +72,3 @@ export function setTags(tx: Tx, projectId: number, owner: Owner, ownerId: number
   tx.delete(tagging).where(and(eq(tagging.ownerKind, owner), eq(tagging.ownerId, ownerId))).run()
   for (const tag of new Set(tags)) tx.insert(tagging).values({ projectId, ownerKind: owner, ownerId, tag }).run()
 }
-
-export const allTags = (tx: Tx, projectId: number, owner: Owner): string[] =>
-  tx.all<{ tag: string }>(sql`select distinct tag from tagging where project_id = ${projectId} and owner_kind = ${owner} order by 1 limit 500`).map(({ tag }) => tag)

@@ -1,6 +1,6 @@
 import type { CaseComparison, compareCase as compareContract, restoreVersion as restoreContract } from '#core/cases/contract.ts'
 import { compareVersions } from '#core/cases/compare.ts'
-import { versionName } from '#core/cases/steps.ts'
+import { versionName, withTexts } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type CaseStored, findCase, readContent, saveCase, type VersionStored, versionById, versionsOf, workingCopy, writeContent } from '#db/cases/queries.ts'
@@ -22,7 +22,7 @@ export function compareCase(context: Context, { params, query }: Input<typeof co
 /** Words are compared as they read, without their marks. */
 function plainContent({ tx }: Context, version: VersionStored) {
   const content = readContent(tx, version)
-  return { ...content, preconditions: plainText(content.preconditions), steps: content.steps.map((step) => ({ id: step.id, action: plainText(step.action), expected: plainText(step.expected), data: plainText(step.data) })) }
+  return { ...content, preconditions: plainText(content.preconditions), steps: content.steps.map((step) => withTexts(step, plainText)) }
 }
 
 function sideOf({ tx }: Context, stored: CaseStored, which: number | 'working'): { version: VersionStored; side: CaseComparison['from'] } {

@@ -1,5 +1,5 @@
 import type { storeWorkingCopy as contract } from '#core/cases/contract.ts'
-import { fingerprintText, parametersIn, type VersionContent } from '#core/cases/steps.ts'
+import { fingerprintText, parametersIn, type VersionContent, withTexts } from '#core/cases/steps.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findCase, readContent, saveCase, stepIdsOf, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
@@ -28,7 +28,7 @@ export function storeWorkingCopy(context: Context, { params, body }: Input<typeo
 
 /** Safe rich text, empty steps dropped, parameters as the text uses them (those with values kept). */
 function cleaned(of: Input<typeof contract>['body']['content']): VersionContent {
-  const steps = of.steps.map((step) => ({ id: step.id, action: cleanHtml(step.action), expected: cleanHtml(step.expected), data: cleanHtml(step.data) })).filter(({ action, expected, data }) => `${action}${expected}${data}`.trim() !== '')
+  const steps = of.steps.map((step) => withTexts(step, cleanHtml)).filter(({ action, expected, data }) => `${action}${expected}${data}`.trim() !== '')
   const preconditions = cleanHtml(of.preconditions)
   const used = parametersIn({ preconditions, steps })
   const valued = of.parameters.filter((name) => !used.includes(name) && of.rows.some((row) => (row[name] ?? '') !== ''))

@@ -1,5 +1,5 @@
 import type { writeCaseLines as contract } from '#core/cases/contract.ts'
-import { emptyContent, fingerprintText, parametersIn, type StepText, stepLines } from '#core/cases/steps.ts'
+import { emptyContent, fingerprintText, parametersIn, type StepText, stepLines, withTexts } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
@@ -20,7 +20,7 @@ export function caseLines(text: string): CaseLines[] {
   const cases: { title: string; steps: StepText[] }[] = []
   for (const { title, depth } of outlineLines(text)) {
     if (depth === 0) cases.push({ title, steps: [] })
-    else cases.at(-1)?.steps.push(...stepLines(title).map((step) => ({ id: null, action: escapeText(step.action), expected: escapeText(step.expected), data: escapeText(step.data) })))
+    else cases.at(-1)?.steps.push(...stepLines(title).map((step) => withTexts(step, escapeText)))
   }
   return cases
 }

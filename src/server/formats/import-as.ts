@@ -1,11 +1,11 @@
-import { mappingShape, type Mapping } from '#core/formats/mapping.ts'
+import type { Mapping } from '#core/formats/mapping.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findMapping } from '#db/formats/imports.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { findProject, type ProjectRow } from '#db/projects/queries.ts'
 import { contextOf } from '#server/http/context.ts'
 import type { Store } from '#server/people/store.ts'
-import { planImport, refusal, type Store as Transact } from './import-read.ts'
+import { countsOf, planImport, refusal, type Store as Transact } from './import-read.ts'
+import { keptMapping } from './keep-imports.ts'
 import { type FileFormat, type ReadAnswer, readFile } from './read-file.ts'
 import { type Imported, storeImport } from './store-import.ts'
 
@@ -33,8 +33,7 @@ export async function importAs(store: Store, key: string, of: ImportAs): Promise
 export async function tryImportAs(store: Store, key: string, of: ImportAs): Promise<{ counts: Imported['counts']; problems: readonly { at: string; message: string }[] }> {
   const { transact, answer } = await prepare(store, key, of)
   const plan = await planImport(transact, answer.read, { source: of.source, release: null })
-  const count = (status: string) => plan.entries.filter((entry) => entry.status === status).length
-  return { counts: { new: count('new'), changed: count('changed'), unchanged: count('unchanged'), gone: plan.gone.length }, problems: [...answer.read.problems, ...plan.problems] }
+  return { counts: countsOf(plan), problems: [...answer.read.problems, ...plan.problems] }
 }
 
 async function prepare(store: Store, key: string, of: ImportAs): Promise<{ transact: Transact; answer: ReadAnswer }> {
@@ -46,7 +45,7 @@ async function prepare(store: Store, key: string, of: ImportAs): Promise<{ trans
 
 /** A mapping that is kept in the project, by its name. */
 export function mappingNamed(store: Store, key: string, name: string): Mapping {
-  const kept = findMapping(store.db, projectOf(store, key).id, name)
-  if (kept === undefined) throw new Refusal('not-found', `${name}: there is neither such a file nor a mapping kept under that name in ${key}.`)
-  return mappingShape.parse(JSON.parse(kept))
+  const kept = keptMapping(store.db, projectOf(store, key).id, name)
+  if (!kept) throw new Refusal('not-found', `${name}: there is neither such a file nor a mapping kept under that name in ${key}.`)
+  return kept
 }

@@ -1,14 +1,14 @@
 import type { importFile as contract, Preview } from '#core/formats/contract.ts'
 import { fieldsOf } from '#core/formats/columns.ts'
-import { mappingShape, type Mapping } from '#core/formats/mapping.ts'
+import type { Mapping } from '#core/formats/mapping.ts'
 import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findMapping } from '#db/formats/imports.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { belongs } from '#db/projects/queries.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
+import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
+import { keptMapping } from './keep-imports.ts'
 import { startJob } from './import-jobs.ts'
 import { mostFileBytes, readFile } from './read-file.ts'
 import { storeImport } from './store-import.ts'
@@ -25,17 +25,16 @@ export async function importFile(context: OpenContext, { query }: Input<typeof c
   const options = { source: query.source ?? query.named ?? 'file', release: query.release ?? null, signal: request.signal }
   const plan = await planImport(store, read, options)
   const problems = [...read.problems, ...plan.problems]
-  const count = (status: string) => plan.entries.filter((entry) => entry.status === status).length
   const answer = {
     format, told, what: used?.what ?? what, mapping: used, sheets: sheets.map((sheet) => ({ ...sheet, top: sheet.top.map((row) => ({ line: row.line, cells: row.cells.slice(0, 60).map((cell) => cell.slice(0, 200)) })) })), fields: [...fieldsOf(used?.what ?? what), ...custom(what === 'cases' ? 'case' : 'requirement').map((name) => `custom:${name}`)],
-    requirements: read.requirements.length, cases: read.cases.length, steps: read.cases.reduce((sum, { steps }) => sum + steps.length, 0), counts: { new: count('new'), changed: count('changed'), unchanged: count('unchanged'), gone: plan.gone.length }, gone: plan.gone.slice(0, 50).map(({ key, title }) => ({ key, title })),
+    requirements: read.requirements.length, cases: read.cases.length, steps: read.cases.reduce((sum, { steps }) => sum + steps.length, 0), counts: countsOf(plan), gone: plan.gone.slice(0, 50).map(({ key, title }) => ({ key, title })),
     problems: problems.slice(0, 200).map((each) => ({ ...each })), problemCount: problems.length, notices: [...plan.notices, ...read.notices].slice(0, 100).map((each) => ({ ...each })), preview: previewOf(read, plan), stored: false, act: null,
   } satisfies Answer<typeof contract>
   if (query.dry === 'yes') return answer
   if (problems.length > 0) throw refusal(problems)
   const job = startJob(project.id, query.job ?? `${options.source} ${context.now}`)
   try {
-    const stored = await storeImport(store, read, { ...options, onProgress: job.report })
+    const stored = await storeImport(store, read, { ...options, onProgress: job.report }, plan)
     return { ...answer, counts: stored.counts, stored: true, act: stored.act }
   } finally {
     job.end()
@@ -43,9 +42,9 @@ export async function importFile(context: OpenContext, { query }: Input<typeof c
 }
 
 function namedMapping({ tx, project }: OpenContext, name: string): Mapping {
-  const kept = findMapping(tx, project.id, name)
-  if (kept === undefined) throw new Refusal('not-found', `No mapping is kept under the name “${name}”.`)
-  return mappingShape.parse(JSON.parse(kept))
+  const kept = keptMapping(tx, project.id, name)
+  if (!kept) throw new Refusal('not-found', `No mapping is kept under the name “${name}”.`)
+  return kept
 }
 
 /** What to look at first: rows with something to decide, then the rest, a dozen in all. */

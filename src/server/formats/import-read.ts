@@ -4,7 +4,7 @@ import { caseChanges, contentAfter, requirementChanges, type RowStatus } from '#
 import type { CaseRead, FileRead, Problem, RequirementRead } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { appliesTo, customProblem, type CustomField, valuesFromCell } from '#core/projects/custom.ts'
-import { addFolder, findFolder, folders } from '#db/cases/queries.ts'
+import { addFolder, findFolder } from '#db/cases/queries.ts'
 import { idsByNumber, origins, type OwnerKind, revisionsOf, titlesOf } from '#db/formats/imports.ts'
 import { type Stored, storedCases, type StoredRequirement, storedRequirements } from '#db/formats/stored.ts'
 import { customFields } from '#db/projects/fields.ts'
@@ -30,7 +30,6 @@ export interface Entry {
   readonly key: string | null
   readonly changes: readonly string[]
   readonly ownerId: string | null
-  readonly folderId: number | null
   readonly release: number | null
   readonly iteration: number | null
   /** Index of the parent in the file, or an id. */
@@ -46,6 +45,18 @@ export interface ImportPlan {
   readonly problems: readonly Problem[]
   /** What the file says and the project has no place for. */
   readonly notices: readonly Problem[]
+}
+
+export interface Counts {
+  readonly new: number
+  readonly changed: number
+  readonly unchanged: number
+  readonly gone: number
+}
+
+export function countsOf({ entries, gone }: Pick<ImportPlan, 'entries' | 'gone'>): Counts {
+  const count = (status: RowStatus) => entries.filter((entry) => entry.status === status).length
+  return { new: count('new'), changed: count('changed'), unchanged: count('unchanged'), gone: gone.length }
 }
 
 const sliceMs = 12
@@ -74,17 +85,13 @@ export async function planImport(store: Store, read: FileRead, options: ImportOp
   const problems: Problem[] = []
   const frame = store((context) => frameOf(context, read, kind, options))
   const entries: Entry[] = []
-  const chunk = 200
-  for (let from = 0; from < rows.length; from += chunk) {
-    if (options.signal?.aborted) throw new Refusal('refused', 'The import was cancelled; nothing was imported.')
-    store((context) => {
-      const indexes = Array.from({ length: Math.min(chunk, rows.length - from) }, (_, offset) => from + offset)
-      const ids = indexes.flatMap((index) => frame.found.get(index) ?? [])
-      const stored = new Map((kind === 'case' ? storedCases(context.tx, context.project.id, ids, frame.custom) : storedRequirements(context.tx, context.project.id, ids, frame.custom)).map((each) => [each.objectId, each]))
-      for (const index of indexes) entries.push(entryOf(context, { read, index, frame, problems, options, stored: stored.get(frame.found.get(index) ?? 0) ?? null }))
-    })
-    await setImmediate()
-  }
+  const chunk = 100
+  await inSlices(store, Math.ceil(rows.length / chunk), options.signal ? { signal: options.signal } : {}, (context, at) => {
+    const indexes = Array.from({ length: Math.min(chunk, rows.length - at * chunk) }, (_, offset) => at * chunk + offset)
+    const ids = indexes.flatMap((index) => frame.found.get(index) ?? [])
+    const stored = new Map((kind === 'case' ? storedCases(context.tx, context.project.id, ids, frame.custom) : storedRequirements(context.tx, context.project.id, ids, frame.custom)).map((each) => [each.objectId, each]))
+    for (const index of indexes) entries.push(entryOf(context, { read, index, frame, problems, options, stored: stored.get(frame.found.get(index) ?? 0) ?? null }))
+  })
   problems.push(...circles(read.requirements), ...twins(entries, rows))
   const kept = new Set(entries.flatMap(({ id }) => id ?? []))
   const gone = store(({ tx }) => titlesOf(tx, kind, [...frame.own.values()].filter((id) => !kept.has(id))))
@@ -100,7 +107,8 @@ interface Frame {
   readonly releases: readonly { readonly id: number; readonly name: string }[]
   readonly iterations: readonly { readonly id: number; readonly name: string; readonly release: number }[]
   readonly requirements: ReadonlyMap<string, { readonly id: number; readonly revision: number }>
-  readonly folders: ReadonlyMap<string, number>
+  /** Outside id → requirement, those of this source first. */
+  readonly outside: ReadonlyMap<string, number>
 }
 
 /** What all rows are held against, read once. */
@@ -117,12 +125,7 @@ function frameOf({ tx, project }: Context, read: FileRead, kind: OwnerKind, opti
   }))
   const named = [...new Set(read.cases.flatMap(({ requirements }) => requirements))]
   const detail = projectDetail(tx, project, 'lead')
-  const parents = new Map(folders(tx, project.id).map((each) => [each.id, each]))
-  const pathKey = (id: number | null): string => { const own = id === null ? undefined : parents.get(id); return own ? `${pathKey(own.parent)}\u0000${own.name.toLowerCase()}` : '' }
-  return {
-    found, own, custom: customFields(tx, project.id, kind), people: detail.people, releases: detail.releases, iterations: detail.iterations, requirements: requirementsNamed(tx, project.id, named),
-    folders: new Map([...parents.keys()].map((id) => [pathKey(id), id])),
-  }
+  return { found, own, custom: customFields(tx, project.id, kind), people: detail.people, releases: detail.releases, iterations: detail.iterations, requirements: requirementsNamed(tx, project.id, named), outside: kind === 'requirement' ? all : new Map() }
 }
 
 function requirementsNamed(tx: Context['tx'], projectId: number, named: readonly string[]): Map<string, { id: number; revision: number }> {
@@ -163,11 +166,10 @@ function entryOf(context: Context, asked: Asked): Entry {
     return there ? [there] : []
   })
   const target = targetOf(asked, complain)
-  const parent = ofCase || !('parent' in of) ? null : parentOf(context, of, complain)
-  const folder = ofCase && ofCase.folder.length > 0 ? (frame.folders.get(ofCase.folder.map((name) => `\u0000${name.toLowerCase()}`).join('')) ?? null) : null
+  const parent = ofCase || !('parent' in of) ? null : parentOf(context, of, frame, complain)
   const changes = stored === null ? [] : ofCase && 'steps' in stored ? caseChanges(ofCase, stored, read.fields) : 'parent' in of && 'parentKey' in stored ? requirementChanges(of, stored, read.fields, { rich: read.rich, parents: [parentKeyOf(context, parent, frame), stored.parentKey] }) : []
   return {
-    index, status: stored === null ? 'new' : changes.length > 0 ? 'changed' : 'unchanged', id: stored?.objectId ?? null, key: stored?.key ?? null, changes, ownerId: owner?.id ?? null, folderId: folder, ...target, parent, links, custom, stored,
+    index, status: stored === null ? 'new' : changes.length > 0 ? 'changed' : 'unchanged', id: stored?.objectId ?? null, key: stored?.key ?? null, changes, ownerId: owner?.id ?? null, ...target, parent, links, custom, stored,
   }
 }
 
@@ -181,12 +183,12 @@ function targetOf({ read, index, frame, options }: Asked, complain: (message: st
   return { release: named ?? null, iteration: iteration ?? null }
 }
 
-function parentOf({ tx, project }: Context, of: RequirementRead, complain: (message: string) => void): Entry['parent'] {
+function parentOf({ tx, project }: Context, of: RequirementRead, frame: Frame, complain: (message: string) => void): Entry['parent'] {
   if (of.parent === null) return null
   if (typeof of.parent === 'number') return { index: of.parent }
   const { named } = of.parent
   const number = /^RQ-(\d{1,9})$/i.exec(named)?.[1]
-  const id = number === undefined ? (origins(tx, project.id, 'requirement', '').all.get(named) ?? findByTitle(tx, 'requirement', project.id, named)) : idsByNumber(tx, project.id, 'requirement', [Number(number)]).get(Number(number))
+  const id = number === undefined ? (frame.outside.get(named) ?? findByTitle(tx, 'requirement', project.id, named)) : idsByNumber(tx, project.id, 'requirement', [Number(number)]).get(Number(number))
   if (id === undefined || id === null) complain(`its parent “${named}” is neither in the file nor in the project`)
   return id === undefined || id === null ? null : { id }
 }

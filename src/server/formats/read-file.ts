@@ -1,5 +1,6 @@
 import { dialects } from '@cucumber/gherkin'
 import { guessWhat, type What } from '#core/formats/columns.ts'
+import { importFormats } from '#core/formats/contract.ts'
 import { readGherkin } from '#core/formats/gherkin.ts'
 import { emptyMapping, guessMapping, type Mapping } from '#core/formats/mapping.ts'
 import { readMarkdown } from '#core/formats/markdown.ts'
@@ -12,7 +13,7 @@ import { readText } from './read-text.ts'
 import { readOds, readXlsx, type WorkbookRead } from './read-workbook.ts'
 import { readZip } from './zip.ts'
 
-export const fileFormats = ['csv', 'xlsx', 'ods', 'gherkin', 'markdown', 'reqif', 'rovant-archive'] as const
+export const fileFormats = [...importFormats, 'rovant-archive'] as const
 export type FileFormat = (typeof fileFormats)[number]
 export const mostFileBytes = 50_000_000
 
@@ -33,7 +34,7 @@ export interface SheetShown {
   readonly top: readonly { readonly line: number; readonly cells: readonly string[] }[]
 }
 export interface ReadAnswer {
-  readonly format: Exclude<FileFormat, 'rovant-archive'>
+  readonly format: (typeof importFormats)[number]
   readonly read: FileRead
   readonly mapping: Mapping | null
   readonly sheets: readonly SheetShown[]

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { type CaseRead, type FileRead, nothingRead, type RequirementRead } from '#core/formats/shapes.ts'
+import { type CaseRead, type FileRead, nothingRead, plainCase, type RequirementRead } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { dumpProject } from '#db/formats/archive.ts'
 import type { Db } from '#db/open.ts'
@@ -74,7 +74,7 @@ it('takes a second import back to what the first left, whatever it changed', () 
 it('leaves nothing behind when it is cancelled half way', async () => {
   const { db, store } = start()
   const stop = new AbortController()
-  const many = ofCases(Array.from({ length: 400 }, (_, index) => ({ ...(fc.sample(caseReads, { numRuns: 1, seed: 3 })[0]?.[0] ?? Object.assign({}, nothingCase)), title: `Case ${index}`, id: `N-${index}`, row: index + 1 })))
+  const many = ofCases(Array.from({ length: 400 }, (_, index) => ({ ...(fc.sample(caseReads, { numRuns: 1, seed: 3 })[0]?.[0] ?? { ...plainCase, row: 1, title: 'x' }), title: `Case ${index}`, id: `N-${index}`, row: index + 1 })))
   const before = JSON.stringify(said(db).filter(([table]) => table !== 'folder'))
   let refused = ''
   try {
@@ -85,4 +85,3 @@ it('leaves nothing behind when it is cancelled half way', async () => {
   expect(refused).to.equal('The import was cancelled; nothing was imported.')
   expect(JSON.stringify(said(db).filter(([table]) => table !== 'folder'))).to.equal(before)
 })
-const nothingCase: CaseRead = { row: 1, id: '', title: 'x', objective: '', preconditions: '', importance: 'Low', type: '', component: '', folder: [], requirements: [], estimate: null, owner: '', automation: 'Manual', tags: [], custom: {}, steps: [], parameters: [], rows: [] }

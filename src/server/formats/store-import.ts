@@ -11,13 +11,13 @@ import { takeNumbers } from '#db/projects/queries.ts'
 import { addRequirement, lastPosition, requirementById, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
 import type { Context } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
-import { contentOf, type Entry, folderOf, type ImportOptions, type ImportPlan, inSlices, planImport, refusal, type Store } from './import-read.ts'
+import { contentOf, type Counts, countsOf, type Entry, folderOf, type ImportOptions, type ImportPlan, inSlices, planImport, refusal, type Store } from './import-read.ts'
 
 export interface Imported {
   readonly act: number
   readonly refs: readonly string[]
   readonly notices: ImportPlan['notices']
-  readonly counts: { readonly new: number; readonly changed: number; readonly unchanged: number; readonly gone: number }
+  readonly counts: Counts
 }
 
 /** What an object said before the import, enough to take it back. */
@@ -35,10 +35,10 @@ export interface Before {
 
 /**
  * Stores what was read: new objects and new contents are staged out of sight in slices, then shown by one short
- * transaction. What goes wrong, or is cancelled, leaves nothing behind.
+ * transaction. What goes wrong, or is cancelled, leaves nothing behind. `planned` is the plan, where the caller has made it.
  */
-export async function storeImport(store: Store, read: FileRead, options: ImportOptions): Promise<Imported> {
-  const plan = await planImport(store, read, options)
+export async function storeImport(store: Store, read: FileRead, options: ImportOptions, planned?: ImportPlan): Promise<Imported> {
+  const plan = planned ?? (await planImport(store, read, options))
   if (plan.problems.length > 0) throw refusal(plan.problems)
   if (plan.entries.length === 0) throw new Refusal('invalid', 'There is nothing in the file to import.')
   const table = plan.kind === 'case' ? 'test_case' : 'requirement'
@@ -165,8 +165,13 @@ function show(context: Context, job: Job, of: { fresh: readonly Entry[]; changed
   // One entry for all that is new keeps the transaction short; the rows carry when they were made.
   if (refs.length > 0) context.change({ kind: kind === 'case' ? 'case' : 'requirement', id: ids[0] ?? 0, ref: refs[0] ?? '', action: 'imported', detail: { imported: [null, `${refs[0] ?? ''} to ${refs.at(-1) ?? ''}`] } })
   finishAct(tx, job.act, { made: ids, changed: before })
-  const unchanged = job.plan.entries.length - of.fresh.length - of.changed.length
-  return { act: job.act, notices: job.plan.notices, refs: [...refs, ...of.changed.flatMap(({ key }) => key ?? [])], counts: { new: of.fresh.length, changed: of.changed.length, unchanged, gone: job.plan.gone.length } }
+  return { act: job.act, notices: job.plan.notices, refs: [...refs, ...of.changed.flatMap(({ key }) => key ?? [])], counts: countsOf(job.plan) }
+}
+
+/** What the columns of an edit said before it. */
+function columnsBefore(stored: object, edit: object): Record<string, unknown> {
+  const values: Record<string, unknown> = { ...stored }
+  return Object.fromEntries(Object.keys(edit).map((column) => [column, values[column] ?? null]))
 }
 
 function moved(entry: Entry, version: number): void {
@@ -185,7 +190,7 @@ function changeCase(context: Context, job: Job, entry: Entry): Before {
     folderId: changes('folder') ? folderOf(context, of.folder, job.folders) : undefined, estimate: changes('estimate') ? of.estimate : undefined, ownerId: changes('owner') ? entry.ownerId : undefined, automation: changes('automation') ? of.automation : undefined,
   })
   const version = stored.version + 1
-  const set = Object.fromEntries(Object.keys(edit).map((name) => [name, Object.entries(stored).find(([column]) => column === name)?.[1] ?? null]))
+  const set = columnsBefore(stored, edit)
   saveCase(tx, stored.id, { ...edit, version, updatedAt: context.now })
   for (const requirement of entry.links) addLink(tx, { projectId: context.project.id, requirementId: requirement.id, caseId: stored.id, revision: requirement.revision, versionId: null }, context.by)
   const rest = changeCommon(context, 'case', of, entry, stored.id)
@@ -205,7 +210,7 @@ function changeRequirement(context: Context, job: Job, entry: Entry, parentId: n
     title: changes('title') ? of.title : undefined, text: changes('text') ? textOf(job, of) : undefined, kind: changes('kind') ? of.kind : undefined, component: changes('component') ? of.component : undefined, state: changes('state') ? of.state : undefined, parentId: changes('parent') ? parentId : undefined,
     likelihood: changes('risk', 'likelihood') ? of.likelihood : undefined, impact: changes('risk', 'impact') ? of.impact : undefined, ownerId: changes('owner') ? entry.ownerId : undefined, outsideRef: changes('reference') ? of.reference : undefined,
   })
-  const set = Object.fromEntries(Object.keys(edit).map((name) => [name, Object.entries(stored).find(([column]) => column === name)?.[1] ?? null]))
+  const set = columnsBefore(stored, edit)
   const after = saveRequirement(tx, stored, edit, context.by)
   const rest = changeCommon(context, 'requirement', of, entry, stored.id)
   const targets = targetsOf(tx, stored.id).map(({ release, iteration }) => ({ release, iteration }))

@@ -3,7 +3,7 @@ import type { Changes } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Role } from '#core/people/contract.ts'
 import type { Tx } from '#db/open.ts'
-import { addChange, addChanges, type ChangeEvent, type PersonRow } from '#db/people/queries.ts'
+import { addChange, addChanges, type ChangeEvent, type NewChange, type PersonRow } from '#db/people/queries.ts'
 import { bumpStructure, type ProjectRow } from '#db/projects/queries.ts'
 
 /** What a use case works with: its transaction, who asks, when, and a way to write history. */
@@ -44,8 +44,10 @@ export interface ContextParts {
 export function contextOf(parts: ContextParts): { context: Context; changes: ChangeEvent[] } {
   const changes: ChangeEvent[] = []
   let bumped = false
+  const personId = parts.person.id === '' ? null : parts.person.id
+  const entry = (of: ChangeOf): NewChange => ({ projectId: parts.project.id, at: parts.now, personId, kind: of.kind, ownerId: of.id, ref: of.ref, action: of.action, detail: of.detail ?? null })
   const change = (of: ChangeOf) => {
-    const id = addChange(parts.tx, { projectId: parts.project.id, at: parts.now, personId: parts.person.id === '' ? null : parts.person.id, kind: of.kind, ownerId: of.id, ref: of.ref, action: of.action, detail: of.detail ?? null })
+    const id = addChange(parts.tx, entry(of))
     if (!of.verdict && !bumped) bumpStructure(parts.tx, parts.project.id)
     bumped ||= !of.verdict
     changes.push({ id, kind: of.kind, ref: of.ref, action: of.action, at: parts.now })
@@ -53,10 +55,10 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
   const changeMany = (all: readonly ChangeOf[]) => {
     const last = all.at(-1)
     if (!last) return
-    addChanges(parts.tx, all.slice(0, -1).map((of) => ({ projectId: parts.project.id, at: parts.now, personId: parts.person.id === '' ? null : parts.person.id, kind: of.kind, ownerId: of.id, ref: of.ref, action: of.action, detail: of.detail ?? null })))
+    addChanges(parts.tx, all.slice(0, -1).map(entry))
     change(last)
   }
-  return { context: { ...parts, by: { now: parts.now, personId: parts.person.id === '' ? null : parts.person.id }, change, changeMany }, changes }
+  return { context: { ...parts, by: { now: parts.now, personId }, change, changeMany }, changes }
 }
 
 /** The stored object, or a refusal that tells a deleted one from one that never was. */

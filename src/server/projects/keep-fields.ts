@@ -2,11 +2,14 @@ import type { createCustomField as createContract, deleteCustomField as deleteCo
 import { type CustomField, customProblem, type CustomValues } from '#core/projects/custom.ts'
 import type { Changes } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addCustomField, customFields, saveCustomField, setTags, setValues, tagsOf, valuesOf } from '#db/projects/fields.ts'
+import { addCustomField, customFields, customUses, saveCustomField, setTags, setValues, tagsOf, valuesOf } from '#db/projects/fields.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export const listCustomFields = ({ tx, project }: Context): Answer<typeof listContract> => ({ rows: customFields(tx, project.id) })
+export function listCustomFields({ tx, project }: Context): Answer<typeof listContract> {
+  const uses = customUses(tx, project.id)
+  return { rows: customFields(tx, project.id).map((field) => ({ ...field, used: uses.get(field.id) ?? 0 })) }
+}
 
 export function createCustomField(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   refuseTwin(context, body.owner, body.name, null)

@@ -21,7 +21,7 @@ import { peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
-import { undoGroups } from '#ui/shell/undo-many.ts'
+import { tellChanged, tellDeleted } from '#ui/shell/tell-many.ts'
 import { CaseSheetView } from './CaseSheet.tsx'
 import { caseColumns } from './columns.tsx'
 
@@ -121,12 +121,10 @@ function useCaseWrites() {
   const restoring = useWrite(restoreObject)
   const linking = useWrite(createLinks)
   const set = async (ids: readonly number[], to: Record<string, unknown>) => {
-    const done = await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } })
-    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} cases changed.`, { undo: () => { for (const body of undoGroups(done.undo)) void bulk.attempt({ params: { key }, body }) } })
+    tellChanged(await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } }), 'cases', (body) => bulk.attempt({ params: { key }, body }))
   }
   const remove = async (ids: readonly number[]) => {
-    const done = await removing.attempt({ params: { key }, body: { ids: [...ids] } })
-    if (done) notify(`${done.refs.length} cases deleted.`, { undo: () => void restoring.attempt({ params: { key }, body: { refs: done.refs } }) })
+    tellDeleted(await removing.attempt({ params: { key }, body: { ids: [...ids] } }), 'cases deleted', (refs) => restoring.attempt({ params: { key }, body: { refs } }))
   }
   const link = async (requirements: readonly string[], cases: readonly string[]) => {
     const done = await linking.attempt({ params: { key }, body: { requirements: [...requirements], cases: [...cases] } })

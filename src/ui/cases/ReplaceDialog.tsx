@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import type { OutputOf } from '#core/lib/contract.ts'
-import { replaceText, undoImport } from '#core/formats/contract.ts'
+import { replaceText } from '#core/formats/contract.ts'
 import { type ReplaceField, replaceFields } from '#core/cases/replace.ts'
+import { useUndoAct } from '#ui/formats/useUndoAct.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
@@ -14,7 +15,7 @@ import css from './ReplaceDialog.module.css'
 export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClose: () => void }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(replaceText)
-  const undoing = useWrite(undoImport)
+  const takeBack = useUndoAct('Taken back')
   const [find, setFind] = useState('')
   const [put, setPut] = useState('')
   const [matchCase, setMatchCase] = useState(false)
@@ -28,7 +29,7 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
     const done = await ask(false, shown?.places ?? 0)
     const act = done?.act ?? null
     if (!done || act === null) return
-    notify(`Replaced in ${done.places} places of ${done.cases} cases.`, { undo: () => void undoing.attempt({ params: { key, id: act } }).then((back) => { if (back) notify(back.kept.length > 0 ? `Taken back, but for ${back.kept.slice(0, 5).join(', ')}, which somebody changed since.` : 'Taken back.') }) })
+    notify(`Replaced in ${done.places} places of ${done.cases} cases.`, { undo: () => void takeBack(act) })
     onClose()
   }
   return (

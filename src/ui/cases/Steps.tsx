@@ -3,7 +3,7 @@ import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalList
 import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
 import type { CaseSheet } from '#core/cases/contract.ts'
-import { splitCells, stepLines } from '#core/cases/steps.ts'
+import { splitCells, stepLines, withTexts } from '#core/cases/steps.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Rows } from './Rows.tsx'
@@ -57,7 +57,7 @@ export function Steps({ of }: { of: CaseSheet }) {
     const pasted = stepLines(text)
     const own = draft.steps[at]
     const replaces = own && fields.every((name) => own[name] === '')
-    setSteps([...draft.steps.slice(0, replaces ? at : at + 1), ...pasted.map((step) => ({ id: null, action: escapeText(step.action), expected: escapeText(step.expected), data: escapeText(step.data), row: copy.newRow() })), ...draft.steps.slice(at + 1)])
+    setSteps([...draft.steps.slice(0, replaces ? at : at + 1), ...pasted.map((step) => ({ ...withTexts(step, escapeText), row: copy.newRow() })), ...draft.steps.slice(at + 1)])
   }
   const pasteColumns = (cells: readonly (readonly string[])[], at: number, field: StepField) => {
     const first = fields.indexOf(field)

@@ -7,7 +7,6 @@ import { restoreObject } from '#core/people/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { notify } from '#ui/kit/notices.tsx'
 import { Split } from '#ui/kit/Split.tsx'
 import { List } from '#ui/list/List.tsx'
 import { go, useAddress } from '#ui/shell/address.ts'
@@ -16,7 +15,7 @@ import { peopleOptions, shortName } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
-import { undoGroups } from '#ui/shell/undo-many.ts'
+import { tellChanged, tellDeleted } from '#ui/shell/tell-many.ts'
 import { DefectSheetView } from './DefectSheet.tsx'
 import { LogDefect } from './LogDefect.tsx'
 
@@ -41,12 +40,10 @@ function Defects({ initial }: { initial: Initial }) {
   usePaging(rows, ref, open)
   useKeys([{ id: 'new', keys: 'n', label: 'new', run: () => setLogging(true) }])
   const set = async (ids: readonly number[], to: Record<string, unknown>) => {
-    const done = await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } })
-    if (done && done.changed > 0) notify(`${done.changed === 1 ? 'Stored' : `${done.changed} defects changed`}.`, { undo: () => { for (const body of undoGroups(done.undo)) void bulk.attempt({ params: { key }, body }) } })
+    tellChanged(await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } }), 'defects', (body) => bulk.attempt({ params: { key }, body }))
   }
   const remove = async (ids: readonly number[]) => {
-    const done = await removing.attempt({ params: { key }, body: { ids: [...ids] } })
-    if (done) notify(`${done.refs.length} defects deleted.`, { undo: () => void restoring.attempt({ params: { key }, body: { refs: done.refs } }) })
+    tellDeleted(await removing.attempt({ params: { key }, body: { ids: [...ids] } }), 'defects deleted', (refs) => restoring.attempt({ params: { key }, body: { refs } }))
   }
   const show = (filter: object | null) => go({ params: { filter: filter === null ? null : JSON.stringify(filter) } })
   return (

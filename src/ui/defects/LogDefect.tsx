@@ -3,6 +3,7 @@ import { createDefect, draftDefectFrom, linkDefect } from '#core/defects/contrac
 import { severities } from '#core/defects/state.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import type { DeskAttempt } from '#core/runs/contract.ts'
+import { escapeText } from '#core/lib/plain-text.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
@@ -48,7 +49,7 @@ export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Prop
   }, [])
   const from = draft ? { attempt: draft.attempt, row, step } : null
   const store = async () => {
-    const made = await send({ params: { key }, body: { title, text: text.trim() === '' ? '' : `<p>${text.replace(/&/g, '&amp;').replace(/</g, '&lt;')}</p>`, severity, from } })
+    const made = await send({ params: { key }, body: { title, text: text.trim() === '' ? '' : `<p>${escapeText(text)}</p>`, severity, from } })
     if (!made) return
     notify(`${made.key} is reported${from ? ', linked to its step, case and requirement' : ''}.`)
     onClose()

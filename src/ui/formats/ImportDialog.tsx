@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Mapping } from '#core/formats/mapping.ts'
-import { type ImportAnswer, importFile, keepMapping, listMappings, readImport, undoImport } from '#core/formats/contract.ts'
+import { type ImportAnswer, importFile, keepMapping, listMappings, readImport } from '#core/formats/contract.ts'
 import { call, CallProblem, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -12,6 +12,7 @@ import { useHere } from '#ui/shell/here.ts'
 import css from './ImportDialog.module.css'
 import { MappingGrid } from './MappingGrid.tsx'
 import { Preview } from './Preview.tsx'
+import { useUndoAct } from './useUndoAct.ts'
 
 type What = 'requirements' | 'cases'
 
@@ -56,7 +57,7 @@ function Counts({ of }: { of: ImportAnswer }) {
 function useImport(what: What, onClose: () => void) {
   const { key } = useHere()
   const { write, busy } = useWrite(importFile)
-  const undoing = useWrite(undoImport)
+  const takeBack = useUndoAct('The import is taken back')
   const { data: kept } = useAnswer(listMappings, { params: { key } })
   const [file, setFile] = useState<File | null>(null)
   const [named, setNamed] = useState<string | null>(null)
@@ -90,7 +91,7 @@ function useImport(what: What, onClose: () => void) {
     setProgress(null)
     if (!told?.stored) return
     const act = told.act
-    notify(`${told.counts.new} ${told.what} imported${told.counts.changed > 0 ? `, ${told.counts.changed} changed` : ''}.`, { undo: act === null ? undefined : () => void undoing.attempt({ params: { key, id: act } }).then((done) => { if (done) notify(done.kept.length > 0 ? `The import is taken back, but for ${done.kept.slice(0, 5).join(', ')}, which somebody changed since.` : 'The import is taken back.') }) })
+    notify(`${told.counts.new} ${told.what} imported${told.counts.changed > 0 ? `, ${told.counts.changed} changed` : ''}.`, { undo: act === null ? undefined : () => void takeBack(act) })
     onClose()
   }
   return {

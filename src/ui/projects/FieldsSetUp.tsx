@@ -19,7 +19,7 @@ export function FieldsSetUp({ lead }: { lead: boolean }) {
   const removing = useWrite(deleteCustomField)
   const making = useWrite(createCustomField)
   const change = (field: CustomField, body: { name?: string; required?: boolean; choices?: string[]; types?: string[] }) => void updating.attempt({ params: { key, id: field.id }, body })
-  const remove = async (field: CustomField) => {
+  const remove = async (field: CustomField & { used: number }) => {
     const done = await removing.attempt({ params: { key, id: field.id } })
     if (done) notify(`The field ${field.name} is taken away; its ${field.used} values are kept.`, { undo: () => void making.attempt({ params: { key }, body: { owner: field.owner, name: field.name, kind: field.kind, required: field.required, choices: field.choices, types: field.types } }) })
   }

@@ -21,7 +21,7 @@ import { peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
-import { undoGroups } from '#ui/shell/undo-many.ts'
+import { tellChanged, tellDeleted } from '#ui/shell/tell-many.ts'
 import { requirementColumns } from './columns.tsx'
 import { RequirementSheetView } from './RequirementSheet.tsx'
 
@@ -100,12 +100,10 @@ function useRequirementWrites() {
   const restoring = useWrite(restoreObject)
   const moving = useWrite(moveRequirement)
   const set = async (ids: readonly number[], to: Record<string, unknown>) => {
-    const done = await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } })
-    if (done && done.changed > 0) notify(done.changed === 1 ? 'Stored.' : `${done.changed} requirements changed.`, { undo: () => { for (const body of undoGroups(done.undo)) void bulk.attempt({ params: { key }, body }) } })
+    tellChanged(await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } }), 'requirements', (body) => bulk.attempt({ params: { key }, body }))
   }
   const remove = async (ids: readonly number[]) => {
-    const done = await removing.attempt({ params: { key }, body: { ids: [...ids] } })
-    if (done) notify(`${done.refs.length} requirements deleted, with what was below them.`, { undo: () => void restoring.attempt({ params: { key }, body: { refs: done.refs } }) })
+    tellDeleted(await removing.attempt({ params: { key }, body: { ids: [...ids] } }), 'requirements deleted, with what was below them', (refs) => restoring.attempt({ params: { key }, body: { refs } }))
   }
   const move = (ref: string, under: number | null, before: number | null) => void moving.attempt({ params: { key, ref }, body: { under, before } })
   return { set, remove, move }

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import { withValues } from '#core/cases/steps.ts'
 import { commentStep, type Desk } from '#core/runs/contract.ts'
 import type { FinalVerdict } from '#core/runs/verdict.ts'
+import { escapeText } from '#core/lib/plain-text.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -17,7 +18,7 @@ interface Props {
   readonly verdictKeys: readonly (readonly [key: string, verdict: FinalVerdict])[]
 }
 
-const marked = (html: string, values: Readonly<Record<string, string>>): string => withValues(html, Object.fromEntries(Object.entries(values).map(([name, value]) => [name, `<mark>${value.replace(/&/g, '&amp;').replace(/</g, '&lt;')}</mark>`])))
+const marked = (html: string, values: Readonly<Record<string, string>>): string => withValues(html, Object.fromEntries(Object.entries(values).map(([name, value]) => [name, `<mark>${escapeText(value)}</mark>`])))
 
 /** Steps as rungs on a rail; the current one is open and large, with what is expected, what happened, and the verdict keys in it. */
 export function StepLadder({ own, shown, values, verdictKeys }: Props) {

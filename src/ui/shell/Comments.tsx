@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { addComment, listComments } from '#core/talk/contract.ts'
+import { escapeText } from '#core/lib/plain-text.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
@@ -14,7 +15,7 @@ export function Comments({ about }: { about: string }) {
   const { data } = useAnswer(listComments, { params: { key }, query: { ref: about } })
   const { attempt, busy } = useWrite(addComment)
   const send = async () => {
-    const html = text.split(/\n{2,}/).map((part) => `<p>${part.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/\n/g, '<br>')}</p>`).join('')
+    const html = text.split(/\n{2,}/).map((part) => `<p>${escapeText(part).replace(/\n/g, '<br>')}</p>`).join('')
     if (text.trim() !== '' && (await attempt({ params: { key }, body: { ref: about, text: html } }))) setText('')
   }
   return (
