@@ -101,3 +101,11 @@ it('keeps an apostrophe of the text itself apart from the one that guards a form
   const cells = ["'+", "''", "'=1", '=1', "'quoted'", "it's", '-3', "'"]
   expect(csvRows(csvText([cells]), ',')[0]?.cells).to.deep.equal(cells)
 })
+it('reads no workbook of which a part unpacks to more than it says', async () => {
+  const book = await xlsxOf({ A: [['a text that stands among the shared ones'.repeat(50)]] })
+  const entry = (signature: string, from: number): number => { const at = book.indexOf(Buffer.from(signature, 'latin1'), from); return at < 0 || book.toString('latin1', at, at + 120).includes('sharedStrings.xml') ? at : entry(signature, at + 4) }
+  const at = entry('PK\u0001\u0002', 0)
+  expect(at).to.be.above(0)
+  book.writeUInt32LE(10, at + 24)
+  expect(await refusedOr(() => readXlsx(book))).to.match(/cut off or damaged/)
+})

@@ -27,8 +27,8 @@ interface Merge {
 export async function readXlsx(bytes: Buffer): Promise<WorkbookRead> {
   // Loaded on use: it is large, and most commands and pages read no workbook.
   const { default: library } = await import('exceljs')
-  const parts = await readZip(bytes, (name) => /^xl\/worksheets\/[^/]+\.xml$/.test(name))
-  const merges = new Map([...parts].map(([name, part]) => [/sheet(\d+)\.xml$/i.exec(name)?.[1] ?? name, mergesOf(part)]))
+  const parts = await readZip(bytes, (name) => /^xl\/.+\.xml$/.test(name))
+  const merges = new Map([...parts].flatMap(([name, part]) => { const sheet = /^xl\/worksheets\/sheet(\d+)\.xml$/i.exec(name)?.[1]; return sheet === undefined ? [] : [[sheet, mergesOf(part)] as const] }))
   const sheets: Sheet[] = []
   const notices: Problem[] = []
   let cells = 0

@@ -2,7 +2,7 @@ import type { replaceText as contract } from '#core/formats/contract.ts'
 import { fingerprintText } from '#core/cases/steps.ts'
 import { replaceIn, type Replaced } from '#core/cases/replace.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addWaitingVersion, caseById, caseIds, saveCase, writeContent } from '#db/cases/queries.ts'
+import { addWaitingVersion, caseById, caseIds, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { addAct, dropWaiting, finishAct, swapWorking } from '#db/formats/imports.ts'
 import { storedCases } from '#db/formats/stored.ts'
 import { fingerprint } from '#server/http/context.ts'
@@ -52,7 +52,7 @@ async function store(context: OpenContext, found: readonly Found[], source: stri
     context.store((inner) => {
       const before = found.map((own): Before => {
         const stored = caseById(inner.tx, own.id)
-        if (!stored || stored.deletedAt !== null || stored.version !== own.version) throw new Refusal('conflict', `Somebody changed ${own.key} in the meantime; nothing was replaced. Look again.`)
+        if (!stored || stored.deletedAt !== null || stored.version !== own.version || workingCopy(inner.tx, own.id).fingerprint !== own.stamp) throw new Refusal('conflict', `Somebody changed ${own.key} in the meantime; nothing was replaced. Look again.`)
         const version = stored.version + 1
         saveCase(inner.tx, own.id, { title: own.title, version, updatedAt: inner.now })
         const content = stamps.get(own.id)

@@ -2,6 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { type CaseRead, type FileRead, nothingRead, plainCase, type RequirementRead } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { readContent, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { dumpProject } from '#db/formats/archive.ts'
 import type { Db } from '#db/open.ts'
 import { addMember, addPerson } from '#db/people/queries.ts'
@@ -84,4 +85,21 @@ it('leaves nothing behind when it is cancelled half way', async () => {
   }
   expect(refused).to.equal('The import was cancelled; nothing was imported.')
   expect(JSON.stringify(said(db).filter(([table]) => table !== 'folder'))).to.equal(before)
+})
+
+it('refuses over steps that somebody typed after the plan was made, and keeps what was typed', async () => {
+  const { db, store } = start()
+  const one = (action: string) => ofCases([{ ...plainCase, row: 1, id: 'T-1', title: 'Typed over', steps: [{ id: null, action, expected: '', data: '' }] }])
+  await storeImport(store, one('as imported'), options)
+  const plan = await planImport(store, one('imported again'), options)
+  const id = plan.entries[0]?.id ?? 0
+  store(({ tx }) => writeContent(tx, { id: workingCopy(tx, id).id, caseId: id }, { preconditions: '', steps: [{ id: null, action: 'as typed', expected: '', data: '' }], parameters: [], rows: [] }, 'typed'))
+  let refused = ''
+  try {
+    await storeImport(store, one('imported again'), options, plan)
+  } catch (error) {
+    refused = error instanceof Refusal ? error.sentence : String(error)
+  }
+  expect(refused).to.equal('Somebody changed TC-1 while the file was being imported; nothing was imported. Import it again.')
+  expect(readContent(db, workingCopy(db, id)).steps.map(({ action }) => action)).to.deep.equal(['as typed'])
 })

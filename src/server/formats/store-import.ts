@@ -3,7 +3,7 @@ import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
 import { addCases, type BulkCase } from '#db/cases/bulk.ts'
-import { addLink, addWaitingVersion, caseById, lastCasePosition, saveCase, writeContent } from '#db/cases/queries.ts'
+import { addLink, addWaitingVersion, caseById, lastCasePosition, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { addAct, addRelation, dropWaiting, finishAct, type OwnerKind, setOrigin, swapWorking } from '#db/formats/imports.ts'
 import { dropStaged, showStaged } from '#db/formats/staging.ts'
 import { setTags, setValues, valuesOf } from '#db/projects/fields.ts'
@@ -174,8 +174,9 @@ function columnsBefore(stored: object, edit: object): Record<string, unknown> {
   return Object.fromEntries(Object.keys(edit).map((column) => [column, values[column] ?? null]))
 }
 
-function moved(entry: Entry, version: number): void {
-  if (entry.stored && entry.stored.version !== version) throw new Refusal('conflict', `Somebody changed ${entry.key ?? 'an object'} while the file was being imported; nothing was imported. Import it again.`)
+/** Refuses over what somebody changed since the plan: fields by their version, steps by the fingerprint of what was typed. */
+function moved(entry: Entry, now: { version: number; stamp?: string }): void {
+  if (entry.stored && (entry.stored.version !== now.version || (now.stamp !== undefined && entry.stored.stamp !== now.stamp))) throw new Refusal('conflict', `Somebody changed ${entry.key ?? 'an object'} while the file was being imported; nothing was imported. Import it again.`)
 }
 
 function changeCase(context: Context, job: Job, entry: Entry): Before {
@@ -183,7 +184,8 @@ function changeCase(context: Context, job: Job, entry: Entry): Before {
   const of = caseAt(job, entry)
   const stored = entry.id === null ? undefined : caseById(tx, entry.id)
   if (!stored) throw new Refusal('deleted', `${entry.key ?? 'A case'} was deleted while the file was being imported; nothing was imported.`)
-  moved(entry, stored.version)
+  const content = job.stamps.get(stored.id)
+  moved(entry, { version: stored.version, ...(content !== undefined && { stamp: workingCopy(tx, stored.id).fingerprint }) })
   const changes = (field: string) => entry.changes.includes(field)
   const edit = definedOf({
     title: changes('title') ? of.title : undefined, objective: changes('objective') ? richText(of.objective) : undefined, importance: changes('importance') ? of.importance : undefined, type: changes('type') ? of.type || 'Functional' : undefined, component: changes('component') ? of.component : undefined,
@@ -195,7 +197,6 @@ function changeCase(context: Context, job: Job, entry: Entry): Before {
   for (const requirement of entry.links) addLink(tx, { projectId: context.project.id, requirementId: requirement.id, caseId: stored.id, revision: requirement.revision, versionId: null }, context.by)
   const rest = changeCommon(context, 'case', of, entry, stored.id)
   context.change({ kind: 'case', id: stored.id, ref: `TC-${stored.number}`, action: 'changed', detail: { 'by an import': [null, entry.changes.join(', ')] } })
-  const content = job.stamps.get(stored.id)
   return { id: stored.id, version, set, ...rest, ...(content !== undefined && { content }) }
 }
 
@@ -204,7 +205,7 @@ function changeRequirement(context: Context, job: Job, entry: Entry, parentId: n
   const of = requirementAt(job, entry)
   const stored = entry.id === null ? undefined : requirementById(tx, project.id, entry.id)
   if (!stored || stored.deletedAt !== null) throw new Refusal('deleted', `${entry.key ?? 'A requirement'} was deleted while the file was being imported; nothing was imported.`)
-  moved(entry, stored.version)
+  moved(entry, { version: stored.version })
   const changes = (...fields: readonly string[]) => fields.some((field) => entry.changes.includes(field))
   const edit = definedOf({
     title: changes('title') ? of.title : undefined, text: changes('text') ? textOf(job, of) : undefined, kind: changes('kind') ? of.kind : undefined, component: changes('component') ? of.component : undefined, state: changes('state') ? of.state : undefined, parentId: changes('parent') ? parentId : undefined,
