@@ -28,7 +28,7 @@ export function ensureInstalled() {
 /** Builds the application when a source is newer than the build. */
 export function ensureBuilt() {
   const stamp = join(home, 'dist', '.rovant-stamp')
-  const newest = Math.max(...['src', 'build', 'demo', 'bench', 'astro.config.ts', 'package-lock.json'].map((part) => newestIn(join(home, part))))
+  const newest = Math.max(...['src', 'build', 'demo', 'bench', 'standins', 'astro.config.ts', 'package-lock.json'].map((part) => newestIn(join(home, part))))
   if (existsSync(stamp) && statSync(stamp).mtimeMs >= newest) return
   process.stderr.write('Building …\n')
   if (run('node', ['node_modules/astro/astro.js', 'build', '--silent']) !== 0) throw new Error('the application could not be built; see above')

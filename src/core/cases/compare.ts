@@ -1,3 +1,4 @@
+import { definedOf } from '#core/lib/defined.ts'
 import { likeness, type Stretch, wordDiff } from '#core/lib/word-diff.ts'
 import type { StepText, VersionContent } from './steps.ts'
 
@@ -13,12 +14,17 @@ export interface StepChange {
   readonly expected: readonly Stretch[]
   readonly data: readonly Stretch[]
 }
+/** What a version asks of the world around it. */
+export type Setting = Pick<VersionContent, 'needs' | 'environment' | 'table'>
+const settingOf = ({ needs, environment, table }: VersionContent): Setting => ({ needs, environment, table })
+
 export interface Comparison {
   readonly preconditions: readonly Stretch[]
   /** In the order of the newer version, with what was removed where it stood. */
   readonly steps: readonly StepChange[]
   readonly parameters: { readonly before: readonly string[]; readonly after: readonly string[] }
   readonly rows: { readonly before: VersionContent['rows']; readonly after: VersionContent['rows'] }
+  readonly setting: { readonly before: Setting; readonly after: Setting }
   readonly same: boolean
 }
 
@@ -45,8 +51,8 @@ export function compareVersions(before: VersionContent, after: VersionContent): 
   const preconditions = wordDiff(before.preconditions, after.preconditions)
   const sameRows = JSON.stringify([before.parameters, before.rows]) === JSON.stringify([after.parameters, after.rows])
   return {
-    preconditions, steps, parameters: { before: before.parameters, after: after.parameters }, rows: { before: before.rows, after: after.rows },
-    same: sameRows && preconditions.every(({ kind }) => kind === 'same') && steps.every(({ before: old, after: now, changed, moved }) => old !== null && now !== null && !changed && !moved),
+    preconditions, steps, parameters: { before: before.parameters, after: after.parameters }, rows: { before: before.rows, after: after.rows }, setting: { before: settingOf(before), after: settingOf(after) },
+    same: sameRows && JSON.stringify(settingOf(before)) === JSON.stringify(settingOf(after)) && preconditions.every(({ kind }) => kind === 'same') && steps.every(({ before: old, after: now, changed, moved }) => old !== null && now !== null && !changed && !moved),
   }
 }
 
@@ -74,7 +80,7 @@ export function patchVersion(before: VersionContent, comparison: Comparison): Ve
     const texts = fields.map((field) => told(each[field], old?.[field] ?? ''))
     return each.after === null ? [] : [{ id: each.id, action: texts[0] ?? '', expected: texts[1] ?? '', data: texts[2] ?? '' }]
   })
-  return { preconditions: told(comparison.preconditions, before.preconditions), steps, parameters: comparison.parameters.after, rows: comparison.rows.after }
+  return { preconditions: told(comparison.preconditions, before.preconditions), steps, parameters: comparison.parameters.after, rows: comparison.rows.after, ...definedOf(comparison.setting.after) }
 }
 
 /** Pairs of (older, newer) places: the same identity first, then the likest of the rest, nearest first where equal. */

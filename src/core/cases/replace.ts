@@ -38,9 +38,9 @@ export function replaceIn(title: string, content: VersionContent, of: Replacing)
     return after
   }
   const next = { title: change('title', null, title).trim(), preconditions: change('preconditions', null, content.preconditions) }
-  const steps = content.steps.map((step, index) => ({ id: step.id, action: change('action', index, step.action), expected: change('expected', index, step.expected), data: change('data', index, step.data) }))
+  const steps = content.steps.map((step, index) => (step.use ? step : { id: step.id, action: change('action', index, step.action), expected: change('expected', index, step.expected), data: change('data', index, step.data) }))
   const valued = content.parameters.filter((name) => content.rows.some((row) => (row[name] ?? '') !== ''))
-  return { title: next.title === '' ? title : next.title, places, content: { preconditions: next.preconditions, steps, parameters: [...new Set([...parametersIn({ preconditions: next.preconditions, steps }), ...valued])], rows: content.rows } }
+  return { title: next.title === '' ? title : next.title, places, content: { ...content, preconditions: next.preconditions, steps, parameters: [...new Set([...parametersIn({ preconditions: next.preconditions, steps }), ...valued])], rows: content.rows } }
 }
 
 /** Letters for entities; a space that does not break stays one. */

@@ -15,13 +15,15 @@ export const mostSteps = 20
 
 /** What a case would be better for, while it is being written; none of it hinders. */
 export function signalsOf(content: VersionContent): Signal[] {
-  const { steps, rows } = content
+  const { rows } = content
+  // What a routine does is said where the routine is written.
+  const steps = content.steps.map((step): StepText => (step.use ? { id: step.id, action: '', expected: step.use.ref, data: '' } : step))
   const used = parametersIn(content)
   const bare = steps.flatMap(({ action, expected }, step): Signal[] => (action.trim() !== '' && expected.trim() === '' && (step === steps.length - 1 || steps.every((each) => each.expected.trim() === '')) ? [{ kind: 'no expected result', step, sentence: steps.every((each) => each.expected.trim() === '') && steps.length > 1 ? 'No step says what should be seen' : `Step ${step + 1} ends the case and does not say what should be seen`, fix: null }] : []))
   const several = steps.flatMap(({ action }, step): Signal[] => (actionsIn(action).length > 1 ? [{ kind: 'several actions', step, sentence: `Step ${step + 1} asks for ${actionsIn(action).length} actions; if it fails, nobody knows which`, fix: 'make a step of each' }] : []))
   const long: Signal[] = steps.length > mostSteps ? [{ kind: 'too many steps', step: null, sentence: `${steps.length} steps; a case of more than ${mostSteps} is seldom executed to its end`, fix: null }] : []
   const unused = content.parameters.filter((name) => !used.includes(name)).map((name): Signal => ({ kind: 'unused parameter', step: null, sentence: `{${name}} has values but no step uses it`, fix: 'drop its column' }))
-  const missing = used.filter((name) => rows.length === 0 || rows.some((row) => (row[name] ?? '').trim() === '')).map((name): Signal => ({ kind: 'missing value', step: null, sentence: rows.length === 0 ? `{${name}} is used but there is no data row` : `{${name}} has no value in ${rows.filter((row) => (row[name] ?? '').trim() === '').length} of ${rows.length} rows`, fix: rows.length === 0 ? 'add a data row' : null }))
+  const missing = (content.table ? [] : used).filter((name) => rows.length === 0 || rows.some((row) => (row[name] ?? '').trim() === '')).map((name): Signal => ({ kind: 'missing value', step: null, sentence: rows.length === 0 ? `{${name}} is used but there is no data row` : `{${name}} has no value in ${rows.filter((row) => (row[name] ?? '').trim() === '').length} of ${rows.length} rows`, fix: rows.length === 0 ? 'add a data row' : null }))
   return [...bare.slice(0, 1), ...several, ...long, ...unused, ...missing]
 }
 

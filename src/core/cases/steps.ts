@@ -1,13 +1,24 @@
-/** A step as written. `id` is its identity over versions; `null` before it is stored. */
+/** A step that stands for the steps of a version of a routine or of another case. `ref` and `name` tell which, as people know it. */
+export interface StepUse {
+  readonly kind: 'routine' | 'case'
+  readonly version: number
+  readonly ref: string
+  readonly name: string
+  /** Values for the parameters of what is inserted; they may name parameters of the case itself. */
+  readonly values: Readonly<Record<string, string>>
+}
+
+/** A step as written. `id` is its identity over versions; `null` before it is stored. A step with `use` has the title of what it inserts as its action. */
 export interface StepText {
   readonly id: number | null
   readonly action: string
   readonly expected: string
   readonly data: string
+  readonly use?: StepUse | undefined
 }
 
 /** A step with each of its texts changed in the same way. */
-export const withTexts = ({ id, action, expected, data }: StepText, change: (text: string) => string): StepText => ({ id, action: change(action), expected: change(expected), data: change(data) })
+export const withTexts = ({ action, expected, data, ...rest }: StepText, change: (text: string) => string): StepText => ({ ...rest, action: change(action), expected: change(expected), data: change(data) })
 
 export interface VersionContent {
   readonly preconditions: string
@@ -15,6 +26,18 @@ export interface VersionContent {
   readonly parameters: readonly string[]
   /** Values by parameter name, a record per data row. */
   readonly rows: readonly Readonly<Record<string, string>>[]
+  /** Keys of the cases that must have run before. */
+  readonly needs?: readonly string[] | undefined
+  /** Name of the one environment it makes sense in; empty or absent: any. */
+  readonly environment?: string | undefined
+  readonly table?: TableUse | undefined
+}
+
+/** The data table the rows come from: `each` row is executed, or an attempt takes `one` that nobody else holds. */
+export interface TableUse {
+  readonly id: number
+  readonly name: string
+  readonly mode: 'each' | 'one'
 }
 
 export const emptyContent: VersionContent = { preconditions: '', steps: [], parameters: [], rows: [] }
@@ -24,14 +47,17 @@ export const emptyContent: VersionContent = { preconditions: '', steps: [], para
  * is left out, so that retyping a step word for word changes nothing.
  */
 export function fingerprintText(content: VersionContent): string {
-  const steps = content.steps.map(({ action, expected, data }) => [action.trim(), expected.trim(), data.trim()])
+  const steps = content.steps.map(({ action, expected, data, use }) => (use ? [use.ref, use.name, Object.entries(use.values).filter(([, value]) => value !== '').sort(([a], [b]) => (a < b ? -1 : 1))] : [action.trim(), expected.trim(), data.trim()]))
   const rows = content.rows.map((row) => content.parameters.map((name) => (row[name] ?? '').trim()))
-  return JSON.stringify([content.preconditions.trim(), steps, content.parameters, rows])
+  const { needs = [], environment = '', table } = content
+  // Only what is there is named, so that a version that says nothing of it keeps the fingerprint it always had.
+  const setting = needs.length > 0 || environment !== '' || table ? [[[...needs].sort(), environment, table ? [table.name, table.mode] : null]] : []
+  return JSON.stringify([content.preconditions.trim(), steps, content.parameters, rows, ...setting])
 }
 
 /** Names in `{braces}`, in order of first use. */
 export function parametersIn(content: Pick<VersionContent, 'preconditions' | 'steps'>): string[] {
-  const texts = [content.preconditions, ...content.steps.flatMap(({ action, expected, data }) => [action, expected, data])]
+  const texts = [content.preconditions, ...content.steps.flatMap(({ action, expected, data, use }) => (use ? Object.values(use.values) : [action, expected, data]))]
   return [...new Set(texts.flatMap((text) => Array.from(text.matchAll(placeholder), (match) => match[1] ?? '')))]
 }
 

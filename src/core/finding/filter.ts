@@ -14,7 +14,7 @@ export type Filter = Condition | { readonly all: readonly Filter[] } | { readonl
 const condition = z.object({
   field: z.string().max(60),
   op: z.enum(operators),
-  values: z.array(z.union([z.string().max(200), z.number()])).max(5000).default([]),
+  values: z.array(z.union([z.string().max(200), z.number()])).max(100_000).default([]),
 })
 
 export const filterShape: z.ZodType<Filter> = z.lazy(() =>

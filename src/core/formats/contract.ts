@@ -63,6 +63,14 @@ export const exportFile = contract({
   name: 'exportFile', method: 'GET', path: '/projects/:key/export', permission: 'viewer', summary: 'Requirements or cases as a file; ids narrow it to some', params: projectParams,
   query: z.object({ format: z.enum(exportFormats), what: z.enum(['requirements', 'cases']), ids: z.string().regex(/^\d+(,\d+){0,4999}$/).transform((ids) => ids.split(',').map(Number)).optional() }), body: none, output: z.unknown(), raw: true,
 })
+export const standingShape = z.object({ id, name: z.string(), file: z.string(), what: z.enum(['requirements', 'cases']), everyMinutes: z.number().nullable(), by: z.string().nullable(), lastAt: instant.nullable(), lastTold: z.string() })
+export const listStanding = contract({ name: 'listStanding', method: 'GET', path: '/projects/:key/standing-imports', permission: 'viewer', summary: 'Files that are imported again and again, and what came of the last time', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(standingShape) }) })
+export const keepStanding = contract({
+  name: 'keepStanding', method: 'POST', path: '/projects/:key/standing-imports', permission: 'lead', summary: 'Import a file of the folder of incoming files by one key, or every so many minutes', params: projectParams, query: none,
+  body: z.object({ name: line(80), file: line(200), what: z.enum(['requirements', 'cases']), mapping: mappingShape.optional(), everyMinutes: z.number().int().min(5, 'is at least 5 minutes').max(43_200).nullable().default(null) }), output: z.object({ id }),
+})
+export const runStanding = contract({ name: 'runStanding', method: 'POST', path: '/projects/:key/standing-imports/:id', permission: 'tester', summary: 'Import it now; a file that has not changed is left alone', params: idParams, query: none, body: none, output: z.object({ told: z.string(), act: id.nullable() }) })
+export const dropStanding = contract({ name: 'dropStanding', method: 'DELETE', path: '/projects/:key/standing-imports/:id', permission: 'lead', summary: 'End a standing import; what it brought stays', params: idParams, query: none, body: none, output: done })
 const replaceField = z.enum(replaceFields)
 export const replaceText = contract({
   name: 'replaceText', method: 'POST', path: '/projects/:key/cases/replace', permission: 'tester', summary: 'Find a text in many cases and, unless `dry`, replace it everywhere; `seen` is how many places were shown. Taken back like an import', params: projectParams, query: none,

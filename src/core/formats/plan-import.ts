@@ -1,5 +1,6 @@
 import { withIdentities } from '#core/cases/compare.ts'
 import { parametersIn, type StepText, type VersionContent, withTexts } from '#core/cases/steps.ts'
+import { definedOf } from '#core/lib/defined.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import type { CaseRead, RequirementRead } from './shapes.ts'
 
@@ -59,7 +60,8 @@ export function contentAfter(incoming: CaseRead, stored: VersionContent | null, 
   const preconditions = names('preconditions') ? kept(incoming.preconditions, stored?.preconditions) : (stored?.preconditions ?? '')
   const rows = names('rows') ? incoming.rows : (stored?.rows ?? [])
   const valued = rows.flatMap((row) => Object.keys(row).filter((name) => row[name] !== ''))
-  return { preconditions, steps, parameters: [...new Set([...parametersIn({ preconditions, steps }), ...valued])], rows }
+  const { needs, environment, table } = stored ?? {}
+  return { preconditions, steps, parameters: [...new Set([...parametersIn({ preconditions, steps }), ...valued])], rows, ...definedOf({ needs, environment, table }) }
 }
 
 /** A stored case as it reads, without the marks of rich text. */

@@ -4,6 +4,7 @@ export type RefusalCode =
   | 'not-allowed'
   | 'not-found'
   | 'deleted'
+  | 'moved'
   | 'conflict'
   | 'needs-version'
   | 'refused'

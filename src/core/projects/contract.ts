@@ -10,7 +10,7 @@ const iteration = z.object({ id, release: id, name: z.string(), startOn: z.strin
 const build = z.object({ id, release: id, name: z.string(), state: z.enum(buildStates), position: z.number(), offeredAt: z.number() })
 const environment = z.object({ id, name: z.string(), isAny: z.boolean(), seats: z.number().nullable(), values: z.record(z.string(), z.string()) })
 export const projectShape = z.object({
-  id, key: z.string(), name: z.string(), product: z.string(), timeZone: z.string(), freshnessDays: z.number(), approvalRequired: z.boolean(), role,
+  id, key: z.string(), name: z.string(), product: z.string(), timeZone: z.string(), freshnessDays: z.number(), approvalRequired: z.boolean(), reasonAsked: z.boolean(), role,
   releases: z.array(release), iterations: z.array(iteration), builds: z.array(build), environments: z.array(environment),
   people: z.array(personShape.extend({ role, skills: z.array(z.string()), minutesPerDay: z.number() })),
   components: z.array(z.string()),
@@ -26,6 +26,13 @@ export const createProject = contract({
   params: none, query: none, output: z.object({ key: z.string() }),
   body: z.object({ key: projectParams.shape.key, name: line(100), product: line(100), timeZone: z.string().max(60).default('UTC') }),
 })
+export const updateProject = contract({
+  name: 'updateProject', method: 'PATCH', path: '/projects/:key', permission: 'lead', summary: 'Change how a project works', params: projectParams, query: none,
+  body: z.object({ name: line(100), freshnessDays: z.number().min(1).max(1000), approvalRequired: z.boolean(), reasonAsked: z.boolean() }).partial(), output: z.object({ ok: z.literal(true) }),
+})
+const trackerPath = { path: '/projects/:key/tracker', params: projectParams, query: none } as const
+export const readTracker = contract({ ...trackerPath, name: 'readTracker', method: 'GET', permission: 'viewer', summary: 'The outside tracker of the project; `token` says whether one is set', body: none, output: z.object({ name: z.string(), url: z.string(), token: z.boolean() }) })
+export const setTracker = contract({ ...trackerPath, name: 'setTracker', method: 'PUT', permission: 'lead', summary: 'Connect a tracker; an empty address takes it away', body: z.object({ name: z.string().trim().max(60), url: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]), token: z.string().max(400).optional() }), output: z.object({ ok: z.literal(true) }) })
 const dated = { startOn: plainDate.nullable().default(null), dueOn: plainDate.nullable().default(null) }
 export const createRelease = contract({
   name: 'createRelease', method: 'POST', path: '/projects/:key/releases', permission: 'lead', summary: 'Add a release',

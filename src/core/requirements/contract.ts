@@ -9,7 +9,7 @@ const grade = z.number().int().min(1).max(5).nullable()
 export const requirementRow = z.object({
   id, key: z.string(), number: z.number(), parent: id.nullable(), position: z.number(), depth: z.number(), hasChildren: z.boolean(), title: z.string(), kind: z.string(), component: z.string(),
   state: requirementState, likelihood: grade, impact: grade, risk: z.number().nullable(), release: z.string().nullable(), iteration: z.string().nullable(),
-  owner: z.string().nullable(), outside: z.string(), revision: z.number(), cases: z.number(), suspect: z.number(), version: z.number(),
+  owner: z.string().nullable(), outside: z.string(), revision: z.number(), cases: z.number(), suspect: z.number(), version: z.number(), tags: z.array(z.string()), custom: customValues,
 })
 export type RequirementRow = z.infer<typeof requirementRow>
 
@@ -28,7 +28,7 @@ export const requirementSheet = requirementRow.extend({
   linked: z.array(linkedCase),
   defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
   relations: z.array(z.object({ key: z.string(), title: z.string(), kind: z.string(), towards: z.boolean() })),
-  tags: z.array(z.string()), custom: customValues, fields: z.array(customFieldShape),
+  fields: z.array(customFieldShape),
 })
 export type RequirementSheet = z.infer<typeof requirementSheet>
 
@@ -36,11 +36,11 @@ const base = '/projects/:key/requirements'
 const one = refParams('RQ')
 export const listRequirements = contract({
   name: 'listRequirements', method: 'GET', path: base, permission: 'viewer', summary: 'Requirements, in outline order unless sorted',
-  params: projectParams, query: listQuery, body: none, output: pageOf(requirementRow),
+  params: projectParams, query: listQuery.extend(scopeQuery.shape), body: none, output: pageOf(requirementRow),
 })
 export const orderRequirements = contract({
   name: 'orderRequirements', method: 'GET', path: `${base}/order`, permission: 'viewer', summary: 'Ids of the list in their order',
-  params: projectParams, query: listQuery, body: none, output: orderAnswer,
+  params: projectParams, query: listQuery.extend(scopeQuery.shape), body: none, output: orderAnswer,
 })
 export const writeRequirementLines = contract({
   name: 'writeRequirementLines', method: 'POST', path: `${base}/lines`, permission: 'tester', summary: 'Add requirements from an outline of lines; Tab indents',
@@ -67,7 +67,7 @@ export const moveRequirement = contract({
 })
 export const bulkRequirements = contract({
   name: 'bulkRequirements', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true, targets: true, tags: true, custom: true }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true, targets: true }), tags: z.object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) }).default({ add: [], drop: [] }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const deleteRequirements = contract({
   name: 'deleteRequirements', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete requirements and what is below them; can be undone',
@@ -81,4 +81,23 @@ const revisionSide = z.object({ revision: z.number(), at: instant, by: z.string(
 export const compareRevisions = contract({
   name: 'compareRevisions', method: 'GET', path: `${base}/:ref/compare`, permission: 'viewer', summary: 'Two revisions of a requirement, word by word', params: one,
   query: z.object({ from: z.coerce.number().int().min(1), to: z.coerce.number().int().min(1) }), body: none, output: z.object({ from: revisionSide, to: revisionSide, title: stretches, text: stretches }),
+})
+
+export const splitRequirement = contract({
+  name: 'splitRequirement', method: 'POST', path: `${base}/:ref/split`, permission: 'tester', summary: 'Let sentences of the text be a requirement of their own beside it, with the same cases', params: one, query: none,
+  body: z.object({ title: line(300), sentences: z.array(z.number().int().min(0)).max(500), links: z.boolean().default(true) }), output: z.object({ key: z.string() }),
+})
+export const mergeRequirements = contract({
+  name: 'mergeRequirements', method: 'POST', path: `${base}/:ref/merge`, permission: 'tester', summary: 'Take other requirements into this one: their text, cases and what is below them; their keys lead here', params: one, query: none,
+  body: z.object({ take: z.array(z.string()).min(1).max(50) }), output: z.object({ links: z.number(), taken: z.array(z.string()) }),
+})
+const outsideIssue = z.object({ ref: z.string(), title: z.string(), state: z.string(), who: z.string(), text: z.string(), url: z.string(), changedAt: instant.nullable(), fetchedAt: instant })
+export type OutsideIssue = z.infer<typeof outsideIssue>
+export const readOutside = contract({ name: 'readOutside', method: 'GET', path: `${base}/:ref/outside`, permission: 'viewer', summary: 'The tracker’s copy of what the requirement refers to, as last fetched', params: one, query: none, body: none, output: z.object({ tracker: z.string().nullable(), copy: outsideIssue.nullable() }) })
+export const fetchOutside = contract({
+  name: 'fetchOutside', method: 'POST', path: `${base}/:ref/outside`, permission: 'tester', summary: 'Ask the tracker again; answers what differs from the copy before and from the requirement', params: one, query: none, body: none,
+  output: z.object({ copy: outsideIssue, changed: z.array(z.object({ field: z.string(), words: stretches })), differs: z.object({ title: stretches, text: stretches, same: z.boolean() }) }),
+})
+export const fetchRequirements = contract({
+  name: 'fetchRequirements', method: 'POST', path: `${base}/fetch`, permission: 'tester', summary: 'Bring issues of the tracker in as requirements, those that are not here yet', params: projectParams, query: none, body: z.object({ query: z.string().trim().max(200).default(''), dry: z.boolean().default(false) }), output: z.object({ found: z.number(), rows: z.array(z.object({ ref: z.string(), title: z.string(), here: z.string().nullable() })), made: z.array(z.string()) }),
 })

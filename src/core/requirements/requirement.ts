@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { plainText } from '#core/lib/plain-text.ts'
 
 export const requirementStates = ['Draft', 'Agreed', 'Done', 'Dropped'] as const
 export const requirementState = z.enum(requirementStates)
@@ -10,3 +11,6 @@ export const riskOf = (likelihood: number | null, impact: number | null): number
 
 /** A link is suspect when the requirement has changed in title or text since somebody confirmed it. */
 export const isSuspect = (confirmedRevision: number, revision: number): boolean => revision > confirmedRevision
+
+/** Sentences of a requirement's text, as a link can name one: a line or what ends with a full stop. */
+export const sentencesOf = (text: string): string[] => plainText(text).split(/\n+|(?<=[.!?])\s+(?=\p{Lu})/u).map((part) => part.replace(/^- /, '').trim()).filter((part) => part.length > 3)

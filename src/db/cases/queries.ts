@@ -1,12 +1,16 @@
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { CaseRow } from '#core/cases/contract.ts'
-import { type VersionContent, versionName } from '#core/cases/steps.ts'
+import { type StepText, type VersionContent, versionName } from '#core/cases/steps.ts'
 import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { caseVersion, dataRow, folder, link, step, testCase, versionStep } from './tables.ts'
+import { tagsOf, valuesOf } from '#db/projects/fields.ts'
+import { giveIdentities, type StepRow, useColumnsOf, useRow, withUse } from './uses.ts'
+import { caseNeed, caseVersion, dataRow, folder, link, step, testCase, versionStep } from './tables.ts'
 
 export type CaseStored = typeof testCase.$inferSelect
 export type VersionStored = typeof caseVersion.$inferSelect
+
+export const caseId = sql`c.id`
 
 export const caseSource = (projectId: number): ListSource => ({
   id: sql`c.id`,
@@ -15,7 +19,7 @@ export const caseSource = (projectId: number): ListSource => ({
   fields: {
     id: sql`c.id`, number: sql`c.number`, title: sql`c.title`,
     importance: sql`c.importance`, state: sql`c.state`, type: sql`c.type`, component: sql`c.component`, owner: sql`(select name from person where id = c.owner_id)`,
-    automation: sql`c.automation`, estimate: sql`c.estimate`, folder: sql`(select name from folder where id = c.folder_id)`, steps: sql`c.steps`,
+    automation: sql`c.automation`, estimate: sql`c.estimate`, folder: sql`(select name from folder where id = c.folder_id)`, folderId: sql`c.folder_id`, steps: sql`c.steps`,
     requirements: sql`(select count(*) from link l join requirement r on r.id = l.requirement_id where l.case_id = c.id and l.until_at is null and r.deleted_at is null)`,
     retired: sql`case when c.retired_at is null then 'no' else 'yes' end`,
     tags: sql`(select group_concat(tag, ', ') from tagging where owner_kind = 'case' and owner_id = c.id)`,
@@ -26,7 +30,7 @@ export const caseSource = (projectId: number): ListSource => ({
   defaultSort: sql`c.number`,
 })
 
-type RowAnswer = Omit<CaseRow, 'retired'> & { retired: string; major: number | null; minor: number | null }
+type RowAnswer = Omit<CaseRow, 'retired' | 'tags' | 'custom'> & { retired: string; major: number | null; minor: number | null }
 
 export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): CaseRow[] {
   const f = caseSource(projectId).fields
@@ -35,11 +39,12 @@ export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): Cas
       ${f['requirements']} as requirements, ${f['retired']} as retired, c.version, v.major, v.minor
     from test_case c left join case_version v on v.id = c.newest_version_id where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
   const byId = new Map(rows.map((row) => [row.id, row]))
+  const [tags, values] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids)]
   return ids.flatMap((id) => {
     const row = byId.get(id)
     if (!row) return []
     const { major, minor, ...rest } = row
-    return [{ ...rest, retired: row.retired === 'yes', versionName: major === null || minor === null ? null : versionName(major, minor) }]
+    return [{ ...rest, tags: tags.get(id) ?? [], custom: values.get(id) ?? {}, retired: row.retired === 'yes', versionName: major === null || minor === null ? null : versionName(major, minor) }]
   })
 }
 
@@ -71,38 +76,48 @@ export const versionById = (tx: Tx, id: number): VersionStored | undefined => tx
 
 export const versionsOf = (tx: Tx, caseId: number): (VersionStored & { by: string | null })[] =>
   tx.all<VersionStored & { by: string | null }>(sql`
-    select v.id, v.case_id as caseId, v.major, v.minor, v.state, v.fingerprint, v.preconditions, v.parameters, v.why, v.created_at as createdAt, v.created_by as createdBy, v.approved_at as approvedAt, v.approved_by as approvedBy,
+    select v.id, v.case_id as caseId, v.major, v.minor, v.state, v.fingerprint, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, v.why, v.created_at as createdAt, v.created_by as createdBy, v.approved_at as approvedAt, v.approved_by as approvedBy,
       p.name as by from case_version v left join person p on p.id = v.created_by where v.case_id = ${caseId} and v.major >= 0 order by v.major desc, v.minor desc`)
 
-export function readContent(tx: Tx, version: VersionStored): Omit<VersionContent, 'steps'> & { readonly steps: { id: number; action: string; expected: string; data: string }[] } {
-  const steps = tx.select({ id: versionStep.stepId, action: versionStep.action, expected: versionStep.expected, data: versionStep.data })
-    .from(versionStep).where(eq(versionStep.versionId, version.id)).orderBy(versionStep.position).all()
+export type StoredContent = Omit<VersionContent, 'steps'> & { readonly steps: (Omit<StepText, 'id'> & { readonly id: number })[] }
+
+export function readContent(tx: Tx, version: VersionStored): StoredContent {
+  const steps = tx.all<StepRow>(sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version.id} order by s.position`)
   const rows = tx.select({ values: dataRow.values }).from(dataRow).where(eq(dataRow.versionId, version.id)).orderBy(dataRow.row).all()
-  return { preconditions: version.preconditions, steps, parameters: JSON.parse(version.parameters), rows: rows.map(({ values }) => JSON.parse(values)) }
+  const needs = tx.all<{ key: string }>(sql`select 'TC-' || c.number as key from case_need n join test_case c on c.id = n.case_id where n.version_id = ${version.id} order by c.number`)
+  const table = version.tableId === null ? undefined : tx.get<{ name: string }>(sql`select name from data_table where id = ${version.tableId}`)
+  return {
+    preconditions: version.preconditions, steps: steps.map(withUse), parameters: JSON.parse(version.parameters), rows: rows.map(({ values }) => JSON.parse(values)),
+    ...(needs.length > 0 && { needs: needs.map(({ key }) => key) }), ...(version.environment !== '' && { environment: version.environment }), ...(table && version.tableId !== null && version.tableMode && { table: { id: version.tableId, name: table.name, mode: version.tableMode } }),
+  }
 }
 
-/** Writes what a version says; steps without an identity get one that stays over all later versions. */
+/** Writes what a version says; steps without an identity get one that stays over all later versions, and so do the steps that others bring in. */
 export function writeContent(tx: Tx, version: { id: number; caseId: number }, content: VersionContent, fingerprint: string): void {
   tx.delete(versionStep).where(eq(versionStep.versionId, version.id)).run()
   tx.delete(dataRow).where(eq(dataRow.versionId, version.id)).run()
-  content.steps.forEach(({ id, action, expected, data }, index) => {
+  tx.delete(caseNeed).where(eq(caseNeed.versionId, version.id)).run()
+  content.steps.forEach(({ id, action, expected, data, use }, index) => {
     const stepId = id ?? tx.insert(step).values({ caseId: version.caseId }).returning({ id: step.id }).get().id
-    tx.insert(versionStep).values({ versionId: version.id, position: index + 1, stepId, action, expected, data }).run()
+    tx.insert(versionStep).values({ versionId: version.id, position: index + 1, stepId, action, expected, data, ...useColumnsOf(use) }).run()
+    if (use) giveIdentities(tx, { caseId: version.caseId, within: stepId, use })
   })
   content.rows.forEach((values, index) => tx.insert(dataRow).values({ versionId: version.id, row: index + 1, values: JSON.stringify(values) }).run())
-  tx.update(caseVersion).set({ preconditions: content.preconditions, parameters: JSON.stringify(content.parameters), fingerprint }).where(eq(caseVersion.id, version.id)).run()
+  for (const key of content.needs ?? []) tx.run(sql`insert or ignore into case_need (version_id, case_id) select ${version.id}, n.id from test_case n join test_case c on c.project_id = n.project_id where c.id = ${version.caseId} and n.number = ${Number(key.slice(3))}`)
+  tx.update(caseVersion).set({ preconditions: content.preconditions, parameters: JSON.stringify(content.parameters), fingerprint, environment: content.environment ?? '', tableId: content.table?.id ?? null, tableMode: content.table?.mode ?? null }).where(eq(caseVersion.id, version.id)).run()
 }
 
-export const stepIdsOf = (tx: Tx, caseId: number): Set<number> => new Set(tx.select({ id: step.id }).from(step).where(eq(step.caseId, caseId)).all().map(({ id }) => id))
+
 
 /** Copies the working copy into a numbered version, which nobody changes after. */
 export function addVersion(tx: Tx, working: VersionStored, of: { major: number; minor: number; state: VersionStored['state']; why: string; now: number; personId: string | null }): number {
   const { id } = tx.insert(caseVersion).values({
-    caseId: working.caseId, major: of.major, minor: of.minor, state: of.state, fingerprint: working.fingerprint, preconditions: working.preconditions, parameters: working.parameters,
+    caseId: working.caseId, major: of.major, minor: of.minor, state: of.state, fingerprint: working.fingerprint, preconditions: working.preconditions, parameters: working.parameters, environment: working.environment, tableId: working.tableId, tableMode: working.tableMode,
     why: of.why, createdAt: of.now, createdBy: of.personId, approvedAt: of.state === 'Approved' ? of.now : null, approvedBy: of.state === 'Approved' ? of.personId : null,
   }).returning({ id: caseVersion.id }).get()
-  tx.run(sql`insert into version_step (version_id, position, step_id, action, expected, data) select ${id}, position, step_id, action, expected, data from version_step where version_id = ${working.id}`)
+  tx.run(sql`insert into version_step (version_id, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id, use_values) select ${id}, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id, use_values from version_step where version_id = ${working.id}`)
   tx.run(sql`insert into data_row (version_id, "row", "values") select ${id}, "row", "values" from data_row where version_id = ${working.id}`)
+  tx.run(sql`insert into case_need (version_id, case_id) select ${id}, case_id from case_need where version_id = ${working.id}`)
   return id
 }
 
@@ -116,8 +131,8 @@ export const linkById = (tx: Tx, projectId: number, id: number): LinkStored | un
   tx.select().from(link).where(and(eq(link.id, id), eq(link.projectId, projectId))).get()
 
 /** Links a case to a requirement unless it is linked already; answers whether a link was made. */
-export function addLink(tx: Tx, of: { projectId: number; requirementId: number; caseId: number; revision: number; versionId: number | null }, by: { now: number; personId: string | null }): boolean {
-  return tx.insert(link).values({ projectId: of.projectId, requirementId: of.requirementId, caseId: of.caseId, fromAt: by.now, confirmedRevision: of.revision, confirmedVersionId: of.versionId, personId: by.personId })
+export function addLink(tx: Tx, of: { projectId: number; requirementId: number; caseId: number; revision: number; versionId: number | null; quote?: string; stepId?: number | null }, by: { now: number; personId: string | null }): boolean {
+  return tx.insert(link).values({ projectId: of.projectId, requirementId: of.requirementId, caseId: of.caseId, fromAt: by.now, confirmedRevision: of.revision, confirmedVersionId: of.versionId, personId: by.personId, quote: of.quote ?? '', stepId: of.stepId ?? null })
     .onConflictDoNothing().run().changes > 0
 }
 
@@ -154,3 +169,35 @@ export const addWaitingVersion = (tx: Tx, caseId: number, act: number, by: { now
   tx.insert(caseVersion).values({ caseId, major: -act, minor: 0, fingerprint: '', createdAt: by.now, createdBy: by.personId }).returning({ id: caseVersion.id }).get().id
 
 export const caseIds = (tx: Tx, projectId: number): number[] => tx.all<{ id: number }>(sql`select id from test_case where project_id = ${projectId} and deleted_at is null order by number`).map(({ id }) => id)
+
+export const attemptCounts = (tx: Tx, ids: readonly number[]): Map<number, number> =>
+  new Map(tx.all<{ id: number; n: number }>(sql`select case_id as id, count(*) as n from attempt where ${inIds(sql`case_id`, ids)} group by 1`).map(({ id, n }) => [id, n]))
+
+export const copyPins = (tx: Tx, from: number, to: number): void => void tx.run(sql`insert or ignore into suite_pin (suite_id, case_id, position) select suite_id, ${to}, position from suite_pin where case_id = ${from}`)
+/** What hangs on a case by itself; what hangs on its attempts stays with them. */
+export const copyDefectLinks = (tx: Tx, from: number, to: number, now: number): void =>
+  void tx.run(sql`insert into defect_link (defect_id, case_id, from_at) select distinct l.defect_id, ${to}, ${now} from defect_link l where l.case_id = ${from} and l.until_at is null and not exists (select 1 from defect_link o where o.defect_id = l.defect_id and o.case_id = ${to} and o.until_at is null)`)
+
+/** Ends the links a case got at an instant from another that has the same. */
+export const endAddedLinks = (tx: Tx, of: { from: number; to: number; since: number; now: number }): void =>
+  void tx.run(sql`update link set until_at = ${of.now} where case_id = ${of.to} and until_at is null and from_at = ${of.since} and requirement_id in (select requirement_id from link where case_id = ${of.from} and until_at is null)`)
+
+export const addAlias = (tx: Tx, of: { projectId: number; key: string; kind: string; ownerId: number; at: number }): void =>
+  void tx.run(sql`insert or replace into alias (project_id, key, kind, owner_id, at) values (${of.projectId}, ${of.key}, ${of.kind}, ${of.ownerId}, ${of.at})`)
+
+/** Where an object that left the project is now. */
+export const movedTo = (tx: Tx, projectId: number, key: string): { project: string; key: string } | undefined =>
+  tx.get(sql`select p.key as project, 'TC-' || c.number as key from alias a join test_case c on c.id = a.owner_id join project p on p.id = c.project_id where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'case' and c.deleted_at is null`)
+
+export const mergedInto = (tx: Tx, id: number): string[] => tx.all<{ key: string }>(sql`select 'TC-' || number as key from test_case where merged_into_id = ${id} and deleted_at is null order by number`).map(({ key }) => key)
+
+/** Those of the cases that are not retired. */
+export const liveAmong = (tx: Tx, projectId: number, ids: readonly number[]): number[] => tx.all<{ id: number }>(sql`select id from test_case where project_id = ${projectId} and retired_at is null and ${inIds(sql`id`, ids)}`).map(({ id }) => id)
+
+export const folderById = (tx: Tx, projectId: number, id: number): { id: number; name: string; parentId: number | null } | undefined => tx.get(sql`select id, name, parent_id as parentId from folder where id = ${id} and project_id = ${projectId} and deleted_at is null`)
+export const saveFolder = (tx: Tx, id: number, edit: { name?: string; parentId?: number | null; position?: number; deletedAt?: number | null }): void => void tx.update(folder).set(edit).where(eq(folder.id, id)).run()
+export const casesInFolder = (tx: Tx, projectId: number, id: number): number[] => tx.all<{ id: number }>(sql`select id from test_case where project_id = ${projectId} and folder_id = ${id} and deleted_at is null`).map((row) => row.id)
+export const saveLink = (tx: Tx, id: number, edit: { stepId: number | null; quote: string }): void => void tx.update(link).set(edit).where(eq(link.id, id)).run()
+/** Live cases with the requirement they prove first, by outline: where a folder that mirrors it would hold them. */
+export const firstRequirementOf = (tx: Tx, projectId: number): { caseId: number; requirementId: number; folderId: number | null }[] =>
+  tx.all(sql`select c.id as caseId, min(l.requirement_id) as requirementId, c.folder_id as folderId from test_case c join link l on l.case_id = c.id and l.until_at is null join requirement r on r.id = l.requirement_id and r.deleted_at is null where c.project_id = ${projectId} and c.deleted_at is null group by c.id`)

@@ -4,6 +4,13 @@ import { deletedAt, editVersion, instant, serial, words } from '#db/columns.ts'
 import { project } from '#db/projects/tables.ts'
 import { requirement } from '#db/requirements/tables.ts'
 
+/** A step that stands for the steps of a routine's or a case's version, with values for their parameters (JSON). */
+const useColumns = () => ({
+  useRoutineVersionId: integer().references((): AnySQLiteColumn => routineVersion.id),
+  useCaseVersionId: integer().references((): AnySQLiteColumn => caseVersion.id),
+  useValues: words(),
+})
+
 export const folder = sqliteTable('folder', {
   id: serial(),
   projectId: integer().notNull().references(() => project.id),
@@ -37,6 +44,8 @@ export const testCase = sqliteTable('test_case', {
   createdAt: instant().notNull(),
   updatedAt: instant().notNull(),
   retiredAt: instant(),
+  /** The case that took this one's place when the two were merged. */
+  mergedIntoId: integer(),
   deletedAt: deletedAt(),
 }, (t) => [
   uniqueIndex('case_number').on(t.projectId, t.number),
@@ -57,6 +66,11 @@ export const caseVersion = sqliteTable('case_version', {
   preconditions: words(),
   /** JSON array of names; the rows' values are in data_row. */
   parameters: text().notNull().default('[]'),
+  /** Name of the environment it needs; empty: any. */
+  environment: words(),
+  /** The data table its rows come from, and whether an attempt executes each row or takes one that nobody else has. */
+  tableId: integer().references((): AnySQLiteColumn => dataTable.id),
+  tableMode: text({ enum: ['each', 'one'] }),
   why: words(),
   createdAt: instant().notNull(),
   createdBy: text(),
@@ -65,7 +79,14 @@ export const caseVersion = sqliteTable('case_version', {
 }, (t) => [uniqueIndex('case_version_number').on(t.caseId, t.major, t.minor), index('case_version_working').on(t.caseId).where(sql`major is null`)])
 
 /** Identity only: rows of results, comments and comparisons hang on it over all versions. */
-export const step = sqliteTable('step', { id: serial(), caseId: integer().notNull().references(() => testCase.id) })
+export const step = sqliteTable('step', {
+  id: serial(),
+  caseId: integer().notNull().references(() => testCase.id),
+  /** Of a step that comes from a routine or another case: the step that inserts it, and which of theirs it is. */
+  withinStepId: integer().references((): AnySQLiteColumn => step.id),
+  innerKey: integer(),
+  innerStepId: integer().references((): AnySQLiteColumn => step.id),
+}, (t) => [index('step_within').on(t.withinStepId)])
 
 export const versionStep = sqliteTable('version_step', {
   versionId: integer().notNull().references(() => caseVersion.id),
@@ -74,7 +95,112 @@ export const versionStep = sqliteTable('version_step', {
   action: words(),
   expected: words(),
   data: words(),
+  ...useColumns(),
+}, (t) => [primaryKey({ columns: [t.versionId, t.position] }), index('version_step_routine').on(t.useRoutineVersionId).where(sql`use_routine_version_id is not null`), index('version_step_case').on(t.useCaseVersionId).where(sql`use_case_version_id is not null`)])
+
+/** Cases that must have run before this one. */
+export const caseNeed = sqliteTable('case_need', {
+  versionId: integer().notNull().references(() => caseVersion.id),
+  caseId: integer().notNull().references(() => testCase.id),
+}, (t) => [primaryKey({ columns: [t.versionId, t.caseId] })])
+
+/** Named steps that many cases insert. */
+export const routine = sqliteTable('routine', {
+  id: serial(),
+  projectId: integer().notNull().references(() => project.id),
+  number: integer().notNull(),
+  title: text().notNull(),
+  objective: words(),
+  newestVersionId: integer(),
+  version: editVersion(),
+  createdAt: instant().notNull(),
+  updatedAt: instant().notNull(),
+  deletedAt: deletedAt(),
+}, (t) => [uniqueIndex('routine_number').on(t.projectId, t.number)])
+
+/** A stored version, or (with no number) the working copy. */
+export const routineVersion = sqliteTable('routine_version', {
+  id: serial(),
+  routineId: integer().notNull().references(() => routine.id),
+  major: integer(),
+  minor: integer(),
+  fingerprint: text().notNull(),
+  why: words(),
+  createdAt: instant().notNull(),
+  createdBy: text(),
+}, (t) => [uniqueIndex('routine_version_number').on(t.routineId, t.major, t.minor)])
+
+export const routineStep = sqliteTable('routine_step', {
+  versionId: integer().notNull().references(() => routineVersion.id),
+  position: integer().notNull(),
+  /** Identity over the versions of the routine. */
+  key: integer().notNull(),
+  action: words(),
+  expected: words(),
+  data: words(),
+  ...useColumns(),
 }, (t) => [primaryKey({ columns: [t.versionId, t.position] })])
+
+/** Rows of values that cases share. */
+export const dataTable = sqliteTable('data_table', {
+  id: serial(),
+  projectId: integer().notNull().references(() => project.id),
+  name: text().notNull(),
+  /** JSON array of names. */
+  columns: text().notNull().default('[]'),
+  version: editVersion(),
+  deletedAt: deletedAt(),
+}, (t) => [uniqueIndex('data_table_name').on(t.projectId, t.name).where(sql`deleted_at is null`)])
+
+export const dataTableRow = sqliteTable('data_table_row', {
+  id: serial(),
+  tableId: integer().notNull().references(() => dataTable.id),
+  position: integer().notNull(),
+  values: text().notNull(),
+  /** Checked out: two testers never use it at once. */
+  heldBy: text(),
+  heldAt: instant(),
+  heldAttemptId: integer(),
+}, (t) => [index('data_table_row_table').on(t.tableId, t.position), index('data_table_row_held').on(t.heldAttemptId).where(sql`held_attempt_id is not null`)])
+
+/** What new cases can start from; steps and fields as JSON, with no identity of their own. */
+export const caseTemplate = sqliteTable('case_template', {
+  id: serial(),
+  projectId: integer().notNull().references(() => project.id),
+  name: text().notNull(),
+  content: text().notNull(),
+  personId: text(),
+  at: instant().notNull(),
+  deletedAt: deletedAt(),
+}, (t) => [uniqueIndex('case_template_name').on(t.projectId, t.name).where(sql`deleted_at is null`)])
+
+/** Another wording that somebody proposes; its steps name the place they have in the version it was made from. */
+export const suggestion = sqliteTable('suggestion', {
+  id: serial(),
+  projectId: integer().notNull(),
+  caseId: integer().notNull().references(() => testCase.id),
+  versionId: integer().notNull().references(() => caseVersion.id),
+  content: text().notNull(),
+  note: words(),
+  state: text({ enum: ['Open', 'Taken', 'Declined'] }).notNull().default('Open'),
+  at: instant().notNull(),
+  personId: text().notNull(),
+  decidedAt: instant(),
+  decidedBy: text(),
+}, (t) => [index('suggestion_case').on(t.caseId)])
+
+/** A person asked to review a version, and what they answered. */
+export const reviewAsked = sqliteTable('review_asked', {
+  id: serial(),
+  projectId: integer().notNull(),
+  caseId: integer().notNull().references(() => testCase.id),
+  versionId: integer().notNull().references(() => caseVersion.id),
+  askedBy: text().notNull(),
+  personId: text().notNull(),
+  at: instant().notNull(),
+  answer: text({ enum: ['approved', 'sent back'] }),
+  answeredAt: instant(),
+}, (t) => [index('review_asked_case').on(t.caseId), index('review_asked_person').on(t.personId).where(sql`answer is null`)])
 
 export const dataRow = sqliteTable('data_row', {
   versionId: integer().notNull().references(() => caseVersion.id),
@@ -94,6 +220,8 @@ export const link = sqliteTable('link', {
   untilAt: instant(),
   confirmedRevision: integer().notNull(),
   confirmedVersionId: integer(),
+  /** The sentence of the requirement that is proved; empty: all of it. */
+  quote: words(),
   personId: text(),
 }, (t) => [
   index('link_requirement').on(t.requirementId, t.untilAt),

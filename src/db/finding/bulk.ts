@@ -24,3 +24,7 @@ export function writeMany(tx: Tx, table: BulkTable, of: { ids: readonly number[]
   const sets: SQL[] = Object.entries(of.set).map(([column, value]) => sql`${sql.raw(snake(column))} = ${value}`)
   tx.run(sql`update ${sql.raw(table)} set ${sql.join([...sets, sql`version = version + 1`, sql`updated_at = ${of.now}`], sql`, `)} where ${inIds(sql`id`, of.ids)}`)
 }
+
+/** Numbers, by id, of those that are in the project and not deleted. */
+export const keysOf = (tx: Tx, table: BulkTable, projectId: number, ids: readonly number[]): Map<number, number> =>
+  new Map(tx.all<{ id: number; number: number }>(sql`select id, number from ${sql.raw(table)} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, ids)}`).map(({ id, number }) => [id, number]))

@@ -8,6 +8,7 @@ const kinds = [
   { kind: 'defect', table: 'defect', prefix: 'DF', title: 'title', remainder: searchKind.defect },
   { kind: 'run', table: 'run', prefix: 'RN', title: 'title', remainder: null },
   { kind: 'plan', table: 'plan', prefix: 'PL', title: 'title', remainder: null },
+  { kind: 'routine', table: 'routine', prefix: 'RT', title: 'title', remainder: null },
   { kind: 'suite', table: 'suite', prefix: 'TS', title: 'title', remainder: null },
 ] as const
 
@@ -54,7 +55,7 @@ export function objectOf(tx: Tx, projectId: number, ref: string): { kind: string
   return row ? { kind: of.kind, id: row.id } : tx.get(sql`select kind, owner_id as id from alias where project_id = ${projectId} and key = ${ref}`)
 }
 
-export const hideRows = (tx: Tx, table: 'requirement' | 'test_case' | 'defect' | 'suite' | 'plan' | 'run', ids: readonly number[], now: number): void =>
+export const hideRows = (tx: Tx, table: 'requirement' | 'test_case' | 'defect' | 'suite' | 'plan' | 'run' | 'routine', ids: readonly number[], now: number): void =>
   void tx.run(sql`update ${sql.raw(table)} set deleted_at = ${now}, version = version + 1 where ${inIds(sql`id`, ids)} and deleted_at is null`)
 
 export function restoreByRef(tx: Tx, projectId: number, ref: string): { kind: string; id: number } | undefined {

@@ -18,6 +18,8 @@ const live = (project: number): SQL => sql`project_id = ${project} and deleted_a
 const cases = inside('case_id', 'test_case', live)
 const shown = (project: number): SQL => sql`${cases(project)} and (major is null or major >= 0)`
 const ofVersion = inside('version_id', 'case_version', shown)
+const ofRoutine = inside('routine_id', 'routine', ofProject)
+const uses = { use_routine_version_id: 'routine_version', use_case_version_id: 'case_version' } as const
 const part = (table: string, where: Part['where'], refs: Part['refs'], order = 'id'): Part => ({ table, where, refs, order, ...(order === 'id' && { id: true as const }) })
 const owner = { owner_id: { by: 'owner_kind' } } as const
 
@@ -29,12 +31,14 @@ const parts: readonly Part[] = [
   part('counter', ofProject, {}, 'prefix'), part('saved_view', ofProject, { owner_id: 'person' }),
   part('requirement', live, { parent_id: 'requirement', owner_id: 'person' }), part('requirement_revision', inside('requirement_id', 'requirement', live), { requirement_id: 'requirement', person_id: 'person' }, 'requirement_id, revision'),
   part('requirement_target', inside('requirement_id', 'requirement', live), { requirement_id: 'requirement', release_id: 'release', iteration_id: 'iteration' }, 'requirement_id, release_id'), part('requirement_relation', ofProject, { from_id: 'requirement', to_id: 'requirement' }),
-  part('folder', ofProject, { parent_id: 'folder' }), part('test_case', live, { folder_id: 'folder', owner_id: 'person', newest_version_id: 'case_version', approved_version_id: 'case_version' }),
-  part('case_version', shown, { case_id: 'test_case', created_by: 'person', approved_by: 'person' }), part('step', cases, { case_id: 'test_case' }),
-  part('version_step', ofVersion, { version_id: 'case_version', step_id: 'step' }, 'version_id, position'), part('data_row', ofVersion, { version_id: 'case_version' }, 'version_id, "row"'),
+  part('folder', ofProject, { parent_id: 'folder' }), part('test_case', live, { folder_id: 'folder', owner_id: 'person', newest_version_id: 'case_version', approved_version_id: 'case_version', merged_into_id: 'test_case' }),
+  part('routine', ofProject, { newest_version_id: 'routine_version' }), part('routine_version', ofRoutine, { routine_id: 'routine', created_by: 'person' }), part('data_table', ofProject, {}), part('data_table_row', inside('table_id', 'data_table', ofProject), { table_id: 'data_table', held_by: 'person', held_attempt_id: 'attempt' }),
+  part('case_version', shown, { case_id: 'test_case', table_id: 'data_table', created_by: 'person', approved_by: 'person' }), part('step', cases, { case_id: 'test_case', within_step_id: 'step', inner_step_id: 'step' }), part('case_need', ofVersion, { version_id: 'case_version', case_id: 'test_case' }, 'version_id, case_id'),
+  part('routine_step', inside('version_id', 'routine_version', ofRoutine), { version_id: 'routine_version', ...uses }, 'version_id, position'), part('version_step', ofVersion, { version_id: 'case_version', step_id: 'step', ...uses }, 'version_id, position'),
+  part('case_template', ofProject, { person_id: 'person' }), part('suggestion', ofProject, { case_id: 'test_case', version_id: 'case_version', person_id: 'person', decided_by: 'person' }), part('review_asked', ofProject, { case_id: 'test_case', version_id: 'case_version', asked_by: 'person', person_id: 'person' }), part('data_row', ofVersion, { version_id: 'case_version' }, 'version_id, "row"'),
   part('link', (project) => sql`project_id = ${project} and ${cases(project)}`, { requirement_id: 'requirement', case_id: 'test_case', step_id: 'step', confirmed_version_id: 'case_version', person_id: 'person' }),
   part('custom_field', ofProject, {}), part('custom_value', inside('field_id', 'custom_field', ofProject), { field_id: 'custom_field', owner_id: { by: '(field)' }, person: 'person' }, 'field_id, owner_id, position'), part('tagging', ofProject, owner, 'owner_kind, owner_id, tag'),
-  part('import_origin', ofProject, owner, 'owner_kind, source, outside_id'), part('import_mapping', ofProject, { person_id: 'person' }),
+  part('import_origin', ofProject, owner, 'owner_kind, source, outside_id'), part('import_mapping', ofProject, { person_id: 'person' }), part('standing_import', ofProject, { person_id: 'person' }), part('outside_copy', ofProject, {}, 'ref'),
   part('suite', ofProject, {}), part('suite_pin', inside('suite_id', 'suite', ofProject), { suite_id: 'suite', case_id: 'test_case' }, 'suite_id, case_id'),
   part('plan', ofProject, { release_id: 'release', iteration_id: 'iteration' }), part('plan_suite', inside('plan_id', 'plan', ofProject), { plan_id: 'plan', suite_id: 'suite' }, 'plan_id, suite_id'), part('plan_environment', inside('plan_id', 'plan', ofProject), { plan_id: 'plan', environment_id: 'environment' }, 'plan_id, environment_id'),
   part('run', ofProject, { plan_id: 'plan', release_id: 'release', build_id: 'build' }), part('run_person', inside('run_id', 'run', ofProject), { run_id: 'run', person_id: 'person' }, 'run_id, person_id'),
@@ -44,13 +48,13 @@ const parts: readonly Part[] = [
   part('standing_result', cases, { build_id: 'build', case_id: 'test_case', environment_id: 'environment', attempt_id: 'attempt', disputed_by: 'attempt' }, 'build_id, case_id, environment_id'), part('quarantine', cases, { case_id: 'test_case', environment_id: 'environment', person_id: 'person' }),
   part('defect', ofProject, { found_in_build_id: 'build', fixed_in_build_id: 'build', environment_id: 'environment', owner_id: 'person', reporter_id: 'person' }), part('defect_state_at', inside('defect_id', 'defect', ofProject), { defect_id: 'defect', fixed_in_build_id: 'build', person_id: 'person' }),
   part('defect_link', inside('defect_id', 'defect', ofProject), { defect_id: 'defect', attempt_id: 'attempt', step_id: 'step', item_id: 'item', case_id: 'test_case', requirement_id: 'requirement' }),
-  part('attachment', ofProject, { ...owner, step_id: 'step', person_id: 'person' }), part('comment', ofProject, { ...owner, step_id: 'step', person_id: 'person' }), part('alias', ofProject, { owner_id: { by: 'kind' } }, 'key'), part('change', ofProject, { owner_id: { by: 'kind' }, person_id: 'person' }),
+  part('attachment', ofProject, { ...owner, step_id: 'step', person_id: 'person' }), part('comment', ofProject, { ...owner, step_id: 'step', person_id: 'person' }), part('notice', ofProject, { person_id: 'person', from_id: 'person' }), part('alias', ofProject, { owner_id: { by: 'kind' } }, 'key'), part('change', ofProject, { owner_id: { by: 'kind' }, person_id: 'person' }),
 ]
 
 export const archiveTables: readonly string[] = ['person', ...parts.map(({ table }) => table)]
 
 const tableOfKind: Readonly<Record<string, string>> = {
-  requirement: 'requirement', case: 'test_case', defect: 'defect', run: 'run', plan: 'plan', suite: 'suite', attempt: 'attempt', item: 'item', build: 'build', environment: 'environment', release: 'release', iteration: 'iteration', folder: 'folder', field: 'custom_field', mapping: 'import_mapping',
+  requirement: 'requirement', case: 'test_case', defect: 'defect', run: 'run', plan: 'plan', suite: 'suite', attempt: 'attempt', item: 'item', build: 'build', environment: 'environment', release: 'release', iteration: 'iteration', folder: 'folder', field: 'custom_field', mapping: 'import_mapping', routine: 'routine', table: 'data_table',
 }
 
 type Row = Record<string, unknown>
@@ -62,7 +66,7 @@ export interface ArchiveManifest {
 
 /** What can be read of a project, a table at a time: rows with numbers of the archive's own instead of ids, counted from 1 in every table. */
 export function dumpProject(tx: Tx, projectId: number): { readonly manifest: ArchiveManifest; readonly tables: Iterable<{ table: string; rows: Row[] }>; readonly attachments: readonly string[] } {
-  const project = tx.get<Row>(sql`select name, product, time_zone, working_days, freshness_days, approval_required, created_at from project where id = ${projectId}`) ?? {}
+  const project = tx.get<Row>(sql`select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at from project where id = ${projectId}`) ?? {}
   const persons = tx.all<{ id: string; name: string; email: string }>(sql`select id, name, email from person where id in (${sql.join(personColumns(projectId), sql` union `)}) order by email`)
   const numbers = new Map<string, Map<unknown, number>>([['person', new Map(persons.map(({ id }, index) => [id, index + 1]))]])
   for (const { table, where, id } of parts) if (id) numbers.set(table, new Map(tx.all<{ id: number }>(sql`select id from ${name(table)} where ${where(projectId)} order by id`).map((row, index) => [row.id, index + 1])))
@@ -112,7 +116,7 @@ export function loadProject(db: Db, key: string, manifest: ArchiveManifest, tabl
   return db.transaction((tx) => {
     tx.run(sql`pragma defer_foreign_keys = on`)
     const own = manifest.project
-    tx.run(sql`insert into project (key, name, product, time_zone, working_days, freshness_days, approval_required, created_at) values (${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])}, ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])}, ${Number(own['created_at'])})`)
+    tx.run(sql`insert into project (key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at) values (${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])}, ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])}, ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])})`)
     const projectId = tx.get<{ id: number }>(sql`select id from project where key = ${key}`)?.id ?? 0
     const people = (tables.get('person') ?? []).map((row) => personOf(tx, String(row['name']), String(row['email']), newPerson))
     const offsets = new Map(parts.filter(({ id }) => id).map(({ table }) => [table, tx.get<{ seq: number }>(sql`select seq from sqlite_sequence where name = ${table}`)?.seq ?? 0]))

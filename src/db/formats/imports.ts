@@ -1,8 +1,8 @@
-import { and, desc, eq, isNull, sql } from 'drizzle-orm'
+import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { requirementRelation } from '#db/requirements/tables.ts'
-import { importAct, importMapping, importOrigin } from './tables.ts'
+import { standingImport, importAct, importMapping, importOrigin } from './tables.ts'
 
 export type OwnerKind = 'requirement' | 'case'
 export type ActStored = typeof importAct.$inferSelect
@@ -74,3 +74,13 @@ export const relationsOf = (tx: Tx, id: number): { key: string; title: string; k
 
 export const revisionsOf = (tx: Tx, ids: readonly number[]): Map<number, number> =>
   new Map(tx.all<{ id: number; revision: number }>(sql`select id, revision from requirement where ${inIds(sql`id`, ids)}`).map(({ id, revision }) => [id, revision]))
+
+export type StandingStored = typeof standingImport.$inferSelect
+export const standingImports = (tx: Tx, projectId: number): { id: number; name: string; file: string; what: 'cases' | 'requirements'; everyMinutes: number | null; by: string | null; lastAt: number | null; lastTold: string }[] =>
+  tx.all(sql`select s.id, s.name, s.file, s.what, s.every_minutes as everyMinutes, p.name as "by", s.last_at as lastAt, s.last_told as lastTold from standing_import s left join person p on p.id = s.person_id where s.project_id = ${projectId} and s.deleted_at is null order by s.name`)
+export const addStanding = (tx: Tx, of: Omit<typeof standingImport.$inferInsert, 'id'>): number => tx.insert(standingImport).values(of).returning({ id: standingImport.id }).get().id
+export const findStanding = (tx: Tx, projectId: number, id: number): StandingStored | undefined => tx.select().from(standingImport).where(and(eq(standingImport.id, id), eq(standingImport.projectId, projectId), isNull(standingImport.deletedAt))).get()
+export const noteStanding = (tx: Tx, id: number, of: { at: number; told: string; hash: string }): void => void tx.update(standingImport).set({ lastAt: of.at, lastTold: of.told, lastHash: of.hash }).where(eq(standingImport.id, id)).run()
+export const hideStanding = (tx: Tx, projectId: number, id: number, now: number): number => tx.update(standingImport).set({ deletedAt: now }).where(and(eq(standingImport.id, id), eq(standingImport.projectId, projectId), isNull(standingImport.deletedAt))).run().changes
+export const dueStanding = (tx: Tx, now: number): StandingStored[] =>
+  tx.select().from(standingImport).where(and(isNull(standingImport.deletedAt), isNotNull(standingImport.everyMinutes))).all().filter(({ lastAt, everyMinutes }) => lastAt === null || now - lastAt >= (everyMinutes ?? 0) * 60_000)

@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { type CaseRead, plainCase, plainRequirement, type RelationRead, type RequirementRead } from '#core/formats/shapes.ts'
+import type { VersionContent } from '#core/cases/steps.ts'
+import { executedSteps, type OwnStep, type StepRow, useRow, withUse } from '#db/cases/uses.ts'
 import type { CustomField } from '#core/projects/custom.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -27,16 +29,32 @@ interface CaseAnswer {
   readonly stamp: string
   readonly preconditions: string
   readonly parameters: string
+  readonly environment: string
+  readonly tableId: number | null
+  readonly tableMode: 'each' | 'one' | null
+  readonly tableName: string | null
+  readonly needs: string
 }
 
-/** Cases as a file would carry them, texts as they are stored (rich); in the order of `ids`. */
-export function storedCases(tx: Tx, projectId: number, ids: readonly number[], custom: readonly CustomField[]): Stored<CaseRead>[] {
+export interface StoredCase extends Stored<CaseRead>, Pick<VersionContent, 'needs' | 'environment' | 'table'> {
+  /** Keys of the routines and cases its steps insert. */
+  readonly inserted: readonly string[]
+}
+
+/**
+ * Cases as a file would carry them, texts as they are stored (rich); in the order of `ids`. `written`: what steps insert is
+ * written out, as a file has it; such steps have no identity of their own.
+ */
+export function storedCases(tx: Tx, projectId: number, of: { readonly ids: readonly number[]; readonly custom: readonly CustomField[]; readonly written: boolean }): StoredCase[] {
+  const { ids, custom } = of
+  const stepsOf = (own: readonly OwnStep[]) => (of.written ? executedSteps(tx, own).map(({ id, from, ...texts }) => ({ id: from === '' ? id : null, ...texts })) : [...own])
   const rows = tx.all<CaseAnswer>(sql`
     select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance, c.automation, c.estimate, (select name from person where id = c.owner_id) as owner, c.folder_id as folderId,
-      v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters
+      v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, (select name from data_table where id = v.table_id) as tableName,
+      (select json_group_array('TC-' || o.number) from case_need n join test_case o on o.id = n.case_id where n.version_id = v.id) as needs
     from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
   const working = rows.map(({ workingId }) => workingId)
-  const steps = groupBy(tx.all<{ version: number; id: number; action: string; expected: string; data: string }>(sql`select version_id as version, step_id as id, action, expected, data from version_step where ${inIds(sql`version_id`, working)} order by version_id, position`), ({ version }) => version)
+  const steps = groupBy(tx.all<StepRow & { version: number }>(sql`select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where ${inIds(sql`s.version_id`, working)} order by s.version_id, s.position`), ({ version }) => version)
   const values = groupBy(tx.all<{ version: number; told: string }>(sql`select version_id as version, "values" as told from data_row where ${inIds(sql`version_id`, working)} order by version_id, "row"`), ({ version }) => version)
   const links = groupBy(tx.all<{ caseId: number; key: string }>(sql`select l.case_id as caseId, 'RQ-' || r.number as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`), ({ caseId }) => caseId)
   const [tags, fields, folders] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids), folderPaths(tx, projectId)]
@@ -44,10 +62,13 @@ export function storedCases(tx: Tx, projectId: number, ids: readonly number[], c
   return ids.flatMap((id) => {
     const row = byId.get(id)
     if (!row) return []
-    const { number, folderId, workingId, parameters, owner, ...rest } = row
+    const { number, folderId, workingId, parameters, owner, environment, tableId, tableMode, tableName, needs, ...rest } = row
+    const own = (steps.get(workingId) ?? []).map(({ version: _, ...step }) => withUse(step))
+    const before: string[] = JSON.parse(needs)
     return [{
       ...plainCase, ...rest, row: 0, id: `TC-${number}`, key: `TC-${number}`, owner: owner ?? '', folder: folderId === null ? [] : (folders.get(folderId) ?? []), parameters: JSON.parse(parameters), requirements: (links.get(id) ?? []).map(({ key }) => key).filter((key, at, all) => all.indexOf(key) === at),
-      steps: (steps.get(workingId) ?? []).map(({ id: step, action, expected, data }) => ({ id: step, action, expected, data })), rows: (values.get(workingId) ?? []).map(({ told }) => JSON.parse(told)), tags: tags.get(id) ?? [], custom: namedValues(fields.get(id), custom),
+      inserted: [...new Set(own.flatMap(({ use }) => use?.ref ?? []))], ...(before.length > 0 && { needs: before }), ...(environment !== '' && { environment }), ...(tableId !== null && tableMode !== null && { table: { id: tableId, name: tableName ?? '', mode: tableMode } }),
+      steps: stepsOf(own), rows: (values.get(workingId) ?? []).map(({ told }) => JSON.parse(told)), tags: tags.get(id) ?? [], custom: namedValues(fields.get(id), custom),
     }]
   })
 }

@@ -1,5 +1,6 @@
+import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import { instant, serial } from '#db/columns.ts'
+import { deletedAt, instant, serial, words } from '#db/columns.ts'
 import { project } from '#db/projects/tables.ts'
 
 /** A whole import as one act: what it made and what it changed, so that it can be taken back as one. */
@@ -35,3 +36,21 @@ export const importMapping = sqliteTable('import_mapping', {
   personId: text(),
   at: instant().notNull(),
 }, (t) => [uniqueIndex('import_mapping_name').on(t.projectId, t.name)])
+
+/** A file in the folder of incoming files that is imported again and again, by one key or on a schedule. */
+export const standingImport = sqliteTable('standing_import', {
+  id: serial(),
+  projectId: integer().notNull().references(() => project.id),
+  name: text().notNull(),
+  file: text().notNull(),
+  what: text({ enum: ['cases', 'requirements'] }).notNull(),
+  /** JSON, as in import_mapping; empty: found anew each time. */
+  mapping: words(),
+  everyMinutes: integer(),
+  personId: text(),
+  lastAt: instant(),
+  /** What the last time came to, as a sentence; and the hash of the bytes it read. */
+  lastTold: words(),
+  lastHash: words(),
+  deletedAt: deletedAt(),
+}, (t) => [uniqueIndex('standing_import_name').on(t.projectId, t.name).where(sql`deleted_at is null`)])

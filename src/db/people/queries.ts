@@ -52,6 +52,8 @@ export const projectsOf = (tx: Tx, who: PersonRow): Me['projects'] =>
 export const roleIn = (tx: Tx, projectId: number, personId: string): 'viewer' | 'tester' | 'lead' | null =>
   tx.select({ role: membership.role }).from(membership).where(and(eq(membership.projectId, projectId), eq(membership.personId, personId))).get()?.role ?? null
 
+export const membersOf = (tx: Tx, projectId: number): { id: string; name: string; role: 'viewer' | 'tester' | 'lead' }[] => tx.all(sql`select p.id, p.name, m.role from membership m join person p on p.id = m.person_id where m.project_id = ${projectId} order by p.name`)
+
 export const tokenOwner = (tx: Tx, hash: string): { personId: string; projectId: number | null } | undefined =>
   tx.select({ personId: apiToken.personId, projectId: apiToken.projectId }).from(apiToken).where(and(eq(apiToken.hash, hash), sql`${apiToken.revokedAt} is null`)).get()
 

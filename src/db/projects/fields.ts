@@ -1,4 +1,4 @@
-import { and, eq, isNull, sql } from 'drizzle-orm'
+import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { CustomField, CustomKind, CustomValues } from '#core/projects/custom.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -72,3 +72,21 @@ export function setTags(tx: Tx, projectId: number, owner: Owner, ownerId: number
   tx.delete(tagging).where(and(eq(tagging.ownerKind, owner), eq(tagging.ownerId, ownerId))).run()
   for (const tag of new Set(tags)) tx.insert(tagging).values({ projectId, ownerKind: owner, ownerId, tag }).run()
 }
+
+/** The same values for many, by two statements. */
+export function setManyValues(tx: Tx, field: Pick<CustomField, 'id' | 'kind'>, ids: readonly number[], values: readonly string[]): void {
+  tx.run(sql`delete from custom_value where field_id = ${field.id} and ${inIds(sql`owner_id`, ids)}`)
+  const column = sql.raw(field.kind === 'number' ? 'number' : field.kind === 'date' ? 'date' : field.kind === 'person' ? 'person' : 'text')
+  values.forEach((value, position) => tx.run(sql`insert into custom_value (field_id, owner_id, position, ${column}) select ${field.id}, value, ${position}, ${field.kind === 'number' ? Number(value) : value} from json_each(${JSON.stringify(ids)})`))
+}
+
+/** Each with tags of its own, by two statements. */
+export function setManyTags(tx: Tx, projectId: number, owner: Owner, all: readonly { readonly id: number; readonly tags: readonly string[] }[]): void {
+  if (all.length === 0) return
+  tx.run(sql`delete from tagging where owner_kind = ${owner} and ${inIds(sql`owner_id`, all.map(({ id }) => id))}`)
+  tx.run(sql`insert into tagging (project_id, owner_kind, owner_id, tag) select ${projectId}, ${owner}, j.value ->> 0, j.value ->> 1 from json_each(${JSON.stringify(all.flatMap(({ id, tags }) => tags.map((tag) => [id, tag])))}) j`)
+}
+
+/** An expression for each own field, over the object's id: what a list filters, sorts and groups by. */
+export const ownFieldSql = (fields: readonly CustomField[], owner: SQL): Record<string, SQL> =>
+  Object.fromEntries(fields.map(({ id, kind }) => [`own:${id}`, kind === 'number' ? sql`(select number from custom_value where field_id = ${id} and owner_id = ${owner})` : kind === 'person' ? sql`(select p.name from custom_value v join person p on p.id = v.person where v.field_id = ${id} and v.owner_id = ${owner})` : sql`(select group_concat(coalesce(text, date), ', ') from custom_value where field_id = ${id} and owner_id = ${owner})`]))

@@ -18,6 +18,8 @@ export function addProject(tx: Tx, of: Omit<typeof project.$inferInsert, 'id'>):
   return id
 }
 
+export const saveProject = (tx: Tx, id: number, edit: Partial<ProjectRow>): void => void tx.update(project).set(edit).where(eq(project.id, id)).run()
+
 export const bumpStructure = (tx: Tx, projectId: number): void =>
   void tx.run(sql`update project set structure_version = structure_version + 1 where id = ${projectId}`)
 
@@ -34,7 +36,7 @@ export function projectDetail(tx: Tx, row: ProjectRow, role: Project['role']): P
   const people = tx.select({ id: person.id, name: person.name, role: membership.role, skills: membership.skills, minutesPerDay: membership.minutesPerDay })
     .from(membership).innerJoin(person, eq(person.id, membership.personId)).where(eq(membership.projectId, row.id)).orderBy(person.name).all()
   return {
-    id: row.id, key: row.key, name: row.name, product: row.product, timeZone: row.timeZone, freshnessDays: row.freshnessDays, approvalRequired: row.approvalRequired, role,
+    id: row.id, key: row.key, name: row.name, product: row.product, timeZone: row.timeZone, freshnessDays: row.freshnessDays, approvalRequired: row.approvalRequired, reasonAsked: row.reasonAsked, role,
     releases: tx.select({ id: release.id, name: release.name, state: release.state, startOn: release.startOn, dueOn: release.dueOn, position: release.position })
       .from(release).where(and(eq(release.projectId, row.id), isNull(release.deletedAt))).orderBy(asc(release.position)).all(),
     iterations: tx.select({ id: iteration.id, release: iteration.releaseId, name: iteration.name, startOn: iteration.startOn, dueOn: iteration.dueOn, position: iteration.position })

@@ -12,6 +12,8 @@ export const project = sqliteTable('project', {
   workingDays: text().notNull().default('1,2,3,4,5'),
   freshnessDays: real().notNull().default(14),
   approvalRequired: flag(),
+  /** A reason is asked for when a version is cut by hand. */
+  reasonAsked: flag(),
   /** Counts every change but verdicts; computed figures are cached under it. */
   structureVersion: integer().notNull().default(1),
   createdAt: instant().notNull(),

@@ -4,9 +4,12 @@ import type { RequirementRow } from '#core/requirements/contract.ts'
 import { riskOf } from '#core/requirements/requirement.ts'
 import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { tagsOf, valuesOf } from '#db/projects/fields.ts'
 import { requirement, requirementRevision, requirementTarget } from './tables.ts'
 
 export type RequirementStored = typeof requirement.$inferSelect
+
+export const requirementId = sql`r.id`
 
 export const requirementSource = (projectId: number): ListSource => ({
   id: sql`r.id`,
@@ -29,7 +32,7 @@ export const requirementSource = (projectId: number): ListSource => ({
 export const outlinePlaces = (tx: Tx, projectId: number): OutlinePlace[] =>
   tx.all(sql`select id, parent_id as parent, position from requirement where project_id = ${projectId} and deleted_at is null`)
 
-type RowAnswer = Omit<RequirementRow, 'depth' | 'risk' | 'hasChildren'> & { hasChildren: number }
+type RowAnswer = Omit<RequirementRow, 'depth' | 'risk' | 'hasChildren' | 'tags' | 'custom'> & { hasChildren: number }
 
 /** Rows in the order of `ids`; `depths` tells how deep each sits in the outline. */
 export function requirementRows(tx: Tx, projectId: number, ids: readonly number[], depths: ReadonlyMap<number, number>): RequirementRow[] {
@@ -40,9 +43,10 @@ export function requirementRows(tx: Tx, projectId: number, ids: readonly number[
       exists(select 1 from requirement c where c.project_id = r.project_id and c.parent_id = r.id and c.deleted_at is null) as hasChildren
     from requirement r where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`)
   const byId = new Map(rows.map((row) => [row.id, row]))
+  const [tags, values] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
   return ids.flatMap((id) => {
     const row = byId.get(id)
-    return row ? [{ ...row, hasChildren: row.hasChildren === 1, depth: depths.get(id) ?? 0, risk: riskOf(row.likelihood, row.impact) }] : []
+    return row ? [{ ...row, tags: tags.get(id) ?? [], custom: values.get(id) ?? {}, hasChildren: row.hasChildren === 1, depth: depths.get(id) ?? 0, risk: riskOf(row.likelihood, row.impact) }] : []
   })
 }
 
@@ -134,3 +138,10 @@ export const defectsOfRequirement = (tx: Tx, id: number): { key: string; title: 
 
 export const revisionsOf = (tx: Tx, id: number): { revision: number; title: string; text: string; at: number; by: string | null }[] =>
   tx.all(sql`select v.revision, v.title, v.text, v.at, p.name as "by" from requirement_revision v left join person p on p.id = v.person_id where v.requirement_id = ${id} order by v.revision desc`)
+
+export const titlesOf = (tx: Tx, projectId: number): Map<number, string> => new Map(tx.all<{ id: number; title: string }>(sql`select id, title from requirement where project_id = ${projectId} and deleted_at is null`).map(({ id, title }) => [id, title]))
+export const childIds = (tx: Tx, projectId: number, parent: number): number[] => tx.all<{ id: number }>(sql`select id from requirement where project_id = ${projectId} and parent_id = ${parent} and deleted_at is null order by position`).map(({ id }) => id)
+export const byOutsideRef = (tx: Tx, projectId: number, refs: readonly string[]): Map<string, string> =>
+  new Map(tx.all<{ ref: string; key: string }>(sql`select outside_ref as ref, 'RQ-' || number as key from requirement where project_id = ${projectId} and deleted_at is null and outside_ref in (select value from json_each(${JSON.stringify(refs)}))`).map(({ ref, key }) => [ref, key]))
+export const mergedRequirement = (tx: Tx, projectId: number, key: string): string | undefined =>
+  tx.get<{ key: string }>(sql`select 'RQ-' || r.number as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and 'RQ-' || old.number = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`)?.key

@@ -1,3 +1,4 @@
+import { executedStepIds } from '#db/cases/uses.ts'
 import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Attempt, AttemptChange, Mark } from '#core/runs/attempt.ts'
 import type { Desk, Evidence, ItemRow, RunRow, RunSheet } from '#core/runs/contract.ts'
@@ -113,13 +114,13 @@ export const attemptMarks = (tx: Tx, attemptId: number): StoredMark[] =>
   tx.select({ row: attemptStep.row, step: attemptStep.stepId, verdict: attemptStep.verdict, word: attemptStep.word, final: attemptStep.final, comment: attemptStep.comment, at: attemptStep.at })
     .from(attemptStep).where(eq(attemptStep.attemptId, attemptId)).all().map((mark) => ({ ...mark, verdict: verdictShape.parse(mark.verdict) }))
 
-const stepIdsOfVersion = (tx: Tx, versionId: number): number[] => tx.all<{ id: number }>(sql`select step_id as id from version_step where version_id = ${versionId} order by position`).map(({ id }) => id)
+
 const rowCount = (tx: Tx, attemptId: number): number => Math.max(1, tx.get<{ n: number }>(sql`select count(*) as n from attempt_row where attempt_id = ${attemptId}`)?.n ?? 0)
 
 /** The attempt as core rules see it. */
 export function loadAttempt(tx: Tx, stored: AttemptStored): Attempt {
   return {
-    rows: rowCount(tx, stored.id), steps: stepIdsOfVersion(tx, stored.versionId), marks: attemptMarks(tx, stored.id),
+    rows: rowCount(tx, stored.id), steps: executedStepIds(tx, stored.versionId), marks: attemptMarks(tx, stored.id),
     whole: stored.wholeVerdict === null ? null : { verdict: finalVerdict.parse(stored.wholeVerdict), override: stored.overrideReason },
   }
 }

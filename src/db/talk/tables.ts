@@ -31,3 +31,16 @@ export const comment = sqliteTable('comment', {
   editedAt: instant(),
   deletedAt: deletedAt(),
 }, (t) => [index('comment_owner').on(t.ownerKind, t.ownerId)])
+
+/** What waits for a person to see: a mention, a review asked, an answer. */
+export const notice = sqliteTable('notice', {
+  id: serial(),
+  projectId: integer().notNull(),
+  personId: text().notNull(),
+  kind: text({ enum: ['mention', 'review', 'answer', 'suggestion'] }).notNull(),
+  ref: text().notNull(),
+  text: text().notNull(),
+  fromId: text(),
+  at: instant().notNull(),
+  readAt: instant(),
+}, (t) => [index('notice_person').on(t.personId, t.projectId, t.readAt)])

@@ -1,6 +1,6 @@
 import type { CaseComparison, compareCase as compareContract, restoreVersion as restoreContract } from '#core/cases/contract.ts'
-import { compareVersions } from '#core/cases/compare.ts'
-import { versionName, withTexts } from '#core/cases/steps.ts'
+import { compareVersions, type Comparison, type Setting } from '#core/cases/compare.ts'
+import { type StepText, versionName, withTexts } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type CaseStored, findCase, readContent, saveCase, type VersionStored, versionById, versionsOf, workingCopy, writeContent } from '#db/cases/queries.ts'
@@ -12,17 +12,26 @@ export function compareCase(context: Context, { params, query }: Input<typeof co
   const stored = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
   const [from, to] = [sideOf(context, stored, query.from), sideOf(context, stored, query.to)]
   const comparison = compareVersions(plainContent(context, from.version), plainContent(context, to.version))
+  return { from: from.side, to: to.side, ...comparisonAnswer(comparison) }
+}
+
+export function comparisonAnswer(comparison: Comparison): Omit<CaseComparison, 'from' | 'to'> {
   const rows = (all: readonly Readonly<Record<string, string>>[]) => all.map((row) => ({ ...row }))
   return {
-    from: from.side, to: to.side, same: comparison.same, preconditions: [...comparison.preconditions], parameters: { before: [...comparison.parameters.before], after: [...comparison.parameters.after] }, rows: { before: rows(comparison.rows.before), after: rows(comparison.rows.after) },
-    steps: comparison.steps.map((step) => ({ ...step, action: [...step.action], expected: [...step.expected], data: [...step.data] })),
+    same: comparison.same, preconditions: [...comparison.preconditions], parameters: { before: [...comparison.parameters.before], after: [...comparison.parameters.after] }, rows: { before: rows(comparison.rows.before), after: rows(comparison.rows.after) },
+    setting: { before: settingTold(comparison.setting.before), after: settingTold(comparison.setting.after) }, steps: comparison.steps.map((step) => ({ ...step, action: [...step.action], expected: [...step.expected], data: [...step.data] })),
   }
 }
+
+const settingTold = ({ needs = [], environment = '', table }: Setting) => ({ needs: [...needs], environment, table: table ? `${table.mode === 'one' ? 'one row of' : 'each row of'} ${table.name}` : '' })
+
+/** What is inserted is compared as it is named: what it says is compared where it is written. */
+const named = (step: StepText): StepText => (step.use ? { id: step.id, action: `${step.use.ref} ${step.use.name} ${step.action}`, expected: '', data: Object.entries(step.use.values).map(([name, value]) => `${name} = ${value}`).join(', ') } : step)
 
 /** Words are compared as they read, without their marks. */
 function plainContent({ tx }: Context, version: VersionStored) {
   const content = readContent(tx, version)
-  return { ...content, preconditions: plainText(content.preconditions), steps: content.steps.map((step) => withTexts(step, plainText)) }
+  return { ...content, preconditions: plainText(content.preconditions), steps: content.steps.map((step) => withTexts(named(step), plainText)) }
 }
 
 function sideOf({ tx }: Context, stored: CaseStored, which: number | 'working'): { version: VersionStored; side: CaseComparison['from'] } {

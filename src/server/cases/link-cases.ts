@@ -1,6 +1,7 @@
-import type { confirmLink as confirmContract, createLinks as createContract, endLink as endContract } from '#core/cases/contract.ts'
+import type { confirmLink as confirmContract, createLinks as createContract, endLink as endContract, updateLink as updateContract } from '#core/cases/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addLink, caseById, endLink as close, findCase, linkById } from '#db/cases/queries.ts'
+import { addLink, caseById, endLink as close, findCase, linkById, saveLink } from '#db/cases/queries.ts'
+import { ownStepIds } from '#db/cases/uses.ts'
 import { findRequirement, requirementById } from '#db/requirements/queries.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -36,11 +37,21 @@ export function endLink(context: Context, { params }: Input<typeof endContract>)
   return { ok: true }
 }
 
+/** Which of the case's steps proves which sentence. */
+export function updateLink(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+  const { tx } = context
+  const { link, requirement, own } = openLink(context, params.id)
+  if (body.step !== null && !ownStepIds(tx, own.id).has(body.step)) throw new Refusal('invalid', `TC-${own.number} has no such step any more; nothing was stored.`)
+  saveLink(tx, link.id, { stepId: body.step, quote: body.quote })
+  context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'link changed', detail: { [`RQ-${requirement.number}`]: [link.quote || 'all of it', body.quote || 'all of it'] } })
+  return { ok: true }
+}
+
 /** Confirming ends the old interval and opens one that knows the requirement's present revision, so that the past stays suspect. */
 export function confirmLink(context: Context, { params }: Input<typeof confirmContract>): Answer<typeof confirmContract> {
   const { link, requirement, own } = openLink(context, params.id)
   close(context.tx, link.id, context.now)
-  addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: own.id, revision: requirement.revision, versionId: own.newestVersionId }, context.by)
+  addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: own.id, revision: requirement.revision, versionId: own.newestVersionId, quote: link.quote, stepId: link.stepId }, context.by)
   context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'link confirmed', detail: { revision: [link.confirmedRevision, requirement.revision] } })
   return { ok: true }
 }

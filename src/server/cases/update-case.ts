@@ -2,9 +2,10 @@ import type { bulkCases as bulkContract, updateCase as contract } from '#core/ca
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type CaseStored, findCase, saveCase } from '#db/cases/queries.ts'
+import { type CaseStored, findCase, liveAmong, saveCase } from '#db/cases/queries.ts'
 import { belongs } from '#db/projects/queries.ts'
 import { bulkSet } from '#server/finding/bulk-edit.ts'
+import { withOwnFields } from '#server/projects/bulk-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
@@ -19,11 +20,15 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
 }
 
 export function bulkCases(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
-  const { retired, ...set } = definedOf(body.set)
+  const { retired, tags, custom, ...set } = definedOf(body.set)
   if (set.folderId != null && !belongs(context.tx, context.project.id, 'folder', set.folderId)) throw new Refusal('invalid', 'That folder is not one of this project; nothing was changed.')
-  const done = bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids: body.ids, set: { ...set, ...(retired !== undefined && { retiredAt: retired ? context.now : null }) } })
+  // Retiring again what is retired changes nothing, and least of all the day.
+  const when: Record<string, number | null> = retired === undefined ? {} : { retiredAt: retired ? context.now : null }
+  const ids = retired === true ? liveAmong(context.tx, context.project.id, body.ids) : body.ids
+  const plain = Object.keys({ ...set, ...when }).length === 0 || ids.length === 0 ? { changed: 0, undo: [] } : bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids, set: { ...set, ...when } })
   // To the person a case is retired or not; when, is kept beside it.
-  return { ...done, undo: done.undo.map(({ id, set: { retiredAt, ...rest } }) => ({ id, set: { ...rest, ...(retiredAt !== undefined && { retired: retiredAt !== null }) } })) }
+  const undo = plain.undo.map(({ id, set: { retiredAt, ...rest } }) => ({ id, set: { ...rest, ...(retiredAt !== undefined && { retired: retiredAt !== null }) } }))
+  return withOwnFields(context, { owner: 'case', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } }, { changed: plain.changed, undo })
 }
 
 function storeFields(context: Context, before: CaseStored, { retired, tags, custom, ...edit }: Fields): number {

@@ -1,9 +1,12 @@
 import type { writeCaseLines as contract } from '#core/cases/contract.ts'
-import { emptyContent, fingerprintText, parametersIn, type StepText, stepLines, withTexts } from '#core/cases/steps.ts'
+import { fingerprintText, parametersIn, type StepText, stepLines, withTexts } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
-import { addCase, addLink, lastCasePosition, writeContent } from '#db/cases/queries.ts'
+import { addCases, type BulkCase } from '#db/cases/bulk.ts'
+import { addLink, lastCasePosition } from '#db/cases/queries.ts'
+import { type Template, templates } from '#db/cases/templates.ts'
+import { setManyTags } from '#db/projects/fields.ts'
 import { belongs, takeNumbers } from '#db/projects/queries.ts'
 import { requirementById } from '#db/requirements/queries.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
@@ -32,17 +35,23 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
   refuseLines(lines)
   if (body.folder !== null && !belongs(tx, project.id, 'folder', body.folder)) throw new Refusal('invalid', 'That folder is not one of this project.')
   const requirement = body.requirement === null ? null : found(requirementById(tx, project.id, body.requirement), 'The requirement to write under')
+  const template = body.template === null ? undefined : templates(tx, project.id).find(({ id }) => id === body.template)
+  if (body.template !== null && !template) throw new Refusal('invalid', 'That template is not there any more; nothing was stored.')
   const firstNumber = takeNumbers(tx, project.id, 'TC', lines.length)
   const firstPosition = lastCasePosition(tx, project.id, body.folder) + 1
-  const emptyFingerprint = fingerprint(fingerprintText(emptyContent))
-  lines.forEach(({ title, steps }, index) => {
-    const number = firstNumber + index
-    const made = addCase(tx, { projectId: project.id, number, title, position: firstPosition + index, folderId: body.folder, component: requirement?.component ?? '', steps: steps.length }, { ...by, emptyFingerprint })
-    const content = { ...emptyContent, steps, parameters: parametersIn({ preconditions: '', steps }) }
-    if (steps.length > 0) writeContent(tx, { id: made.workingId, caseId: made.id }, content, fingerprint(fingerprintText(content)))
-    if (requirement) addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: made.id, revision: requirement.revision, versionId: null }, by)
-    context.change({ kind: 'case', id: made.id, ref: `TC-${number}`, action: 'created' })
-  })
+  const ids = addCases(tx, project.id, lines.map((line, index) => newCase(line, template, { number: firstNumber + index, position: firstPosition + index, folderId: body.folder, component: requirement?.component ?? '' })), by)
+  if (template && template.content.tags.length > 0) setManyTags(tx, project.id, 'case', ids.map((id) => ({ id, tags: template.content.tags })))
+  if (requirement) for (const id of ids) addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: id, revision: requirement.revision, versionId: null }, by)
+  context.changeMany(ids.map((id, index) => ({ kind: 'case', id, ref: `TC-${firstNumber + index}`, action: 'created' })))
   if (requirement) context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'linked', detail: { cases: [null, lines.map((_, index) => `TC-${firstNumber + index}`)] } })
   return { keys: lines.map((_, index) => `TC-${firstNumber + index}`) }
+}
+
+/** A line as a case; from a template it has what the template says, unless the line brings steps of its own. */
+function newCase({ title, steps }: CaseLines, template: Template | undefined, at: Pick<BulkCase, 'number' | 'position' | 'folderId' | 'component'>): BulkCase {
+  const from = template?.content
+  const own = steps.length > 0 || !from ? steps : from.steps.map((step): StepText => ({ id: null, ...step }))
+  const preconditions = from?.preconditions ?? ''
+  const content = { preconditions, steps: own, parameters: [...new Set([...parametersIn({ preconditions, steps: own }), ...(steps.length > 0 ? [] : (from?.parameters ?? []))])], rows: steps.length > 0 ? [] : (from?.rows ?? []) }
+  return { ...at, title, content, fingerprint: fingerprint(fingerprintText(content)), objective: from?.objective ?? '', importance: from?.importance ?? 'Medium', component: at.component || (from?.component ?? ''), type: from?.type ?? 'Functional', estimate: null, ownerId: null, automation: 'Manual', deletedAt: null }
 }

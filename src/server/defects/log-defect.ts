@@ -2,6 +2,7 @@ import type { createDefect as createContract, draftDefectFrom as draftContract }
 import { draftDefect } from '#core/defects/from-step.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseById, readContent, versionById } from '#db/cases/queries.ts'
+import { executedSteps } from '#db/cases/uses.ts'
 import { addDefect, addDefectLink, likelyRepeats } from '#db/defects/queries.ts'
 import { belongs, projectDetail, takeNumbers } from '#db/projects/queries.ts'
 import { attemptMarks, attemptRows, type AttemptStored, findAttempt, requirementsOfCase } from '#db/runs/queries.ts'
@@ -59,7 +60,7 @@ function factsOf({ tx, project }: Context, from: FromStep) {
   if (!version) throw new Error(`attempt ${attempt.id} has no version`)
   const content = readContent(tx, version)
   const marks = attemptMarks(tx, attempt.id).filter(({ row }) => row === from.row)
-  const steps = content.steps.map((step) => {
+  const steps = executedSteps(tx, content.steps).map((step) => {
     const mark = marks.find((each) => each.step === step.id)
     return { ...step, verdict: mark?.verdict ?? ('Not run' as const), comment: mark?.comment ?? '' }
   })

@@ -10,7 +10,7 @@ import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import { caseIds } from '#db/cases/queries.ts'
-import { storedCases, storedRelations, storedRequirements } from '#db/formats/stored.ts'
+import { storedCases, storedRelations, storedRequirements, type StoredCase } from '#db/formats/stored.ts'
 import type { Tx } from '#db/open.ts'
 import { customFields } from '#db/projects/fields.ts'
 import type { ProjectRow } from '#db/projects/queries.ts'
@@ -54,8 +54,22 @@ type Told = Pick<Exported, 'bytes' | 'left'>
 
 async function exportCases(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Told> {
   const custom = customFields(tx, project.id, 'case')
-  const cases = storedCases(tx, project.id, of.ids ?? caseIds(tx, project.id), custom)
+  const cases = storedCases(tx, project.id, { ids: of.ids ?? caseIds(tx, project.id), custom, written: true })
   const names = custom.map(({ name }) => name)
+  const told = await caseFile(project, { of, cases, names })
+  return { ...told, left: [...told.left, ...ties(cases)] }
+}
+
+/** What ties a case to other things here, which a file of cases has no place for. */
+function ties(cases: readonly StoredCase[]): string[] {
+  const told = (n: number, what: string) => (n === 0 ? [] : [`${what} (${n === 1 ? 'one case' : `${n} cases`})`])
+  return [
+    ...told(cases.filter(({ inserted }) => inserted.length > 0).length, 'that steps come from a routine or another case: they are written out'), ...told(cases.filter(({ needs }) => needs).length, 'cases that must run before'),
+    ...told(cases.filter(({ environment }) => environment).length, 'the environment a case needs'), ...told(cases.filter(({ table }) => table).length, 'data tables'),
+  ]
+}
+
+async function caseFile(project: ProjectRow, { of, cases, names }: { of: ExportOf; cases: readonly StoredCase[]; names: readonly string[] }): Promise<Told> {
   switch (of.format) {
     case 'csv': return { bytes: strToU8(csvText(caseTable(cases.map(plainCaseOf), names))), left: marksLost(cases.map(textsOfCase)) }
     case 'xlsx': return { bytes: await workbook('Cases', caseTable(cases.map(plainCaseOf), names)), left: marksLost(cases.map(textsOfCase)) }

@@ -6,7 +6,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { appliesTo, customProblem, type CustomField, valuesFromCell } from '#core/projects/custom.ts'
 import { addFolder, findFolder } from '#db/cases/queries.ts'
 import { idsByNumber, origins, type OwnerKind, revisionsOf, titlesOf } from '#db/formats/imports.ts'
-import { type Stored, storedCases, type StoredRequirement, storedRequirements } from '#db/formats/stored.ts'
+import { type StoredCase, storedCases, type StoredRequirement, storedRequirements } from '#db/formats/stored.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { projectDetail } from '#db/projects/queries.ts'
 import { findByTitle } from '#db/formats/staging.ts'
@@ -36,7 +36,7 @@ export interface Entry {
   readonly parent: { readonly index: number } | { readonly id: number } | null
   readonly links: readonly { readonly id: number; readonly revision: number }[]
   readonly custom: readonly { readonly field: CustomField; readonly values: readonly string[] }[]
-  readonly stored: Stored<CaseRead> | StoredRequirement | null
+  readonly stored: StoredCase | StoredRequirement | null
 }
 export interface ImportPlan {
   readonly kind: OwnerKind
@@ -79,6 +79,11 @@ export async function inSlices(store: Store, count: number, options: Pick<Import
 export const kindOf = (read: FileRead): OwnerKind => (read.cases.length > 0 ? 'case' : 'requirement')
 
 /** What an import would do: each row new, changed or unchanged, and what its source named before and does not any more. */
+/** New steps from a file take the place of what a case inserts: nobody should find that out later. */
+function written({ key, changes, stored }: Entry): Problem[] {
+  return stored && 'inserted' in stored && stored.inserted.length > 0 && changes.includes('steps') ? [{ at: key ?? '', message: `the steps of the file take the place of ${stored.inserted.join(', ')}, which ${key ?? ''} inserts` }] : []
+}
+
 export async function planImport(store: Store, read: FileRead, options: ImportOptions): Promise<ImportPlan> {
   const kind = kindOf(read)
   const rows = kind === 'case' ? read.cases : read.requirements
@@ -89,14 +94,14 @@ export async function planImport(store: Store, read: FileRead, options: ImportOp
   await inSlices(store, Math.ceil(rows.length / chunk), options.signal ? { signal: options.signal } : {}, (context, at) => {
     const indexes = Array.from({ length: Math.min(chunk, rows.length - at * chunk) }, (_, offset) => at * chunk + offset)
     const ids = indexes.flatMap((index) => frame.found.get(index) ?? [])
-    const stored = new Map((kind === 'case' ? storedCases(context.tx, context.project.id, ids, frame.custom) : storedRequirements(context.tx, context.project.id, ids, frame.custom)).map((each) => [each.objectId, each]))
+    const stored = new Map((kind === 'case' ? storedCases(context.tx, context.project.id, { ids, custom: frame.custom, written: true }) : storedRequirements(context.tx, context.project.id, ids, frame.custom)).map((each) => [each.objectId, each]))
     for (const index of indexes) entries.push(entryOf(context, { read, index, frame, problems, options, stored: stored.get(frame.found.get(index) ?? 0) ?? null }))
   })
   problems.push(...circles(read.requirements), ...twins(entries, rows))
   const kept = new Set(entries.flatMap(({ id }) => id ?? []))
   const gone = store(({ tx }) => titlesOf(tx, kind, [...frame.own.values()].filter((id) => !kept.has(id))))
   const unknown = read.fields.filter((field) => field.startsWith('custom:') && !frame.custom.some(({ name }) => `custom:${name}` === field))
-  return { kind, entries, gone, problems, notices: unknown.map((field) => ({ at: 'the file', message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up` })) }
+  return { kind, entries, gone, problems, notices: [...unknown.map((field) => ({ at: 'the file', message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up` })), ...entries.flatMap(written)] }
 }
 
 interface Frame {

@@ -25,7 +25,7 @@ export async function replaceText(context: OpenContext, { body }: Input<typeof c
   const found: Found[] = []
   const signal = { signal: context.request.signal }
   await inSlices(context.store, Math.ceil(ids.length / chunk), signal, ({ tx, project }, at) => {
-    for (const own of storedCases(tx, project.id, ids.slice(at * chunk, (at + 1) * chunk), [])) {
+    for (const own of storedCases(tx, project.id, { ids: ids.slice(at * chunk, (at + 1) * chunk), custom: [], written: false })) {
       const done = replaceIn(own.title, own, body)
       if (done.places.length > 0) found.push({ ...done, id: own.objectId, key: own.key, version: own.version, stamp: own.stamp, was: own.title })
     }

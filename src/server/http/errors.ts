@@ -6,6 +6,7 @@ export const errorTable: Readonly<Record<RefusalCode, { readonly status: number;
   'not-allowed': { status: 403, title: 'Not allowed' },
   'not-found': { status: 404, title: 'Not found' },
   deleted: { status: 410, title: 'Deleted' },
+  moved: { status: 410, title: 'Moved' },
   conflict: { status: 412, title: 'Changed by somebody else' },
   'needs-version': { status: 428, title: 'Version needed' },
   refused: { status: 422, title: 'Refused' },

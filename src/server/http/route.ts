@@ -53,7 +53,7 @@ interface Asked {
 }
 
 const nobody: PersonRow = { id: '', name: 'Nobody', email: '', administrator: false }
-const noProject: ProjectRow = { id: 0, key: '', name: '', product: '', timeZone: 'UTC', workingDays: '', freshnessDays: 14, approvalRequired: false, structureVersion: 0, createdAt: 0 }
+const noProject: ProjectRow = { id: 0, key: '', name: '', product: '', timeZone: 'UTC', workingDays: '', freshnessDays: 14, approvalRequired: false, reasonAsked: false, structureVersion: 0, createdAt: 0 }
 const rank: Readonly<Record<Role, number>> = { viewer: 1, tester: 2, lead: 3 }
 
 function endpoint<C extends Contract>(contract: C, answer: (asked: Asked) => Promise<Response>): APIRoute {

@@ -6,6 +6,7 @@ import { type Db, databaseFile, evidenceFolder, openDatabase } from '#db/open.ts
 import { forgetIdempotent } from '#db/people/queries.ts'
 import { type SignInLibrary, signInLibrary } from './sign-in.ts'
 import { type EventHub, eventHub } from './events.ts'
+import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
 import { type Jobs, jobPool } from '#server/workers/pool.ts'
 
 /** What the server is made of, for one data directory. */
@@ -28,8 +29,21 @@ let made: Services | null = null
 
 /** The services of this process; the data directory comes from whoever started it. */
 export function services(): Services {
-  made ??= start(process.env['ROVANT_DATA'] ?? 'data/main')
+  made ??= withSchedule(start(process.env['ROVANT_DATA'] ?? 'data/main'))
   return made
+}
+
+const minute = 60_000
+
+/** What is due is looked for every minute, one import after the other. */
+function withSchedule(own: Services): Services {
+  let busy = false
+  setInterval(() => {
+    if (busy) return
+    busy = true
+    void importDue(own).catch(own.logError).finally(() => { busy = false })
+  }, minute).unref()
+  return own
 }
 
 function start(data: string): Services {
@@ -39,6 +53,7 @@ function start(data: string): Services {
   forget()
   setInterval(forget, day).unref()
   const log = pino({ level: process.env['ROVANT_LOG'] ?? 'warn' })
+  mkdirSync(incomingFolder(data), { recursive: true })
   return {
     db, data, evidence: evidenceFolder(data),
     signIn: signInLibrary(db, { secret: secretOf(data), secure: process.env['ROVANT_TLS'] === '1' }),

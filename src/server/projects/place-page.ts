@@ -1,11 +1,12 @@
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { listCases } from '#server/cases/list-cases.ts'
+import { casesPageOf } from '#server/cases/list-cases.ts'
 import { caseSheetOf } from '#server/cases/read-case.ts'
+import { listRoutines, routineSheetOf } from '#server/cases/keep-routines.ts'
 import { listDefects, readDefect } from '#server/defects/keep-defects.ts'
 import { listPlans, readPlan } from '#server/plans/keep-plans.ts'
 import { listSuites, readSuite } from '#server/plans/keep-suites.ts'
-import { listRequirements } from '#server/requirements/list-requirements.ts'
+import { requirementsPageOf } from '#server/requirements/list-requirements.ts'
 import { requirementSheetOf } from '#server/requirements/read-requirement.ts'
 import { listRuns, readRun } from '#server/runs/keep-runs.ts'
 import { scopeOf } from './scope-of.ts'
@@ -13,7 +14,7 @@ import type { PageContext } from './shell-page.ts'
 import { unlessRefused } from './shell-page.ts'
 
 const first: ListQuery = { limit: 100 }
-const prefixes: Readonly<Record<string, string>> = { RQ: 'requirements', TC: 'cases', PL: 'plans', TS: 'plans', RN: 'runs', DF: 'defects' }
+const prefixes: Readonly<Record<string, string>> = { RQ: 'requirements', TC: 'cases', RT: 'routines', PL: 'plans', TS: 'plans', RN: 'runs', DF: 'defects' }
 
 export interface Place {
   readonly station: string
@@ -36,8 +37,7 @@ const orderOf = ({ rows, total }: { rows: readonly { id: number }[]; total: numb
 const asked = { params: { key: '', ref: 0 }, body: undefined }
 
 export async function requirementsPage(page: PageContext, place: Place) {
-  const input = { ...asked, query: first }
-  const rows = listRequirements(page.context, input)
+  const rows = requirementsPageOf(page.context, first)
   const question = { projectId: page.row.id, scope: scopeOf(page.own.db, page.row, page.scope) }
   return {
     order: orderOf(rows), rows, coverage: await page.own.jobs.run('coverage', { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
@@ -46,9 +46,13 @@ export async function requirementsPage(page: PageContext, place: Place) {
 }
 
 export async function casesPage(page: PageContext, place: Place) {
-  const input = { ...asked, query: first }
-  const rows = listCases(page.context, input)
-  return { order: orderOf(rows), rows, sheet: place.prefix === 'TC' ? await unlessRefused(() => caseSheetOf(page.own, page.row, place.number, page.scope)) : null }
+  const rows = casesPageOf(page.context, first)
+  return { order: orderOf(rows), rows, sheet: place.prefix === 'TC' ? await unlessRefused(() => caseSheetOf(page.own, { project: page.row, personId: page.context.person.id }, { number: place.number, query: page.scope })) : null }
+}
+
+export async function routinesPage(page: PageContext, place: Place) {
+  const rows = listRoutines(page.context, { ...asked, query: first })
+  return { order: orderOf(rows), rows, sheet: place.prefix === 'RT' ? await unlessRefused(() => routineSheetOf(page.own.db, page.row.id, place.number)) : null }
 }
 
 export async function plansPage(page: PageContext, place: Place) {

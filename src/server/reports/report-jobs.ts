@@ -5,6 +5,7 @@ import type { Scope } from '#core/projects/scope.ts'
 import type { NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import { defectState, isOpen } from '#core/defects/state.ts'
+import { findings } from '#core/finding/fields.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import { defectFacts } from '#db/reports/facts.ts'
 import type { Db } from '#db/open.ts'
@@ -27,7 +28,10 @@ export interface StaleRow {
   readonly confidence: number
 }
 
-export interface JobQuestions {
+type Finding = (typeof findings)[number]
+
+export interface ReportQuestions {
+  readonly findings: InScope & { readonly of: 'requirements' | 'cases' }
   readonly coverage: InScope & { readonly ids: readonly number[] | 'all' | null }
   readonly meter: InScope
   readonly slots: InScope & { readonly cases: readonly number[]; readonly suspect: readonly number[] }
@@ -35,7 +39,8 @@ export interface JobQuestions {
   readonly stale: InScope & { readonly requirement: number | null; readonly cursor: number; readonly limit: number }
   readonly board: InScope
 }
-export interface JobAnswers {
+export interface ReportAnswers {
+  readonly findings: Record<Finding, number[]>
   readonly coverage: CoverageAnswer
   readonly meter: { readonly meter: Meter; readonly uncovered: number }
   readonly slots: Record<number, SlotAnswer[]>
@@ -45,11 +50,12 @@ export interface JobAnswers {
 }
 
 /** The long reads of reports, over one read-only connection. */
-export function reportJobs(db: Db): { readonly [K in keyof JobQuestions]: (question: JobQuestions[K]) => JobAnswers[K] } {
+export function reportJobs(db: Db): { readonly [K in keyof ReportQuestions]: (question: ReportQuestions[K]) => ReportAnswers[K] } {
   const know = factsCache(db)
   const of = ({ projectId, scope }: InScope) => know(projectId, scope)
   return {
     coverage: (question) => coverageAnswer(of(question), question),
+    findings: (question) => findingsOf(of(question), question),
     meter: (question) => meterOf(of(question)),
     slots: (question) => slotAnswers(db, of(question), question),
     gaps: (question) => gapsOf(db, of(question), question.projectId),
@@ -60,7 +66,7 @@ export function reportJobs(db: Db): { readonly [K in keyof JobQuestions]: (quest
 
 const mostNodes = 5000
 
-function coverageAnswer(known: Knowledge, { scope, ids }: JobQuestions['coverage']): CoverageAnswer {
+function coverageAnswer(known: Knowledge, { scope, ids }: ReportQuestions['coverage']): CoverageAnswer {
   const { total, byId } = known.result()
   const order = outlineOrder(known.facts.requirements)
   const wanted = ids === null ? [] : ids === 'all' ? order.slice(0, mostNodes) : order.filter(({ place }) => ids.includes(place.id))
@@ -93,12 +99,31 @@ function casesAlone(known: Knowledge): Knowledge['facts']['cases'][number][] {
   return known.facts.cases.filter(({ id }) => !linked.has(id))
 }
 
-function meterOf(known: Knowledge): JobAnswers['meter'] {
+/** What a list can be asked about results in scope: the ids for each finding. */
+function findingsOf(known: Knowledge, { of }: ReportQuestions['findings']): ReportAnswers['findings'] {
+  if (of === 'cases') {
+    const slots = known.facts.cases.map(({ id }) => ({ id, slots: known.slots.get(id) ?? [] }))
+    const where = (holds: (own: readonly AnsweredSlot[]) => boolean) => slots.filter((each) => holds(each.slots)).map(({ id }) => id)
+    const bad = (own: readonly AnsweredSlot[]) => own.some(({ verdict }) => verdict === 'Failed' || verdict === 'Blocked')
+    return { uncovered: casesAlone(known).map(({ id }) => id), failing: where(bad), 'never run': where((own) => own.every(({ verdict }) => verdict === 'Not run')), stale: where((own) => own.some(({ reasons }) => reasons.length > 0)), 'in scope': where((own) => own.length > 0) }
+  }
+  const { byId } = known.result()
+  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
+  const leaves = known.facts.requirements.flatMap(({ id }) => (parents.has(id) ? [] : (byId.get(id) ?? [])))
+  const where = (holds: (node: NodeCoverage) => boolean) => leaves.filter(holds).map(({ id }) => id)
+  const counted = (all: Readonly<Record<string, number>>) => Object.values(all).reduce((sum, n) => sum + n, 0)
+  return {
+    uncovered: where(({ figures }) => figures.uncovered > 0), failing: where(({ state }) => state === 'Failed' || state === 'Blocked'), stale: where(({ figures }) => counted(figures.stale) > 0),
+    'never run': where(({ figures }) => figures.slots > 0 && figures.verdicts['Not run'] === figures.slots), 'in scope': known.facts.requirements.map(({ id }) => id),
+  }
+}
+
+function meterOf(known: Knowledge): ReportAnswers['meter'] {
   const { figures } = known.result().total
   return { meter: { slots: figures.slots, verdicts: { ...figures.verdicts }, stale: { ...figures.stale }, passing: figures.passing.plain }, uncovered: figures.uncovered }
 }
 
-function slotAnswers(db: Db, known: Knowledge, { cases, suspect, projectId }: JobQuestions['slots']): JobAnswers['slots'] {
+function slotAnswers(db: Db, known: Knowledge, { cases, suspect, projectId }: ReportQuestions['slots']): ReportAnswers['slots'] {
   const defects = defectsByAttempt(db, projectId)
   const doubted = new Set(suspect)
   const answer = (id: number) => (known.slots.get(id) ?? []).map((slot) => slotAnswer(known, doubted.has(id) ? suspected(slot, known.scope.rules) : slot, defects))
@@ -150,7 +175,7 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
   }
 }
 
-function staleOf(known: Knowledge, { requirement, cursor, limit }: JobQuestions['stale']): JobAnswers['stale'] {
+function staleOf(known: Knowledge, { requirement, cursor, limit }: ReportQuestions['stale']): ReportAnswers['stale'] {
   const branch = requirement === null ? null : branchOf(known, requirement)
   const cases = new Map(known.facts.cases.map((each) => [each.id, each]))
   const numberOf = new Map(known.facts.requirements.map(({ id, number }) => [id, number]))

@@ -7,6 +7,7 @@ import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
+import { withOwnFields } from '#server/projects/bulk-fields.ts'
 import { bulkSet } from '#server/finding/bulk-edit.ts'
 import { definedOf } from '#core/lib/defined.ts'
 
@@ -39,5 +40,8 @@ function storeTargets(context: Context, of: RequirementStored, targets: readonly
   context.change({ kind: 'requirement', id: of.id, ref: `RQ-${of.number}`, action: 'changed', detail: { 'testable from': [before, after] } })
 }
 
-export const bulkRequirements = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> =>
-  bulkSet(context, { table: 'requirement', kind: 'requirement', prefix: 'RQ', ids: body.ids, set: definedOf(body.set) })
+export function bulkRequirements(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
+  const { tags, custom, ...set } = definedOf(body.set)
+  const plain = Object.keys(set).length === 0 ? { changed: 0, undo: [] } : bulkSet(context, { table: 'requirement', kind: 'requirement', prefix: 'RQ', ids: body.ids, set })
+  return withOwnFields(context, { owner: 'requirement', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } }, plain)
+}

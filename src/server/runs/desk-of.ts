@@ -2,6 +2,7 @@ import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { finalVerdict, verdict } from '#core/runs/verdict.ts'
 import { caseById, readContent, versionById, workingCopy } from '#db/cases/queries.ts'
+import { executedSteps } from '#db/cases/uses.ts'
 import { defectsHere } from '#db/defects/queries.ts'
 import type { Tx } from '#db/open.ts'
 import { type ProjectRow, projectDetail } from '#db/projects/queries.ts'
@@ -25,7 +26,7 @@ export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: nu
     run: { key: `RN-${run.number}`, title: run.title, state: run.state, build: build?.name ?? '' }, item: row, case: { key: `TC-${own.number}`, title: own.title, objective: own.objective },
     requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
     attempt: stored ? attemptAnswer(tx, project, stored, personId) : null,
-    preview: { preconditions: content.preconditions, steps: content.steps, rows: content.rows.map((values) => ({ ...values })), version: 'working copy' },
+    preview: { preconditions: content.preconditions, steps: executedSteps(tx, content.steps), rows: content.rows.map((values) => ({ ...values })), version: 'working copy' },
     before: previousAttempts(tx, own.id, item.attemptId), defects: defectsHere(tx, { caseId: own.id, attemptId: item.attemptId }), queue, place: { at: at + 1, of: queue.length },
   }
 }
@@ -39,7 +40,7 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
   return {
     id: stored.id, item: stored.itemId, verdict: verdict.parse(stored.verdict), final: stored.final, whole: stored.wholeVerdict === null ? null : finalVerdict.parse(stored.wholeVerdict), override: stored.overrideReason,
     version: versionName(version.major ?? 0, version.minor ?? 0), build: detail.builds.find(({ id }) => id === stored.buildId)?.name ?? '', environment: detail.environments.find(({ id }) => id === stored.environmentId)?.name ?? '',
-    startedAt: stored.startedAt, finishedAt: stored.finishedAt, seconds: stored.seconds, comment: stored.comment, preconditions: content.preconditions, steps: content.steps, rows: attemptRows(tx, stored.id),
+    startedAt: stored.startedAt, finishedAt: stored.finishedAt, seconds: stored.seconds, comment: stored.comment, preconditions: content.preconditions, steps: executedSteps(tx, content.steps), rows: attemptRows(tx, stored.id),
     marks: attemptMarks(tx, stored.id).map(({ row, step, verdict: given, word, comment, at }) => ({ row, step, verdict: given, word, comment, at })), evidence: evidenceOf(tx, project.key, stored.id), canUndo: lastUndoable(tx, stored.id, personId) !== undefined,
   }
 }

@@ -9,6 +9,7 @@ import type { addEvidence as addContract, readEvidence as readContract, removeEv
 import { Refusal } from '#core/lib/refusal.ts'
 import { evidenceOf, findAttempt } from '#db/runs/queries.ts'
 import { addAttachment, findAttachment, hideAttachment } from '#db/talk/queries.ts'
+import type { Services } from '#server/http/services.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
@@ -22,21 +23,27 @@ const texts = ['text/plain', 'text/csv', 'application/json']
 export async function addEvidence({ services, request, project, tx, store, now }: OpenContext, { params, query }: Input<typeof addContract>): Promise<Answer<typeof addContract>> {
   const attempt = findAttempt(tx, project.id, params.id)
   if (!attempt) throw new Refusal('not-found', 'There is no such attempt in this project.')
-  const claimed = (request.headers.get('content-type') ?? '').split(';')[0]?.trim() ?? ''
-  const landed = await land(services.evidence, request)
-  const mime = (await fileTypeFromFile(landed.file))?.mime ?? (texts.includes(claimed) ? claimed : null)
-  if (mime === null || (!files.includes(mime) && !texts.includes(mime)) || (claimed.startsWith('image/') && mime !== claimed)) {
-    await rm(landed.file, { force: true })
-    throw new Refusal('wrong-kind', `This is not a ${claimed.startsWith('image/') ? 'picture' : 'kind of file'} that can be kept as evidence${mime ? ` (it reads as ${mime})` : ''}. Pictures, PDF, video, zip and plain text are; nothing was stored.`)
-  }
-  await rename(landed.file, join(services.evidence, landed.hash))
+  const landed = await landFile(services, request, 'kept as evidence')
   return store((context) => {
-    const id = addAttachment(context.tx, { projectId: project.id, ownerKind: 'attempt', ownerId: attempt.id, row: query.row ?? null, stepId: query.step ?? null, hash: landed.hash, name: query.name, mime, size: landed.size, at: now, personId: context.person.id })
+    const id = addAttachment(context.tx, { projectId: project.id, ownerKind: 'attempt', ownerId: attempt.id, row: query.row ?? null, stepId: query.step ?? null, hash: landed.hash, name: query.name, mime: landed.mime, size: landed.size, at: now, personId: context.person.id })
     context.change({ kind: 'attempt', id: attempt.id, ref: String(attempt.itemId ?? attempt.id), action: 'evidence', verdict: true })
     const stored = evidenceOf(context.tx, project.key, attempt.id).find((each) => each.id === id)
     if (!stored) throw new Error(`attachment ${id} is gone`)
     return stored
   })
+}
+
+/** A file under its hash in the folder of evidence, its kind judged by its content; nothing stays of what is refused. */
+export async function landFile(services: Services, request: Request, what: string): Promise<{ hash: string; size: number; mime: string }> {
+  const claimed = (request.headers.get('content-type') ?? '').split(';')[0]?.trim() ?? ''
+  const landed = await land(services.evidence, request)
+  const mime = (await fileTypeFromFile(landed.file))?.mime ?? (texts.includes(claimed) ? claimed : null)
+  if (mime === null || (!files.includes(mime) && !texts.includes(mime)) || (claimed.startsWith('image/') && mime !== claimed)) {
+    await rm(landed.file, { force: true })
+    throw new Refusal('wrong-kind', `This is not a ${claimed.startsWith('image/') ? 'picture' : 'kind of file'} that can be ${what}${mime ? ` (it reads as ${mime})` : ''}. Pictures, PDF, video, zip and plain text are; nothing was stored.`)
+  }
+  await rename(landed.file, join(services.evidence, landed.hash))
+  return { hash: landed.hash, size: landed.size, mime }
 }
 
 async function land(folder: string, request: Request): Promise<{ file: string; hash: string; size: number }> {
@@ -66,8 +73,10 @@ async function land(folder: string, request: Request): Promise<{ file: string; h
 }
 
 /** The bytes, with headers that keep a file from acting as a page of ours. */
-export async function readEvidence({ services, project, tx }: OpenContext, { params }: Input<typeof readContract>): Promise<Response> {
-  const stored = findAttachment(tx, project.id, params.id)
+export const readEvidence = async (context: OpenContext, { params }: Input<typeof readContract>): Promise<Response> => fileAnswer(context, params.id)
+
+export function fileAnswer({ services, project, tx }: OpenContext, id: number): Response {
+  const stored = findAttachment(tx, project.id, id)
   if (!stored || stored.deletedAt !== null) throw new Refusal('not-found', 'This evidence is not there, or was removed.')
   const shown = pictures.includes(stored.mime) ? 'inline' : 'attachment'
   const body = Readable.toWeb(createReadStream(join(services.evidence, stored.hash))) as ReadableStream<Uint8Array>

@@ -2,6 +2,7 @@ import type { recordStep as stepContract, recordWhole as wholeContract, undoVerd
 import { apply, type Attempt, attemptIsFinal, attemptVerdict, invert, liftWhole, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Verdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { releaseHeld } from '#db/cases/data-tables.ts'
 import { addEvent, type AttemptStored, findAttempt, findEvent, lastUndoable, loadAttempt, saveAttempt, saveChange, saveItem } from '#db/runs/queries.ts'
 import { type Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -66,6 +67,8 @@ function settle({ tx }: Context, before: AttemptStored, attempt: Attempt, at: nu
   const final = attemptIsFinal(attempt)
   const after: AttemptStored = { ...before, verdict, final, wholeVerdict: attempt.whole?.verdict ?? null, overrideReason: attempt.whole?.override ?? null, finishedAt: final ? at : null }
   saveAttempt(tx, before.id, { verdict, final, wholeVerdict: after.wholeVerdict, overrideReason: after.overrideReason, finishedAt: after.finishedAt })
+  // What the attempt had checked out is free again for the next tester.
+  if (final) releaseHeld(tx, before.id)
   if (before.itemId !== null) saveItem(tx, before.itemId, { verdict })
   if (final || before.final) refreshStanding(tx, before)
   return after

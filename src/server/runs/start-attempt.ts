@@ -2,6 +2,7 @@ import type { startAttempt as contract } from '#core/runs/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseById, readContent, versionById } from '#db/cases/queries.ts'
 import { addAttempt, addAttemptRow, findAttempt, findItem, runById, saveItem } from '#db/runs/queries.ts'
+import { takeRows } from '#server/cases/keep-tables.ts'
 import { cutFrom } from '#server/cases/cut-version.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -20,7 +21,8 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
   const version = versionFor(context, own)
   if (!version) throw new Refusal('refused', `TC-${own.number} has no approved version, and this project executes approved cases only.`)
   const id = addAttempt(tx, { projectId: project.id, caseId: own.id, versionId: version.id, environmentId: item.environmentId, buildId: run.buildId, itemId: item.id, personId: context.person.id, startedAt: now })
-  readContent(tx, version).rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
+  const rows = version.tableId === null || version.tableMode === null ? readContent(tx, version).rows : takeRows(context, { tableId: version.tableId, mode: version.tableMode, attemptId: id })
+  rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
   saveItem(tx, item.id, { attemptId: id, verdict: 'Not run', ...(item.assigneeId === null && { assigneeId: context.person.id }) })
   context.change({ kind: 'attempt', id, ref: `RN-${run.number}`, action: 'started', verdict: true })
   const stored = findAttempt(tx, project.id, id)

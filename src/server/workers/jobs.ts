@@ -1,10 +1,10 @@
 import { workerData } from 'node:worker_threads'
 import { z } from 'zod'
 import { openDatabase } from '#db/open.ts'
-import { type JobAnswers, type JobQuestions, reportJobs } from '#server/reports/report-jobs.ts'
+import { allJobs, type JobAnswers, type JobQuestions } from './all-jobs.ts'
 
 const { database } = z.object({ database: z.string() }).parse(workerData)
-const jobs = reportJobs(openDatabase(database, { readonly: true }))
+const jobs = allJobs(openDatabase(database, { readonly: true }))
 
 /** Runs one job by its name; the pool's only entry. */
 export default function job<K extends keyof JobQuestions>(of: { name: K; question: JobQuestions[K] }): JobAnswers[K] {

@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { Piscina } from 'piscina'
-import type { JobAnswers, JobQuestions } from '#server/reports/report-jobs.ts'
+import type { JobAnswers, JobQuestions } from './all-jobs.ts'
 
 export interface Jobs {
   readonly run: <K extends keyof JobQuestions>(name: K, question: JobQuestions[K]) => Promise<JobAnswers[K]>

@@ -1,5 +1,5 @@
 import { orderCases as orderCasesContract } from '#core/cases/contract.ts'
-import { route } from '#server/http/route.ts'
+import { openRoute } from '#server/http/route.ts'
 import { orderCases } from '#server/cases/list-cases.ts'
 
-export const GET = route(orderCasesContract, orderCases)
+export const GET = openRoute(orderCasesContract, orderCases)

@@ -1,5 +1,6 @@
-import { endLink as endLinkContract } from '#core/cases/contract.ts'
+import { updateLink as updateLinkContract, endLink as endLinkContract } from '#core/cases/contract.ts'
 import { route } from '#server/http/route.ts'
-import { endLink } from '#server/cases/link-cases.ts'
+import { updateLink, endLink } from '#server/cases/link-cases.ts'
 
+export const PATCH = route(updateLinkContract, updateLink)
 export const DELETE = route(endLinkContract, endLink)

@@ -1,5 +1,5 @@
 import { orderRequirements as orderRequirementsContract } from '#core/requirements/contract.ts'
-import { route } from '#server/http/route.ts'
+import { openRoute } from '#server/http/route.ts'
 import { orderRequirements } from '#server/requirements/list-requirements.ts'
 
-export const GET = route(orderRequirementsContract, orderRequirements)
+export const GET = openRoute(orderRequirementsContract, orderRequirements)

@@ -1,0 +1,25 @@
+import { expect } from 'chai'
+import fc from 'fast-check'
+import { it } from 'mocha'
+import { likeGroups, nearDuplicates, termsOf, type Worded } from './near-duplicates.ts'
+
+const worded = (id: number, title: string, ...actions: string[]): Worded => ({ id, title, steps: actions.map((action) => ({ action, expected: '', data: '' })) })
+
+it('finds cases that say nearly the same and leaves others alone', () => {
+  const cases = [worded(1, 'Refund within a day', 'Open the booking', 'Ask for the money back'), worded(2, 'Refund within one day', 'Open the booking', 'Ask for the money back'), worded(3, 'Deck plan of the Ove', 'Put a lorry on lane two')]
+  const pairs = nearDuplicates(cases)
+  expect(pairs.map(({ a, b }) => [a, b])).to.deep.equal([[1, 2]])
+  expect(likeGroups(pairs).map(({ ids }) => ids)).to.deep.equal([[1, 2]])
+})
+
+const cases = fc.array(fc.record({ title: fc.array(fc.constantFrom('pay', 'hold', 'fare', 'deck'), { minLength: 1, maxLength: 4 }), action: fc.array(fc.constantFrom('open', 'close', 'read'), { maxLength: 4 }) }), { maxLength: 9 })
+  .map((all) => all.map(({ title, action }, index) => worded(index + 1, title.join(' '), action.join(' '))))
+
+it('finds exactly the pairs that comparing each with each finds', () => fc.assert(fc.property(cases, fc.constantFrom(0.3, 0.5, 0.6, 0.8, 1), (all, atLeast) => {
+  const sets = all.map((each) => ({ id: each.id, terms: termsOf(each) }))
+  const expected = sets.flatMap((x, index) => sets.slice(index + 1).flatMap((y) => {
+    const shared = [...x.terms].filter((term) => y.terms.has(term)).length
+    return shared / (x.terms.size + y.terms.size - shared) >= atLeast ? [`${x.id}-${y.id}`] : []
+  }))
+  expect(nearDuplicates(all, { atLeast }).map(({ a, b }) => `${a}-${b}`).sort()).to.deep.equal(expected.sort())
+}), { numRuns: 300 }))

@@ -1,0 +1,5 @@
+import { mirrorFolders as mirrorFoldersContract } from '#core/cases/contract.ts'
+import { route } from '#server/http/route.ts'
+import { mirrorFolders } from '#server/cases/keep-folders.ts'
+
+export const POST = route(mirrorFoldersContract, mirrorFolders)

@@ -1,0 +1,7 @@
+import { readSuggestion as readSuggestionContract, storeSuggestion as storeSuggestionContract, decideSuggestion as decideSuggestionContract } from '#core/cases/review-contract.ts'
+import { route } from '#server/http/route.ts'
+import { readSuggestion, storeSuggestion, decideSuggestion } from '#server/cases/suggest-changes.ts'
+
+export const GET = route(readSuggestionContract, readSuggestion)
+export const PUT = route(storeSuggestionContract, storeSuggestion)
+export const POST = route(decideSuggestionContract, decideSuggestion)

@@ -1,0 +1,26 @@
+import type { findAlike as alikeContract, findRepeats as repeatsContract } from '#core/cases/routine-contract.ts'
+import { plainText } from '#core/lib/plain-text.ts'
+import { caseRows, findCase } from '#db/cases/queries.ts'
+import { attemptCounts } from '#db/cases/queries.ts'
+import { found } from '#server/http/context.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+
+export async function findRepeats({ services, project, tx }: OpenContext, { query }: Input<typeof repeatsContract>): Promise<Answer<typeof repeatsContract>> {
+  const own = query.ref === undefined ? null : found(findCase(tx, project.id, Number(query.ref.replace(/^TC-/, ''))), query.ref)
+  const { rows, total } = await services.jobs.run('repeats', { projectId: project.id, caseId: own?.id ?? null, limit: query.limit })
+  const cases = new Map(caseRows(tx, project.id, [...new Set(rows.flatMap(({ places }) => places.map(({ id }) => id)))]).map((row) => [row.id, row]))
+  return {
+    total,
+    rows: rows.map(({ length, saved, steps, places }) => ({
+      length, saved, steps: steps.map(({ action, expected, data }) => ({ action: plainText(action), expected: plainText(expected), data: plainText(data) })),
+      places: places.flatMap(({ id, at }) => { const row = cases.get(id); return row ? [{ case: row.key, title: row.title, at }] : [] }),
+    })),
+  }
+}
+
+export async function findAlike({ services, project, tx }: OpenContext, { query }: Input<typeof alikeContract>): Promise<Answer<typeof alikeContract>> {
+  const { rows, total } = await services.jobs.run('alike', { projectId: project.id, atLeast: query.atLeast, limit: query.limit })
+  const ids = [...new Set(rows.flatMap((row) => row.ids))]
+  const [cases, attempts] = [new Map(caseRows(tx, project.id, ids).map((row) => [row.id, row])), attemptCounts(tx, ids)]
+  return { total, rows: rows.map(({ likeness, ids: own }) => ({ likeness, cases: own.flatMap((id) => { const row = cases.get(id); return row ? [{ id, key: row.key, title: row.title, steps: row.steps, links: row.requirements, attempts: attempts.get(id) ?? 0 }] : [] }) })) }
+}

@@ -1,0 +1,37 @@
+import { likeGroups, nearDuplicates } from '#core/cases/near-duplicates.ts'
+import { repeatedSteps, type Sequence } from '#core/cases/repeats.ts'
+import { liveSteps, type LiveSteps } from '#db/cases/repeats.ts'
+import type { Db } from '#db/open.ts'
+
+export interface RepeatQuestions {
+  readonly repeats: { readonly projectId: number; readonly caseId: number | null; readonly limit: number }
+  readonly alike: { readonly projectId: number; readonly atLeast: number; readonly limit: number }
+}
+interface RepeatRow {
+  readonly length: number
+  readonly saved: number
+  readonly steps: readonly Sequence['steps'][number][]
+  readonly places: readonly { readonly id: number; readonly at: number }[]
+}
+export interface RepeatAnswers {
+  readonly repeats: { readonly rows: RepeatRow[]; readonly total: number }
+  readonly alike: { readonly rows: { readonly likeness: number; readonly ids: readonly number[] }[]; readonly total: number }
+}
+
+/** Reading every step of a project and comparing them: on the thread of the long reads. */
+export function repeatJobs(db: Db): { readonly [K in keyof RepeatQuestions]: (question: RepeatQuestions[K]) => RepeatAnswers[K] } {
+  return {
+    repeats: ({ projectId, caseId, limit }) => {
+      const cases = liveSteps(db, projectId)
+      const byId = new Map(cases.map((each) => [each.id, each]))
+      const found = repeatedSteps(cases, { most: Infinity }).filter(({ places }) => caseId === null || places.some(({ id }) => id === caseId))
+      return { total: found.length, rows: found.slice(0, limit).map(({ length, saved, places }) => ({ length, saved, places, steps: stepsAt(byId, places[0], length) })) }
+    },
+    alike: ({ projectId, atLeast, limit }) => {
+      const groups = likeGroups(nearDuplicates(liveSteps(db, projectId), { atLeast, most: 5000 }))
+      return { total: groups.length, rows: groups.slice(0, limit) }
+    },
+  }
+}
+
+const stepsAt = (byId: ReadonlyMap<number, LiveSteps>, place: { id: number; at: number } | undefined, length: number) => (place ? (byId.get(place.id)?.steps ?? []).slice(place.at, place.at + length) : [])

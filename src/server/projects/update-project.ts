@@ -1,0 +1,36 @@
+import type { readTracker as readTrackerContract, setTracker as trackerContract, updateProject as contract } from '#core/projects/contract.ts'
+import { definedOf } from '#core/lib/defined.ts'
+import { changedFields } from '#core/people/history.ts'
+import { dropTracker, saveTracker, trackerOf } from '#db/integrations/queries.ts'
+import { findProject, saveProject } from '#db/projects/queries.ts'
+import type { Context } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+
+export function updateProject(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
+  const edit = definedOf(body)
+  const detail = changedFields({ ...context.project }, edit)
+  if (Object.keys(detail).length === 0) return { ok: true }
+  saveProject(context.tx, context.project.id, edit)
+  context.change({ kind: 'project', id: context.project.id, ref: context.project.key, action: 'changed', detail })
+  return { ok: true }
+}
+
+export function readTracker({ tx, project }: Context): Answer<typeof readTrackerContract> {
+  const stored = trackerOf(tx, project.id)
+  // The token is a secret: it goes in and never out.
+  return stored ? { name: stored.name, url: stored.url, token: stored.token !== '' } : { name: '', url: '', token: false }
+}
+
+export function setTracker(context: Context, { body }: Input<typeof trackerContract>): Answer<typeof trackerContract> {
+  const { tx, project } = context
+  if (body.url === '') dropTracker(tx, project.id)
+  else saveTracker(tx, project.id, { name: body.name, url: body.url, token: body.token ?? trackerOf(tx, project.id)?.token ?? '' })
+  context.change({ kind: 'project', id: project.id, ref: project.key, action: body.url === '' ? 'tracker taken away' : 'tracker connected' })
+  return { ok: true }
+}
+
+/** Connects a project to a tracker from the command line. */
+export function connectTracker(db: Context['tx'], key: string, of: { readonly name: string; readonly url: string; readonly token: string }): void {
+  const project = findProject(db, key)
+  if (project) saveTracker(db, project.id, of)
+}
