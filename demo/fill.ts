@@ -19,6 +19,7 @@ import { addAttempt, addAttemptRow, addItem, addRun, itemsOfRun, saveChange, sav
 import { addAttachment, addComment } from '#db/talk/queries.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { fillDepot } from './fill-depot.ts'
+import { fillReuse } from './fill-reuse.ts'
 import { fillFields } from './fill-fields.ts'
 import { heroCases } from './hero-cases.ts'
 import { type DemoDefect, defects, openings, orphanCases, outline } from './outline.ts'
@@ -73,6 +74,7 @@ function fill(tx: Tx, of: Filling): void {
   logDefects(tx, frame, basis, runs, of)
   editLately(tx, frame, basis, of)
   fillFields(tx, frame.projectId, { cases: basis.cases, requirements: [...basis.requirements].map(([title, id]) => ({ id, title })), people: people.map(({ id }) => id), random: seeded(77), now: of.now })
+  fillReuse(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases })
   fillDepot(tx, { now: of.now, emptyFingerprint: fingerprintOf(emptyContent) })
 }
 

@@ -6,6 +6,7 @@ import { type Command, InvalidArgumentError } from 'commander'
 import sirv from 'sirv'
 import { Refusal } from '#core/lib/refusal.ts'
 import { fillDemo } from '#demo/fill.ts'
+import { trackerIssues } from '#demo/tracker-issues.ts'
 import { connectTracker } from '#server/projects/update-project.ts'
 import { offerFirstSetUp } from '#server/people/first-set-up.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
@@ -32,7 +33,7 @@ export function addServe(program: Command): void {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true })
       const store = openToServe(options.data)
       const people = await fillDemo(store.db, { now: Date.now(), hash: hashPassword, evidence: join(options.data, 'evidence'), pictures: join(home, 'demo/pictures') })
-      const tracker = await startStandIn()
+      const tracker = await startStandIn(trackerIssues(store.db, 'FERRY'))
       connectTracker(store.db, 'FERRY', { name: 'Harbour board', url: tracker.url, token: standInToken })
       store.close()
       await serve({ ...options, say: (address) => process.stdout.write([`Rovant is at ${address}`, `A simulated tracker, “Harbour board”, is at ${tracker.url}`, 'Sample sign-ins, all with the password ferry-2024:', ...people.map(({ email, name, roles }) => `  ${email.padEnd(28)} ${name.padEnd(16)} ${roles}`), ''].join('\n')) })
@@ -50,9 +51,9 @@ interface Serving {
 
 const standInToken = 'harbour-token'
 
-async function startStandIn(): Promise<{ url: string }> {
-  const standIn: { startTracker: (of: { port: number; token: string }) => Promise<{ url: string }> } = await import(join(home, 'dist/standins/tracker.mjs'))
-  return standIn.startTracker({ port: 0, token: standInToken })
+async function startStandIn(issues: ReturnType<typeof trackerIssues>): Promise<{ url: string }> {
+  const standIn: { startTracker: (of: { port: number; token: string; issues: typeof issues }) => Promise<{ url: string }> } = await import(join(home, 'dist/standins/tracker.mjs'))
+  return standIn.startTracker({ port: 0, token: standInToken, issues })
 }
 
 /** Serves the built application: its files with their compressed twins, then its pages and API. */

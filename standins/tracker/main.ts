@@ -4,7 +4,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
  * A stand-in for a tracker of issues: it answers as a real one would, with its latency, its refusals and its restarts.
  * `POST /behave {"latency": 800, "errors": 2}` makes it slow, or fail the next requests; `PUT /api/issues/REF` edits an issue.
  */
-interface Issue {
+export interface Issue {
   readonly ref: string
   title: string
   state: string
@@ -25,11 +25,13 @@ const first = (): Issue[] => [
 export interface TrackerOptions {
   readonly port: number
   readonly token: string
+  /** Issues it has beside its own few. */
+  readonly issues?: readonly Issue[]
 }
 
 /** Starts the tracker; answers its address and a way to stop it. */
-export async function startTracker({ port, token }: TrackerOptions): Promise<{ url: string; stop: () => Promise<void> }> {
-  const issues = new Map(first().map((issue) => [issue.ref, issue]))
+export async function startTracker({ port, token, issues: more = [] }: TrackerOptions): Promise<{ url: string; stop: () => Promise<void> }> {
+  const issues = new Map([...first(), ...more].map((issue) => [issue.ref, { ...issue }]))
   const manner = { latency: 40, errors: 0 }
   const server = createServer((request, response) => {
     setTimeout(() => void answer(request, response).catch((error: unknown) => send(response, 500, { problem: String(error) })), manner.latency)

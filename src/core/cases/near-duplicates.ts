@@ -9,7 +9,7 @@ export interface Worded {
 export interface LikePair {
   readonly a: number
   readonly b: number
-  /** Jaccard: words both have ÷ words either has, between 0 and 1. */
+  /** What the words both have tell ÷ what the words of either tell (weighted Jaccard), between 0 and 1. */
   readonly likeness: number
 }
 
@@ -30,44 +30,73 @@ export function termsOf(of: Worded): Set<string> {
 }
 
 /**
- * All pairs of cases whose sets of words are at least `atLeast` alike, exactly and without comparing each with each:
- * two sets that are alike share one of their rarest terms (prefix filter; Bayardo, Ma, Srikant (2007), “Scaling up all pairs
- * similarity search”, WWW; Xiao et al. (2011), “Efficient similarity joins for near-duplicate detection”, ACM TODS 36).
+ * How much a term tells: 1 while at most a tenth of the cases has it, and less the more have it, as the words of steps that all
+ * begin with do (inverse document frequency, flat for what is rare; Spärck Jones (1972), J. Documentation 28).
+ */
+export function termWeights(sets: readonly ReadonlySet<string>[]): Map<string, number> {
+  const frequency = new Map<string, number>()
+  for (const terms of sets) for (const term of terms) frequency.set(term, (frequency.get(term) ?? 0) + 1)
+  const all = sets.length + 1
+  const rare = Math.max(2, sets.length / 10)
+  return new Map([...frequency].map(([term, n]) => [term, n <= rare ? 1 : Math.log(all / n) / Math.log(all / rare)]))
+}
+
+/**
+ * All pairs of cases that are at least `atLeast` alike, exactly and without comparing each with each: two that are alike share
+ * one of their most telling terms (prefix filter; Bayardo, Ma, Srikant (2007), “Scaling up all pairs similarity search”, WWW;
+ * Xiao et al. (2011), “Efficient similarity joins for near-duplicate detection”, ACM TODS 36, here with weights).
  */
 export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?: number; readonly most?: number } = {}): LikePair[] {
   const { atLeast = 0.6, most = 500 } = of
-  const sets = cases.map((each) => ({ id: each.id, terms: [...termsOf(each)] })).filter(({ terms }) => terms.length > 0)
-  const frequency = new Map<string, number>()
-  for (const { terms } of sets) for (const term of terms) frequency.set(term, (frequency.get(term) ?? 0) + 1)
-  const rank = new Map([...frequency].sort((a, b) => a[1] - b[1] || (a[0] < b[0] ? -1 : 1)).map(([term], index) => [term, index]))
-  const ordered = sets.map(({ id, terms }) => ({ id, ranks: terms.map((term) => rank.get(term) ?? 0).sort((a, b) => a - b) })).sort((a, b) => a.ranks.length - b.ranks.length || a.id - b.id)
+  const sets = cases.map((each) => ({ id: each.id, terms: termsOf(each) })).filter(({ terms }) => terms.size > 0)
+  const weights = termWeights(sets.map(({ terms }) => terms))
+  const order = [...weights].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+  const rank = new Map(order.map(([term], index) => [term, index]))
+  const weight = order.map(([, own]) => own)
+  const told = (ranks: readonly number[]): number => ranks.reduce((sum, at) => sum + (weight[at] ?? 0), 0)
+  const ordered = sets.map(({ id, terms }) => { const ranks = [...terms].map((term) => rank.get(term) ?? 0).sort((a, b) => a - b); return { id, ranks, whole: told(ranks) } }).sort((a, b) => a.whole - b.whole || a.id - b.id)
   const index = new Map<number, number[]>()
   const pairs: LikePair[] = []
   ordered.forEach((own, at) => {
-    const size = own.ranks.length
-    const prefix = size - Math.ceil(atLeast * size) + 1
+    const prefix = prefixOf(own, weight, atLeast)
     const seen = new Set<number>()
-    for (const term of own.ranks.slice(0, prefix))
+    for (const term of prefix)
       for (const other of index.get(term) ?? []) {
         const each = ordered[other]
-        if (!each || seen.has(other) || each.ranks.length < atLeast * size) continue
+        if (!each || seen.has(other) || each.whole < (atLeast - dust) * own.whole) continue
         seen.add(other)
-        const likeness = jaccard(own.ranks, each.ranks)
-        if (likeness >= atLeast) pairs.push({ a: Math.min(own.id, each.id), b: Math.max(own.id, each.id), likeness })
+        const shared = sharedWeight(own.ranks, each.ranks, weight)
+        const likeness = shared / (own.whole + each.whole - shared)
+        if (likeness >= atLeast - dust) pairs.push({ a: Math.min(own.id, each.id), b: Math.max(own.id, each.id), likeness: Math.min(1, likeness) })
       }
-    for (const term of own.ranks.slice(0, prefix)) index.set(term, [...(index.get(term) ?? []), at])
+    for (const term of prefix) index.set(term, [...(index.get(term) ?? []), at])
   })
   return pairs.sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b).slice(0, most)
 }
 
-function jaccard(a: readonly number[], b: readonly number[]): number {
+/** Sums of weights carry binary dust. */
+const dust = 1e-9
+
+/** The terms without which so little is left that no other can be alike enough. */
+function prefixOf(own: { readonly ranks: readonly number[]; readonly whole: number }, weight: readonly number[], atLeast: number): number[] {
+  let left = own.whole
+  const prefix: number[] = []
+  for (const term of own.ranks) {
+    if (left < (atLeast - dust) * own.whole) break
+    prefix.push(term)
+    left -= weight[term] ?? 0
+  }
+  return prefix
+}
+
+function sharedWeight(a: readonly number[], b: readonly number[], weight: readonly number[]): number {
   let [i, j, shared] = [0, 0, 0]
   while (i < a.length && j < b.length) {
     const [x, y] = [a[i] ?? 0, b[j] ?? 0]
-    if (x === y) { shared++; i++; j++ } else if (x < y) i++
+    if (x === y) { shared += weight[x] ?? 0; i++; j++ } else if (x < y) i++
     else j++
   }
-  return shared / (a.length + b.length - shared)
+  return shared
 }
 
 /** Cases that hang together by pairs, each group with its likest pair first. */

@@ -49,7 +49,8 @@ export const dealItems = contract({
   body: z.object({ ids: z.array(id).max(20_000).optional() }), output: z.object({ dealt: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 
-const deskStep = stepShape.extend({ id })
+/** As it is executed; `from` names the routine or case it comes from. */
+const deskStep = stepShape.omit({ use: true }).extend({ id, from: z.string() })
 const markShape = z.object({ row: z.number().int().min(1), step: id, verdict, word: z.string().nullable(), comment: z.string(), at: instant })
 export const evidenceShape = z.object({ id, name: z.string(), mime: z.string(), size: z.number(), row: z.number().nullable(), step: id.nullable(), at: instant, url: z.string() })
 export type Evidence = z.infer<typeof evidenceShape>
@@ -65,7 +66,7 @@ export const deskShape = z.object({
   case: z.object({ key: z.string(), title: z.string(), objective: z.string() }),
   requirements: z.array(z.object({ key: z.string(), title: z.string() })),
   attempt: attemptShape.nullable(),
-  preview: z.object({ preconditions: z.string(), steps: z.array(stepShape), rows: z.array(z.record(z.string(), z.string())), version: z.string() }),
+  preview: z.object({ preconditions: z.string(), steps: z.array(deskStep), rows: z.array(z.record(z.string(), z.string())), version: z.string() }),
   before: z.array(z.object({ id, verdict, build: z.string(), environment: z.string(), at: instant.nullable() })),
   defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), here: z.boolean() })),
   queue: z.array(z.object({ id, case: z.string(), title: z.string(), minutes: z.number(), verdict, environment: z.string() })),

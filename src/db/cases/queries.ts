@@ -17,6 +17,8 @@ export const caseSource = (projectId: number): ListSource => ({
   from: sql`test_case c`,
   where: sql`c.project_id = ${projectId} and c.deleted_at is null`,
   fields: {
+    // Said of a scope: the server puts the ids it holds for in its place before a list is asked.
+    finding: sql`null`,
     id: sql`c.id`, number: sql`c.number`, title: sql`c.title`,
     importance: sql`c.importance`, state: sql`c.state`, type: sql`c.type`, component: sql`c.component`, owner: sql`(select name from person where id = c.owner_id)`,
     automation: sql`c.automation`, estimate: sql`c.estimate`, folder: sql`(select name from folder where id = c.folder_id)`, folderId: sql`c.folder_id`, steps: sql`c.steps`,

@@ -16,6 +16,8 @@ export const requirementSource = (projectId: number): ListSource => ({
   from: sql`requirement r`,
   where: sql`r.project_id = ${projectId} and r.deleted_at is null`,
   fields: {
+    // Said of a scope: the server puts the ids it holds for in its place before a list is asked.
+    finding: sql`null`,
     id: sql`r.id`, number: sql`r.number`, title: sql`r.title`, kind: sql`r.kind`, component: sql`r.component`, state: sql`r.state`, risk: sql`(r.likelihood * r.impact)`, likelihood: sql`r.likelihood`, impact: sql`r.impact`,
     release: sql`(select min(e.name) from requirement_target t join release e on e.id = t.release_id where t.requirement_id = r.id)`,
     iteration: sql`(select min(i.name) from requirement_target t join iteration i on i.id = t.iteration_id where t.requirement_id = r.id)`,
@@ -145,3 +147,5 @@ export const byOutsideRef = (tx: Tx, projectId: number, refs: readonly string[])
   new Map(tx.all<{ ref: string; key: string }>(sql`select outside_ref as ref, 'RQ-' || number as key from requirement where project_id = ${projectId} and deleted_at is null and outside_ref in (select value from json_each(${JSON.stringify(refs)}))`).map(({ ref, key }) => [ref, key]))
 export const mergedRequirement = (tx: Tx, projectId: number, key: string): string | undefined =>
   tx.get<{ key: string }>(sql`select 'RQ-' || r.number as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and 'RQ-' || old.number = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`)?.key
+export const outsideReferences = (tx: Tx, projectKey: string): { ref: string; title: string; text: string; owner: string | null; state: string; at: number }[] =>
+  tx.all(sql`select r.outside_ref as ref, r.title, r.text, p.name as owner, r.state, r.created_at as at from requirement r join project j on j.id = r.project_id left join person p on p.id = r.owner_id where j.key = ${projectKey} and r.outside_ref <> '' and r.deleted_at is null order by r.number`)

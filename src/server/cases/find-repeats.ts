@@ -1,7 +1,6 @@
-import type { findAlike as alikeContract, findRepeats as repeatsContract } from '#core/cases/routine-contract.ts'
+import type { findAlike as alikeContract, findRepeats as repeatsContract, findSame as sameContract } from '#core/cases/routine-contract.ts'
 import { plainText } from '#core/lib/plain-text.ts'
-import { caseRows, findCase } from '#db/cases/queries.ts'
-import { attemptCounts } from '#db/cases/queries.ts'
+import { attemptCounts, caseRows, findCase } from '#db/cases/queries.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
@@ -23,4 +22,11 @@ export async function findAlike({ services, project, tx }: OpenContext, { query 
   const ids = [...new Set(rows.flatMap((row) => row.ids))]
   const [cases, attempts] = [new Map(caseRows(tx, project.id, ids).map((row) => [row.id, row])), attemptCounts(tx, ids)]
   return { total, rows: rows.map(({ likeness, ids: own }) => ({ likeness, cases: own.flatMap((id) => { const row = cases.get(id); return row ? [{ id, key: row.key, title: row.title, steps: row.steps, links: row.requirements, attempts: attempts.get(id) ?? 0 }] : [] }) })) }
+}
+
+export async function findSame({ services, project, tx }: OpenContext, { params, query }: Input<typeof sameContract>): Promise<Answer<typeof sameContract>> {
+  const own = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  const places = await services.jobs.run('same', { projectId: project.id, caseId: own.id, at: query.at, length: query.length })
+  const keys = new Map(caseRows(tx, project.id, places.map(({ id }) => id)).map((row) => [row.id, row.key]))
+  return { places: places.flatMap(({ id, title, at }) => { const key = keys.get(id); return key === undefined ? [] : [{ case: key, title, at }] }) }
 }

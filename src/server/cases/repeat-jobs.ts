@@ -1,10 +1,11 @@
 import { likeGroups, nearDuplicates } from '#core/cases/near-duplicates.ts'
-import { repeatedSteps, type Sequence } from '#core/cases/repeats.ts'
+import { repeatedSteps, type Sequence, stepSense } from '#core/cases/repeats.ts'
 import { liveSteps, type LiveSteps } from '#db/cases/repeats.ts'
 import type { Db } from '#db/open.ts'
 
 export interface RepeatQuestions {
   readonly repeats: { readonly projectId: number; readonly caseId: number | null; readonly limit: number }
+  readonly same: { readonly projectId: number; readonly caseId: number; readonly at: number; readonly length: number }
   readonly alike: { readonly projectId: number; readonly atLeast: number; readonly limit: number }
 }
 interface RepeatRow {
@@ -15,6 +16,7 @@ interface RepeatRow {
 }
 export interface RepeatAnswers {
   readonly repeats: { readonly rows: RepeatRow[]; readonly total: number }
+  readonly same: readonly { readonly id: number; readonly title: string; readonly at: number }[]
   readonly alike: { readonly rows: { readonly likeness: number; readonly ids: readonly number[] }[]; readonly total: number }
 }
 
@@ -27,11 +29,19 @@ export function repeatJobs(db: Db): { readonly [K in keyof RepeatQuestions]: (qu
       const found = repeatedSteps(cases, { most: Infinity }).filter(({ places }) => caseId === null || places.some(({ id }) => id === caseId))
       return { total: found.length, rows: found.slice(0, limit).map(({ length, saved, places }) => ({ length, saved, places, steps: stepsAt(byId, places[0], length) })) }
     },
+    same: ({ projectId, caseId, at, length }) => {
+      const cases = liveSteps(db, projectId)
+      const wanted = (cases.find(({ id }) => id === caseId)?.steps ?? []).slice(at, at + length).map(stepSense)
+      if (wanted.length < length) return []
+      return cases.filter(({ id }) => id !== caseId).flatMap(({ id, title, steps }) => { const there = placeOf(steps.map(stepSense), wanted); return there < 0 ? [] : [{ id, title, at: there }] })
+    },
     alike: ({ projectId, atLeast, limit }) => {
       const groups = likeGroups(nearDuplicates(liveSteps(db, projectId), { atLeast, most: 5000 }))
       return { total: groups.length, rows: groups.slice(0, limit) }
     },
   }
 }
+
+const placeOf = (all: readonly string[], wanted: readonly string[]): number => all.findIndex((_, at) => wanted.every((each, offset) => all[at + offset] === each))
 
 const stepsAt = (byId: ReadonlyMap<number, LiveSteps>, place: { id: number; at: number } | undefined, length: number) => (place ? (byId.get(place.id)?.steps ?? []).slice(place.at, place.at + length) : [])

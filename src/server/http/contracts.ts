@@ -10,7 +10,7 @@ import { coverageCsv, readBoard, readCoverage, readGaps, readStale } from '#core
 import { bulkRequirements, compareRevisions, deleteRequirements, listRequirements, listRevisions, moveRequirement, orderRequirements, readRequirement, updateRequirement, writeRequirementLines, fetchOutside, fetchRequirements, mergeRequirements, readOutside, splitRequirement } from '#core/requirements/contract.ts'
 import { addEvidence, assignItems, clockAttempt, commentStep, createRun, dealItems, listItems, listRuns, orderItems, orderRuns, readDesk, readEvidence, readRun, recordStep, recordWhole, removeEvidence, startAttempt, undoVerdict, updateRun } from '#core/runs/contract.ts'
 import { addComment, listComments, addFile, listAttachments, listInbox, readInbox, removeFile } from '#core/talk/contract.ts'
-import { createRoutine, createTable, createTemplate, cutRoutine, deleteRoutines, deleteTable, deleteTemplate, duplicateCases, extractRoutine, findAlike, findRepeats, holdRow, listRoutines, listTables, listTemplates, mergeCases, moveSteps, orderRoutines, readRoutine, readTable, releaseRow, repinUses, sendCases, splitCase, storeRoutine, unmergeCase, updateRoutine, updateTable } from '#core/cases/routine-contract.ts'
+import { createRoutine, createTable, createTemplate, cutRoutine, deleteRoutines, deleteTable, deleteTemplate, duplicateCases, extractRoutine, findAlike, findRepeats, holdRow, listRoutines, listTables, listTemplates, mergeCases, moveSteps, orderRoutines, readRoutine, readTable, releaseRow, repinUses, sendCases, splitCase, storeRoutine, unmergeCase, updateRoutine, updateTable, findSame } from '#core/cases/routine-contract.ts'
 import { decideSuggestion, readSuggestion, startSuggestion, storeSuggestion } from '#core/cases/review-contract.ts'
 import type { Contract } from '#core/lib/contract.ts'
 
@@ -28,6 +28,6 @@ export const contracts: readonly Contract[] = [
   bulkRequirements, compareRevisions, deleteRequirements, listRequirements, listRevisions, moveRequirement, orderRequirements, readRequirement, updateRequirement, writeRequirementLines, fetchOutside, fetchRequirements, mergeRequirements, readOutside, splitRequirement,
   addEvidence, assignItems, clockAttempt, commentStep, createRun, dealItems, listItems, listRuns, orderItems, orderRuns, readDesk, readEvidence, readRun, recordStep, recordWhole, removeEvidence, startAttempt, undoVerdict, updateRun,
   addComment, listComments, addFile, listAttachments, listInbox, readInbox, removeFile,
-  createRoutine, createTable, createTemplate, cutRoutine, deleteRoutines, deleteTable, deleteTemplate, duplicateCases, extractRoutine, findAlike, findRepeats, holdRow, listRoutines, listTables, listTemplates, mergeCases, moveSteps, orderRoutines, readRoutine, readTable, releaseRow, repinUses, sendCases, splitCase, storeRoutine, unmergeCase, updateRoutine, updateTable,
+  createRoutine, createTable, createTemplate, cutRoutine, deleteRoutines, deleteTable, deleteTemplate, duplicateCases, extractRoutine, findAlike, findRepeats, holdRow, listRoutines, listTables, listTemplates, mergeCases, moveSteps, orderRoutines, readRoutine, readTable, releaseRow, repinUses, sendCases, splitCase, storeRoutine, unmergeCase, updateRoutine, updateTable, findSame,
   decideSuggestion, readSuggestion, startSuggestion, storeSuggestion,
 ]

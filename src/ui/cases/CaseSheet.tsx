@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react'
-import { type CaseSheet, createLinks, cutVersion, endLink, readCase, reviewCase, updateCase } from '#core/cases/contract.ts'
+import { type CaseSheet, cutVersion, readCase, reviewCase, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
 import { automations, importances } from '#core/cases/case.ts'
+import { unmergeCase } from '#core/cases/routine-contract.ts'
 import { call } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -10,17 +11,26 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
 import { Thread } from '#ui/kit/Thread.tsx'
-import { LinkBox } from '#ui/requirements/RequirementSheet.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
+import { Attachments } from '#ui/shell/Attachments.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { OwnFields } from '#ui/shell/OwnFields.tsx'
+import { Pictures } from '#ui/shell/Pictures.tsx'
 import { ago, peopleOptions, shortName } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
+import { CaseActs } from './CaseActs.tsx'
+import { ChosenSteps } from './ChosenSteps.tsx'
+import { Proves } from './Proves.tsx'
+import { AskReview, CutReason, Reviews } from './Reviews.tsx'
+import { Rows } from './Rows.tsx'
+import { Setting } from './Setting.tsx'
+import { StepTalk } from './StepTalk.tsx'
 import { Steps } from './Steps.tsx'
+import { Suggestions } from './Suggestions.tsx'
 import { Versions } from './Versions.tsx'
 
 export function CaseSheetView({ about, initial, onClose }: { about: string; initial: CaseSheet | undefined; onClose: () => void }) {
@@ -34,47 +44,73 @@ export function CaseSheetView({ about, initial, onClose }: { about: string; init
 function Sheet({ of }: { of: CaseSheet }) {
   const { key, project } = useHere()
   const set = useEdit(updateCase, { key, ref: of.key }, of.version)
-  const cutting = useWrite(cutVersion)
-  const reviewing = useWrite(reviewCase)
   const [linking, setLinking] = useState(false)
-  const cut = async () => {
-    const done = await cutting.attempt({ params: { key, ref: of.key }, body: {} })
-    if (done) notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
-  }
+  const [asking, setAsking] = useState<'review' | 'version' | 'back' | null>(null)
+  const versions = useVersionActs(of)
   useCutOnLeaving(of)
-  useKeys([{ id: 'cut', keys: 'Ctrl+s', label: 'cut a version', run: () => void cut() }, { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'edit', keys: 'e', label: 'edit steps', run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus() }])
-  const review = async (to: 'Draft' | 'In review' | 'Approved') => {
-    const done = await reviewing.attempt({ params: { key, ref: of.key }, body: { to } })
-    if (done) notify(to === 'Approved' ? `Approved as version ${done.name}.` : to === 'In review' ? `Version ${done.name} waits for review.` : 'Sent back.')
-  }
+  useKeys([{ id: 'cut', keys: 'Ctrl+s', label: 'cut a version', run: () => (project.reasonAsked ? setAsking('version') : void versions.cut('')) }, { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'edit', keys: 'e', label: 'edit steps', run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus() }])
   return (
-    <>
+    <Pictures about={of.key}>
       <CaseThread of={of} />
       <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
         <div className={css['head']}>
           <h2><EditText label="Title" value={of.title} onStore={(title) => void set({ title })} /></h2>
-          {of.state === 'In review' ? <span style={{ display: 'flex', gap: 8 }}><Button onClick={() => void review('Draft')}>Send back</Button><Button look="main" onClick={() => void review('Approved')}>Approve</Button></span> : of.steps > 0 && (of.state !== 'Approved' || of.unsaved) && <Button onClick={() => void review('In review')}>Ask for review</Button>}
+          {of.state === 'In review' ? <span style={{ display: 'flex', gap: 8 }}><Button onClick={() => setAsking('back')}>Send back</Button><Button look="main" onClick={() => void versions.review('Approved', [], '')}>Approve</Button></span> : of.steps > 0 && (of.state !== 'Approved' || of.unsaved) && <Button onClick={() => setAsking('review')}>Ask for review</Button>}
         </div>
+        {of.mergedInto !== null && <Merged of={of} />}
         <p className={css['facts']}>
           <b>{of.state}</b> {of.versionName && <span className="key">{of.versionName}</span>}{of.unsaved && ' with a newer working copy'}; importance <Choice label="Importance" value={of.importance} options={importances} onChoose={(importance) => void set({ importance: importances.find((each) => each === importance) ?? of.importance })} />;
           {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; estimate <EditText label="Estimate in minutes" value={of.estimate === null ? '' : String(of.estimate)} placeholder="open" onStore={(value) => void set({ estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null })} /> min;
-          {' '}<Choice label="Automation" value={of.automation} options={automations} onChoose={(automation) => void set({ automation: automations.find((each) => each === automation) ?? of.automation })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />{of.folder && <>; in folder <b>{of.folder}</b></>}{of.retired && <>; <b>retired</b> <Button look="word" onClick={() => void set({ retired: false })}>bring back</Button></>}
+          {' '}<Choice label="Automation" value={of.automation} options={automations} onChoose={(automation) => void set({ automation: automations.find((each) => each === automation) ?? of.automation })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />{of.folder && <>; in folder <b>{of.folder}</b></>}{of.retired && of.mergedInto === null && <>; <b>retired</b> <Button look="word" onClick={() => void set({ retired: false })}>bring back</Button></>}
         </p>
         <OwnFields fields={of.fields} type={of.type} tags={of.tags} values={of.custom} onTags={(tags) => void set({ tags })} onValues={(custom) => void set({ custom })} />
+        <CaseActs of={of} />
         <RichText label="objective" html={of.objective} placeholder="What does this case find out?" onStore={(objective) => void set({ objective })} />
-        <Steps key={of.key} of={of} />
-        <section className={css['part']}>
-          <div className={css['partHead']}><h3>Proves</h3><Button look="word" onClick={() => setLinking(!linking)}>link a requirement</Button></div>
-          <Links of={of} linking={linking} onLinked={() => setLinking(false)} />
-        </section>
+        <Steps
+          key={of.key} of={{ key: of.key, content: of.content, contentStamp: of.contentStamp, used: of.used, shownBy: 'readCase', store: (content, stamp) => call(storeWorkingCopy, { params: { key, ref: of.key }, body: { content, stamp } }) }}
+          setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />} below={(draft, change) => <Rows draft={draft} onChange={change} />} chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />} note={(step, at) => <StepTalk of={of} step={step} at={at} />}
+        />
+        {of.usedBy.length > 0 && <p className="quiet">Its steps stand in {of.usedBy.map((user, index) => <span key={user.key}>{index > 0 && ', '}<a href={`/p/${key}/${user.key}`} title={user.title}>{user.key}</a> ({user.name})</span>)}.</p>}
+        <Suggestions of={of} />
+        <Proves of={of} linking={linking} onLinking={setLinking} />
         <Results of={of} />
         <Versions of={of} />
+        <Reviews of={of} />
+        {of.merged.length > 0 && <p className="quiet">Stands for {of.merged.map((ref, index) => <span key={ref}>{index > 0 && ', '}<a href={`/p/${key}/${ref}`}>{ref}</a></span>)}, merged into it; their results stay with them.</p>}
         {of.suites.length > 0 && <p className="quiet">Pinned to {of.suites.map((suite, index) => <span key={suite.key}>{index > 0 && ', '}<a href={`/p/${key}/${suite.key}`}>{suite.title}</a></span>)}.</p>}
+        <Attachments about={of.key} />
         <section className={css['part']}><h3>Comments</h3><Comments about={of.key} /></section>
         <History about={of.key} />
       </article>
-    </>
+      {asking === 'review' && <AskReview of={of} onClose={() => setAsking(null)} onAsk={async (people, why) => { if (await versions.review('In review', people, why)) setAsking(null) }} />}
+      {asking === 'version' && <CutReason title="Cut a version" label="What changed, and why?" action="Cut it" onClose={() => setAsking(null)} onReason={async (why) => { await versions.cut(why); setAsking(null) }} />}
+      {asking === 'back' && <CutReason title="Send back" label="What should be changed?" action="Send back" onClose={() => setAsking(null)} onReason={async (why) => { if (await versions.review('Draft', [], why)) setAsking(null) }} />}
+    </Pictures>
   )
+}
+
+function Merged({ of }: { of: CaseSheet }) {
+  const { key, project } = useHere()
+  const { attempt } = useWrite(unmergeCase)
+  return <p className={css['banner']}>Merged into <a href={`/p/${key}/${of.mergedInto ?? ''}`} className="key">{of.mergedInto}</a>, which has its links now; its own results and versions stay here. {project.role === 'lead' && <Button look="word" onClick={() => void attempt({ params: { key, ref: of.key } })}>take the merge back</Button>}</p>
+}
+
+/** Cutting and reviewing, with what is said about it. */
+function useVersionActs(of: CaseSheet) {
+  const { key } = useHere()
+  const cutting = useWrite(cutVersion)
+  const reviewing = useWrite(reviewCase)
+  const params = { key, ref: of.key }
+  const cut = async (why: string) => {
+    const done = await cutting.attempt({ params, body: { why } })
+    if (done) notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
+  }
+  const review = async (to: 'Draft' | 'In review' | 'Approved', people: string[], why: string) => {
+    const done = await reviewing.attempt({ params, body: { to, people, why } })
+    if (done) notify(to === 'Approved' ? `Approved as version ${done.name}.` : to === 'In review' ? `Version ${done.name} waits for review${people.length === 0 ? '' : `; ${people.length === 1 ? 'one person is' : `${people.length} people are`} told`}.` : 'Sent back.')
+    return done !== null
+  }
+  return { cut, review }
 }
 
 /** A minor version is cut when the editor leaves the case, if what it says changed. */
@@ -98,24 +134,6 @@ function CaseThread({ of }: { of: CaseSheet }) {
       { name: 'results', own: false, text: of.slots.length === 0 ? 'no slot' : of.slots.map((slot) => <Mark key={slot.environment} verdict={slot.verdict} stale={slot.reasons.length > 0} label={`${slot.environment}: ${slot.verdict}`} />), rows: of.attempts.map((attempt) => ({ href: `#attempt-${attempt.id}`, label: <><Mark verdict={attempt.verdict} /> {attempt.build}, {attempt.environment}</> })) },
       { name: 'defects', own: false, text: <><b>{open.length}</b> open {open.length === 1 ? 'defect' : 'defects'}</>, rows: of.defects.map((defect) => ({ href: to(defect.key), label: <><span className="key">{defect.key}</span> {defect.title}</> })) },
     ]} />
-  )
-}
-
-function Links({ of, linking, onLinked }: { of: CaseSheet; linking: boolean; onLinked: () => void }) {
-  const { key } = useHere()
-  const { params } = useAddress()
-  const making = useWrite(createLinks)
-  const ending = useWrite(endLink)
-  const link = async (requirements: string[]) => { if (await making.attempt({ params: { key }, body: { requirements, cases: [of.key] } })) onLinked() }
-  const end = async (of_: CaseSheet['links'][number]) => { if (await ending.attempt({ params: { key, id: of_.link } })) notify(`${of_.key} unlinked.`, { undo: () => void link([of_.key]) }) }
-  return (
-    <>
-      {linking && <LinkBox prefix="RQ" onLink={link} />}
-      <ul className={css['rows']}>
-        {of.links.length === 0 && <li className="quiet" style={{ display: 'block', paddingBlock: 5 }}>Nothing yet: this case proves no requirement.</li>}
-        {of.links.map((each) => <li key={each.link}><span /><span className="key">{each.key}</span><a href={`/p/${key}/${each.key}${scopeSearch(params)}`}>{each.title}</a><span className={css['note']}>{each.suspect ? <span className={css['suspect']}>suspect</span> : each.risk === null ? 'no risk given' : `risk ${each.risk}`}</span><button type="button" className={css['act']} aria-label={`Unlink ${each.key}`} onClick={() => void end(each)}>×</button></li>)}
-      </ul>
-    </>
   )
 }
 

@@ -6,6 +6,7 @@ import type { Draft } from './useWorkingCopy.ts'
 /** Data rows: a column per `{name}` the steps use; values pasted from a spreadsheet fill from where they land. */
 export function Rows({ draft, onChange }: { draft: Draft; onChange: (draft: Draft) => void }) {
   if (draft.parameters.length === 0) return null
+  if (draft.table) return <p className="quiet">Values for {draft.parameters.map((name) => `{${name}}`).join(', ')} come from {draft.table.mode === 'one' ? 'a free row' : 'each row'} of the data table {draft.table.name}.</p>
   const set = (at: number, name: string, value: string) => onChange({ ...draft, rows: draft.rows.map((row, index) => (index === at ? { ...row, [name]: value } : row)) })
   const paste = (text: string, at: number, column: number) => {
     const cells = splitCells(text)

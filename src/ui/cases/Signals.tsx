@@ -4,8 +4,9 @@ import type { Draft } from './useWorkingCopy.ts'
 import css from './Steps.module.css'
 
 /** What the case would be better for, with a fix where there is one; it never stands in the way. */
-export function Signals({ draft, onFix, onGo }: { draft: Draft; onFix: (content: ReturnType<typeof fixSignal>) => void; onGo: (step: number) => void }) {
-  const signals = signalsOf(draft)
+export function Signals({ draft, plain, onFix, onGo }: { draft: Draft; plain: boolean; onFix: (content: ReturnType<typeof fixSignal>) => void; onGo: (step: number) => void }) {
+  // A routine has no rows: whoever inserts it gives the values.
+  const signals = signalsOf(draft).filter(({ kind }) => !plain || (kind !== 'missing value' && kind !== 'unused parameter'))
   if (signals.length === 0) return null
   return (
     <ul className={css['signals']} aria-label="What would make this case better">

@@ -70,10 +70,11 @@ function summary({ steps, same }: CaseComparison): string {
   return `${parts.length === 0 ? 'the steps are the same' : parts.join(', ')}.`
 }
 
-function Changes({ of }: { of: CaseComparison }) {
+export function Changes({ of }: { of: Omit<CaseComparison, 'from' | 'to'> }) {
   const differs = (all: readonly { kind: string }[]) => all.some(({ kind }) => kind !== 'same')
   const data = of.steps.some((step) => step.data.length > 0)
   const rows = JSON.stringify(of.rows.before) !== JSON.stringify(of.rows.after)
+  const setting = settingLines(of.setting)
   return (
     <>
       {(differs(of.preconditions) || of.preconditions.length > 0) && <p><span className="quiet">before</span> <Words of={of.preconditions} /></p>}
@@ -86,7 +87,14 @@ function Changes({ of }: { of: CaseComparison }) {
           })}
         </tbody>
       </table>
+      {setting.map((line) => <p key={line} className="quiet">{line}</p>)}
       {rows && <p className="quiet">Data rows: {of.rows.before.length} before, {of.rows.after.length} now.</p>}
     </>
   )
+}
+
+/** What changed in what the case needs around it, a line each. */
+function settingLines({ before, after }: CaseComparison['setting']): string[] {
+  const line = (what: string, from: string, to: string) => (from === to ? [] : [`${what}: ${from || 'nothing'} before, ${to || 'nothing'} now.`])
+  return [...line('Runs after', before.needs.join(', '), after.needs.join(', ')), ...line('Environment', before.environment, after.environment), ...line('Data table', before.table, after.table)]
 }

@@ -5,7 +5,7 @@ import type { FieldDefinition } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { useKeys } from '#ui/kit/keys.ts'
-import { useAddress } from '#ui/shell/address.ts'
+import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { type Column, parseColumns } from './columns.ts'
 import css from './List.module.css'
 import { ListHead } from './ListHead.tsx'
@@ -33,6 +33,8 @@ export interface ListProps<T extends { id: number }, O extends Contract, R exten
   readonly actions?: ReactNode
   readonly bulk?: (ids: readonly number[], clear: () => void) => ReactNode
   readonly empty: ReactNode
+  /** What a dragged row carries; of all ticked rows when it is one of them. */
+  readonly drag?: ((rows: readonly T[]) => Readonly<Record<string, string>>) | undefined
   readonly indent?: ((row: T) => number) | undefined
   readonly strong?: ((row: T) => boolean) | undefined
   readonly onShown?: (ids: readonly number[]) => void
@@ -72,7 +74,9 @@ function useNarrow(box: RefObject<HTMLDivElement | null>): boolean {
 export function List<T extends { id: number }, O extends Contract, R extends Contract>(props: ListProps<T, O, R>) {
   const { params } = useAddress()
   const scroll = useRef<HTMLDivElement>(null)
-  const ask = Object.fromEntries((['text', 'filter', 'sort', 'group'] as const).flatMap((name) => (params.get(name) ? [[name, params.get(name) ?? '']] : [])))
+  const asked = (['text', 'filter', 'sort', 'group'] as const).flatMap((name) => (params.get(name) ? [[name, params.get(name) ?? '']] : []))
+  // What results say depends on the scope; other lists are the same in all of them.
+  const ask = { ...Object.fromEntries(asked), ...(params.get('filter')?.includes('"finding"') && scopeIn(params)) }
   const [range, setRange] = useState({ from: 0, to: 40 })
   const { answer, byId, problem, waiting } = useListData<T, O, R>({ ...props, ask, ...range, initial: Object.keys(ask).length === 0 ? props.initial : undefined })
   const lines = linesOf(answer)
@@ -148,7 +152,7 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
               <ListRow
                 key={index} at={index} start={start} template={template} columns={columns} line={lines[index]} row={rowAt(index)} focused={focus.line === index ? focus.column : null} editing={editing && focus.line === index}
                 open={lines[index]?.kind === 'row' && lines[index].id === props.openId} ticked={ticked} onTick={tick} onFocus={(column) => { setFocus({ line: index, column }); scroll.current?.focus({ preventScroll: true }) }} onOpen={(full) => { const row = rowAt(index); setFocus({ line: index, column: -1 }); if (row) props.onOpen(row, full) }}
-                onEdit={(on) => { setEditing(on); if (!on) scroll.current?.focus({ preventScroll: true }) }} indent={props.indent} strong={props.strong}
+                onEdit={(on) => { setEditing(on); if (!on) scroll.current?.focus({ preventScroll: true }) }} indent={props.indent} strong={props.strong} onDrag={props.drag && ((transfer) => { const own = rowAt(index); if (own) for (const [type, text] of Object.entries(props.drag?.(ticked.has(own.id) ? [...ticked].flatMap((id) => byId.get(id) ?? []) : [own]) ?? {})) transfer.setData(type, text) })}
               />
             ))}
           </div>

@@ -19,6 +19,7 @@ interface Props<T> {
   readonly onOpen: (full: boolean) => void
   readonly onEdit: (on: boolean) => void
   readonly indent: ((row: T) => number) | undefined
+  readonly onDrag?: ((transfer: DataTransfer) => void) | undefined
   readonly strong: ((row: T) => boolean) | undefined
 }
 
@@ -32,6 +33,7 @@ export function ListRow<T extends { id: number }>(props: Props<T>) {
   return (
     <div
       id={`line-${at}`} role="row" aria-rowindex={at + 2} aria-selected={isTicked} className={css['row']} style={style} data-open={props.open || undefined} data-focus={focused !== null || undefined} data-strong={props.strong?.(row) || undefined}
+      draggable={props.onDrag !== undefined && !props.editing} onDragStart={(event) => props.onDrag?.(event.dataTransfer)}
       onClick={(event) => { if (!(event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement)) props.onOpen(event.shiftKey) }}
     >
       <div role="gridcell" className={css['tick']}><input type="checkbox" tabIndex={-1} checked={isTicked} aria-label={`Tick row ${at + 1}`} onChange={() => props.onTick(row.id)} onClick={(event) => event.stopPropagation()} /></div>

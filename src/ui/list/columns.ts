@@ -29,7 +29,8 @@ export interface ColumnState {
 /** Column choices as an address or the browser keeps them: names in order, with a width where one was set. */
 export function parseColumns<T>(text: string | null, columns: readonly Column<T>[]): ColumnState {
   const parts = (text ?? '').split(',').flatMap((part) => {
-    const [name = '', width] = part.split(':')
+    // An own field's name holds a colon and a number itself: the whole is tried as a name before a width is split off.
+    const [name = '', width] = columns.some((column) => column.name === part) ? [part] : [part.replace(/:\d+$/, ''), /\d+$/.exec(part)?.[0]]
     return columns.some((column) => column.name === name) ? [{ name, width: Number(width) }] : []
   })
   if (parts.length === 0) return { shown: columns.filter(({ usual }) => usual !== false).map(({ name }) => name), widths: {} }

@@ -9,6 +9,11 @@ export interface ListAsk {
   readonly filter?: string
   readonly sort?: string
   readonly group?: string
+  readonly release?: string
+  readonly iteration?: string
+  readonly build?: string
+  readonly environment?: string
+  readonly asOf?: number
 }
 const block = 100
 

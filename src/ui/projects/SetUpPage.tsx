@@ -9,6 +9,8 @@ import { ago } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { FieldsSetUp } from './FieldsSetUp.tsx'
+import { TablesSetUp } from './TablesSetUp.tsx'
+import { StandingSetUp, TrackerSetUp, WorkingSetUp } from './WorkingSetUp.tsx'
 import css from './SetUp.module.css'
 
 export const SetUpPage = (shell: ShellProps) => <Shell {...shell}><SetUp /></Shell>
@@ -29,7 +31,7 @@ function SetUp() {
   return (
     <div className={css['page']}>
       <h1>Set-up</h1>
-      <p className="quiet">{project.name}, times in {project.timeZone}; a result is too old after {project.freshnessDays} days; cases {project.approvalRequired ? 'are approved before they are executed' : 'are executed in their newest version'}.{!lead && ' A lead can change what stands here.'}</p>
+      <WorkingSetUp project={project} lead={lead} />
       <div className={css['columns']}>
         <section>
           <h2>Builds</h2>
@@ -48,6 +50,9 @@ function SetUp() {
           {lead && newest && <Add label={`A new iteration of ${newest.name}`} action="Add" onAdd={async (name) => said(await iteration.attempt({ params, body: { release: newest.id, name } }), `${name} is added.`)} />}
         </section>
         <FieldsSetUp lead={lead} />
+        <TablesSetUp />
+        <TrackerSetUp lead={lead} />
+        <StandingSetUp lead={lead} />
         <section>
           <h2>People</h2>
           <ul>{project.people.map((person) => <li key={person.id}><span>{person.name}</span><span className="quiet">{person.skills.join(', ')}</span><span>{person.role}</span></li>)}</ul>

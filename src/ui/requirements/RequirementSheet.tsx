@@ -1,8 +1,10 @@
 import { useState } from 'react'
 import { confirmLink, createLinks, endLink, writeCaseLines } from '#core/cases/contract.ts'
+import { listTemplates } from '#core/cases/routine-contract.ts'
 import { counted, shareText } from '#core/lib/figures.ts'
 import { readCoverage } from '#core/reports/contract.ts'
-import { type LinkedCase, readRequirement, type RequirementSheet, updateRequirement } from '#core/requirements/contract.ts'
+import type { OutputOf } from '#core/lib/contract.ts'
+import { type fetchOutside, type LinkedCase, readRequirement, type RequirementSheet, updateRequirement } from '#core/requirements/contract.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -16,13 +18,17 @@ import { RichText } from '#ui/kit/RichText.tsx'
 import { Thread } from '#ui/kit/Thread.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
+import { Attachments } from '#ui/shell/Attachments.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
+import { Pictures } from '#ui/shell/Pictures.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { OwnFields } from '#ui/shell/OwnFields.tsx'
 import { ago, peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
+import { FetchedChanges, Outside } from './Outside.tsx'
+import { SplitMerge } from './SplitMerge.tsx'
 import { Suspect } from './Suspect.tsx'
 import { RiskGrid } from './RiskGrid.tsx'
 
@@ -40,10 +46,11 @@ function Sheet({ of }: { of: RequirementSheet }) {
   const set = useEdit(updateRequirement, { key, ref: of.key }, of.version)
   const links = useLinks(of)
   const [linking, setLinking] = useState(false)
+  const [fetched, setFetched] = useState<OutputOf<typeof fetchOutside> | null>(null)
   const risky = of.risk !== null && of.risk >= 16
   useKeys([{ id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'new-cases', keys: 'c', label: 'write cases', run: () => document.querySelector<HTMLElement>('#case-lines textarea')?.focus() }, ...(of.suspect > 0 ? [{ id: 'confirm', keys: 'k', label: 'confirm suspect link', run: () => { const first = of.linked.find(({ suspect }) => suspect); if (first) void links.confirm(first) } }] : [])])
   return (
-    <>
+    <Pictures about={of.key}>
       <RequirementThread of={of} />
       <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
         {of.path.length > 0 && <p className="quiet">{of.path.map(({ key: ref, title }) => <span key={ref}><a href={`/p/${key}/${ref}${scopeSearch(params)}`}>{title}</a> › </span>)}</p>}
@@ -52,13 +59,15 @@ function Sheet({ of }: { of: RequirementSheet }) {
           <Choice label="State" value={of.state} options={requirementStates} onChoose={(state) => void set({ state: requirementStates.find((each) => each === state) ?? of.state })} />, <Choice label="Kind" value={of.kind} options={requirementKinds} onChoose={(kind) => void set({ kind: requirementKinds.find((each) => each === kind) ?? 'Function' })} />;
           {' '}testable from <Targets of={of} onSet={(targets) => void set({ targets })} />; risk <Pop title="Risk" label={of.risk === null ? 'not given' : <span style={risky ? { color: 'var(--danger)' } : undefined}>{`${of.likelihood} × ${of.impact}`}</span>}><RiskGrid likelihood={of.likelihood} impact={of.impact} onSet={(likelihood, impact) => void set({ likelihood, impact })} /></Pop>;
           {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />
-          {of.outside !== '' && <>; outside {of.outsideUrl ? <a href={of.outsideUrl} rel="noreferrer">{of.outside} ↗</a> : of.outside}</>}
+          <Outside of={of} onSet={(outsideRef) => void set({ outsideRef })} onFetched={setFetched} />
         </p>
         <OwnFields fields={of.fields} type={of.kind} tags={of.tags} values={of.custom} onTags={(tags) => void set({ tags })} onValues={(custom) => void set({ custom })} />
+        <SplitMerge of={of} />
+        {fetched && <FetchedChanges of={of} fetched={fetched} onTake={(edit) => void set(edit)} onClose={() => setFetched(null)} />}
         {of.suspect > 0 && <Suspect of={of} onConfirm={(each) => void links.confirm(each)} />}
         <RichText label="text of the requirement" html={of.text} placeholder="What must the product do? Write it here." onStore={(text) => void set({ text })} />
         <Figures of={of} />
-        <section className={css['part']}>
+        <section className={css['part']} onDragOver={(event) => { if (event.dataTransfer.types.includes('application/x-rovant-refs')) event.preventDefault() }} onDrop={(event) => { const refs = event.dataTransfer.getData('application/x-rovant-refs').split(',').filter((each) => /^TC-\d+$/.test(each)); if (refs.length > 0) void links.link(refs) }}>
           <div className={css['partHead']}><h3>Cases</h3><span><Button look="word" onClick={() => setLinking(!linking)}>link a case</Button></span></div>
           {linking && <LinkBox onLink={async (refs) => { if (await links.link(refs)) setLinking(false) }} />}
           <ul className={css['rows']}>{of.linked.map((linked) => <CaseLine key={linked.link} of={linked} onConfirm={() => void links.confirm(linked)} onEnd={() => void links.end(linked)} />)}</ul>
@@ -66,10 +75,11 @@ function Sheet({ of }: { of: RequirementSheet }) {
         </section>
         {of.children.length > 0 && <section className={css['part']}><h3>Below it</h3><ul className={css['rows']}>{of.children.map((child) => <li key={child.key}><span /><span className="key">{child.key}</span><a href={`/p/${key}/${child.key}${scopeSearch(params)}`}>{child.title}</a></li>)}</ul></section>}
         {of.relations.length > 0 && <section className={css['part']}><h3>Ties</h3><ul className={css['rows']}>{of.relations.map((tie, index) => <li key={index}><span /><span className="key">{tie.key}</span><a href={`/p/${key}/${tie.key}${scopeSearch(params)}`}>{tie.title}</a><span className={css['note']}>{tie.towards ? tie.kind : `${tie.kind} this`}</span></li>)}</ul></section>}
+        <Attachments about={of.key} />
         <section className={css['part']}><h3>Comments</h3><Comments about={of.key} /></section>
         <History about={of.key} />
       </article>
-    </>
+    </Pictures>
   )
 }
 
@@ -139,18 +149,24 @@ function CaseLine({ of, onConfirm, onEnd }: { of: LinkedCase; onConfirm: () => v
   )
 }
 
-export function CaseWriter({ requirement, folder = null }: { requirement: number | null; folder?: number | null }) {
+/** Cases as lines; where `choosing`, they can start from a template. */
+export function CaseWriter({ requirement, folder = null, choosing = false }: { requirement: number | null; folder?: number | null; choosing?: boolean }) {
   const { key } = useHere()
   const { attempt } = useWrite(writeCaseLines)
+  const { data } = useAnswer(listTemplates, { params: { key } }, { enabled: choosing })
+  const [template, setTemplate] = useState('')
   return (
-    <Lines
-      label="Cases, a line each" placeholder="Type a case title, or paste many as lines…" action="Store" rows={1}
-      onStore={async (lines) => {
-        const made = await attempt({ params: { key }, body: { lines, requirement, folder } })
-        if (made) notify(`${made.keys.length === 1 ? made.keys[0] : `${made.keys.length} cases`} stored${requirement === null ? '' : ' and linked'}.`)
-        return made !== null
-      }}
-    />
+    <>
+      {(data?.rows.length ?? 0) > 0 && <p style={{ marginBlockEnd: 8 }}>They start <Choice label="Template" value={template} options={[{ value: '', label: 'empty' }, ...(data?.rows ?? []).map(({ id, name, steps }) => ({ value: String(id), label: `from “${name}”, ${steps} steps` }))]} onChoose={setTemplate} />.</p>}
+      <Lines
+        label="Cases, a line each" placeholder="Type a case title, or paste many as lines…" action="Store" rows={1}
+        onStore={async (lines) => {
+          const made = await attempt({ params: { key }, body: { lines, requirement, folder, template: template === '' ? null : Number(template) } })
+          if (made) notify(`${made.keys.length === 1 ? made.keys[0] : `${made.keys.length} cases`} stored${requirement === null ? '' : ' and linked'}.`)
+          return made !== null
+        }}
+      />
+    </>
   )
 }
 

@@ -3,7 +3,8 @@ import type { CoverageAnswer } from '#core/reports/contract.ts'
 import { readCoverage } from '#core/reports/contract.ts'
 import { bulkRequirements, deleteRequirements, listRequirements, moveRequirement, orderRequirements, type RequirementRow, type RequirementSheet, writeRequirementLines } from '#core/requirements/contract.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
-import { requirementFields } from '#core/finding/fields.ts'
+import { ownFieldDefinitions, requirementFields } from '#core/finding/fields.ts'
+import { listCustomFields } from '#core/projects/custom.ts'
 import { restoreObject } from '#core/people/contract.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -17,11 +18,15 @@ import { List } from '#ui/list/List.tsx'
 import { go, scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
+import { useStandingImport } from '#ui/formats/useStandingImport.ts'
+import { type BulkEdit, BulkFields } from '#ui/shell/BulkFields.tsx'
+import { ownColumns } from '#ui/shell/own-columns.tsx'
 import { peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
 import { tellChanged, tellDeleted } from '#ui/shell/tell-many.ts'
+import { FetchDialog } from './FetchDialog.tsx'
 import { requirementColumns } from './columns.tsx'
 import { RequirementSheetView } from './RequirementSheet.tsx'
 
@@ -43,14 +48,17 @@ function Requirements({ initial }: { initial: Initial }) {
   const scope = scopeIn(params)
   const { ref, full, open, close } = useSheet(['RQ'], 'requirements')
   const [shown, setShown] = useState<readonly number[]>(initial.rows.rows.slice(0, 60).map(({ id }) => id))
-  const [dialog, setDialog] = useState<'lines' | 'import' | null>(null)
+  const [dialog, setDialog] = useState<'lines' | 'import' | 'fetch' | null>(null)
   const { data: coverage = initial.coverage } = useAnswer(readCoverage, { params: { key }, query: { ...scope, ...(shown.length > 0 && { ids: shown.slice(0, 300).join(',') }) } }, { keep: true })
   const nodes = new Map(coverage.nodes.map((node) => [node.id, node]))
   const [rows, setRows] = useState<readonly RequirementRow[]>(initial.rows.rows)
   const writes = useRequirementWrites()
+  const { data: defined } = useAnswer(listCustomFields, { params: { key } })
+  const own = (defined?.rows ?? []).filter(({ owner }) => owner === 'requirement')
+  const repeat = useStandingImport('requirements')
   usePaging(rows, ref, open)
   useKeys([
-    { id: 'new', keys: 'n', label: 'new', run: () => setDialog('lines') }, { id: 'import', keys: 'Ctrl+i', label: 'import a file', quiet: true, run: () => setDialog('import') },
+    { id: 'new', keys: 'n', label: 'new', run: () => setDialog('lines') }, { id: 'import', keys: 'Ctrl+i', label: 'import a file', quiet: true, run: () => setDialog('import') }, { id: 'import-again', keys: 'Ctrl+Shift+i', label: 'repeat the standing import', quiet: true, run: () => void repeat() },
     ...(ref === null ? [] : outlineKeys(rows, ref, writes.move)),
   ])
   const openRow = rows.find((row) => row.key === ref)
@@ -62,23 +70,24 @@ function Requirements({ initial }: { initial: Initial }) {
         label="Requirements" full={full}
         index={
           <List
-            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={requirementColumns(nodes, project, (row, set) => void writes.set([row.id], set))} fields={requirementFields}
+            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={[...requirementColumns(nodes, project, (row, set) => void writes.set([row.id], set)), ...ownColumns<RequirementRow>(own, project)]} fields={[...requirementFields, ...ownFieldDefinitions(own)]} drag={(dragged) => ({ 'application/x-rovant-refs': dragged.map((row) => row.key).join(',') })}
             choices={{ owner: project.people.map(({ name }) => name), component: project.components, release: project.releases.map(({ name }) => name), iteration: project.iterations.map(({ name }) => name), kind: [...requirementKinds] }}
             order={orderRequirements} rows={listRequirements} params={{ key }} asOrder={(answer) => answer} pick={(answer) => { return answer.rows }} initial={initial} openId={openRow?.id ?? null} onOpen={(row, wide) => open(row.key, wide)}
             onShown={(ids) => { setShown(ids) }} onRows={setRows} indent={byOutline ? (row) => row.depth : undefined} strong={byOutline ? (row) => row.hasChildren : undefined}
             sentence={(n, all) => (
               <>
                 <Button look="word" onClick={() => show(null)}>{n === all ? `All ${all}` : `${n} of ${all}`}</Button> {byOutline ? <>by outline</> : <Button look="word" onClick={() => go({ params: { sort: null, group: null } })}>back to the outline</Button>}
-                {coverage.attention.length > 0 && <>, of which <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.attention })}>{coverage.attention.length} need attention</Button></>}
-                {coverage.uncovered.length > 0 && <> and <Button look="word" onClick={() => show({ field: 'id', op: 'is', values: coverage.uncovered })}>{coverage.uncovered.length} have no case</Button></>}; show <Button look="word" onClick={() => show({ field: 'suspect', op: 'above', values: [0] })}>suspect</Button>, <Button look="word" onClick={() => show({ field: 'owner', op: 'is empty', values: [] })}>owned by nobody</Button>
+                {coverage.attention.length > 0 && <>, of which <Button look="word" onClick={() => show({ field: 'finding', op: 'is', values: ['uncovered', 'failing'] })}>{coverage.attention.length} need attention</Button></>}
+                {coverage.uncovered.length > 0 && <> and <Button look="word" onClick={() => show({ field: 'finding', op: 'is', values: ['uncovered'] })}>{coverage.uncovered.length} have no case</Button></>}; show <Button look="word" onClick={() => show({ field: 'suspect', op: 'above', values: [0] })}>suspect</Button>, {(['never run', 'failing', 'stale'] as const).map((each) => <span key={each}><Button look="word" onClick={() => show({ field: 'finding', op: 'is', values: [each] })}>{each}</Button>, </span>)}{params.get('iteration') && <><Button look="word" onClick={() => show({ field: 'finding', op: 'is', values: ['in scope'] })}>testable in {params.get('iteration')}</Button>, </>} <Button look="word" onClick={() => show({ field: 'owner', op: 'is empty', values: [] })}>owned by nobody</Button>
               </>
             )}
-            actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><ExportMenu what="requirements" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
+            actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><ExportMenu what="requirements" />{project.role !== 'viewer' && <Button look="word" onClick={() => setDialog('fetch')}>Fetch</Button>}<Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
             bulk={(ids, clear) => (
               <>
                 <Choice label="State" value="state" options={[{ value: 'state', label: 'set state' }, ...requirementStates]} onChoose={(state) => void writes.set(ids, { state })} />
                 <Choice label="Owner" value="owner" options={[{ value: 'owner', label: 'set owner' }, ...peopleOptions(project)]} onChoose={(ownerId) => void writes.set(ids, { ownerId: ownerId || null })} />
                 <Choice label="Kind" value="kind" options={[{ value: 'kind', label: 'set kind' }, ...requirementKinds]} onChoose={(kind) => void writes.set(ids, { kind })} />
+                <BulkFields fields={own} onEdit={(edit) => void writes.edit(ids, edit)} />
                 <Button look="word" onClick={() => { void writes.remove(ids); clear() }}>Delete</Button>
               </>
             )}
@@ -88,6 +97,7 @@ function Requirements({ initial }: { initial: Initial }) {
         sheet={ref === null ? null : <RequirementSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}
       />
       {dialog === 'lines' && <WriteLines under={openRow} onClose={() => setDialog(null)} onMade={open} />}
+      {dialog === 'fetch' && <FetchDialog onClose={() => setDialog(null)} />}
       {dialog === 'import' && <Suspense><ImportDialog what="requirements" onClose={() => setDialog(null)} /></Suspense>}
     </>
   )
@@ -102,11 +112,14 @@ function useRequirementWrites() {
   const set = async (ids: readonly number[], to: Record<string, unknown>) => {
     tellChanged(await bulk.attempt({ params: { key }, body: { ids: [...ids], set: to } }), 'requirements', (body) => bulk.attempt({ params: { key }, body }))
   }
+  const edit = async (ids: readonly number[], to: BulkEdit) => {
+    tellChanged(await bulk.attempt({ params: { key }, body: { ids: [...ids], set: {}, ...to } }), 'requirements', (body) => bulk.attempt({ params: { key }, body }))
+  }
   const remove = async (ids: readonly number[]) => {
     tellDeleted(await removing.attempt({ params: { key }, body: { ids: [...ids] } }), 'requirements deleted, with what was below them', (refs) => restoring.attempt({ params: { key }, body: { refs } }))
   }
   const move = (ref: string, under: number | null, before: number | null) => void moving.attempt({ params: { key, ref }, body: { under, before } })
-  return { set, remove, move }
+  return { set, edit, remove, move }
 }
 
 /** Alt and the arrows move a branch: up, down, out, in; the keyboard's twin of dragging. */

@@ -57,6 +57,7 @@ function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }
   return (
     <div ref={rung} className={css['open']}>
       <p className={css['action']}><span className="quiet">{at + 1}</span> <Shown inline html={marked(step.action, values)} /></p>
+      {step.from !== '' && <p className={css['line']}><span>from</span><span className="quiet">{step.from}</span></p>}
       {step.expected !== '' && <p className={css['line']}><span>should be</span><Shown inline html={marked(step.expected, values)} /></p>}
       {step.data !== '' && <p className={css['line']}><span>data</span><Shown inline html={marked(step.data, values)} /></p>}
       {used.length > 0 && <p className={css['values']}>{used.map(([name, value]) => <span key={name}>{name} <b className="key">{value}</b></span>)}<span className={css['copies']}><kbd>.</kbd> copies the next value</span></p>}

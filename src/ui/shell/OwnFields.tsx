@@ -37,7 +37,7 @@ function Tags({ tags, onSet }: { tags: readonly string[]; onSet: (tags: string[]
   )
 }
 
-function Value({ field, values, onSet }: { field: CustomField; values: readonly string[]; onSet: (values: string[]) => void }) {
+export function Value({ field, values, onSet }: { field: CustomField; values: readonly string[]; onSet: (values: string[]) => void }) {
   const { project } = useHere()
   const first = values[0] ?? ''
   const none = { value: '', label: 'none' }

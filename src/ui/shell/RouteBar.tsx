@@ -3,6 +3,7 @@ import { signOut } from '#core/people/contract.ts'
 import type { Frame, Project } from '#core/projects/contract.ts'
 import { initials } from '#core/people/history.ts'
 import { call } from '#ui/call.ts'
+import { Inbox } from './Inbox.tsx'
 import css from './RouteBar.module.css'
 import { nextTheme, useTheme } from './theme.ts'
 
@@ -42,6 +43,7 @@ export function RouteBar({ me, project, counts, station, search, onFind }: Props
       </nav>
       <div className={css['end']}>
         <button type="button" className={css['find']} onClick={onFind}><span>Find or do…</span><span className="key">Ctrl K</span></button>
+        <Inbox />
         <PersonMenu me={me} projectKey={project.key} />
       </div>
     </header>

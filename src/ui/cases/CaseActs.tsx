@@ -1,0 +1,40 @@
+import { lazy, Suspense, useState } from 'react'
+import { type CaseSheet, deleteCases } from '#core/cases/contract.ts'
+import { createTemplate, duplicateCases } from '#core/cases/routine-contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { useKeys } from '#ui/kit/keys.ts'
+import { notify } from '#ui/kit/notices.tsx'
+import { go } from '#ui/shell/address.ts'
+import { useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import sheet from '#ui/shell/sheet.module.css'
+import { CutReason } from './Reviews.tsx'
+
+const RepeatsDialog = lazy(async () => ({ default: (await import('./RepeatsDialog.tsx')).RepeatsDialog }))
+
+/** What can be done with the case as a whole. */
+export function CaseActs({ of }: { of: CaseSheet }) {
+  const { key, project } = useHere()
+  const duplicating = useWrite(duplicateCases)
+  const deleting = useWrite(deleteCases)
+  const keeping = useWrite(createTemplate)
+  const [dialog, setDialog] = useState<'template' | 'repeats' | null>(null)
+  const duplicate = async () => {
+    const done = await duplicating.attempt({ params: { key }, body: { ids: [of.id] } })
+    const made = done?.keys[0]
+    if (!done || made === undefined) return
+    notify(`${made} is a copy of ${of.key}, with its links.`, { ...(project.role === 'lead' && { undo: () => { go({ path: `/p/${key}/${of.key}` }); void deleting.attempt({ params: { key }, body: { ids: [...done.ids] } }) } }) })
+    go({ path: `/p/${key}/${made}` })
+  }
+  useKeys(project.role === 'viewer' ? [] : [{ id: 'duplicate', keys: 'Ctrl+d', label: 'duplicate', quiet: true, run: () => void duplicate() }])
+  if (project.role === 'viewer') return null
+  return (
+    <p className={sheet['acts']} data-print="no">
+      <Button look="word" onClick={() => void duplicate()}>duplicate</Button>
+      {of.steps > 0 && <Button look="word" onClick={() => setDialog('template')}>keep as a template</Button>}
+      {of.steps > 1 && <Button look="word" onClick={() => setDialog('repeats')}>find its steps elsewhere</Button>}
+      {dialog === 'template' && <CutReason title="Keep as a template" label="Name of the template" action="Keep it" onClose={() => setDialog(null)} onReason={async (name) => { if (await keeping.attempt({ params: { key }, body: { name, case: of.key } })) { notify(`New cases can start from “${name}”.`); setDialog(null) } }} />}
+      {dialog === 'repeats' && <Suspense><RepeatsDialog own={of.key} onClose={() => setDialog(null)} /></Suspense>}
+    </p>
+  )
+}

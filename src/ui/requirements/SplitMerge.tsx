@@ -1,0 +1,76 @@
+import { useState } from 'react'
+import { plainText } from '#core/lib/plain-text.ts'
+import { mergeRequirements, type RequirementSheet, splitRequirement } from '#core/requirements/contract.ts'
+import { sentencesOf } from '#core/requirements/requirement.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Dialog } from '#ui/kit/Dialog.tsx'
+import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { go } from '#ui/shell/address.ts'
+import { useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import sheet from '#ui/shell/sheet.module.css'
+import pick from '#ui/cases/Pick.module.css'
+
+/** Making two of one, and one of several. */
+export function SplitMerge({ of }: { of: RequirementSheet }) {
+  const { project } = useHere()
+  const [dialog, setDialog] = useState<'split' | 'merge' | null>(null)
+  if (project.role === 'viewer') return null
+  return (
+    <p className={sheet['acts']} data-print="no">
+      <Button look="word" onClick={() => setDialog('split')}>split</Button><Button look="word" onClick={() => setDialog('merge')}>merge others into it</Button>
+      {dialog === 'split' && <SplitDialog of={of} onClose={() => setDialog(null)} />}
+      {dialog === 'merge' && <MergeDialog of={of} onClose={() => setDialog(null)} />}
+    </p>
+  )
+}
+
+function SplitDialog({ of, onClose }: { of: RequirementSheet; onClose: () => void }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(splitRequirement)
+  const [title, setTitle] = useState('')
+  const [chosen, setChosen] = useState<readonly number[]>([])
+  const [links, setLinks] = useState(true)
+  const sentences = sentencesOf(of.text)
+  const split = async () => {
+    const done = await attempt({ params: { key, ref: of.key }, body: { title, sentences: [...chosen], links } })
+    if (!done) return
+    notify(`${done.key} stands beside ${of.key} now.`)
+    onClose()
+    go({ path: `/p/${key}/${done.key}` })
+  }
+  return (
+    <Dialog title={`Split ${of.key}`} onClose={onClose}>
+      <form className={pick['pick']} onSubmit={(event) => { event.preventDefault(); if (title.trim() !== '') void split() }}>
+        <Field label="Title of the new requirement">{(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}</Field>
+        {sentences.length > 0 && <><p>What goes there:</p><ul>{sentences.map((sentence, index) => <li key={index}><label style={{ gridTemplateColumns: '18px minmax(0, 1fr)' }}><input type="checkbox" checked={chosen.includes(index)} onChange={(event) => setChosen(event.target.checked ? [...chosen, index].sort((a, b) => a - b) : chosen.filter((each) => each !== index))} /><span>{sentence}</span></label></li>)}</ul></>}
+        <label><input type="checkbox" checked={links} onChange={(event) => setLinks(event.target.checked)} /> link the {of.linked.length} cases to both</label>
+        {chosen.length > 0 && <p className="quiet">{of.key} gets a new revision, so its links become suspect.</p>}
+        <p className={pick['foot']}><Button look="main" type="submit" disabled={title.trim() === '' || busy}>Split</Button></p>
+      </form>
+    </Dialog>
+  )
+}
+
+function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => void }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(mergeRequirements)
+  const [text, setText] = useState('')
+  const refs = text.split(/[\s,;]+/).filter((part) => part !== '').map((part) => (/^\d+$/.test(part) ? `RQ-${part}` : part.toUpperCase()))
+  const merge = async () => {
+    const done = await attempt({ params: { key, ref: of.key }, body: { take: refs } })
+    if (!done) return
+    notify(`${done.taken.join(', ')} ${done.taken.length === 1 ? 'is' : 'are'} part of ${of.key} now, with ${done.links} ${done.links === 1 ? 'case' : 'cases'}; the old keys lead here.`)
+    onClose()
+  }
+  return (
+    <Dialog title={`Merge others into ${of.key}`} onClose={onClose}>
+      <form className={pick['pick']} onSubmit={(event) => { event.preventDefault(); if (refs.length > 0) void merge() }}>
+        <p className="quiet">Their text is put below that of {of.key} ({plainText(of.text).slice(0, 60)}{of.text.length > 60 && '…'}); their cases are linked here, what is below them comes along.</p>
+        <Field label="Keys of the requirements to take in">{(id) => <TextInput id={id} data-first value={text} placeholder="RQ-12, RQ-13" onChange={(event) => setText(event.target.value)} />}</Field>
+        <p className={pick['foot']}><Button look="main" type="submit" disabled={refs.length === 0 || busy}>Merge</Button></p>
+      </form>
+    </Dialog>
+  )
+}

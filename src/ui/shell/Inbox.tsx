@@ -1,0 +1,37 @@
+import { useState } from 'react'
+import { listInbox, readInbox } from '#core/talk/contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Pop } from '#ui/kit/Pop.tsx'
+import { useAnswer, useWrite } from './answers.tsx'
+import { useHere } from './here.ts'
+import css from './Inbox.module.css'
+import { ago, shortName } from './People.tsx'
+
+/** What waits for a person to see: who named them, asked them or answered them; seen once it is opened. */
+export function Inbox() {
+  const { key } = useHere()
+  const [open, setOpen] = useState(false)
+  const { data } = useAnswer(listInbox, { params: { key }, query: { limit: 30 } })
+  const { attempt } = useWrite(readInbox)
+  const unread = data?.rows.filter(({ read }) => !read) ?? []
+  const seen = (ids: readonly number[], read = true) => void attempt({ params: { key }, body: { ids: [...ids], read } })
+  return (
+    <span className={css['inbox']}>
+      <Pop title="Inbox" open={open} onOpen={setOpen} label={<span className={css['label']}>Inbox{(data?.unread ?? 0) > 0 && <b>{data?.unread}</b>}</span>}>
+        <div className={css['panel']}>
+          <header><h2>Inbox</h2>{unread.length > 0 && <Button look="word" onClick={() => seen(unread.map(({ id }) => id))}>all seen</Button>}</header>
+          {data?.rows.length === 0 && <p className="quiet">Nothing yet. Here stands who names you with @, asks you to review, or answers you.</p>}
+          <ul>
+            {data?.rows.map((each) => (
+              <li key={each.id} data-unread={!each.read || undefined}>
+                <a href={`/p/${key}/${each.ref}`} onClick={() => { if (!each.read) seen([each.id]) }}><span className="key">{each.ref}</span> <span>{each.kind === 'mention' ? `${shortName(each.from)}: ${each.text}` : `${shortName(each.from)} ${each.text}`}</span></a>
+                <span className="quiet">{ago(each.at)}</span>
+                <Button look="word" onClick={() => seen([each.id], !each.read)}>{each.read ? 'not seen' : 'seen'}</Button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      </Pop>
+    </span>
+  )
+}
