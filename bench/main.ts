@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { home, rovant, startServer } from '../test/server.ts'
+import { benchBrowser } from './browser.ts'
 import { benchCoverage } from './coverage.ts'
 import { benchFiles } from './files.ts'
 import { benchLists } from './lists.ts'
@@ -25,7 +26,7 @@ if (!existsSync(join(data, 'rovant.db'))) {
 const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
 const answer = await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }) })
 const setting: Setting = { url: server.url, data, cookie: answer.headers.getSetCookie().map((each) => each.split(';')[0]).join('; '), samples: Number(flags.includes('--samples') ? flags[flags.indexOf('--samples') + 1] : quick ? 300 : 3000), say }
-const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['files', benchFiles], ['pages', benchPages]]
+const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['files', benchFiles], ['browser', benchBrowser], ['pages', benchPages]]
 const measured: Measured[] = []
 for (const [name, run] of parts) {
   if (only !== undefined && only !== name) continue

@@ -174,13 +174,13 @@ it('starts cases from a template', async () => {
   expect((await mira.send('POST', `${P}/cases/lines`, { lines: 'Again', template: id })).status).to.equal(400)
 })
 it('lets a row of a data table be used by one tester at a time', async () => {
-  const { id } = (await mira.send('POST', `${P}/tables`, { name: 'Test cards', columns: ['card'] })).body
+  const { id } = (await mira.send('POST', `${P}/tables`, { name: 'Spare cards', columns: ['card'] })).body
   await mira.send('PATCH', `${P}/tables/${id}`, { rows: [{ id: null, values: { card: '4000' } }, { id: null, values: { card: '5000' } }] }, { 'if-match': '1' })
   const keys = [await written('Pays A', [step('Pay with {card}')], { table: { id, mode: 'one' } }), await written('Pays B', [step('Pay with {card}')], { table: { id, mode: 'one' } }), await written('Pays C', [step('Pay with {card}')], { table: { id, mode: 'one' } })]
   const [a, b] = [await executed(keys[0] ?? '', mira), await executed(keys[1] ?? '', tobin)]
   expect([a.body.rows, b.body.rows]).to.deep.equal([[{ card: '4000' }], [{ card: '5000' }]])
   const none = await executed(keys[2] ?? '', ansa)
-  expect([none.status, none.body.detail]).to.deep.equal([422, `All 2 rows of Test cards are checked out: Mira Kell (${keys[0] ?? ''}), Tobin Rask (${keys[1] ?? ''}). Wait for one, or ask a lead to give one back.`])
+  expect([none.status, none.body.detail]).to.deep.equal([422, `All 2 rows of Spare cards are checked out: Mira Kell (${keys[0] ?? ''}), Tobin Rask (${keys[1] ?? ''}). Wait for one, or ask a lead to give one back.`])
   const table = (await mira.get(`${P}/tables/${id}`)).body
   expect((await mira.send('PATCH', `${P}/tables/${id}`, { rows: [] }, { 'if-match': String(table.version) })).body.detail).to.match(/is checked out/)
   expect((await tobin.send('POST', `${P}/tables/${id}/release`, { row: table.values[0].id })).status).to.equal(403)
@@ -335,7 +335,7 @@ it('imports a file of the incoming folder by one key, leaves an unchanged one al
   expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body).to.deep.equal({ told: 'The file has not changed since the last time; nothing was stored.', act: null })
   writeFileSync(join(server.data, 'incoming/office.csv'), 'Id,Title,Action,Expected\nH-1,From the office,Look,See more\n')
   expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body.told).to.equal('0 new, 1 changed, 0 unchanged, 0 gone from the file.')
-  expect((await mira.get(`${P}/standing-imports`)).body.rows[0]).to.deep.include({ lastTold: '0 new, 1 changed, 0 unchanged, 0 gone from the file.' })
+  expect((await mira.get(`${P}/standing-imports`)).body.rows.find(({ name }: { name: string }) => name === 'Office list')).to.deep.include({ lastTold: '0 new, 1 changed, 0 unchanged, 0 gone from the file.' })
 })
 it('stores ten thousand pasted lines in one act', async () => {
   const lines = Array.from({ length: 10_000 }, (_, index) => `Pasted case ${index + 1}`).join('\n')

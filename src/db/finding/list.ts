@@ -25,10 +25,17 @@ export const orderLimit = 100_000
 /** The ordered ids of a list, with how many it shows, how many there are, and the sizes of its groups. */
 export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): OrderAnswer {
   const group = question.group ? source.fields[question.group] : undefined
+  const narrowed = question.filter !== null || searchWords(question.text ?? '').length > 0
+  if (!group) {
+    // One value instead of a row an id: a list of fifty thousand is told several times faster so.
+    const told = tx.get<{ ids: string }>(sql`select json_group_array(id) as ids from (select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${orderLimit})`)
+    const ids: number[] = JSON.parse(told?.ids ?? '[]')
+    return { ids, total: ids.length, all: narrowed || ids.length === orderLimit ? countAll(tx, source) : ids.length, groups: null }
+  }
   const rows = tx.all<{ id: number; value: string | null }>(
-    sql`select ${source.id} as id${group ? sql`, ${group} as value` : sql``} from ${source.from} where ${whereOf(source, question)} order by ${group ? sql`${group} is null, ${group}, ` : sql``}${sortOf(source, question)} limit ${orderLimit}`,
+    sql`select ${source.id} as id, ${group} as value from ${source.from} where ${whereOf(source, question)} order by ${group} is null, ${group}, ${sortOf(source, question)} limit ${orderLimit}`,
   )
-  return { ids: rows.map(({ id }) => id), total: rows.length, all: countAll(tx, source), groups: group ? runsOf(rows) : null }
+  return { ids: rows.map(({ id }) => id), total: rows.length, all: narrowed || rows.length === orderLimit ? countAll(tx, source) : rows.length, groups: runsOf(rows) }
 }
 
 /** Ids of one page, in order, and the total. */

@@ -38,7 +38,8 @@ export const route = <C extends Contract>(contract: C, useCase: (context: Contex
 /** The same for what waits: files, workers, streams. Its use case may answer a `Response` of its own. */
 export const openRoute = <C extends Contract>(contract: C, useCase: (context: OpenContext, input: Input<C>) => Promise<Answer<C> | Response>): APIRoute =>
   endpoint(contract, async (asked) => {
-    const input = parse(contract, asked.api, contract.raw || contract.method === 'GET' ? undefined : json(await asked.api.request.text()))
+    const text = contract.raw ? '' : await bodyText(contract, asked.api.request)
+    const input = parse(contract, asked.api, text === '' ? undefined : json(text))
     const { context } = contextOf(asked.parts(asked.services.db))
     const store = <T>(work: (context: Context) => T): T => transact(asked, work)
     const answer = await useCase({ ...context, services: asked.services, request: asked.api.request, address: addressOf(asked.api), store }, input)

@@ -74,7 +74,7 @@ export function FolderTree({ onClose }: { onClose: () => void }) {
   const allow = (event: DragEvent, id: number) => { if (may && [rowsType, folderType].some((type) => event.dataTransfer.types.includes(type))) { event.preventDefault(); setOver(id) } }
   return (
     <nav className={css['tree']} aria-label="Folders">
-      <header><h2>Folders</h2><Button look="word" onClick={onClose}>hide</Button></header>
+      <div className={css['top']}><h2>Folders</h2><Button look="word" onClick={onClose}>hide</Button></div>
       <p className={css['all']} data-over={over === 0 || undefined} onDragOver={(event) => allow(event, 0)} onDragLeave={() => setOver(null)} onDrop={(event) => drop(event, null)}><Button look="word" onClick={() => choose(null)}>All cases</Button></p>
       <ul ref={tree} role="tree" aria-label="Folders">
         {rows.map((row, index) => (

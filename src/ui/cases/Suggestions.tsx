@@ -28,12 +28,12 @@ export function Suggestions({ of }: { of: CaseSheet }) {
       <ul className={sheet['files']}>
         {(waiting.length > 0 ? waiting : of.suggestions.slice(0, 3)).map((each) => <li key={each.id}><span>{each.note === '' ? 'not sent yet' : `“${each.note}”`} <span className="quiet">on {each.version}</span></span><span className="quiet">{shortName(each.by)} {ago(each.at)}, {each.state.toLowerCase()}</span><Button look="word" onClick={() => setOpen(open === each.id ? null : each.id)}>{open === each.id ? 'close' : each.mine && each.state === 'Open' ? 'write' : 'look'}</Button></li>)}
       </ul>
-      {open !== null && <Suggestion key={open} id={open} onEnd={() => setOpen(null)} />}
+      {open !== null && <Suggestion key={open} id={open} used={of.used} onEnd={() => setOpen(null)} />}
     </section>
   )
 }
 
-function Suggestion({ id, onEnd }: { id: number; onEnd: () => void }) {
+function Suggestion({ id, used, onEnd }: { id: number; used: CaseSheet['used']; onEnd: () => void }) {
   const { key } = useHere()
   const { data } = useAnswer(readSuggestion, { params: { key, id } }, { keep: true })
   const deciding = useWrite(decideSuggestion)
@@ -52,7 +52,7 @@ function Suggestion({ id, onEnd }: { id: number; onEnd: () => void }) {
   const writing = data.mine && data.state === 'Open'
   return (
     <div className={css['comparison']}>
-      {writing && <Steps of={{ key: `suggestion-${id}`, content: data.content, contentStamp: data.contentStamp, used: [], shownBy: 'readSuggestion', store: (content, stamp) => call(storeSuggestion, { params: { key, id }, body: { content, stamp } }) }} />}
+      {writing && <Steps of={{ key: `suggestion-${id}`, content: data.content, contentStamp: data.contentStamp, used, shownBy: 'readSuggestion', store: (content, stamp) => call(storeSuggestion, { params: { key, id }, body: { content, stamp } }) }} />}
       {data.comparison.same ? <p className="quiet">It says what {data.version} says{writing ? '; change something above' : ''}.</p> : <Changes of={data.comparison} />}
       {writing && !data.comparison.same && <form style={{ display: 'flex', gap: 8 }} onSubmit={(event) => { event.preventDefault(); void send() }}><TextInput aria-label="Why it should change" placeholder="Why it should change" value={note} onChange={(event) => setNote(event.target.value)} style={{ flex: 1 }} /><Button look="main" type="submit" disabled={note.trim() === '' || sending.busy}>Send</Button></form>}
       {!data.mine && data.state === 'Open' && <p style={{ display: 'flex', gap: 10 }}><Button look="main" onClick={() => void decide(true)}>Take it</Button><Button onClick={() => void decide(false)}>Decline</Button></p>}

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react'
 import type { Contract, OutputOf } from '#core/lib/contract.ts'
 import type { FieldDefinition } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
@@ -78,8 +78,9 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
   // What results say depends on the scope; other lists are the same in all of them.
   const ask = { ...Object.fromEntries(asked), ...(params.get('filter')?.includes('"finding"') && scopeIn(params)) }
   const [range, setRange] = useState({ from: 0, to: 40 })
-  const { answer, byId, problem, waiting } = useListData<T, O, R>({ ...props, ask, ...range, initial: Object.keys(ask).length === 0 ? props.initial : undefined })
-  const lines = linesOf(answer)
+  const { answer, byId, problem, waiting, settled } = useListData<T, O, R>({ ...props, ask, ...range, initial: Object.keys(ask).length === 0 ? props.initial : undefined })
+  // Of fifty thousand rows each drawing would cost a frame if these were made anew.
+  const lines = useMemo(() => linesOf(answer), [answer])
   const columnState = parseColumns(params.get('cols'), props.columns)
   const [focus, setFocus] = useState({ line: 0, column: -1 })
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
@@ -90,7 +91,7 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
   useEffect(() => setRange({ from: Math.max(0, first - 20), to: last + 20 }), [first, last])
   const idsInSight = lines.slice(first, last + 1).flatMap((line) => (line.kind === 'row' ? [line.id] : []))
   useEffect(() => { props.onShown?.(idsInSight) }, [idsInSight.join(',')])
-  const present = answer.ids.flatMap((id) => byId.get(id) ?? [])
+  const present = [...byId.values()]
   useEffect(() => { props.onRows?.(present) }, [present.map(({ id }) => id).join(',')])
   useEffect(() => {
     const at = lines.findIndex((line) => line.kind === 'row' && line.id === props.openId)
@@ -144,7 +145,7 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
       <ListTools name={props.name} fields={props.fields} choices={props.choices ?? {}} columns={props.columns} state={columnState} shown={answer.total} all={answer.all} />
       {ticked.size > 0 && props.bulk && <div className={css['bulk']} role="toolbar" aria-label="With the ticked rows"><b>{ticked.size} ticked</b>{props.bulk([...ticked], clear)}<button type="button" onClick={clear}>Untick</button></div>}
       {problem && <p className={css['problem']} role="alert">{sentenceOf(problem)}</p>}
-      <div ref={scroll} className={css['grid']} role="grid" aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={lines.length > 0 ? `line-${focus.line}` : undefined} onKeyDown={hear}>
+      <div ref={scroll} className={css['grid']} role="grid" aria-busy={!settled} data-asked={settled ? (params.get('text') ?? '') : undefined} aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={lines.length > 0 ? `line-${focus.line}` : undefined} onKeyDown={hear}>
         <ListHead columns={columns} state={columnState} template={template} allTicked={ticked.size > 0 && ticked.size === answer.total} onTickAll={() => (ticked.size === answer.total ? clear() : setTicked(new Set(answer.ids)))} />
         {lines.length === 0 && !waiting ? <div className={css['empty']} role="row"><div role="gridcell">{props.empty}</div></div> : (
           <div role="rowgroup" style={{ blockSize: rows.getTotalSize(), position: 'relative' }}>

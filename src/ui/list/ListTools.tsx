@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { deleteView, listViews, saveView } from '#core/finding/contract.ts'
 import { type FieldDefinition, type Filter, filterWords, parseFilter } from '#core/finding/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -44,10 +44,18 @@ function TypeFilter() {
   const { params } = useAddress()
   const inAddress = params.get('text') ?? ''
   const [text, setText] = useState(inAddress)
-  useEffect(() => setText(inAddress), [inAddress])
+  // The address follows the typing; only when somebody else changes it does the typing follow the address.
+  const sent = useRef(inAddress)
   useEffect(() => {
-    const wait = setTimeout(() => { if (text !== inAddress) go({ params: { text: text || null } }, true) }, 120)
-    return () => clearTimeout(wait)
+    if (inAddress === sent.current) return
+    sent.current = inAddress
+    setText(inAddress)
+  }, [inAddress])
+  useEffect(() => {
+    // Asked at once: a question that the next key makes stale is broken off.
+    if (text === sent.current) return
+    sent.current = text
+    go({ params: { text: text || null } }, true)
   }, [text])
   return <input id="list-filter" className={css['filter']} type="search" aria-label="Filter by words" placeholder="Filter by words" value={text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape' || event.key === 'Enter') { event.stopPropagation(); document.querySelector<HTMLElement>('[role=grid]')?.focus() } }} />
 }

@@ -16,6 +16,7 @@ export interface ListAsk {
   readonly asOf?: number
 }
 const block = 100
+const nothing: OrderAnswer = { ids: [], total: 0, all: 0, groups: null }
 
 /** Ids in order at once, rows a block of a hundred at a time as they come into sight. */
 export function useListData<T extends { id: number }, O extends Contract, R extends Contract>(of: {
@@ -26,7 +27,7 @@ export function useListData<T extends { id: number }, O extends Contract, R exte
   const told = of.initial && of.asOrder(of.initial.order)
   const whole = told !== undefined && told.ids.length === told.total
   const order = useAnswer<Contract>(of.order, input, { keep: true, ...(of.initial && (whole ? { initial: of.initial.order } : { first: of.initial.order })) })
-  const answer: OrderAnswer = order.data === undefined ? { ids: [], total: 0, all: 0, groups: null } : of.asOrder(order.data as OutputOf<O>)
+  const answer: OrderAnswer = order.data === undefined ? nothing : of.asOrder(order.data as OutputOf<O>)
   const blocks = Array.from({ length: Math.max(1, Math.floor(of.to / block) - Math.floor(of.from / block) + 1) }, (_, index) => Math.floor(of.from / block) + index).filter((at) => at * block < answer.ids.length)
   const results = useQueries({
     queries: blocks.map((at) => {
@@ -38,5 +39,5 @@ export function useListData<T extends { id: number }, O extends Contract, R exte
   })
   const byId = new Map<number, T>()
   for (const { data } of results) if (data !== undefined) for (const row of of.pick(data as OutputOf<R>)) byId.set(row.id, row)
-  return { answer, byId, problem: order.error ?? results.find(({ error }) => error)?.error ?? null, waiting: order.isPending }
+  return { answer, byId, problem: order.error ?? results.find(({ error }) => error)?.error ?? null, waiting: order.isPending, settled: order.settled }
 }

@@ -19,7 +19,7 @@ export function Inbox() {
     <span className={css['inbox']}>
       <Pop title="Inbox" open={open} onOpen={setOpen} label={<span className={css['label']}>Inbox{(data?.unread ?? 0) > 0 && <b>{data?.unread}</b>}</span>}>
         <div className={css['panel']}>
-          <header><h2>Inbox</h2>{unread.length > 0 && <Button look="word" onClick={() => seen(unread.map(({ id }) => id))}>all seen</Button>}</header>
+          <div className={css['top']}><h2>Inbox</h2>{unread.length > 0 && <Button look="word" onClick={() => seen(unread.map(({ id }) => id))}>all seen</Button>}</div>
           {data?.rows.length === 0 && <p className="quiet">Nothing yet. Here stands who names you with @, asks you to review, or answers you.</p>}
           <ul>
             {data?.rows.map((each) => (

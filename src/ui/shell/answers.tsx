@@ -13,17 +13,21 @@ export interface Answered<T> {
   readonly data: T | undefined
   readonly error: Error | null
   readonly isPending: boolean
+  /** What is shown answers this question, and not the one before it. */
+  readonly settled: boolean
 }
 
 /** What a contract answers, kept in one place and asked again when the event stream says it changed. */
 export function useAnswer<C extends Contract>(contract: C, input: Asked<C>, of: { initial?: OutputOf<C> | undefined; first?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {}): Answered<OutputOf<C>> {
-  const { data, error, isPending } = useQuery<unknown>({
+  const { data, error, isPending, isPlaceholderData } = useQuery<unknown>({
     queryKey: keyOfAnswer(contract, input), queryFn: ({ signal }) => call(contract, { ...input, signal }), enabled: of.enabled ?? true,
+    // Comparing an answer of fifty thousand ids with the one before costs more than drawing it.
+    structuralSharing: false,
     ...(of.initial !== undefined && { initialData: of.initial }), // `first` is shown until the whole answer is here.
     ...(of.first !== undefined ? { placeholderData: (before: unknown) => before ?? of.first } : of.keep && { placeholderData: keepPreviousData }),
   })
   // The query library forgets which contract a key belongs to; only `call` with this contract fills it.
-  return { data: data as OutputOf<C> | undefined, error, isPending }
+  return { data: data as OutputOf<C> | undefined, error, isPending, settled: !isPending && !isPlaceholderData }
 }
 
 /** A write: what went wrong is said, and everything shown is asked again after it. */
