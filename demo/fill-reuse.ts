@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { emptyContent, fingerprintText, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
 import { addTable, addTableRow } from '#db/cases/data-tables.ts'
-import { addVersion, caseById, readContent, saveCase, setVersionState, workingCopy, writeContent } from '#db/cases/queries.ts'
+import { addVersion, caseById, readContent, saveCase, setVersionState, versionById, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { addSuggestion, askReview } from '#db/cases/reviews.ts'
 import { addRoutine, addRoutineVersion, routineWorking, saveRoutine, writeRoutineSteps } from '#db/cases/routines.ts'
 import { addTemplate } from '#db/cases/templates.ts'
@@ -41,6 +41,7 @@ export function fillReuse(tx: Tx, of: ReuseOf): void {
   const paid = of.cases.filter(({ title, written }) => written && /card|paid|payment/i.test(title) && title !== 'Card is charged once on a double tap').slice(0, 3)
   for (const own of paid) put(tx, of, own, (content) => ({ ...content, steps: [...content.steps.slice(0, 1), use(pay.newest, { card: '{card}' })], parameters: ['card'], rows: [], table: { id: cards, name: 'Test cards', mode: 'one' } }), `uses ${pay.newest.ref} with the table of test cards`)
   const [first, second] = [named('Hold ends after 20 minutes and frees the place'), named('Child on the fourth birthday pays the child fare')]
+  put(tx, of, second, (content) => ({ ...content, steps: content.steps.map((each, index) => (index === 0 ? { ...each, expected: 'The fare reads 12.00, in the currency of the port' } : each)) }), 'ports have currencies of their own')
   if (second) talk(tx, of, second)
   const template = named('Car of 4.51 m pays the middle band')
   if (template) {
@@ -82,7 +83,8 @@ function put(tx: Tx, { now }: ReuseOf, own: { readonly id: number; readonly writ
   const working = workingCopy(tx, own.id)
   const content = change(readContent(tx, working))
   writeContent(tx, { id: working.id, caseId: own.id }, content, stamp(content))
-  const id = addVersion(tx, workingCopy(tx, own.id), { major: stored.approvedVersionId === null ? 0 : 1, minor: 2, state: 'Draft', why, now: now - 4 * day, personId: 'ansa' })
+  const newest = stored.newestVersionId === null ? undefined : versionById(tx, stored.newestVersionId)
+  const id = addVersion(tx, workingCopy(tx, own.id), { major: newest?.major ?? 0, minor: (newest?.minor ?? 0) + 1, state: 'Draft', why, now: now - 4 * day, personId: 'ansa' })
   saveCase(tx, own.id, { newestVersionId: id, state: 'Draft', steps: content.steps.length, updatedAt: now - 4 * day })
 }
 

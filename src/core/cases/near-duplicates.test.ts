@@ -7,7 +7,7 @@ const worded = (id: number, title: string, ...actions: string[]): Worded => ({ i
 
 it('finds cases that say nearly the same and leaves others alone', () => {
   const cases = [worded(1, 'Refund within a day', 'Open the booking', 'Ask for the money back'), worded(2, 'Refund within one day', 'Open the booking', 'Ask for the money back'), worded(3, 'Deck plan of the Ove', 'Put a lorry on lane two')]
-  const pairs = nearDuplicates(cases)
+  const { pairs } = nearDuplicates(cases)
   expect(pairs.map(({ a, b }) => [a, b])).to.deep.equal([[1, 2]])
   expect(likeGroups(pairs).map(({ ids }) => ids)).to.deep.equal([[1, 2]])
 })
@@ -23,11 +23,18 @@ it('finds exactly the pairs that comparing each with each finds', () => fc.asser
     const shared = told([...x.terms].filter((term) => y.terms.has(term)))
     return shared / (told(x.terms) + told(y.terms) - shared) >= atLeast - 1e-9 ? [`${x.id}-${y.id}`] : []
   }))
-  expect(nearDuplicates(all, { atLeast }).map(({ a, b }) => `${a}-${b}`).sort()).to.deep.equal(expected.sort())
+  expect(nearDuplicates(all, { atLeast }).pairs.map(({ a, b }) => `${a}-${b}`).sort()).to.deep.equal(expected.sort())
 }), { numRuns: 300 }))
 it('does not take cases for alike because all begin with the same steps', () => {
   const opening = ['Sign in as a clerk', 'Open a new booking from Ovemouth to Tarnsey', 'Look at the log']
   const many = ['pets', 'coaches', 'children', 'vouchers', 'night trains', 'bicycles', 'freight'].map((subject, index) => worded(index + 1, `The fare of ${subject}`, ...opening, `Ask for the fare of ${subject}`))
-  const pairs = nearDuplicates([...many, worded(9, 'The fare of coaches', ...opening, 'Ask for the fare of coaches', 'Print it')], { atLeast: 0.6 })
+  const { pairs } = nearDuplicates([...many, worded(9, 'The fare of coaches', ...opening, 'Ask for the fare of coaches', 'Print it')], { atLeast: 0.6 })
   expect(pairs.map(({ a, b }) => [a, b])).to.deep.equal([[2, 9]])
+})
+it('stops at its bound, says so, and tells nothing that is not so', () => {
+  const many = Array.from({ length: 60 }, (_, index) => worded(index + 1, 'The same title', 'The same step'))
+  const all = nearDuplicates(many, { most: 5000 })
+  expect([all.pairs.length, all.whole]).to.deep.equal([1770, true])
+  const some = nearDuplicates(many, { most: 5000, comparisons: 100 })
+  expect([some.pairs.length, some.whole]).to.deep.equal([100, false])
 })

@@ -13,6 +13,12 @@ export interface LikePair {
   readonly likeness: number
 }
 
+export interface LikeAnswer {
+  /** The likest first. */
+  readonly pairs: readonly LikePair[]
+  readonly whole: boolean
+}
+
 /** What a case says as a set: words with the part they stand in, and pairs of words that follow each other, so that order counts. */
 export function termsOf(of: Worded): Set<string> {
   const terms = new Set<string>()
@@ -44,10 +50,12 @@ export function termWeights(sets: readonly ReadonlySet<string>[]): Map<string, n
 /**
  * All pairs of cases that are at least `atLeast` alike, exactly and without comparing each with each: two that are alike share
  * one of their most telling terms (prefix filter; Bayardo, Ma, Srikant (2007), “Scaling up all pairs similarity search”, WWW;
- * Xiao et al. (2011), “Efficient similarity joins for near-duplicate detection”, ACM TODS 36, here with weights).
+ * Xiao et al. (2011), “Efficient similarity joins for near-duplicate detection”, ACM TODS 36, here with weights). Where nearly all
+ * are alike the filter holds nothing back; `comparisons` bounds the work, and the answer says when it was not `whole`.
  */
-export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?: number; readonly most?: number } = {}): LikePair[] {
-  const { atLeast = 0.6, most = 500 } = of
+export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?: number; readonly most?: number; readonly comparisons?: number } = {}): LikeAnswer {
+  const { atLeast = 0.6, most = 500, comparisons = Infinity } = of
+  let left = comparisons
   const sets = cases.map((each) => ({ id: each.id, terms: termsOf(each) })).filter(({ terms }) => terms.size > 0)
   const weights = termWeights(sets.map(({ terms }) => terms))
   const order = [...weights].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
@@ -63,15 +71,20 @@ export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?
     for (const term of prefix)
       for (const other of index.get(term) ?? []) {
         const each = ordered[other]
-        if (!each || seen.has(other) || each.whole < (atLeast - dust) * own.whole) continue
+        if (!each || left <= 0 || seen.has(other) || each.whole < (atLeast - dust) * own.whole) continue
         seen.add(other)
+        left -= 1
         const shared = sharedWeight(own.ranks, each.ranks, weight)
         const likeness = shared / (own.whole + each.whole - shared)
         if (likeness >= atLeast - dust) pairs.push({ a: Math.min(own.id, each.id), b: Math.max(own.id, each.id), likeness: Math.min(1, likeness) })
       }
-    for (const term of prefix) index.set(term, [...(index.get(term) ?? []), at])
+    for (const term of prefix) {
+      const known = index.get(term)
+      if (known) known.push(at)
+      else index.set(term, [at])
+    }
   })
-  return pairs.sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b).slice(0, most)
+  return { pairs: pairs.sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b).slice(0, most), whole: left > 0 && pairs.length <= most }
 }
 
 /** Sums of weights carry binary dust. */

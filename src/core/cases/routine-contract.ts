@@ -41,7 +41,7 @@ export const findSame = contract({
 })
 export const findAlike = contract({
   name: 'findAlike', method: 'GET', path: '/projects/:key/cases/alike', permission: 'viewer', summary: 'Groups of cases that say nearly the same', params: projectParams, query: z.object({ atLeast: z.coerce.number().min(0.3).max(1).default(0.6), limit: z.coerce.number().int().min(1).max(100).default(30) }), body: none,
-  output: z.object({ rows: z.array(z.object({ likeness: z.number(), cases: z.array(z.object({ id, key: z.string(), title: z.string(), steps: z.number(), links: z.number(), attempts: z.number() })) })), total: z.number() }),
+  output: z.object({ rows: z.array(z.object({ likeness: z.number(), cases: z.array(z.object({ id, key: z.string(), title: z.string(), steps: z.number(), links: z.number(), attempts: z.number() })), more: z.number() })), total: z.number(), whole: z.boolean() }),
 })
 export const mergeCases = contract({
   name: 'mergeCases', method: 'POST', path: '/projects/:key/cases/merge', permission: 'lead', summary: 'Let one case stand for others: it takes their links, pins, defects and tags; they are retired and keep their results', params: projectParams, query: none,

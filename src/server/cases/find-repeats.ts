@@ -17,11 +17,14 @@ export async function findRepeats({ services, project, tx }: OpenContext, { quer
   }
 }
 
+const shownOfGroup = 30
+
 export async function findAlike({ services, project, tx }: OpenContext, { query }: Input<typeof alikeContract>): Promise<Answer<typeof alikeContract>> {
-  const { rows, total } = await services.jobs.run('alike', { projectId: project.id, atLeast: query.atLeast, limit: query.limit })
+  const { rows: groups, total, whole } = await services.jobs.run('alike', { projectId: project.id, atLeast: query.atLeast, limit: query.limit })
+  const rows = groups.map((group) => ({ ...group, ids: group.ids.slice(0, shownOfGroup), more: Math.max(0, group.ids.length - shownOfGroup) }))
   const ids = [...new Set(rows.flatMap((row) => row.ids))]
   const [cases, attempts] = [new Map(caseRows(tx, project.id, ids).map((row) => [row.id, row])), attemptCounts(tx, ids)]
-  return { total, rows: rows.map(({ likeness, ids: own }) => ({ likeness, cases: own.flatMap((id) => { const row = cases.get(id); return row ? [{ id, key: row.key, title: row.title, steps: row.steps, links: row.requirements, attempts: attempts.get(id) ?? 0 }] : [] }) })) }
+  return { total, whole, rows: rows.map(({ likeness, more, ids: own }) => ({ likeness, more, cases: own.flatMap((id) => { const row = cases.get(id); return row ? [{ id, key: row.key, title: row.title, steps: row.steps, links: row.requirements, attempts: attempts.get(id) ?? 0 }] : [] }) })) }
 }
 
 export async function findSame({ services, project, tx }: OpenContext, { params, query }: Input<typeof sameContract>): Promise<Answer<typeof sameContract>> {

@@ -17,8 +17,11 @@ interface RepeatRow {
 export interface RepeatAnswers {
   readonly repeats: { readonly rows: RepeatRow[]; readonly total: number }
   readonly same: readonly { readonly id: number; readonly title: string; readonly at: number }[]
-  readonly alike: { readonly rows: { readonly likeness: number; readonly ids: readonly number[] }[]; readonly total: number }
+  readonly alike: { readonly rows: { readonly likeness: number; readonly ids: readonly number[] }[]; readonly total: number; readonly whole: boolean }
 }
+
+/** A few seconds of comparing; more is told as not all. */
+const mostComparisons = 2_000_000
 
 /** Reading every step of a project and comparing them: on the thread of the long reads. */
 export function repeatJobs(db: Db): { readonly [K in keyof RepeatQuestions]: (question: RepeatQuestions[K]) => RepeatAnswers[K] } {
@@ -36,8 +39,9 @@ export function repeatJobs(db: Db): { readonly [K in keyof RepeatQuestions]: (qu
       return cases.filter(({ id }) => id !== caseId).flatMap(({ id, title, steps }) => { const there = placeOf(steps.map(stepSense), wanted); return there < 0 ? [] : [{ id, title, at: there }] })
     },
     alike: ({ projectId, atLeast, limit }) => {
-      const groups = likeGroups(nearDuplicates(liveSteps(db, projectId), { atLeast, most: 5000 }))
-      return { total: groups.length, rows: groups.slice(0, limit) }
+      const { pairs, whole } = nearDuplicates(liveSteps(db, projectId), { atLeast, most: 5000, comparisons: mostComparisons })
+      const groups = likeGroups(pairs)
+      return { total: groups.length, whole, rows: groups.slice(0, limit) }
     },
   }
 }

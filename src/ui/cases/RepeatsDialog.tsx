@@ -65,7 +65,7 @@ function AlikeCases() {
   const { data } = useAnswer(findAlike, { params: { key }, query: { atLeast: Number(atLeast), limit: 30 } }, { keep: true })
   return (
     <>
-      <p role="status">Cases of which <Choice label="How alike" value={atLeast} options={[{ value: '0.9', label: 'nine tenths' }, { value: '0.75', label: 'three quarters' }, { value: '0.6', label: 'three fifths' }, { value: '0.45', label: 'nearly half' }]} onChoose={setAtLeast} /> of what their words tell is the same: {data ? <b>{data.total === 0 ? 'none' : `${data.total} ${data.total === 1 ? 'group' : 'groups'}`}</b> : 'comparing…'}.</p>
+      <p role="status">Cases of which <Choice label="How alike" value={atLeast} options={[{ value: '0.9', label: 'nine tenths' }, { value: '0.75', label: 'three quarters' }, { value: '0.6', label: 'three fifths' }, { value: '0.45', label: 'nearly half' }]} onChoose={setAtLeast} /> of what their words tell is the same: {data ? <b>{data.total === 0 ? 'none' : `${data.total} ${data.total === 1 ? 'group' : 'groups'}`}</b> : 'comparing…'}{data && !data.whole && ', and more than could be compared: so much is alike here that a higher share tells more'}.</p>
       <ul className={css['found']} tabIndex={0} aria-label="Cases that are alike">{data?.rows.map((row) => <GroupRow key={row.cases.map((each) => each.key).join()} of={row} />)}</ul>
     </>
   )
@@ -97,6 +97,7 @@ function GroupRow({ of }: { of: Group }) {
           </tr>
         ))}</tbody>
       </table>
+      {of.more > 0 && <p className="quiet">and {of.more} more that hang together with these</p>}
       {project.role === 'lead' && <p><Button disabled={drop.length === 0 || merging.busy} onClick={() => void merge()}>{drop.length === 0 ? 'Tick what is to be merged' : `Merge ${drop.join(', ')} into ${keep}`}</Button></p>}
     </li>
   )

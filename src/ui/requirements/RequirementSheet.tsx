@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { confirmLink, createLinks, endLink, writeCaseLines } from '#core/cases/contract.ts'
 import { listTemplates } from '#core/cases/routine-contract.ts'
+import { findAnything } from '#core/finding/contract.ts'
 import { counted, shareText } from '#core/lib/figures.ts'
 import { readCoverage } from '#core/reports/contract.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
@@ -170,13 +171,22 @@ export function CaseWriter({ requirement, folder = null, choosing = false }: { r
   )
 }
 
-export function LinkBox({ onLink, prefix = 'TC' }: { onLink: (refs: string[]) => Promise<void>; prefix?: string }) {
+/** Links by typing keys, or words: what they find is chosen from. */
+export function LinkBox({ onLink, prefix = 'TC' }: { onLink: (refs: string[]) => Promise<void>; prefix?: 'TC' | 'RQ' }) {
+  const { key } = useHere()
   const [text, setText] = useState('')
-  const refs = text.split(/[\s,;]+/).filter((part) => part !== '').map((part) => (/^\d+$/.test(part) ? `${prefix}-${part}` : part.toUpperCase()))
+  const parts = text.split(/[\s,;]+/).filter((part) => part !== '')
+  const keyed = parts.length > 0 && parts.every((part) => /^(?:[a-z]{2}-)?\d+$/i.test(part))
+  const refs = keyed ? parts.map((part) => (/^\d+$/.test(part) ? `${prefix}-${part}` : part.toUpperCase())) : []
+  const { data } = useAnswer(findAnything, { params: { key }, query: { q: text, limit: 20 } }, { enabled: text.trim() !== '' && !keyed, keep: true })
+  const found = keyed || text.trim() === '' ? [] : (data?.rows ?? []).filter(({ ref }) => ref.startsWith(prefix)).slice(0, 8)
   return (
-    <form style={{ display: 'flex', gap: 8 }} onSubmit={(event) => { event.preventDefault(); if (refs.length > 0) void onLink(refs) }}>
-      <input autoFocus aria-label={`Keys to link, such as ${prefix}-12`} placeholder={`${prefix}-12, ${prefix}-13`} value={text} onChange={(event) => setText(event.target.value)} style={{ flex: 1, border: '1px solid var(--line-strong)', borderRadius: 4, padding: '4px 8px', background: 'var(--surface)' }} />
-      <Button type="submit" disabled={refs.length === 0}>Link</Button>
+    <form style={{ display: 'grid', gap: 4 }} onSubmit={(event) => { event.preventDefault(); const first = refs.length > 0 ? refs : found.slice(0, 1).map(({ ref }) => ref); if (first.length > 0) void onLink(first) }}>
+      <span style={{ display: 'flex', gap: 8 }}>
+        <input autoFocus aria-label={`Keys to link, such as ${prefix}-12, or words`} placeholder={`${prefix}-12, ${prefix}-13, or words`} value={text} onChange={(event) => setText(event.target.value)} style={{ flex: 1, border: '1px solid var(--line-strong)', borderRadius: 4, padding: '4px 8px', background: 'var(--surface)' }} />
+        <Button type="submit" disabled={refs.length === 0 && found.length === 0}>Link</Button>
+      </span>
+      {found.length > 0 && <ul aria-label="Found">{found.map(({ ref, title }) => <li key={ref}><button type="button" style={{ textAlign: 'start', paddingBlock: 3 }} onClick={() => void onLink([ref])}><span className="key quiet">{ref}</span> {title}</button></li>)}</ul>}
     </form>
   )
 }
