@@ -343,3 +343,33 @@ it('stores ten thousand pasted lines in one act', async () => {
   expect(made.body.keys).to.have.length(10_000)
   expect((await mira.send('POST', `${P}/cases/lines`, { lines: `${lines}\none more` })).body.detail).to.match(/10001 lines; at most 10000/)
 }).timeout(60_000)
+it('tells at the desk what should have run before and where the case belongs, and refuses a circle', async () => {
+  const first = await written('Goes first', [step('begin')])
+  const second = await written('Goes second', [step('go on')], { needs: [first], environment: 'WebKit, phone' })
+  expect((await store(first, [step('begin')], { needs: [second] })).body.detail).to.equal(`${second} must itself run after ${first}, so it cannot run before it; nothing was stored.`)
+  expect((await store(first, [step('begin')], { needs: ['TC-99999'] })).status).to.equal(404)
+  await executed(second)
+  const item = (await mira.get(`${P}/runs?limit=1&sort=-number`)).body.rows[0].key
+  const own = (await mira.get(`${P}/runs/${item}/items?limit=1`)).body.rows[0]
+  const desk = (await mira.get(`${P}/items/${own.id}`)).body
+  expect([desk.needs, desk.wants]).to.deep.equal([[{ key: first, title: 'Goes first', verdict: null }], 'WebKit, phone'])
+})
+it('asks no review of a case without what the project requires', async () => {
+  const { id } = (await mira.send('POST', `${P}/fields`, { owner: 'case', name: 'Quay', kind: 'text', required: true, types: ['Harbour'] })).body
+  const key = await written('Needs a quay', [step('x')])
+  const { version } = await read(key)
+  await mira.send('PATCH', `${P}/cases/${key}`, { type: 'Harbour' }, { 'if-match': String(version) })
+  const refused = await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review' })
+  expect([refused.status, refused.body.detail, refused.body.field]).to.deep.equal([422, `${key} does not say Quay, which this project requires; nothing was asked.`, [{ field: `custom.${id}`, message: 'is required' }]])
+  await mira.send('PATCH', `${P}/cases/${key}`, { custom: { [id]: ['North'] } }, { 'if-match': String((await read(key)).version) })
+  expect((await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review' })).status).to.equal(200)
+})
+it('filters by how long ago something was made or changed, and by the number of versions', async () => {
+  const asked = async (condition: object) => (await mira.get(`${P}/cases?limit=1&filter=${encodeURIComponent(JSON.stringify(condition))}`)).body.total
+  const all = (await mira.get(`${P}/cases?limit=1`)).body.total
+  const fresh = await asked({ field: 'made', op: 'below', values: [1] })
+  expect(fresh).to.be.greaterThan(0)
+  expect(fresh + (await asked({ field: 'made', op: 'is not', values: [0] }))).to.equal(all)
+  expect(await asked({ all: [{ field: 'changed', op: 'below', values: [1] }, { field: 'made', op: 'above', values: [10] }] })).to.be.greaterThan(0)
+  expect(await asked({ field: 'versions', op: 'above', values: [1] })).to.be.greaterThan(50)
+})

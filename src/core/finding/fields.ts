@@ -16,12 +16,12 @@ export const requirementFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('kind', 'Kind'), choice('component', 'Component'),
   choice('state', 'State', requirementStates), number('risk', 'Risk'), number('likelihood', 'Likelihood'), number('impact', 'Impact'),
   choice('release', 'Testable from release'), choice('iteration', 'Testable from iteration'), choice('owner', 'Owner'), text('outside', 'Outside reference'),
-  number('cases', 'Cases'), number('suspect', 'Suspect links'), number('revision', 'Revision'), text('tags', 'Tags'), text('text', 'Text'), choice('finding', 'Found in scope', findings),
+  number('cases', 'Cases'), number('suspect', 'Suspect links'), number('revision', 'Revision'), text('tags', 'Tags'), text('text', 'Text'), number('made', 'Made, days ago'), number('changed', 'Changed, days ago'), choice('finding', 'Found in scope', findings),
 ]
 export const caseFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('importance', 'Importance', importances), choice('state', 'State', versionStates),
   choice('type', 'Type'), choice('component', 'Component'), choice('owner', 'Owner'), choice('automation', 'Automation', automations),
-  number('estimate', 'Estimate, min'), choice('folder', 'Folder'), number('steps', 'Steps'), number('requirements', 'Requirements'), choice('retired', 'Retired', ['yes', 'no']), text('tags', 'Tags'), number('attempts', 'Attempts'), number('defects', 'Open defects'), number('folderId', 'Folder number'), choice('finding', 'Found in scope', findings),
+  number('estimate', 'Estimate, min'), choice('folder', 'Folder'), number('steps', 'Steps'), number('requirements', 'Requirements'), choice('retired', 'Retired', ['yes', 'no']), text('tags', 'Tags'), number('attempts', 'Attempts'), number('defects', 'Open defects'), number('folderId', 'Folder number'), number('made', 'Made, days ago'), number('changed', 'Changed, days ago'), number('versions', 'Versions'), choice('finding', 'Found in scope', findings),
 ]
 export const itemFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'), number('case', 'Case'), text('title', 'Title'), choice('environment', 'Environment'), choice('assignee', 'Assigned to'),

@@ -65,6 +65,8 @@ export const deskShape = z.object({
   item: itemRow,
   case: z.object({ key: z.string(), title: z.string(), objective: z.string() }),
   requirements: z.array(z.object({ key: z.string(), title: z.string() })),
+  /** Cases that must have run before, with their verdict in this run (none: not part of it), and the environment the case needs. */
+  needs: z.array(z.object({ key: z.string(), title: z.string(), verdict: verdict.nullable() })), wants: z.string(),
   attempt: attemptShape.nullable(),
   preview: z.object({ preconditions: z.string(), steps: z.array(deskStep), rows: z.array(z.record(z.string(), z.string())), version: z.string() }),
   before: z.array(z.object({ id, verdict, build: z.string(), environment: z.string(), at: instant.nullable() })),

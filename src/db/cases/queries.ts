@@ -12,13 +12,17 @@ export type VersionStored = typeof caseVersion.$inferSelect
 
 export const caseId = sql`c.id`
 
-export const caseSource = (projectId: number): ListSource => ({
+const day = 86_400_000
+
+/** What can be asked of cases; ages are told as of `now`. */
+export const caseSource = (projectId: number, now = 0): ListSource => ({
   id: sql`c.id`,
   from: sql`test_case c`,
   where: sql`c.project_id = ${projectId} and c.deleted_at is null`,
   fields: {
     // Said of a scope: the server puts the ids it holds for in its place before a list is asked.
     finding: sql`null`,
+    made: sql`cast((${now} - c.created_at) / ${day} as integer)`, changed: sql`cast((${now} - c.updated_at) / ${day} as integer)`, versions: sql`(select count(*) from case_version where case_id = c.id and major >= 0)`,
     id: sql`c.id`, number: sql`c.number`, title: sql`c.title`,
     importance: sql`c.importance`, state: sql`c.state`, type: sql`c.type`, component: sql`c.component`, owner: sql`(select name from person where id = c.owner_id)`,
     automation: sql`c.automation`, estimate: sql`c.estimate`, folder: sql`(select name from folder where id = c.folder_id)`, folderId: sql`c.folder_id`, steps: sql`c.steps`,

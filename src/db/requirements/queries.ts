@@ -11,13 +11,17 @@ export type RequirementStored = typeof requirement.$inferSelect
 
 export const requirementId = sql`r.id`
 
-export const requirementSource = (projectId: number): ListSource => ({
+const day = 86_400_000
+
+/** What can be asked of requirements; ages are told as of `now`. */
+export const requirementSource = (projectId: number, now = 0): ListSource => ({
   id: sql`r.id`,
   from: sql`requirement r`,
   where: sql`r.project_id = ${projectId} and r.deleted_at is null`,
   fields: {
     // Said of a scope: the server puts the ids it holds for in its place before a list is asked.
     finding: sql`null`,
+    made: sql`cast((${now} - r.created_at) / ${day} as integer)`, changed: sql`cast((${now} - r.updated_at) / ${day} as integer)`,
     id: sql`r.id`, number: sql`r.number`, title: sql`r.title`, kind: sql`r.kind`, component: sql`r.component`, state: sql`r.state`, risk: sql`(r.likelihood * r.impact)`, likelihood: sql`r.likelihood`, impact: sql`r.impact`,
     release: sql`(select min(e.name) from requirement_target t join release e on e.id = t.release_id where t.requirement_id = r.id)`,
     iteration: sql`(select min(i.name) from requirement_target t join iteration i on i.id = t.iteration_id where t.requirement_id = r.id)`,

@@ -235,3 +235,7 @@ export const openItemsOf = (tx: Tx, projectId: number, personId: string): { id: 
     from item i join run r on r.id = i.run_id join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
     where i.assignee_id = ${personId} and i.verdict in ('Not run', 'In progress') and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}
     order by coalesce(i.due_on, r.end_on), case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position limit 500`)
+
+/** What a case came to in a run, over its environments: the newest verdict given. */
+export const verdictInRun = (tx: Tx, runId: number, caseId: number): string | undefined =>
+  tx.get<{ verdict: string }>(sql`select i.verdict from item i left join attempt a on a.id = i.attempt_id where i.run_id = ${runId} and i.case_id = ${caseId} and i.deleted_at is null order by a.finished_at desc nulls last, i.id limit 1`)?.verdict

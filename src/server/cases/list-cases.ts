@@ -8,12 +8,12 @@ import { withFindings } from '#server/finding/scope-filter.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
-type Asking = Pick<Context, 'tx' | 'project'>
+type Asking = Pick<Context, 'tx' | 'project' | 'now'>
 
 /** What can be asked of cases here: their fields and the project's own. */
-function question({ tx, project }: Asking) {
+function question({ tx, project, now }: Asking) {
   const own = customFields(tx, project.id, 'case')
-  const source = caseSource(project.id)
+  const source = caseSource(project.id, now)
   return { source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, caseId) } }, fields: [...caseFields, ...ownFieldDefinitions(own)] }
 }
 

@@ -1,8 +1,10 @@
 import type { reviewCase as contract } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
+import { appliesTo } from '#core/projects/custom.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { addVersion, type CaseStored, findCase, saveCase, setVersionState, type VersionStored, versionById, workingCopy } from '#db/cases/queries.ts'
 import { answerReview, askReview } from '#db/cases/reviews.ts'
+import { customFields, valuesOf } from '#db/projects/fields.ts'
 import { membersOf } from '#db/people/queries.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { type Context, found } from '#server/http/context.ts'
@@ -13,6 +15,7 @@ import { cutFrom } from './cut-version.ts'
 export function reviewCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const { tx, project } = context
   const stored = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  if (body.to !== 'Draft') refuseMissing(context, stored)
   const cut = cutFrom(context, stored, body.to === 'In review' ? body.why : '')
   const newest = cut.id === null ? undefined : versionById(tx, cut.id)
   if (!newest) throw new Refusal('refused', `TC-${params.ref} has nothing to review yet; write its steps first.`)
@@ -23,6 +26,13 @@ export function reviewCase(context: Context, { params, body }: Input<typeof cont
   if (body.to === 'In review') askPeople(context, stored, { newest, people: body.people, name: cut.name ?? '' })
   else answer(context, stored, { answer: 'sent back', why: body.why })
   return { name: cut.name ?? '' }
+}
+
+/** A field the project requires may be empty while a case is drafted; a review is asked of a whole case. */
+function refuseMissing({ tx, project }: Context, stored: CaseStored): void {
+  const values = valuesOf(tx, 'case', project.id, [stored.id]).get(stored.id) ?? {}
+  const missing = customFields(tx, project.id, 'case').filter((field) => field.required && appliesTo(field, stored.type) && (values[String(field.id)]?.length ?? 0) === 0)
+  if (missing.length > 0) throw new Refusal('refused', `TC-${stored.number} does not say ${missing.map(({ name }) => name).join(', ')}, which this project requires; nothing was asked.`, { fields: missing.map(({ id }) => ({ field: `custom.${id}`, message: 'is required' })) })
 }
 
 function approve(context: Context, stored: CaseStored, of: { newest: VersionStored; why: string; cut: string | null }): Answer<typeof contract> {

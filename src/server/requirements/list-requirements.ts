@@ -12,12 +12,12 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 export const listRequirements = async (context: OpenContext, { query }: Input<typeof listContract>): Promise<Answer<typeof listContract>> => requirementsPageOf(context, await withFindings(context, query, 'requirements'))
 export const orderRequirements = async (context: OpenContext, { query }: Input<typeof orderContract>): Promise<Answer<typeof orderContract>> => orderOf(context, await withFindings(context, query, 'requirements'))
 
-type Asking = Pick<Context, 'tx' | 'project'>
+type Asking = Pick<Context, 'tx' | 'project' | 'now'>
 
 /** What can be asked of requirements here: their fields and the project's own. */
-function question({ tx, project }: Asking) {
+function question({ tx, project, now }: Asking) {
   const own = customFields(tx, project.id, 'requirement')
-  const source = requirementSource(project.id)
+  const source = requirementSource(project.id, now)
   return { source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, requirementId) } }, fields: [...requirementFields, ...ownFieldDefinitions(own)] }
 }
 

@@ -1,12 +1,12 @@
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { finalVerdict, verdict } from '#core/runs/verdict.ts'
-import { caseById, readContent, versionById, workingCopy } from '#db/cases/queries.ts'
+import { caseById, findCase, readContent, versionById, workingCopy } from '#db/cases/queries.ts'
 import { executedSteps } from '#db/cases/uses.ts'
 import { defectsHere } from '#db/defects/queries.ts'
 import type { Tx } from '#db/open.ts'
 import { type ProjectRow, projectDetail } from '#db/projects/queries.ts'
-import { attemptMarks, attemptRows, type AttemptStored, evidenceOf, findAttempt, findItem, itemRows, lastUndoable, previousAttempts, queueOf, requirementsOfCase, runById } from '#db/runs/queries.ts'
+import { attemptMarks, attemptRows, type AttemptStored, evidenceOf, findAttempt, findItem, itemRows, lastUndoable, previousAttempts, queueOf, requirementsOfCase, runById, verdictInRun } from '#db/runs/queries.ts'
 import { found } from '#server/http/context.ts'
 
 /** All data of the desk for an item. */
@@ -25,6 +25,7 @@ export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: nu
   return {
     run: { key: `RN-${run.number}`, title: run.title, state: run.state, build: build?.name ?? '' }, item: row, case: { key: `TC-${own.number}`, title: own.title, objective: own.objective },
     requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
+    needs: (content.needs ?? []).flatMap((key) => { const other = findCase(tx, project.id, Number(key.slice(3))); return other ? [{ key, title: other.title, verdict: verdict.nullable().parse(verdictInRun(tx, run.id, other.id) ?? null) }] : [] }), wants: content.environment ?? '',
     attempt: stored ? attemptAnswer(tx, project, stored, personId) : null,
     preview: { preconditions: content.preconditions, steps: executedSteps(tx, content.steps), rows: content.rows.map((values) => ({ ...values })), version: 'working copy' },
     before: previousAttempts(tx, own.id, item.attemptId), defects: defectsHere(tx, { caseId: own.id, attemptId: item.attemptId }), queue, place: { at: at + 1, of: queue.length },

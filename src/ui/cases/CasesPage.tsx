@@ -12,6 +12,7 @@ import { useStandingImport } from '#ui/formats/useStandingImport.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { TextInput } from '#ui/kit/Field.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
@@ -101,6 +102,7 @@ function BulkBar({ fields, ids, clear, onReplace, writes, folders, people, refs 
       <Choice label="Owner" value="x" options={[{ value: 'x', label: 'owner' }, ...people]} onChoose={(ownerId) => void writes.set(ids, { ownerId: ownerId || null })} />
       <Choice label="Folder" value="x" options={[{ value: 'x', label: 'folder' }, ...folders.map(({ id, name }) => ({ value: String(id), label: name }))]} onChoose={(folderId) => void writes.set(ids, { folderId: Number(folderId) })} />
       <Choice label="Automation" value="x" options={[{ value: 'x', label: 'automation' }, ...automations]} onChoose={(automation) => void writes.set(ids, { automation })} />
+      <Pop label="type, component, estimate" title="Type, component and estimate"><PlainFields onSet={(set) => void writes.set(ids, set)} /></Pop>
       <BulkFields fields={fields} onEdit={(edit) => void writes.edit(ids, edit)} />
       <Pop label="pin to a suite" title="Pin to a suite"><PinTo ids={ids} refs={refs} /></Pop>
       <Pop label="link" title="Link to a requirement"><LinkBox prefix="RQ" onLink={(to) => writes.link(to, refs)} /></Pop>
@@ -127,6 +129,23 @@ function PinTo({ ids, refs }: { ids: readonly number[]; refs: readonly string[] 
         <input aria-label="Title of a new suite" placeholder="A new suite…" value={title} onChange={(event) => setTitle(event.target.value)} style={{ border: '1px solid var(--line-strong)', borderRadius: 3, padding: '3px 6px', background: 'var(--surface)' }} />
         <Button type="submit" disabled={title.trim() === ''}>Make it</Button>
       </form>
+    </div>
+  )
+}
+
+/** Fields that are typed, for all ticked rows; an empty estimate is open. */
+function PlainFields({ onSet }: { onSet: (set: Record<string, unknown>) => void }) {
+  const [draft, setDraft] = useState({ type: '', component: '', estimate: '' })
+  const row = (name: 'type' | 'component' | 'estimate', label: string, set: () => Record<string, unknown>, fits = true) => (
+    <form key={name} style={{ display: 'flex', gap: 8 }} onSubmit={(event) => { event.preventDefault(); if (fits) onSet(set()) }}>
+      <TextInput aria-label={label} placeholder={label} value={draft[name]} onChange={(event) => setDraft({ ...draft, [name]: event.target.value })} /><Button type="submit" disabled={!fits}>Set</Button>
+    </form>
+  )
+  return (
+    <div style={{ display: 'grid', gap: 8, inlineSize: 300 }}>
+      {row('type', 'Type', () => ({ type: draft.type.trim() }), draft.type.trim() !== '')}
+      {row('component', 'Component', () => ({ component: draft.component.trim() }))}
+      {row('estimate', 'Estimate in minutes', () => ({ estimate: draft.estimate.trim() === '' ? null : Number(draft.estimate) }), /^\s*([1-9]\d{0,3})?\s*$/.test(draft.estimate))}
     </div>
   )
 }

@@ -101,6 +101,7 @@ function DeskFor({ desk }: { desk: Desk }) {
           {own.waiting.count > 0 && own.waiting.problem && <p className={css['note']} role="alert">{own.waiting.problem} {own.waiting.count} {own.waiting.count === 1 ? 'verdict waits' : 'verdicts wait'} here.</p>}
         </header>
         <div className={css['scroll']}>
+          <Needs desk={desk} />
           {shown.preconditions !== '' && <div className={css['before']}><span className="quiet">before</span> <Shown inline html={shown.preconditions} /></div>}
           {shown.steps.length === 0
             ? <p className={css['empty']}>This case has no steps. Give the whole item its verdict with <kbd>Shift</kbd> and <kbd>p</kbd> <kbd>f</kbd> <kbd>b</kbd> <kbd>s</kbd> <kbd>i</kbd>, or <a href={`/p/${key}/${desk.case.key}`}>write its steps</a>.</p>
@@ -170,4 +171,16 @@ async function copyNext(values: Readonly<Record<string, string>>): Promise<void>
   } catch {
     notify(`The browser gives no clipboard without TLS. ${name}: ${value}`)
   }
+}
+
+/** What should be so before the first step: cases that ran before, the environment the case needs. */
+function Needs({ desk }: { desk: Desk }) {
+  const { key } = useHere()
+  const elsewhere = desk.wants !== '' && desk.wants !== desk.item.environment
+  if (desk.needs.length === 0 && !elsewhere) return null
+  return (
+    <div className={css['before']}>
+      <span className="quiet">first</span> <span>{desk.needs.map((need, index) => <span key={need.key}>{index > 0 && ', '}<Mark verdict={need.verdict ?? 'Not run'} size={12} label={need.verdict ?? 'not part of this run'} /> <a href={`/p/${key}/${need.key}`} title={need.title}>{need.key}</a></span>)}{desk.needs.some(({ verdict }) => verdict !== 'Passed') && ' should have passed before'}{elsewhere && `${desk.needs.length > 0 ? '; ' : ''}it is meant for ${desk.wants}, and this is ${desk.item.environment}`}</span>
+    </div>
+  )
 }
