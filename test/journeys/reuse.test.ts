@@ -176,6 +176,7 @@ it('writes emphasis, a warning and a table into a step', async () => {
   await page.keyboard.press('Control+b')
   const editor = page.getByRole('textbox', { name: 'Step 2, expected' })
   await editor.waitFor()
+  await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'textbox')
   await page.keyboard.press('Control+a')
   await page.getByRole('button', { name: 'warning' }).click()
   await page.keyboard.press('End')

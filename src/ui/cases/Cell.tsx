@@ -2,7 +2,8 @@ import { type ClipboardEvent, type KeyboardEvent, lazy, Suspense, useState } fro
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import css from './Steps.module.css'
 
-const RichEditor = lazy(async () => ({ default: (await import('#ui/kit/RichEditor.tsx')).RichEditor }))
+const loadEditor = async () => ({ default: (await import('#ui/kit/RichEditor.tsx')).RichEditor })
+const RichEditor = lazy(loadEditor)
 
 interface CellProps {
   readonly label: string
@@ -30,9 +31,12 @@ export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onP
     event.stopPropagation()
     setRich(true)
   }
-  if (marked) return <div className={css['rich']} role="button" tabIndex={0} data-step-cell={mark} aria-label={`Edit ${label}`} dangerouslySetInnerHTML={{ __html: value }} onClick={() => setRich(true)} onKeyDown={open} />
-  return <textarea className={css['cell']} aria-label={label} data-step-cell={mark} rows={1} spellCheck placeholder={placeholder} value={plainText(value)} onChange={(event) => onChange(escapeText(event.target.value))} onKeyDown={open} onPaste={onPaste} />
+  if (marked) return <div className={css['rich']} role="button" tabIndex={0} data-step-cell={mark} aria-label={`Edit ${label}`} dangerouslySetInnerHTML={{ __html: value }} onFocus={fetchEditor} onClick={() => setRich(true)} onKeyDown={open} />
+  return <textarea className={css['cell']} aria-label={label} data-step-cell={mark} rows={1} spellCheck placeholder={placeholder} value={plainText(value)} onChange={(event) => onChange(escapeText(event.target.value))} onFocus={fetchEditor} onKeyDown={open} onPaste={onPaste} />
 }
+
+/** Whoever is in a cell may want the editor at the next key: it is fetched then, and not waited for. */
+const fetchEditor = (): void => void loadEditor()
 
 /** One paragraph without marks is stored as the plain text it is. */
 function plainIfPlain(html: string): string {
