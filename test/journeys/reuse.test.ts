@@ -182,8 +182,10 @@ it('writes emphasis, a warning and a table into a step', async () => {
   await page.keyboard.press('End')
   await page.getByRole('button', { name: 'table', exact: true }).click()
   await page.keyboard.type('age')
+  await page.getByRole('button', { name: 'row below' }).click()
   await page.keyboard.press('Control+Enter')
   await stored()
   const { expected } = (await read(key)).content.steps[1]
   expect(expected).to.contain('<mark data-tone="warn">').and.contain('<table').and.contain('age')
+  expect(expected.match(/<tr>/g)).to.have.length(4)
 })

@@ -26,6 +26,8 @@ export function RichEditor({ html, label, onDone }: { html: string; label: strin
   }
   const editor = useEditor({
     extensions: [StarterKit.configure({ link: { openOnClick: false } }), Tone, Image, TableKit.configure({ table: { resizable: false } })], content: html, immediatelyRender: false, autofocus: 'end',
+    // The tools say what the caret stands in.
+    shouldRerenderOnTransaction: true,
     editorProps: {
       attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
       handlePaste: (_view, event) => place([...(event.clipboardData?.files ?? [])]), handleDrop: (_view, event) => place([...(event.dataTransfer?.files ?? [])]),
