@@ -1,24 +1,24 @@
-import { and, eq, isNull, sql } from 'drizzle-orm'
+import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { RoutineRow } from '#core/cases/routine-contract.ts'
 import { type StepText, versionName } from '#core/cases/steps.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { routine, routineStep, routineVersion } from './tables.ts'
-import { useColumnsOf, useOf, type UseRow, useRow } from './uses.ts'
+import { type OwnStep, type StepRow, useColumnsOf, useRow, withUse } from './uses.ts'
 
 export type RoutineStored = typeof routine.$inferSelect
 export type RoutineVersionStored = typeof routineVersion.$inferSelect
 
 /** Working copies of cases, and of routines, that insert any version of the routine. */
-const usersSql = sql`
-  select 'TC-' || c.number as key, c.title, c.id, s.use_routine_version_id as version from routine_version u join version_step s on s.use_routine_version_id = u.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where u.routine_id = t.id and c.deleted_at is null
-  union select 'RT-' || r.number, r.title, -r.id, s.use_routine_version_id from routine_version u join routine_step s on s.use_routine_version_id = u.id join routine_version v on v.id = s.version_id and v.major is null join routine r on r.id = v.routine_id where u.routine_id = t.id and r.deleted_at is null`
+const usersOf = (routineId: SQL): SQL => sql`
+  select 'TC-' || c.number as key, c.title, c.id, c.number as place, s.use_routine_version_id as version from routine_version u join version_step s on s.use_routine_version_id = u.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where u.routine_id = ${routineId} and c.deleted_at is null
+  union select 'RT-' || r.number, r.title, -r.id, -r.number, s.use_routine_version_id from routine_version u join routine_step s on s.use_routine_version_id = u.id join routine_version v on v.id = s.version_id and v.major is null join routine r on r.id = v.routine_id where u.routine_id = ${routineId} and r.deleted_at is null`
 
 export const routineSource = (projectId: number): ListSource => ({
   id: sql`t.id`, from: sql`routine t`, where: sql`t.project_id = ${projectId} and t.deleted_at is null`,
   fields: {
     id: sql`t.id`, number: sql`t.number`, title: sql`t.title`, steps: sql`(select count(*) from routine_step s join routine_version v on v.id = s.version_id where v.routine_id = t.id and v.major is null)`,
-    uses: sql`(select count(distinct id) from (${usersSql}))`, behind: sql`(select count(distinct id) from (${usersSql}) where version <> t.newest_version_id)`,
+    uses: sql`(select count(distinct id) from (${usersOf(sql`t.id`)}))`, behind: sql`(select count(distinct id) from (${usersOf(sql`t.id`)}) where version <> t.newest_version_id)`,
   },
   search: (word) => sql`(t.title like ${`%${word.replace(/[\\%_]/g, '\\$&')}%`} escape '\\' or 'rt-' || t.number = ${word})`, defaultSort: sql`t.number`,
 })
@@ -58,12 +58,9 @@ export const routineVersionById = (tx: Tx, id: number): RoutineVersionStored | u
 export const routineVersions = (tx: Tx, routineId: number): { id: number; major: number; minor: number; fingerprint: string; at: number; by: string | null; why: string }[] =>
   tx.all(sql`select v.id, v.major, v.minor, v.fingerprint, v.created_at as at, p.name as "by", v.why from routine_version v left join person p on p.id = v.created_by where v.routine_id = ${routineId} and v.major is not null order by v.major desc, v.minor desc`)
 
-type Keyed = Omit<StepText, 'id'> & { readonly id: number }
-
 /** Steps of a version; their id is the identity they have over the versions of the routine. */
-export const readRoutineSteps = (tx: Tx, versionId: number): Keyed[] =>
-  tx.all<UseRow & { id: number; action: string; expected: string; data: string }>(sql`select s.key as id, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${versionId} order by s.position`)
-    .map(({ id, action, expected, data, ...row }) => { const use = useOf(row); return { id, action, expected, data, ...(use && { use }) } })
+export const readRoutineSteps = (tx: Tx, versionId: number): OwnStep[] =>
+  tx.all<StepRow>(sql`select s.key as id, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${versionId} order by s.position`).map(withUse)
 
 export function writeRoutineSteps(tx: Tx, version: { readonly id: number; readonly routineId: number }, steps: readonly StepText[], fingerprint: string): void {
   let last = tx.get<{ n: number | null }>(sql`select max(s.key) as n from routine_step s join routine_version v on v.id = s.version_id where v.routine_id = ${version.routineId}`)?.n ?? 0
@@ -86,10 +83,7 @@ export interface User {
 }
 /** Who inserts a routine now, with the version each has. */
 export const usersOfRoutine = (tx: Tx, routineId: number): User[] =>
-  tx.all(sql`select u.key, u.title, u.version, (select major || '.' || minor from routine_version where id = u.version) as name from (select * from routine t, (select 1) where t.id = ${routineId}) t join (
-    select 'TC-' || c.number as key, c.title, c.number as at, s.use_routine_version_id as version, w.routine_id from routine_version w join version_step s on s.use_routine_version_id = w.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where c.deleted_at is null
-    union select 'RT-' || r.number, r.title, -r.number, s.use_routine_version_id, w.routine_id from routine_version w join routine_step s on s.use_routine_version_id = w.id join routine_version v on v.id = s.version_id and v.major is null join routine r on r.id = v.routine_id where r.deleted_at is null
-  ) u on u.routine_id = t.id order by u.at`)
+  tx.all(sql`select u.key, u.title, u.version, (select major || '.' || minor from routine_version where id = u.version) as name from (${usersOf(sql`${routineId}`)}) u order by u.place`)
 /** The same for a case whose steps others insert. */
 export const usersOfCase = (tx: Tx, caseId: number): User[] =>
   tx.all(sql`select distinct 'TC-' || c.number as key, c.title, s.use_case_version_id as version, w.major || '.' || w.minor as name from case_version w join version_step s on s.use_case_version_id = w.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where w.case_id = ${caseId} and c.deleted_at is null order by c.number`)

@@ -3,7 +3,7 @@ import { parametersIn, type StepText, type StepUse, type VersionContent, version
 import { flatSteps, parametersOf, selfUse } from '#core/cases/uses.ts'
 import { counted } from '#core/lib/figures.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findCase, type StoredContent, versionById } from '#db/cases/queries.ts'
+import { findCase, versionById } from '#db/cases/queries.ts'
 import { findRoutine, routineVersionById } from '#db/cases/routines.ts'
 import { tableById } from '#db/cases/data-tables.ts'
 import { needsWithin, usedIn } from '#db/cases/uses.ts'
@@ -18,7 +18,7 @@ type SentStep = Sent['steps'][number]
 const mostExecuted = 1000
 
 /** What a version says, as it is answered. */
-export const contentAnswer = (of: StoredContent): CaseSheet['content'] => ({
+export const contentAnswer = (of: VersionContent): CaseSheet['content'] => ({
   preconditions: of.preconditions, steps: of.steps.map(({ use, ...step }) => ({ ...step, ...(use && { use: { ...use, values: { ...use.values } } }) })), parameters: [...of.parameters], rows: of.rows.map((row) => ({ ...row })),
   ...(of.needs && { needs: [...of.needs] }), ...(of.environment !== undefined && { environment: of.environment }), ...(of.table && { table: { ...of.table } }),
 })

@@ -1,18 +1,17 @@
 import type { duplicateCases as duplicateContract, moveSteps as moveContract, sendCases as sendContract, splitCase as splitContract } from '#core/cases/routine-contract.ts'
-import { emptyContent, fingerprintText, parametersIn, type VersionContent } from '#core/cases/steps.ts'
+import { emptyContent, parametersIn, type VersionContent } from '#core/cases/steps.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addAlias, addCase, addLink, caseById, type CaseStored, findCase, lastCasePosition, openLinks, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
+import { addAlias, addCase, addLink, caseById, type CaseStored, findCase, lastCasePosition, openLinks, readContent, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { executedSteps } from '#db/cases/uses.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { customFields, setTags, setValues, tagsOf, valuesOf } from '#db/projects/fields.ts'
 import { bumpStructure, findProject, type ProjectRow, takeNumbers } from '#db/projects/queries.ts'
 import { requirementById } from '#db/requirements/queries.ts'
 import { roleIn } from '#db/people/queries.ts'
-import { type Context, fingerprint, found } from '#server/http/context.ts'
+import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { cutFrom } from './cut-version.ts'
+import { rewriteCase, stampOf } from './rewrite-case.ts'
 
-const stampOf = (content: VersionContent): string => fingerprint(fingerprintText(content))
 const anew = (content: VersionContent): VersionContent => ({ ...content, steps: content.steps.map((step) => ({ ...step, id: null })) })
 
 interface Copying {
@@ -110,7 +109,7 @@ export function splitCase(context: Context, { params, body }: Input<typeof split
   copyValues(context, own.id, { id: copy.id, projectId: context.project.id })
   copyLinks(context, own.id, copy.id)
   context.change({ kind: 'case', id: copy.id, ref: `TC-${copy.number}`, action: 'created', detail: { 'split from': [null, `TC-${own.number}`] } })
-  rewrite(context, own, partOf(content, content.steps.slice(0, at)), `split: steps from ${at + 1} on are TC-${copy.number}`)
+  rewriteCase(context, own, partOf(content, content.steps.slice(0, at)), `split: steps from ${at + 1} on are TC-${copy.number}`)
   return { key: `TC-${copy.number}` }
 }
 
@@ -119,14 +118,6 @@ function partOf(content: VersionContent, steps: VersionContent['steps']): Versio
   const used = parametersIn({ preconditions: content.preconditions, steps })
   const rows = content.rows.map((row) => Object.fromEntries(Object.entries(row).filter(([name]) => used.includes(name))))
   return { ...content, steps, parameters: used, rows: used.length === 0 ? [] : rows.filter((row, index) => rows.findIndex((other) => JSON.stringify(other) === JSON.stringify(row)) === index) }
-}
-
-function rewrite(context: Context, own: CaseStored, next: VersionContent, why: string): void {
-  const { tx, now } = context
-  cutFrom(context, own, '')
-  writeContent(tx, { id: workingCopy(tx, own.id).id, caseId: own.id }, next, stampOf(next))
-  saveCase(tx, own.id, { steps: next.steps.length, updatedAt: now })
-  if (next.steps.length > 0) cutFrom(context, found(caseById(tx, own.id), `TC-${own.number}`), why)
 }
 
 export function moveSteps(context: Context, { params, body }: Input<typeof moveContract>): Answer<typeof moveContract> {
@@ -140,10 +131,10 @@ export function moveSteps(context: Context, { params, body }: Input<typeof moveC
   if (chosen.some(({ use }) => use?.ref === `TC-${to.number}`)) throw new Refusal('refused', `One of these steps inserts TC-${to.number} itself; nothing was moved.`)
   const target = readContent(tx, workingCopy(tx, to.id))
   const next = { ...target, steps: [...target.steps, ...chosen.map((step) => ({ ...step, id: null }))] }
-  rewrite(context, to, { ...next, parameters: [...new Set([...target.parameters, ...parametersIn(next)])] }, `steps from TC-${own.number}`)
+  rewriteCase(context, to, { ...next, parameters: [...new Set([...target.parameters, ...parametersIn(next)])] }, `steps from TC-${own.number}`)
   context.change({ kind: 'case', id: to.id, ref: `TC-${to.number}`, action: 'written' })
   if (!body.copy) {
-    rewrite(context, own, partOf(content, content.steps.filter(({ id }) => !body.steps.includes(id))), `steps moved to TC-${to.number}`)
+    rewriteCase(context, own, partOf(content, content.steps.filter(({ id }) => !body.steps.includes(id))), `steps moved to TC-${to.number}`)
     context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'written' })
   }
   return { moved: chosen.length }

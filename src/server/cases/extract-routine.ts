@@ -1,16 +1,16 @@
 import type { extractRoutine as contract } from '#core/cases/routine-contract.ts'
 import { stepSense } from '#core/cases/repeats.ts'
-import { fingerprintText, parametersIn, type StepText, versionName } from '#core/cases/steps.ts'
+import { parametersIn, type StepText, versionName } from '#core/cases/steps.ts'
 import { parametersOf } from '#core/cases/uses.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type CaseStored, findCase, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
+import { type CaseStored, findCase, readContent, workingCopy } from '#db/cases/queries.ts'
 import { routineVersionById } from '#db/cases/routines.ts'
 import { usedIn } from '#db/cases/uses.ts'
-import { type Context, fingerprint, found } from '#server/http/context.ts'
+import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cutRoutineFrom } from './cut-routine.ts'
-import { cutFrom } from './cut-version.ts'
 import { makeRoutine } from './keep-routines.ts'
+import { rewriteCase } from './rewrite-case.ts'
 
 /** Steps become a routine, and it takes their place here and in every other case named; each case keeps what it said as a version. */
 export function extractRoutine(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
@@ -36,15 +36,10 @@ export function extractRoutine(context: Context, { body }: Input<typeof contract
 const caseOf = ({ tx, project }: Context, key: string): CaseStored => found(findCase(tx, project.id, Number(/^TC-(\d+)$/.exec(key)?.[1] ?? 0)), key)
 
 function putInPlace(context: Context, own: CaseStored, of: { at: number; sense: readonly string[]; use: StepText; why: string }): void {
-  const { tx, now } = context
-  const working = workingCopy(tx, own.id)
-  const content = readContent(tx, working)
+  const content = readContent(context.tx, workingCopy(context.tx, own.id))
   const there = content.steps.slice(of.at, of.at + of.sense.length).map(stepSense)
   if (there.length < of.sense.length || there.some((each, index) => each !== of.sense[index])) throw new Refusal('conflict', `TC-${own.number} does not say these steps at step ${of.at + 1} any more; nothing was changed. Look for repeats again.`)
-  cutFrom(context, own, '')
   const next = { ...content, steps: [...content.steps.slice(0, of.at), of.use, ...content.steps.slice(of.at + of.sense.length)] }
-  writeContent(tx, { id: working.id, caseId: own.id }, next, fingerprint(fingerprintText(next)))
-  saveCase(tx, own.id, { steps: next.steps.length, updatedAt: now })
+  rewriteCase(context, own, next, of.why)
   context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'written' })
-  cutFrom(context, found(findCase(tx, context.project.id, own.number), `TC-${own.number}`), of.why)
 }

@@ -1,14 +1,14 @@
 import type { repinUses as contract } from '#core/cases/routine-contract.ts'
-import { fingerprintText, type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
+import { type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type CaseStored, findCase, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
+import { type CaseStored, findCase, readContent, workingCopy } from '#db/cases/queries.ts'
 import { findRoutine, readRoutineSteps, type RoutineStored, routineVersionById, routineWorking, writeRoutineSteps } from '#db/cases/routines.ts'
-import { type Context, fingerprint, found } from '#server/http/context.ts'
+import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cutRoutineFrom } from './cut-routine.ts'
-import { cutFrom } from './cut-version.ts'
 import { routineStamp } from './keep-routines.ts'
+import { rewriteCase } from './rewrite-case.ts'
 
 /** Cases and routines that insert a routine go over to another of its versions, each with a new minor version that says why. */
 export function repinUses(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
@@ -39,16 +39,10 @@ function changedUse(steps: readonly StepText[], change: Repin['change']): number
 const withUses = <T extends StepText>(steps: readonly T[], change: Repin['change']): T[] => steps.map((step) => (step.use ? { ...step, use: change(step.use) } : step))
 
 function repinCase(context: Context, own: CaseStored, { change, why }: Repin): number | null {
-  const { tx, now } = context
-  const content = readContent(tx, workingCopy(tx, own.id))
+  const content = readContent(context.tx, workingCopy(context.tx, own.id))
   const from = changedUse(content.steps, change)
   if (from === null) return null
-  // What was typed and not yet cut stays a version of its own, so that this one says one thing.
-  cutFrom(context, own, '')
-  const next = { ...content, steps: withUses(content.steps, change) }
-  writeContent(tx, { id: workingCopy(tx, own.id).id, caseId: own.id }, next, fingerprint(fingerprintText(next)))
-  saveCase(tx, own.id, { updatedAt: now })
-  cutFrom(context, found(findCase(tx, context.project.id, own.number), `TC-${own.number}`), why)
+  rewriteCase(context, own, { ...content, steps: withUses(content.steps, change) }, why)
   return from
 }
 

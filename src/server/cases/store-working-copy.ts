@@ -1,11 +1,11 @@
 import type { storeWorkingCopy as contract } from '#core/cases/contract.ts'
-import { fingerprintText } from '#core/cases/steps.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findCase, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { ownStepIds } from '#db/cases/uses.ts'
-import { type Context, fingerprint, found } from '#server/http/context.ts'
+import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cleanedContent, contentAnswer } from './content.ts'
+import { stampOf } from './rewrite-case.ts'
 
 /** Stores the working copy as it is typed. It is refused when somebody else's typing came between: theirs is answered. */
 export function storeWorkingCopy(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
@@ -17,7 +17,7 @@ export function storeWorkingCopy(context: Context, { params, body }: Input<typeo
   const known = ownStepIds(tx, stored.id)
   if (body.content.steps.some(({ id }) => id !== null && !known.has(id))) throw new Refusal('invalid', 'A step belongs to another case; nothing was stored.')
   const content = cleanedContent(context, { ref: `TC-${params.ref}`, id: stored.id }, body.content)
-  const stamp = fingerprint(fingerprintText(content))
+  const stamp = stampOf(content)
   if (stamp !== working.fingerprint || content.steps.some(({ id }) => id === null)) {
     writeContent(tx, { id: working.id, caseId: stored.id }, content, stamp)
     saveCase(tx, stored.id, { steps: content.steps.length, updatedAt: now })

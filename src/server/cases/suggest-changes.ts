@@ -1,19 +1,19 @@
 import { z } from 'zod'
 import type { decideSuggestion as decideContract, readSuggestion as readContract, startSuggestion as startContract, storeSuggestion as storeContract } from '#core/cases/review-contract.ts'
 import { compareVersions } from '#core/cases/compare.ts'
-import type { CaseSheet } from '#core/cases/contract.ts'
-import { fingerprintText, parametersIn, type StepText, type VersionContent, versionName, withTexts } from '#core/cases/steps.ts'
+import { parametersIn, type StepText, type VersionContent, versionName, withTexts } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseById, findCase, readContent, saveCase, type StoredContent, versionById, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { addSuggestion, findSuggestion, saveSuggestion, type SuggestionStored } from '#db/cases/reviews.ts'
 import { tell } from '#db/talk/inbox.ts'
-import { type Context, fingerprint, found } from '#server/http/context.ts'
+import { type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { comparisonAnswer } from './compare-case.ts'
 import { contentAnswer } from './content.ts'
 import { cutFrom } from './cut-version.ts'
+import { stampOf } from './rewrite-case.ts'
 
 /** Steps name the place they have in the version the suggestion was made from; what a step inserts stays as it is there. */
 const kept = z.object({
@@ -46,13 +46,11 @@ function suggestionIn({ tx, project }: Context, id: number): { stored: Suggestio
   return { stored, base, content: { ...base, preconditions, steps: given, rows, parameters }, name: versionName(version.major ?? 0, version.minor ?? 0), number: own.number }
 }
 
-const stampOf = (content: VersionContent): string => fingerprint(fingerprintText(content))
-const answered = (content: VersionContent): CaseSheet['content'] => { const { steps, ...rest } = content; return { ...contentAnswer({ ...rest, steps: [] }), steps: steps.map(({ use, ...step }) => ({ ...step, ...(use && { use: { ...use, values: { ...use.values } } }) })) } }
 const readable = (content: VersionContent): VersionContent => ({ ...content, preconditions: plainText(content.preconditions), steps: content.steps.map((step) => withTexts(step, plainText)) })
 
 export function readSuggestion(context: Context, { params }: Input<typeof readContract>): Answer<typeof readContract> {
   const { stored, base, content, name, number } = suggestionIn(context, params.id)
-  return { id: stored.id, case: `TC-${number}`, version: name, mine: stored.personId === context.person.id, state: stored.state, note: stored.note, content: answered(content), contentStamp: stampOf(content), comparison: comparisonAnswer(compareVersions(readable(base), readable(content))) }
+  return { id: stored.id, case: `TC-${number}`, version: name, mine: stored.personId === context.person.id, state: stored.state, note: stored.note, content: contentAnswer(content), contentStamp: stampOf(content), comparison: comparisonAnswer(compareVersions(readable(base), readable(content))) }
 }
 
 /** Only who suggests writes, and only while nobody has decided. */
@@ -61,7 +59,7 @@ export function storeSuggestion(context: Context, { params, body }: Input<typeof
   const { stored, base, content, number } = suggestionIn(context, params.id)
   if (stored.personId !== person.id) throw new Refusal('not-allowed', 'Only who made a suggestion can change it.')
   if (stored.state !== 'Open') throw new Refusal('refused', `This suggestion was ${stored.state.toLowerCase()} already; make a new one.`)
-  if (body.content && body.stamp !== stampOf(content)) throw new Refusal('conflict', 'This suggestion was changed in another window; yours is kept here.', { current: { content: answered(content), stamp: stampOf(content) } })
+  if (body.content && body.stamp !== stampOf(content)) throw new Refusal('conflict', 'This suggestion was changed in another window; yours is kept here.', { current: { content: contentAnswer(content), stamp: stampOf(content) } })
   if (body.content) {
     const places = new Map(base.steps.map(({ id }, index) => [id, index]))
     const next: Kept = { preconditions: cleanHtml(body.content.preconditions), rows: body.content.rows, steps: body.content.steps.filter(({ action, expected, data }) => `${action}${expected}${data}`.trim() !== '').map(({ id, action, expected, data }) => ({ from: id === null ? null : (places.get(id) ?? null), action: cleanHtml(action), expected: cleanHtml(expected), data: cleanHtml(data) })) }
@@ -75,7 +73,7 @@ export function storeSuggestion(context: Context, { params, body }: Input<typeof
     context.change({ kind: 'case', id: stored.caseId, ref: `TC-${number}`, action: 'changes suggested', verdict: true })
   }
   const after = suggestionIn(context, stored.id).content
-  return { content: answered(after), stamp: stampOf(after), at: now }
+  return { content: contentAnswer(after), stamp: stampOf(after), at: now }
 }
 
 /** Taking puts it into the working copy; what stood there is kept as a version. */

@@ -1,11 +1,12 @@
 import type { mergeRequirements as mergeContract, splitRequirement as splitContract } from '#core/requirements/contract.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { wouldCycle } from '#core/requirements/outline.ts'
 import { sentencesOf } from '#core/requirements/requirement.ts'
 import { addAlias, addLink, endLink, openLinks } from '#db/cases/queries.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
-import { addRequirement, childIds, findRequirement, placeRequirement, requirementById, type RequirementStored, saveRequirement, setTargets, siblings, targetsOf } from '#db/requirements/queries.ts'
+import { addRequirement, childIds, findRequirement, outlinePlaces, placeRequirement, saveRequirement, setTargets, siblings, targetsOf } from '#db/requirements/queries.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -46,9 +47,10 @@ export function mergeRequirements(context: Context, { params, body }: Input<type
   const { tx, project, by, now } = context
   const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
   const taken = [...new Set(body.take)].map((key) => found(findRequirement(tx, project.id, Number(/^RQ-(\d+)$/i.exec(key.trim())?.[1] ?? 0)), key))
+  const places = outlinePlaces(tx, project.id)
   for (const each of taken) {
     if (each.id === own.id) throw new Refusal('invalid', `RQ-${own.number} cannot be merged into itself; nothing was changed.`)
-    if (isBelow(context, own, each.id)) throw new Refusal('refused', `RQ-${own.number} is below RQ-${each.number}; move it out first. Nothing was changed.`)
+    if (wouldCycle(places, each.id, own.id)) throw new Refusal('refused', `RQ-${own.number} is below RQ-${each.number}; move it out first. Nothing was changed.`)
   }
   let links = 0
   for (const each of taken) {
@@ -66,9 +68,4 @@ export function mergeRequirements(context: Context, { params, body }: Input<type
   saveRequirement(tx, own, { text }, by)
   context.change({ kind: 'requirement', id: own.id, ref: `RQ-${own.number}`, action: 'merged', detail: { took: [null, taken.map(({ number }) => `RQ-${number}`)] } })
   return { links, taken: taken.map(({ number }) => `RQ-${number}`) }
-}
-
-function isBelow({ tx, project }: Context, own: RequirementStored, above: number): boolean {
-  for (let at: RequirementStored | undefined = own; at; at = at.parentId === null ? undefined : requirementById(tx, project.id, at.parentId)) if (at.parentId === above) return true
-  return false
 }
