@@ -7,10 +7,11 @@ import { addFiles } from './files.ts'
 import { addFixture } from './fixture.ts'
 import { addKeep } from './keep.ts'
 import { addServe } from './serve.ts'
+import { addTechniques } from './techniques.ts'
 import { addToken } from './token.ts'
 
 const program = new Command('rovant').description('Design, plan, execute and report tests.').version(version).exitOverride().showHelpAfterError('(--help tells more)')
-for (const add of [addServe, addFiles, addCoverage, addKeep, addToken, addFixture, addBench]) add(program)
+for (const add of [addServe, addFiles, addCoverage, addKeep, addToken, addTechniques, addFixture, addBench]) add(program)
 
 try {
   await program.parseAsync()

@@ -1,0 +1,161 @@
+import { type FieldProblem, Refusal } from '#core/lib/refusal.ts'
+import { type Block, Blocks } from './blocks.ts'
+import { fewestBlocks } from './merge-rules.ts'
+import type { DecisionRule, DecisionsModel, Notice } from './models.ts'
+
+export type Combination = Readonly<Record<string, string>>
+export type ValueBlock = Readonly<Record<string, readonly string[]>>
+
+export interface DecisionCase {
+  readonly when: Combination
+  readonly then: DecisionRule['then']
+  readonly rule: number
+}
+
+export interface DecisionsAnswer {
+  readonly complete: boolean
+  /** Possible ones. */
+  readonly combinations: number
+  readonly missing: readonly ValueBlock[]
+  readonly conflicts: readonly { readonly rules: readonly [number, number]; readonly example: Combination }[]
+  /** Rules that can all be dropped together without changing anything. */
+  readonly redundant: readonly number[]
+  readonly merged: readonly DecisionRule[] | null
+  readonly cases: readonly DecisionCase[]
+  readonly notices: readonly Notice[]
+}
+
+/** More conflicts than this are not listed one by one. */
+const mostConflicts = 1000
+const mostMissing = 20_000
+
+interface Table {
+  readonly names: readonly string[]
+  /** Values that every rule treats alike stand as one; for each condition the groups, each with the person's values. */
+  readonly groups: readonly (readonly (readonly string[])[])[]
+  readonly blocks: Blocks
+  readonly rules: readonly Block[]
+  readonly impossible: readonly Block[]
+}
+
+function tableOf(model: DecisionsModel): Table {
+  const problems: FieldProblem[] = []
+  const names = Object.keys(model.conditions)
+  if (names.length === 0) problems.push({ field: 'conditions', message: 'The table has no conditions yet. Write one, such as resident: yes, no.' })
+  for (const [name, values] of Object.entries(model.conditions)) {
+    const twice = values.find((value, at) => values.indexOf(value) !== at)
+    if (twice !== undefined) problems.push({ field: `conditions.${name}[${values.lastIndexOf(twice)}]`, message: `${name} has the value ${twice} twice.` })
+  }
+  const check = (terms: ValueBlock, path: string): void => {
+    for (const [name, values] of Object.entries(terms)) {
+      if (!names.includes(name)) problems.push({ field: `${path}.${name}`, message: `There is no condition ${name}.` })
+      else if (values.length === 0) problems.push({ field: `${path}.${name}`, message: `${name} has no value here; leave the condition out for any.` })
+      for (const value of values) if (names.includes(name) && !model.conditions[name]!.includes(value)) problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
+    }
+  }
+  model.rules.forEach(({ when }, at) => check(when, `rules[${at}].when`))
+  model.impossible.forEach((terms, at) => check(terms, `impossible[${at}]`))
+  if (problems.length > 0) throw new Refusal('invalid', `The table cannot be checked: ${problems[0]!.message}`, { fields: problems })
+  const terms = [...model.rules.map(({ when }) => when), ...model.impossible]
+  const groups = names.map((name) => {
+    const alike = new Map<string, string[]>()
+    for (const value of model.conditions[name]!) {
+      const signature = terms.map((each) => (each[name] === undefined || each[name].includes(value) ? '1' : '0')).join('')
+      alike.set(signature, [...(alike.get(signature) ?? []), value])
+    }
+    return [...alike.values()]
+  })
+  const blocks = new Blocks(groups.map((own) => own.map(({ length }) => length)))
+  const blockOf = (term: ValueBlock): Block => blocks.of(names.map((name, condition) => groups[condition]!.flatMap((group, at) => (term[name] === undefined || term[name].includes(group[0]!) ? [at] : []))))
+  return { names, groups, blocks, rules: model.rules.map(({ when }) => blockOf(when)), impossible: model.impossible.map(blockOf) }
+}
+
+const valuesOf = ({ names, groups, blocks }: Table, block: Block): ValueBlock => Object.fromEntries(names.map((name, condition) => [name, blocks.values(block, condition).flatMap((at) => groups[condition]![at]!)]))
+const exampleOf = (table: Table, block: Block): Combination => Object.fromEntries(Object.entries(valuesOf(table, block)).map(([name, values]) => [name, values[0]!]))
+
+/** What a rule leads to, in one text: rules lead to the same when these are the same. */
+export const outcomeText = (then: DecisionRule['then']): string => Object.entries(then).sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, value]) => `${name}: ${String(value)}`).join(', ')
+
+/** A condition of a rule without those that may have any value. */
+export function whenOf(model: DecisionsModel, block: ValueBlock): ValueBlock {
+  return Object.fromEntries(Object.entries(block).filter(([name, values]) => values.length < model.conditions[name]!.length))
+}
+
+/**
+ * What a decision table says of all combinations of its conditions: which no rule answers, which two rules answer differently,
+ * which rules say nothing of their own, and the fewest rules that mean the same. Combinations are never listed one by one but
+ * cut into blocks, so that a million of them are answered like a hundred.
+ */
+export function decisions(model: DecisionsModel): DecisionsAnswer {
+  const table = tableOf(model)
+  const { blocks, rules, impossible } = table
+  const notices: Notice[] = []
+  const combinations = [...blocks.left(blocks.full, impossible)].reduce((sum, block) => sum + blocks.size(block), 0)
+  if (combinations === 0) notices.push({ at: 'impossible', message: 'Every combination is marked as impossible.' })
+  const missing: ValueBlock[] = []
+  let missed = 0
+  for (const block of blocks.left(blocks.full, [...rules, ...impossible])) {
+    missed++
+    if (missing.length < mostMissing) missing.push(valuesOf(table, block))
+  }
+  if (missed > missing.length) notices.push({ at: 'rules', message: `${missed} blocks are missing; the first ${missing.length} are listed.` })
+  const outcomes = model.rules.map(({ then }) => outcomeText(then))
+  const conflicts: DecisionsAnswer['conflicts'][number][] = []
+  for (let a = 0; a < rules.length && conflicts.length <= mostConflicts; a++)
+    for (let b = a + 1; b < rules.length && conflicts.length <= mostConflicts; b++) {
+      const met = outcomes[a] === outcomes[b] ? null : blocks.meet(rules[a]!, rules[b]!)
+      const example = met ? blocks.first(met, impossible) : null
+      if (example) conflicts.push({ rules: [a, b], example: exampleOf(table, example) })
+    }
+  if (conflicts.length > mostConflicts) notices.push({ at: 'rules', message: `More than ${mostConflicts} pairs of rules conflict; the rest is not listed.` })
+  const kept = new Set(rules.keys())
+  const bySize = [...rules.keys()].sort((a, b) => blocks.size(rules[a]!) - blocks.size(rules[b]!) || b - a)
+  for (const at of bySize) {
+    const others = [...kept].filter((other) => other !== at && outcomes[other] === outcomes[at]).map((other) => rules[other]!)
+    if (blocks.covered(rules[at]!, [...others, ...impossible])) kept.delete(at)
+  }
+  const redundant = [...rules.keys()].filter((at) => !kept.has(at))
+  return {
+    complete: missed === 0, combinations, missing, conflicts, redundant, merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept), cases: casesOf(model, table, notices), notices,
+  }
+}
+
+function mergedRules(model: DecisionsModel, table: Table, outcomes: readonly string[], kept: ReadonlySet<number>): DecisionRule[] {
+  const { blocks, rules, impossible } = table
+  return [...new Set(outcomes)].flatMap((outcome) => {
+    const own = [...kept].filter((at) => outcomes[at] === outcome).sort((a, b) => a - b)
+    if (own.length === 0) return []
+    return fewestBlocks(blocks, own.map((at) => rules[at]!), impossible).map((block) => ({ when: Object.fromEntries(Object.entries(whenOf(model, valuesOf(table, block))).map(([name, values]) => [name, [...values]])), then: model.rules[own[0]!]!.then }))
+  })
+}
+
+/** For each rule a combination that it alone answers, where there is one, else any possible one. */
+function casesOf(model: DecisionsModel, table: Table, notices: Notice[]): DecisionCase[] {
+  const { blocks, rules, impossible } = table
+  return rules.flatMap((rule, at) => {
+    const alone = blocks.first(rule, [...impossible, ...rules.filter((_, other) => other !== at)]) ?? blocks.first(rule, impossible)
+    if (alone) return [{ when: exampleOf(table, alone), then: model.rules[at]!.then, rule: at }]
+    notices.push({ at: `rules[${at}]`, message: `Rule ${at + 1} can never apply: all of its combinations are impossible.` })
+    return []
+  })
+}
+
+/** One case for every possible combination that a rule answers, the first such rule; at most `most` of them. */
+export function casesPerCombination(model: DecisionsModel, most: number): DecisionCase[] {
+  const { names, rules } = { names: Object.keys(model.conditions), rules: model.rules }
+  const holds = (terms: ValueBlock, row: Combination): boolean => Object.entries(terms).every(([name, values]) => values.includes(row[name]!))
+  const found: DecisionCase[] = []
+  const walk = (row: Combination, at: number): void => {
+    if (found.length >= most) return
+    const name = names[at]
+    if (name !== undefined) {
+      for (const value of model.conditions[name]!) walk({ ...row, [name]: value }, at + 1)
+      return
+    }
+    const rule = rules.findIndex(({ when }) => holds(when, row))
+    if (rule >= 0 && !model.impossible.some((terms) => holds(terms, row))) found.push({ when: row, then: rules[rule]!.then, rule })
+  }
+  tableOf(model)
+  walk({}, 0)
+  return found
+}
