@@ -1,9 +1,5 @@
-import { Refusal } from '#core/lib/refusal.ts'
-
 /** For each condition the values it may have, as bits; every condition has words of its own. */
 export type Block = Int32Array
-
-const mostSteps = 400_000
 
 const bits = (word: number): number => {
   let rest = word - ((word >>> 1) & 0x55555555)
@@ -11,7 +7,7 @@ const bits = (word: number): number => {
   return (((rest + (rest >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24
 }
 
-/** Sets of combinations that are products of sets of values, and what is left of one when others are taken away. */
+/** Sets of combinations that are products of sets of values. */
 export class Blocks {
   readonly #starts: readonly number[]
   readonly words: number
@@ -33,9 +29,14 @@ export class Blocks {
   of(values: readonly (readonly number[])[]): Block {
     const block = new Int32Array(this.words)
     values.forEach((own, condition) => {
-      for (const value of own) block[this.#starts[condition]! + (value >> 5)]! |= 1 << (value & 31)
+      for (const value of own) this.add(block, condition, value)
     })
     return block
+  }
+
+  /** Lets a block have one more value of a condition. */
+  add(block: Block, condition: number, value: number): void {
+    block[this.#starts[condition]! + (value >> 5)]! |= 1 << (value & 31)
   }
 
   has(block: Block, condition: number, value: number): boolean {
@@ -60,15 +61,6 @@ export class Blocks {
     return met
   }
 
-  meets(a: Block, b: Block): boolean {
-    for (let condition = 0; condition < this.conditions; condition++) {
-      let any = 0
-      for (let word = this.#starts[condition]!; word < this.#starts[condition + 1]!; word++) any |= a[word]! & b[word]!
-      if (any === 0) return false
-    }
-    return true
-  }
-
   contains(outer: Block, inner: Block): boolean {
     for (let word = 0; word < this.words; word++) if ((inner[word]! & ~outer[word]!) !== 0) return false
     return true
@@ -79,49 +71,6 @@ export class Blocks {
     const other = block.slice()
     for (let word = this.#starts[condition]!; word < this.#starts[condition + 1]!; word++) other[word] = values[word]!
     return other
-  }
-
-  /** Whether a block leaves out values of a condition that another has. */
-  #narrows(block: Block, condition: number, than: Block): boolean {
-    for (let word = this.#starts[condition]!; word < this.#starts[condition + 1]!; word++) if ((than[word]! & ~block[word]!) !== 0) return true
-    return false
-  }
-
-  /**
-   * What is left of a block when others are taken away, as disjoint blocks. The block is split by the condition that most of
-   * the others narrow, and values that all of them treat alike stay together.
-   * Source: the disjoint sharp operation, S. J. Hong, R. G. Cain, D. L. Ostapko, IBM Journal of Research and Development 18 (1974).
-   */
-  *left(block: Block, others: readonly Block[], spent = { steps: 0 }): Generator<Block> {
-    if (++spent.steps > mostSteps) throw new Refusal('too-large', 'The table is too tangled to be answered: its rules cut the combinations into too many pieces. Write fewer conditions or rules.', { fields: [{ field: 'rules', message: 'too many pieces' }] })
-    const near = others.filter((other) => this.meets(other, block))
-    if (near.length === 0) {
-      yield block
-      return
-    }
-    if (near.some((other) => this.contains(other, block))) return
-    const narrowing = this.weights.map((_, condition) => near.reduce((sum, other) => sum + (this.#narrows(other, condition, block) ? 1 : 0), 0))
-    const condition = narrowing.indexOf(Math.max(...narrowing))
-    const groups = new Map<string, number[]>()
-    for (const value of this.values(block, condition)) {
-      const alike = near.map((other) => (this.has(other, condition, value) ? '1' : '0')).join('')
-      const group = groups.get(alike)
-      if (group) group.push(value)
-      else groups.set(alike, [value])
-    }
-    for (const [alike, group] of groups) {
-      const values = this.of(this.weights.map((_, each) => (each === condition ? group : [])))
-      yield* this.left(this.with(block, condition, values), near.filter((_, at) => alike[at] === '1'), spent)
-    }
-  }
-
-  covered(block: Block, by: readonly Block[]): boolean {
-    return this.left(block, by).next().done === true
-  }
-
-  first(block: Block, without: readonly Block[]): Block | null {
-    const step = this.left(block, without).next()
-    return step.done ? null : step.value
   }
 
   /** How many conditions have all of their values. */

@@ -1,5 +1,6 @@
 import { type FieldProblem, Refusal } from '#core/lib/refusal.ts'
 import { type Block, Blocks } from './blocks.ts'
+import { Diagrams } from './diagram.ts'
 import { fewestBlocks } from './merge-rules.ts'
 import type { DecisionRule, DecisionsModel, Notice } from './models.ts'
 
@@ -34,6 +35,7 @@ interface Table {
   /** Values that every rule treats alike stand as one; for each condition the groups, each with the person's values. */
   readonly groups: readonly (readonly (readonly string[])[])[]
   readonly blocks: Blocks
+  readonly sets: Diagrams
   readonly rules: readonly Block[]
   readonly impossible: readonly Block[]
 }
@@ -43,8 +45,11 @@ function tableOf(model: DecisionsModel): Table {
   const names = Object.keys(model.conditions)
   if (names.length === 0) problems.push({ field: 'conditions', message: 'The table has no conditions yet. Write one, such as resident: yes, no.' })
   for (const [name, values] of Object.entries(model.conditions)) {
-    const twice = values.find((value, at) => values.indexOf(value) !== at)
-    if (twice !== undefined) problems.push({ field: `conditions.${name}[${values.lastIndexOf(twice)}]`, message: `${name} has the value ${twice} twice.` })
+    const seen = new Set<string>()
+    values.forEach((value, at) => {
+      if (seen.has(value)) problems.push({ field: `conditions.${name}[${at}]`, message: `${name} has the value ${value} twice.` })
+      seen.add(value)
+    })
   }
   const check = (terms: ValueBlock, path: string): void => {
     for (const [name, values] of Object.entries(terms)) {
@@ -67,11 +72,11 @@ function tableOf(model: DecisionsModel): Table {
   })
   const blocks = new Blocks(groups.map((own) => own.map(({ length }) => length)))
   const blockOf = (term: ValueBlock): Block => blocks.of(names.map((name, condition) => groups[condition]!.flatMap((group, at) => (term[name] === undefined || term[name].includes(group[0]!) ? [at] : []))))
-  return { names, groups, blocks, rules: model.rules.map(({ when }) => blockOf(when)), impossible: model.impossible.map(blockOf) }
+  return { names, groups, blocks, sets: new Diagrams(blocks), rules: model.rules.map(({ when }) => blockOf(when)), impossible: model.impossible.map(blockOf) }
 }
 
 const valuesOf = ({ names, groups, blocks }: Table, block: Block): ValueBlock => Object.fromEntries(names.map((name, condition) => [name, blocks.values(block, condition).flatMap((at) => groups[condition]![at]!)]))
-const exampleOf = (table: Table, block: Block): Combination => Object.fromEntries(Object.entries(valuesOf(table, block)).map(([name, values]) => [name, values[0]!]))
+const exampleOf = ({ names, groups }: Table, values: readonly number[]): Combination => Object.fromEntries(names.map((name, condition) => [name, groups[condition]![values[condition]!]![0]!]))
 
 /** What a rule leads to, in one text: rules lead to the same when these are the same. */
 export const outcomeText = (then: DecisionRule['then']): string => Object.entries(then).sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, value]) => `${name}: ${String(value)}`).join(', ')
@@ -83,57 +88,61 @@ export function whenOf(model: DecisionsModel, block: ValueBlock): ValueBlock {
 
 /**
  * What a decision table says of all combinations of its conditions: which no rule answers, which two rules answer differently,
- * which rules say nothing of their own, and the fewest rules that mean the same. Combinations are never listed one by one but
- * cut into blocks, so that a million of them are answered like a hundred.
+ * which rules say nothing of their own, and the fewest rules that mean the same. Combinations are never listed one by one: sets
+ * of them are decision diagrams, so that a million are answered like a hundred.
  */
 export function decisions(model: DecisionsModel): DecisionsAnswer {
   const table = tableOf(model)
-  const { blocks, rules, impossible } = table
+  const { blocks, sets, rules, impossible } = table
   const notices: Notice[] = []
-  const combinations = [...blocks.left(blocks.full, impossible)].reduce((sum, block) => sum + blocks.size(block), 0)
+  const never = sets.union(impossible)
+  const combinations = sets.count(sets.without(1, never))
   if (combinations === 0) notices.push({ at: 'impossible', message: 'Every combination is marked as impossible.' })
   const missing: ValueBlock[] = []
-  let missed = 0
-  for (const block of blocks.left(blocks.full, [...rules, ...impossible])) {
-    missed++
-    if (missing.length < mostMissing) missing.push(valuesOf(table, block))
+  const open = sets.without(sets.without(1, never), sets.union(rules))
+  for (const block of sets.parts(open)) {
+    if (missing.push(valuesOf(table, block)) < mostMissing) continue
+    notices.push({ at: 'rules', message: `${sets.count(open)} combinations are missing; the first ${mostMissing} blocks of them are listed.` })
+    break
   }
-  if (missed > missing.length) notices.push({ at: 'rules', message: `${missed} blocks are missing; the first ${missing.length} are listed.` })
   const outcomes = model.rules.map(({ then }) => outcomeText(then))
   const conflicts: DecisionsAnswer['conflicts'][number][] = []
   for (let a = 0; a < rules.length && conflicts.length <= mostConflicts; a++)
     for (let b = a + 1; b < rules.length && conflicts.length <= mostConflicts; b++) {
       const met = outcomes[a] === outcomes[b] ? null : blocks.meet(rules[a]!, rules[b]!)
-      const example = met ? blocks.first(met, impossible) : null
+      const example = met ? sets.outside(never, met) : null
       if (example) conflicts.push({ rules: [a, b], example: exampleOf(table, example) })
     }
   if (conflicts.length > mostConflicts) notices.push({ at: 'rules', message: `More than ${mostConflicts} pairs of rules conflict; the rest is not listed.` })
-  const kept = new Set(rules.keys())
-  const bySize = [...rules.keys()].sort((a, b) => blocks.size(rules[a]!) - blocks.size(rules[b]!) || b - a)
-  for (const at of bySize) {
-    const others = [...kept].filter((other) => other !== at && outcomes[other] === outcomes[at]).map((other) => rules[other]!)
-    if (blocks.covered(rules[at]!, [...others, ...impossible])) kept.delete(at)
+  const redundant: number[] = []
+  for (const outcome of new Set(outcomes)) {
+    const own = [...rules.keys()].filter((at) => outcomes[at] === outcome).sort((a, b) => blocks.size(rules[a]!) - blocks.size(rules[b]!) || b - a)
+    const idle = sets.idle(own.map((at) => rules[at]!), never)
+    redundant.push(...own.filter((_, at) => idle[at]))
   }
-  const redundant = [...rules.keys()].filter((at) => !kept.has(at))
+  redundant.sort((a, b) => a - b)
+  const kept = new Set([...rules.keys()].filter((at) => !redundant.includes(at)))
   return {
-    complete: missed === 0, combinations, missing, conflicts, redundant, merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept), cases: casesOf(model, table, notices), notices,
+    complete: open === 0, combinations, missing, conflicts, redundant, merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept), cases: casesOf(model, table, notices), notices,
   }
 }
 
 function mergedRules(model: DecisionsModel, table: Table, outcomes: readonly string[], kept: ReadonlySet<number>): DecisionRule[] {
-  const { blocks, rules, impossible } = table
+  const { sets, rules, impossible } = table
   return [...new Set(outcomes)].flatMap((outcome) => {
     const own = [...kept].filter((at) => outcomes[at] === outcome).sort((a, b) => a - b)
     if (own.length === 0) return []
-    return fewestBlocks(blocks, own.map((at) => rules[at]!), impossible).map((block) => ({ when: Object.fromEntries(Object.entries(whenOf(model, valuesOf(table, block))).map(([name, values]) => [name, [...values]])), then: model.rules[own[0]!]!.then }))
+    return fewestBlocks(sets, own.map((at) => rules[at]!), impossible).map((block) => ({ when: Object.fromEntries(Object.entries(whenOf(model, valuesOf(table, block))).map(([name, values]) => [name, [...values]])), then: model.rules[own[0]!]!.then }))
   })
 }
 
 /** For each rule a combination that it alone answers, where there is one, else any possible one. */
 function casesOf(model: DecisionsModel, table: Table, notices: Notice[]): DecisionCase[] {
-  const { blocks, rules, impossible } = table
+  const { sets, rules, impossible } = table
+  const never = sets.union(impossible)
+  const others = sets.others(rules)
   return rules.flatMap((rule, at) => {
-    const alone = blocks.first(rule, [...impossible, ...rules.filter((_, other) => other !== at)]) ?? blocks.first(rule, impossible)
+    const alone = sets.outside(sets.either(others[at]!, never), rule) ?? sets.outside(never, rule)
     if (alone) return [{ when: exampleOf(table, alone), then: model.rules[at]!.then, rule: at }]
     notices.push({ at: `rules[${at}]`, message: `Rule ${at + 1} can never apply: all of its combinations are impossible.` })
     return []

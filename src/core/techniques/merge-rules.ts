@@ -1,4 +1,5 @@
 import type { Block, Blocks } from './blocks.ts'
+import type { Diagrams } from './diagram.ts'
 
 /** Beyond these the exact way would take too long, and rules are widened one by one instead. */
 const mostPrimes = 400
@@ -12,22 +13,22 @@ const mostBranches = 100_000
  * Bell System Technical Journal 35 (1956), for the exact way; R. K. Brayton and others, "Logic Minimization Algorithms for
  * VLSI Synthesis" (1984), for the other.
  */
-export function fewestBlocks(blocks: Blocks, on: readonly Block[], ignored: readonly Block[]): Block[] {
-  const points = pointsOf(blocks, on, ignored)
+export function fewestBlocks(sets: Diagrams, on: readonly Block[], ignored: readonly Block[]): Block[] {
+  const { blocks } = sets
+  const points = pointsOf(sets, on, ignored)
   const largest = points ? primes(blocks, [...on, ...ignored]) : null
   const exact = points && largest ? smallestCover(blocks, points, largest) : null
-  return exact ?? widened(blocks, on, ignored)
+  return exact ?? widened(sets, on, ignored)
 }
 
 /** Every single combination that has to be held, or `null` when they are too many. */
-function pointsOf(blocks: Blocks, on: readonly Block[], ignored: readonly Block[]): Block[] | null {
+function pointsOf(sets: Diagrams, on: readonly Block[], ignored: readonly Block[]): Block[] | null {
   const points: Block[] = []
-  for (const [at, block] of on.entries())
-    for (const part of blocks.left(block, [...ignored, ...on.slice(0, at)])) {
-      const single = singles(blocks, part, mostPoints - points.length)
-      if (!single) return null
-      points.push(...single)
-    }
+  for (const part of sets.parts(sets.without(sets.union(on), sets.union(ignored)))) {
+    const single = singles(sets.blocks, part, mostPoints - points.length)
+    if (!single) return null
+    points.push(...single)
+  }
   return points
 }
 
@@ -111,28 +112,22 @@ function apart(open: readonly (readonly number[])[]): number {
   return count
 }
 
-function widened(blocks: Blocks, on: readonly Block[], ignored: readonly Block[]): Block[] {
-  const inside = [...on, ...ignored]
-  let wide = on.map((block) => {
+function widened(sets: Diagrams, on: readonly Block[], ignored: readonly Block[]): Block[] {
+  const { blocks } = sets
+  const inside = sets.either(sets.union(on), sets.union(ignored))
+  const wide = new Map<string, Block>()
+  const places = Array.from({ length: blocks.conditions }, (_, condition) => blocks.values(blocks.full, condition).map((value) => ({ condition, value }))).flat()
+  for (const block of on) {
     let now = block
-    for (let condition = 0; condition < blocks.conditions; condition++) {
-      const whole = blocks.with(now, condition, blocks.full)
-      if (blocks.covered(whole, inside)) {
-        now = whole
-        continue
-      }
-      for (const value of blocks.values(whole, condition)) {
-        if (blocks.has(now, condition, value)) continue
-        const more = blocks.with(now, condition, now.map((word, at) => word | blocks.of(blocks.weights.map((_, each) => (each === condition ? [value] : [])))[at]!))
-        if (blocks.covered(more, inside)) now = more
-      }
+    for (const { condition, value } of places) {
+      if (blocks.has(now, condition, value)) continue
+      const more = now.slice()
+      blocks.add(more, condition, value)
+      if (sets.covers(inside, more)) now = more
     }
-    return now
-  })
-  wide = wide.filter((block, at) => !wide.some((other, each) => each !== at && blocks.contains(other, block) && (each < at || !blocks.contains(block, other))))
-  for (const block of [...wide].sort((a, b) => blocks.size(a) - blocks.size(b))) {
-    const others = wide.filter((other) => other !== block)
-    if (blocks.covered(block, [...others, ...ignored])) wide = others
+    wide.set(now.join(), now)
   }
-  return wide
+  const bySize = [...wide.values()].sort((a, b) => blocks.size(a) - blocks.size(b))
+  const idle = sets.idle(bySize, sets.union(ignored))
+  return bySize.filter((_, at) => !idle[at])
 }
