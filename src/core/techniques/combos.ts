@@ -310,6 +310,17 @@ function negativeRows({ names, values, levels, solver }: CombosProblem, kept: Ke
   return { rows: found, notices }
 }
 
+/** How much of a model given rows answer, with nothing added: possible tuples and negative values, and those that stand in a row. */
+export function heldBy(problem: CombosProblem, existing: NonNullable<CombosOptions['existing']>): { readonly targets: number; readonly answered: number; readonly refused: readonly Notice[] } {
+  const base = ground(problem, 1)
+  const kept = keptRows(problem, existing)
+  const cover = new Cover(base.targets, base.required)
+  for (const row of kept.rows) cover.add(row)
+  const bad = problem.values.reduce((sum, all, column) => sum + all.length - problem.levels[column]!, 0)
+  const held = new Set(kept.negative.map((row) => row.findIndex((value, column) => value >= problem.levels[column]!)).map((column, at) => `${column}=${kept.negative[at]![column]!}`))
+  return { targets: base.tuples + bad, answered: base.tuples - cover.open + held.size, refused: kept.notices }
+}
+
 /** Runs a search to its end. */
 export function finished<T>(search: Generator<unknown, T>): T {
   for (;;) {

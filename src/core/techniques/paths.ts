@@ -298,10 +298,9 @@ export function statePathsFor(model: PathsModel, criterion: Criterion): PathsAns
   }
 }
 
-/** The targets of a criterion that walked paths cover, by names that outlive a change of the model. */
+/** The targets of a criterion that walked paths cover: states, transitions or pairs of them, by their indices. */
 export function targetsOn(model: PathsModel, paths: readonly (readonly number[])[], criterion: Criterion): Set<string> {
-  const names = (path: readonly number[]): string[] => path.map((at) => transitionText(model.transitions[at]!))
   if (criterion === 'states') return new Set([model.initial, ...paths.flatMap((path) => path.flatMap((at) => [model.transitions[at]!.from, model.transitions[at]!.to]))])
   if (criterion === 'transitions') return new Set(paths.flat().map(String))
-  return new Set(paths.flatMap((path) => names(path).slice(1).map((_, at) => `${path[at]!},${path[at + 1]!}`)))
+  return new Set(paths.flatMap((path) => path.slice(1).map((at, before) => `${path[before]!},${at}`)))
 }

@@ -12,6 +12,7 @@ import { addEvidence, assignItems, clockAttempt, commentStep, createRun, dealIte
 import { addComment, listComments, addFile, listAttachments, listInbox, readInbox, removeFile } from '#core/talk/contract.ts'
 import { createRoutine, createTable, createTemplate, cutRoutine, deleteRoutines, deleteTable, deleteTemplate, duplicateCases, extractRoutine, findAlike, findRepeats, holdRow, listRoutines, listTables, listTemplates, mergeCases, moveSteps, orderRoutines, readRoutine, readTable, releaseRow, repinUses, sendCases, splitCase, storeRoutine, unmergeCase, updateRoutine, updateTable, findSame } from '#core/cases/routine-contract.ts'
 import { decideSuggestion, readSuggestion, startSuggestion, storeSuggestion } from '#core/cases/review-contract.ts'
+import { acceptRows, createModel, decideRows, deleteModel, exportModel, listModelRevisions, readDesigned, readDrafting, restoreModel, tickChecklist, updateModel, writeChecklist } from '#core/techniques/contract.ts'
 import type { Contract } from '#core/lib/contract.ts'
 
 /** Everything that may be asked of the server, in the order of the areas: what the description and the permission matrix are made from. */
@@ -30,4 +31,5 @@ export const contracts: readonly Contract[] = [
   addComment, listComments, addFile, listAttachments, listInbox, readInbox, removeFile,
   createRoutine, createTable, createTemplate, cutRoutine, deleteRoutines, deleteTable, deleteTemplate, duplicateCases, extractRoutine, findAlike, findRepeats, holdRow, listRoutines, listTables, listTemplates, mergeCases, moveSteps, orderRoutines, readRoutine, readTable, releaseRow, repinUses, sendCases, splitCase, storeRoutine, unmergeCase, updateRoutine, updateTable, findSame,
   decideSuggestion, readSuggestion, startSuggestion, storeSuggestion,
+  acceptRows, createModel, decideRows, deleteModel, exportModel, listModelRevisions, readDesigned, readDrafting, restoreModel, tickChecklist, updateModel, writeChecklist,
 ]

@@ -1,0 +1,231 @@
+import { z } from 'zod'
+import { counted } from '#core/lib/figures.ts'
+import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundaries.ts'
+import { combosProblem } from './combos-model.ts'
+import { combine, type CombosAnswer, heldBy } from './combos.ts'
+import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
+import { boundariesModel, type BoundariesModel, combosModel, type CombosModel, type Criterion, criteria, decisionsModel, type DecisionsModel, type Notice, pathsModel, type PathsModel } from './models.ts'
+import { type PathsAnswer, statePathsFor, targetsOn, transitionText } from './paths.ts'
+
+/** A model of any technique, with what else decides its cases. */
+export const draftModel = z.discriminatedUnion('technique', [
+  z.object({ technique: z.literal('boundaries'), body: boundariesModel }),
+  z.object({ technique: z.literal('combos'), body: combosModel }),
+  z.object({ technique: z.literal('decisions'), body: decisionsModel, per: z.enum(['rule', 'combination']).default('rule') }),
+  z.object({ technique: z.literal('paths'), body: pathsModel, criterion: z.enum(criteria).default('transitions') }),
+])
+export type DraftModel = z.infer<typeof draftModel>
+export type DraftInput = z.input<typeof draftModel>
+
+/** What a case was accepted with: a value for each name; of a path its transitions as text, one a line, under `path`. */
+export type DraftRow = Readonly<Record<string, string>>
+
+export interface DraftStep {
+  readonly action: string
+  readonly expected: string
+}
+
+export interface Proposed {
+  readonly row: DraftRow
+  readonly why: string
+  /** Targets it answers that nothing before it does. */
+  readonly adds: number
+  readonly negative: boolean
+  readonly steps: readonly DraftStep[]
+}
+
+/** What has become of a row that was accepted: it still answers something, it is no longer possible, or others answer all it does. */
+export interface Standing {
+  readonly state: 'kept' | 'gone' | 'spare'
+  readonly why: string
+}
+
+export type DraftDetail = { readonly technique: 'boundaries'; readonly answer: BoundariesAnswer } | { readonly technique: 'combos'; readonly answer: CombosAnswer } | { readonly technique: 'decisions'; readonly answer: DecisionsAnswer } | { readonly technique: 'paths'; readonly answer: PathsAnswer }
+
+export interface DraftAnswer {
+  readonly proposed: readonly Proposed[]
+  /** In the order of the accepted rows. */
+  readonly standing: readonly Standing[]
+  readonly targets: number
+  /** Targets that accepted rows answer. */
+  readonly answered: number
+  /** What a target is called, for one and for many. */
+  readonly unit: readonly [one: string, many: string]
+  readonly notices: readonly Notice[]
+  readonly detail: DraftDetail
+}
+
+export interface DraftProgress {
+  /** Share of the targets that the rows hold so far. */
+  readonly covered: number
+  readonly rows: number
+  readonly answer?: DraftAnswer
+}
+
+const mostCombinationCases = 2000
+const tupleNames = ['', 'value', 'pair', 'triple', 'quadruple', 'quintuple', 'sextuple']
+
+/** Rows of value texts are the same when they say the same of every name. */
+export const sameRow = (a: DraftRow, b: DraftRow): boolean => Object.keys(a).length === Object.keys(b).length && Object.entries(a).every(([name, value]) => b[name] === value)
+
+/** Cells of a row that are no names of its model, as at `row.path`, stay out of titles and data. */
+export const rowText = (row: DraftRow): string => row['path'] === undefined ? Object.entries(row).map(([name, value]) => `${name} ${value}`).join(', ') : pathText(row['path'])
+
+const pathText = (path: string): string => {
+  const states = path.split('\n').map((line) => line.replace(/^.*→ /, ''))
+  return [/^(.*?) –/.exec(path)?.[1] ?? '', ...states].join(' → ')
+}
+
+/** A title by a pattern: `{name}` becomes the row's value, `{all}` the whole row, `{n}` its number. Unknown names stay as they are. */
+export const titleBy = (pattern: string, row: DraftRow, number: number): string =>
+  pattern.replace(/\{([^{}]+)\}/g, (whole, name: string) => (name === 'all' ? rowText(row) : name === 'n' ? String(number) : (row[name] ?? whole))).slice(0, 300)
+
+/**
+ * The cases a model yields beside those accepted from it, with a reason for each, and what has become of the accepted ones.
+ * A generator: combinations get better while it runs; the others answer at once.
+ */
+export function* draft(model: DraftModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
+  if (model.technique === 'combos') return yield* combosDraft(model.body, accepted)
+  const answer = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model.body, model.criterion, accepted)
+  yield { covered: 1, rows: answer.proposed.length, answer }
+  return answer
+}
+
+/** Targets of a model, and how many of them accepted rows answer: the coverage meter, without any search. */
+export function meter(model: DraftModel, accepted: readonly DraftRow[]): { readonly targets: number; readonly answered: number } {
+  if (model.technique === 'combos') return heldBy(combosProblem(model.body), accepted)
+  const { targets, answered } = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model.body, model.criterion, accepted)
+  return { targets, answered }
+}
+
+function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
+  const problem = combosProblem(body)
+  const names = problem.names
+  const held = heldBy(problem, accepted)
+  const refusal = new Map(held.refused.map(({ at, message }) => [Number(/\d+/.exec(at)?.[0]), message.replace(/^Row \d+ is not counted: /, '')]))
+  const standing = accepted.map((row, at): Standing => {
+    const missing = names.find((name) => row[name] === undefined)
+    if (refusal.has(at)) return { state: 'gone', why: refusal.get(at)! }
+    return { state: 'kept', why: missing ? `says nothing of ${missing}` : 'kept' }
+  })
+  const usable = accepted.filter((_, at) => !refusal.has(at))
+  const one = tupleNames[problem.strength]!
+  const finish = (answer: CombosAnswer): DraftAnswer => {
+    const ordinaryKept = usable.filter((row) => !names.some((name) => body.negative[name]?.includes(row[name] ?? ''))).length
+    const ends = answer.rows.length - answer.negative
+    const fresh = answer.rows.map((row, at) => ({ row, at })).filter(({ row, at }) => at >= ordinaryKept && !(at >= ends && usable.some((own) => sameRow(own, row))))
+    return {
+      proposed: fresh.map(({ row, at }): Proposed => {
+        const bad = at >= ends ? names.find((name) => body.negative[name]?.includes(row[name]!)) : undefined
+        return { row, adds: answer.adds[at]!, negative: bad !== undefined, why: bad ? `${bad} ${row[bad]!}, alone among ordinary values` : counted(answer.adds[at]!, `new ${one}`), steps: [{ action: `With ${rowText(row)}`, expected: bad ? `${row[bad]!} is refused` : '' }] }
+      }),
+      standing, targets: held.targets, answered: held.answered, unit: [one, `${one}s`], notices: answer.notices.filter(({ at }) => !at.startsWith('existing')), detail: { technique: 'combos', answer },
+    }
+  }
+  const search = combine(problem, { existing: usable })
+  for (;;) {
+    const step = search.next()
+    if (step.done) return finish(step.value)
+    const { covered, rows, answer } = step.value
+    yield { covered, rows, ...(answer && { answer: finish(answer) }) }
+  }
+}
+
+/** Proposals that answer something open, and which accepted rows still answer something of their own. */
+function against(accepted: readonly DraftRow[], of: { readonly goals: (row: DraftRow) => readonly string[] | string; readonly all: ReadonlySet<string> }): { readonly standing: Standing[]; readonly answered: Set<string> } {
+  const answered = new Set<string>()
+  const standing = accepted.map((row): Standing => {
+    const goals = of.goals(row)
+    if (typeof goals === 'string') return { state: 'gone', why: goals }
+    const own = goals.filter((goal) => of.all.has(goal))
+    const fresh = own.filter((goal) => !answered.has(goal)).length
+    for (const goal of own) answered.add(goal)
+    if (fresh > 0) return { state: 'kept', why: 'kept' }
+    return { state: 'spare', why: own.length === 0 ? 'answers nothing the model asks for now' : 'others answer all it does' }
+  })
+  return { standing, answered }
+}
+
+function boundariesDraft(body: BoundariesModel, accepted: readonly DraftRow[]): DraftAnswer {
+  const answer = boundaries(body)
+  const names = Object.keys(body.inputs)
+  const goal = (input: string, value: unknown): string => `${input}=${String(value)}`
+  const caseOf = new Map(answer.cases.map((each) => [goal(each.input, each.value), each]))
+  // An invalid value counts only where it stands alone.
+  const goals = (row: DraftRow): string[] | string => {
+    const unknown = Object.keys(row).find((name) => !names.includes(name))
+    if (unknown) return `there is no input ${unknown} any more`
+    const held = names.map((name) => caseOf.get(goal(name, row[name])))
+    const bad = held.filter((each) => each?.valid === false)
+    return bad.length > 1 ? [] : (bad.length === 1 ? bad : held).flatMap((each) => (each ? [goal(each.input, each.value)] : []))
+  }
+  const { standing, answered } = against(accepted, { goals, all: new Set(caseOf.keys()) })
+  const taken = new Set(answered)
+  const proposed = answer.rows.flatMap((full): Proposed[] => {
+    const row = Object.fromEntries(names.map((name) => [name, String(full[name])]))
+    const fresh = [goals(row)].flat().filter((each) => !taken.has(each))
+    for (const each of fresh) taken.add(each)
+    if (fresh.length === 0) return []
+    const held = fresh.map((each) => caseOf.get(each)!)
+    const first = full['invalid'] === null ? undefined : caseOf.get(goal(String(full['invalid']), full[String(full['invalid'])]))
+    return [{ row, adds: fresh.length, negative: first !== undefined, why: (first ? [first] : held).map((each) => `${each.input} ${each.value}: ${each.why}`).join('; '), steps: [{ action: `Enter ${names.map((name) => valueText(body, name, row[name]!)).join(', ')}`, expected: first ? `It is refused: ${first.input} ${first.value} is ${first.partition === null ? 'outside all partitions' : first.partition}` : acceptedAs(names.map((name) => caseOf.get(goal(name, row[name]))), names) }] }]
+  })
+  return { proposed, standing, targets: caseOf.size, answered: answered.size, unit: ['value', 'values'], notices: [], detail: { technique: 'boundaries', answer } }
+}
+
+const valueText = (body: BoundariesModel, name: string, value: string): string => `${name} ${value}${body.inputs[name]?.unit ? ` ${body.inputs[name].unit}` : ''}`
+const acceptedAs = (held: readonly (BoundaryCase | undefined)[], names: readonly string[]): string => `It is accepted: ${held.map((each, at) => `${names[at]!} as ${each?.partition ?? 'given'}`).join(', ')}`
+
+function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accepted: readonly DraftRow[]): DraftAnswer {
+  const answer = decisions(body)
+  const names = Object.keys(body.conditions)
+  const fits = (terms: Readonly<Record<string, readonly string[]>>, row: DraftRow): boolean => Object.entries(terms).every(([name, values]) => values.includes(row[name] ?? ''))
+  const cases: readonly DecisionCase[] = per === 'rule' ? answer.cases : casesPerCombination(body, mostCombinationCases)
+  const goalOf = (each: Pick<DecisionCase, 'when' | 'rule'>): string => (per === 'rule' ? String(each.rule) : JSON.stringify(names.map((name) => each.when[name])))
+  const goals = (row: DraftRow): string[] | string => {
+    const wrong = names.find((name) => !body.conditions[name]!.includes(row[name] ?? '')) ?? Object.keys(row).find((name) => !names.includes(name))
+    if (wrong) return row[wrong] === undefined ? `says nothing of ${wrong}` : `${wrong} ${row[wrong]} is not in the table any more`
+    if (body.impossible.some((terms) => fits(terms, row))) return 'is marked as impossible now'
+    const rules = body.rules.flatMap(({ when }, rule) => (fits(when, row) ? [rule] : []))
+    return rules.length === 0 ? [] : rules.map((rule) => goalOf({ when: row, rule }))
+  }
+  const { standing, answered } = against(accepted, { goals, all: new Set(cases.map(goalOf)) })
+  const taken = new Set(answered)
+  const proposed = cases.flatMap((each): Proposed[] => {
+    if (taken.has(goalOf(each))) return []
+    taken.add(goalOf(each))
+    return [{ row: each.when, adds: 1, negative: false, why: `rule ${each.rule + 1}: ${outcomeText(each.then) || 'no outcome'}`, steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(each.then) }] }]
+  })
+  const notices = [...answer.notices, ...(per === 'combination' && cases.length === mostCombinationCases ? [{ at: 'rules', message: `One case per combination stops at ${mostCombinationCases}; take one per rule.` }] : [])]
+  return { proposed, standing, targets: new Set(cases.map(goalOf)).size, answered: answered.size, unit: per === 'rule' ? ['rule', 'rules'] : ['combination', 'combinations'], notices, detail: { technique: 'decisions', answer } }
+}
+
+function pathsDraft(body: PathsModel, criterion: Criterion, accepted: readonly DraftRow[]): DraftAnswer {
+  const answer = statePathsFor(body, criterion)
+  const at = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
+  const walked = (row: DraftRow): number[] | string => {
+    const lines = (row['path'] ?? '').split('\n')
+    const lost = lines.find((line) => !at.has(line))
+    if (lost !== undefined) return `${lost} is not in the graph any more`
+    const path = lines.map((line) => at.get(line)!)
+    if (body.transitions[path[0]!]!.from !== body.initial) return `begins at ${body.transitions[path[0]!]!.from}, not at ${body.initial}`
+    if (body.final && body.final.length > 0 && !body.final.includes(body.transitions[path.at(-1)!]!.to)) return `ends at ${body.transitions[path.at(-1)!]!.to}, which is not final`
+    return path
+  }
+  const goals = (row: DraftRow): string[] | string => {
+    const path = walked(row)
+    return typeof path === 'string' ? path : [...targetsOn(body, [path], criterion)]
+  }
+  const all = targetsOn(body, answer.paths, criterion)
+  const { standing, answered } = against(accepted, { goals, all })
+  const taken = new Set(answered)
+  const unit = criterion === 'pairs' ? (['pair', 'pairs'] as const) : criterion === 'states' ? (['state', 'states'] as const) : (['transition', 'transitions'] as const)
+  const proposed = answer.paths.flatMap((path): Proposed[] => {
+    const fresh = [...targetsOn(body, [path], criterion)].filter((each) => !taken.has(each))
+    for (const each of fresh) taken.add(each)
+    if (fresh.length === 0) return []
+    const steps = path.map((index) => body.transitions[index]!)
+    return [{ row: { path: steps.map(transitionText).join('\n') }, adds: fresh.length, negative: false, why: counted(fresh.length, `new ${unit[0]}`), steps: steps.map(({ event, guard, to }) => ({ action: `${event || 'Go on'}${guard ? `, with ${guard}` : ''}`, expected: `The state is ${to}` })) }]
+  })
+  return { proposed, standing, targets: all.size, answered: answered.size, unit, notices: answer.notices, detail: { technique: 'paths', answer } }
+}

@@ -1,0 +1,47 @@
+import type { DesignedRow } from '#core/techniques/contract.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { meter } from '#core/techniques/draft.ts'
+import { type DesignOf, designs } from '#db/techniques/queries.ts'
+import type { Db } from '#db/open.ts'
+
+export interface DesignQuestions {
+  readonly designed: { readonly projectId: number; readonly number: number | null }
+}
+export interface DesignAnswers {
+  readonly designed: readonly DesignedRow[]
+}
+
+type Measured = Pick<DesignedRow['parts'][number], 'targets' | 'answered'>
+const units = { boundaries: 'values', combos: 'combinations', decisions: 'rules', paths: 'targets' } as const
+const mostKept = 2000
+
+/** Coverage meters of models: measured on the thread of the long reads, and kept while neither model nor rows change. */
+export function designJobs(db: Db): { readonly [K in keyof DesignQuestions]: (question: DesignQuestions[K]) => DesignAnswers[K] } {
+  const kept = new Map<string, Measured>()
+  const measure = ({ id, version, model, rows }: DesignOf['models'][number]): Measured => {
+    const key = `${id} ${version} ${JSON.stringify(rows)}`
+    const before = kept.get(key)
+    if (before) return before
+    if (kept.size > mostKept) kept.clear()
+    const measured = measured0(model, rows)
+    kept.set(key, measured)
+    return measured
+  }
+  return {
+    designed: ({ projectId, number }) => designs(db, projectId, number).map(({ id, number: own, models, checklist }) => {
+      const parts = models.map((model) => ({ model: model.id, technique: model.model.technique, name: model.name, unit: units[model.model.technique], ...measure(model) }))
+      return { id, key: `RQ-${own}`, parts, targets: parts.reduce((sum, { targets }) => sum + (targets ?? 0), 0), answered: parts.reduce((sum, { answered }) => sum + (answered ?? 0), 0), checklist }
+    }),
+  }
+}
+
+/** A model that cannot be measured as it stands has no figures, which is told from none. */
+function measured0(model: DesignOf['models'][number]['model'], rows: DesignOf['models'][number]['rows']): Measured {
+  try {
+    const { targets, answered } = meter(model, rows)
+    return { targets, answered }
+  } catch (error) {
+    if (error instanceof Refusal) return { targets: null, answered: null }
+    throw error
+  }
+}
