@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { bare } from '#core/lib/bare.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 
 /** Something about a model that a person has to know, at the place it is about (a path such as `parameters.device[2]`). */
@@ -12,7 +13,7 @@ const name = z.string().trim().min(1, 'a name may not be empty').max(most.name, 
 /** Values may be written as numbers or truth values; they are kept as words. */
 const value = z.union([z.string(), z.number(), z.boolean()]).transform((given) => String(given).trim()).pipe(name)
 const few = z.union([value.transform((one) => [one]), z.array(value)])
-const named = <T extends z.ZodType>(of: T) => z.record(name, of).refine((all) => Object.keys(all).length <= most.names, `at most ${most.names} names`)
+const named = <T extends z.ZodType>(of: T) => z.record(name, of).refine((all) => Object.keys(all).length <= most.names, `at most ${most.names} names`).transform((all) => bare(all))
 
 export const combosModel = z.object({
   parameters: named(z.array(value).max(most.values, `at most ${most.values.toLocaleString('en-GB')} values`)),
