@@ -21,6 +21,7 @@ import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { fillDepot } from './fill-depot.ts'
 import { fillReuse } from './fill-reuse.ts'
 import { fillFields } from './fill-fields.ts'
+import { fillTechniques } from './fill-techniques.ts'
 import { heroCases } from './hero-cases.ts'
 import { type DemoDefect, defects, openings, orphanCases, outline } from './outline.ts'
 import { parseOutline } from './parse-outline.ts'
@@ -75,6 +76,7 @@ function fill(tx: Tx, of: Filling): void {
   editLately(tx, frame, basis, of)
   fillFields(tx, frame.projectId, { cases: basis.cases, requirements: [...basis.requirements].map(([title, id]) => ({ id, title })), people: people.map(({ id }) => id), random: seeded(77), now: of.now })
   fillReuse(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases })
+  fillTechniques(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases, requirements: basis.requirements })
   fillDepot(tx, { now: of.now, emptyFingerprint: fingerprintOf(emptyContent) })
 }
 

@@ -321,6 +321,16 @@ export function heldBy(problem: CombosProblem, existing: NonNullable<CombosOptio
   return { targets: base.tuples + bad, answered: base.tuples - cover.open + held.size, refused: kept.notices }
 }
 
+/** The tuples that a row holds and no row before it does, as pairs of names and values; at most `most` of them. */
+export function tuplesAdded(problem: CombosProblem, before: readonly NamedRow[], row: NamedRow, most = 300): NamedRow[] {
+  const found: NamedRow[] = []
+  for (const subset of problem.subsets) {
+    const names = subset.map((column) => problem.names[column]!)
+    if (found.length < most && !before.some((other) => names.every((name) => other[name] === row[name]))) found.push(Object.fromEntries(names.map((name) => [name, row[name]!])))
+  }
+  return found
+}
+
 /** Runs a search to its end. */
 export function finished<T>(search: Generator<unknown, T>): T {
   for (;;) {

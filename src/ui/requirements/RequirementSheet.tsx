@@ -7,6 +7,7 @@ import { readCoverage } from '#core/reports/contract.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { type fetchOutside, type LinkedCase, readRequirement, type RequirementSheet, updateRequirement } from '#core/requirements/contract.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
+import { readDesigned } from '#core/techniques/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -49,7 +50,7 @@ function Sheet({ of }: { of: RequirementSheet }) {
   const [linking, setLinking] = useState(false)
   const [fetched, setFetched] = useState<OutputOf<typeof fetchOutside> | null>(null)
   const risky = of.risk !== null && of.risk >= 16
-  useKeys([{ id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'new-cases', keys: 'c', label: 'write cases', run: () => document.querySelector<HTMLElement>('#case-lines textarea')?.focus() }, ...(of.suspect > 0 ? [{ id: 'confirm', keys: 'k', label: 'confirm suspect link', run: () => { const first = of.linked.find(({ suspect }) => suspect); if (first) void links.confirm(first) } }] : [])])
+  useKeys([{ id: 'drafting', keys: 't', label: 'drafting table', run: () => location.assign(`/p/${key}/${of.key}/draft${scopeSearch(params)}`) }, { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'new-cases', keys: 'c', label: 'write cases', run: () => document.querySelector<HTMLElement>('#case-lines textarea')?.focus() }, ...(of.suspect > 0 ? [{ id: 'confirm', keys: 'k', label: 'confirm suspect link', run: () => { const first = of.linked.find(({ suspect }) => suspect); if (first) void links.confirm(first) } }] : [])])
   return (
     <Pictures about={of.key}>
       <RequirementThread of={of} />
@@ -68,6 +69,7 @@ function Sheet({ of }: { of: RequirementSheet }) {
         {of.suspect > 0 && <Suspect of={of} onConfirm={(each) => void links.confirm(each)} />}
         <RichText label="text of the requirement" html={of.text} placeholder="What must the product do? Write it here." onStore={(text) => void set({ text })} />
         <Figures of={of} />
+        <Designed of={of} />
         <section className={css['part']} onDragOver={(event) => { if (event.dataTransfer.types.includes('application/x-rovant-refs')) event.preventDefault() }} onDrop={(event) => { const refs = event.dataTransfer.getData('application/x-rovant-refs').split(',').filter((each) => /^TC-\d+$/.test(each)); if (refs.length > 0) void links.link(refs) }}>
           <div className={css['partHead']}><h3>Cases</h3><span><Button look="word" onClick={() => setLinking(!linking)}>link a case</Button></span></div>
           {linking && <LinkBox onLink={async (refs) => { if (await links.link(refs)) setLinking(false) }} />}
@@ -128,6 +130,23 @@ function Figures({ of }: { of: RequirementSheet }) {
       <div className={css['figure']}><p>Passing</p><p><b>{shareText(passing.plain.recorded)}</b> as recorded</p><p className="quiet">{shareText(passing.plain.current)} current, {shareText(passing.plain.confident)} by confidence</p></div>
       {reasons.length > 0 && <p className="quiet">Stale because of {reasons.map(([reason, n]) => `${reason} (${counted(n, 'slot')})`).join(', ')}.</p>}
     </div>
+  )
+}
+
+/** What is designed by technique, and the way to the drafting table. */
+function Designed({ of }: { of: RequirementSheet }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const { data } = useAnswer(readDesigned, { params: { key }, query: { ref: of.key } }, { keep: true })
+  const row = data?.rows.find(({ id }) => id === of.id)
+  const to = `/p/${key}/${of.key}/draft`
+  return (
+    <p className={css['acts']}>
+      <span>Designed by technique:</span>
+      {row?.parts.map((part) => <a key={part.model} href={`${to}?model=${part.model}`}>{part.name} {part.targets === null ? 'cannot be computed yet' : `${part.answered} of ${part.targets} ${part.unit}`}</a>)}
+      {row && row.checklist.all > 0 && <a href={to}>checklist {row.checklist.done} of {row.checklist.all}</a>}
+      {(!row || row.parts.length === 0) && <a href={`${to}${scopeSearch(params)}`}>derive cases at the drafting table</a>}
+    </p>
   )
 }
 

@@ -1,0 +1,94 @@
+import { type Drafting, createModel, type ModelSheet, readDrafting, updateModel } from '#core/techniques/contract.ts'
+import type { DraftInput } from '#core/techniques/draft.ts'
+import { techniques, type Technique } from '#core/techniques/models.ts'
+import { call, sentenceOf } from '#ui/call.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { useKeys } from '#ui/kit/keys.ts'
+import { notify } from '#ui/kit/notices.tsx'
+import { go, scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { Checklist } from './Checklist.tsx'
+import css from './Drafting.module.css'
+import { ModelTable } from './ModelTable.tsx'
+import { readModelFile } from './model-file.ts'
+
+export const techniqueNames: Readonly<Record<Technique, string>> = { boundaries: 'Boundaries', combos: 'Combinations', decisions: 'Decision table', paths: 'State graph' }
+const blank: Readonly<Record<Technique, DraftInput>> = {
+  boundaries: { technique: 'boundaries', body: { inputs: {} } }, combos: { technique: 'combos', body: { parameters: {} } }, decisions: { technique: 'decisions', body: { conditions: {}, rules: [] } }, paths: { technique: 'paths', body: { initial: 'start', transitions: [] } },
+}
+
+export const DraftingPage = ({ initial, ...shell }: ShellProps & { initial: Drafting }) => <Shell {...shell}><Table initial={initial} /></Shell>
+
+function Table({ initial }: { initial: Drafting }) {
+  const { key, me, project } = useHere()
+  const { path, params } = useAddress()
+  const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.requirement.key
+  const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { initial, keep: true })
+  const creating = useWrite(createModel)
+  if (!data) return <p className={css['lost']} role="alert">{error ? sentenceOf(error) : ''}</p>
+  const role = project.people.find(({ id }) => id === me.id)?.role
+  const disabled = role === 'viewer'
+  const chosen = data.models.find(({ id }) => String(id) === params.get('model')) ?? data.models[0]
+  const open = (id: number) => go({ params: { model: String(id) } }, true)
+  const add = async (technique: Technique, of: { model: DraftInput; name: string } = { model: blank[technique], name: techniqueNames[technique] }) => {
+    const made = await creating.attempt({ params: { key, ref: data.requirement.key }, body: { name: of.name, model: of.model } })
+    if (made) open(made.id)
+  }
+  const readFile = async (file: File) => {
+    try {
+      const model = readModelFile(await file.text())
+      await add(model.technique, { model, name: file.name.replace(/\.json$/i, '').slice(0, 120) || techniqueNames[model.technique] })
+    } catch (problem) {
+      notify(`${file.name}: ${sentenceOf(problem)}`, { tone: 'problem' })
+    }
+  }
+  return (
+    <div className={css['page']}>
+      <div className={css['top']}>
+        <p className="quiet"><span>Drafting table · </span><a href={`/p/${key}/${data.requirement.key}${scopeSearch(params)}`}><span className="key">{data.requirement.key}</span> {data.requirement.title}</a></p>
+        <nav className={css['tabs']} aria-label="Models">
+          {data.models.map((model) => <a key={model.id} href={`?model=${model.id}`} aria-current={model.id === chosen?.id ? 'page' : undefined} onClick={(event) => { event.preventDefault(); open(model.id) }}>{model.name}</a>)}
+          {!disabled && techniques.filter((technique) => !data.models.some((model) => model.technique === technique)).map((technique) => <button key={technique} type="button" onClick={() => void add(technique)}>+ {techniqueNames[technique]}</button>)}
+          {!disabled && <label className={css['file']}>from a file<input type="file" accept=".json,application/json" className="hidden" onChange={({ target }) => { const [file] = target.files ?? []; if (file) void readFile(file); target.value = '' }} /></label>}
+        </nav>
+      </div>
+      {chosen ? <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} /> : <Empty disabled={disabled} onAdd={(technique) => void add(technique)} of={data} />}
+      <Changed of={data} sheet={chosen} />
+    </div>
+  )
+}
+
+const purposes: Readonly<Record<Technique, string>> = {
+  boundaries: 'Numbers, dates, lengths and sets in partitions: the values at their edges.', combos: 'Parameters and their values: few rows that hold every pair.', decisions: 'Conditions and rules: what is missing, contradicted or said twice.', paths: 'States and events: the shortest walks over every transition.',
+}
+
+function Empty({ disabled, onAdd, of }: { disabled: boolean; onAdd: (technique: Technique) => void; of: Drafting }) {
+  useKeys(disabled ? [] : techniques.map((technique, at) => ({ id: `draft-new-${technique}`, keys: String(at + 1), label: techniqueNames[technique].toLowerCase(), run: () => onAdd(technique) })))
+  return (
+    <div className={css['empty']}>
+      <div>
+        <h2>No model yet</h2>
+        <p className="quiet">Write down inputs, rules or states, and see the few cases that are enough, each with its reason.</p>
+        <ul>{techniques.map((technique) => <li key={technique}><Button disabled={disabled} onClick={() => onAdd(technique)}>{techniqueNames[technique]}</Button><span>{purposes[technique]}</span></li>)}</ul>
+        <Checklist of={of} disabled={disabled} />
+      </div>
+    </div>
+  )
+}
+
+/** The requirement was changed after the model was last held against it. */
+function Changed({ of, sheet }: { of: Drafting; sheet: ModelSheet | undefined }) {
+  const { key } = useHere()
+  if (!sheet || sheet.requirementRevision >= of.requirement.revision) return null
+  const fits = async () => {
+    try {
+      await call(updateModel, { params: { key, id: sheet.id }, version: sheet.version, body: { fits: true } })
+      notify(`${sheet.name} is held against revision ${of.requirement.revision}.`)
+    } catch (error) {
+      notify(sentenceOf(error), { tone: 'problem' })
+    }
+  }
+  return <p className={css['changed']} role="status">The requirement is at revision {of.requirement.revision}; this model was held against revision {sheet.requirementRevision}. <a href={`/p/${key}/${of.requirement.key}`}>See what changed</a>, change the model, or <Button look="word" onClick={() => void fits()}>the model still fits</Button></p>
+}

@@ -1,0 +1,81 @@
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { type ModelSheet, updateModel } from '#core/techniques/contract.ts'
+import { draftModel, type DraftModel } from '#core/techniques/draft.ts'
+import { linesOf, type Source, withLines } from '#core/techniques/lines.ts'
+import { call, CallProblem, sentenceOf } from '#ui/call.ts'
+import { notify } from '#ui/kit/notices.tsx'
+import { useHere } from '#ui/shell/here.ts'
+
+const storeAfter = 700
+
+/** A model as it is typed: stored as one types, on top of whatever was stored last; somebody else's newer one is told, never overwritten in silence. */
+export function useModel(sheet: ModelSheet, onStored: () => void) {
+  const { key } = useHere()
+  const [rest, setRest] = useState<DraftModel>(() => draftModel.parse(sheet.model))
+  const [source, setSource] = useState<Source>(() => (Object.keys(sheet.source).length > 0 ? sheet.source : linesOf(draftModel.parse(sheet.model))))
+  const [stored, setStored] = useState<{ readonly at: number | null; readonly problem: string | null }>({ at: sheet.updatedAt, problem: null })
+  const version = useRef(sheet.version)
+  const revision = useRef(sheet.revision)
+  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const storing = useRef(Promise.resolve())
+  const dirty = useRef(false)
+  const read = useMemo(() => withLines(rest, source), [rest, source])
+  const latest = useRef({ read, source })
+  latest.current = { read, source }
+  if (!dirty.current && sheet.version > version.current) version.current = sheet.version
+  revision.current = Math.max(revision.current, sheet.revision)
+
+  const store = async (leaving = false): Promise<void> => {
+    clearTimeout(waiting.current)
+    if (!dirty.current) return storing.current
+    dirty.current = false
+    const body = { model: latest.current.read.model, source: Object.fromEntries(Object.entries(latest.current.source).map(([section, lines]) => [section, [...lines]])) }
+    storing.current = storing.current.then(async () => {
+      try {
+        const answer = await call(updateModel, { params: { key, id: sheet.id }, version: version.current, body, keepalive: leaving })
+        version.current = answer.version
+        revision.current = answer.revision
+        setStored({ at: Date.now(), problem: null })
+        onStored()
+      } catch (error) {
+        dirty.current = true
+        setStored({ at: null, problem: sentenceOf(error) })
+        if (error instanceof CallProblem && error.problem.status === 412) notify(`${sentenceOf(error)} Open the page again to see it.`, { tone: 'problem' })
+      }
+    })
+    return storing.current
+  }
+  const later = () => {
+    dirty.current = true
+    clearTimeout(waiting.current)
+    waiting.current = setTimeout(() => void store(), storeAfter)
+  }
+  useEffect(() => {
+    const leave = () => void store(true)
+    addEventListener('pagehide', leave)
+    return () => {
+      removeEventListener('pagehide', leave)
+      void store()
+    }
+  }, [])
+  return {
+    model: read.model, source, lineProblems: read.problems, placeOf: read.placeOf, stored, revision, version,
+    setLines: (section: string, lines: readonly string[]) => {
+      setSource((before) => ({ ...before, [section]: lines }))
+      later()
+    },
+    /** What is drawn or chosen instead of typed: the lines follow. */
+    setModel: (model: DraftModel) => {
+      setRest(model)
+      setSource(linesOf(model))
+      later()
+    },
+    /** What stands in no line: strength, criterion, rules of the grid. */
+    setRest: (model: DraftModel) => {
+      setRest(model)
+      later()
+    },
+    store,
+  }
+}
+export type OwnModel = ReturnType<typeof useModel>
