@@ -3,11 +3,13 @@ import { join } from 'node:path'
 import { home, rovant, startServer } from '../test/server.ts'
 import { benchBrowser } from './browser.ts'
 import { benchCoverage } from './coverage.ts'
+import { benchDrafting } from './drafting.ts'
 import { benchFiles } from './files.ts'
 import { benchLists } from './lists.ts'
 import { benchLoad } from './load.ts'
 import { benchPages } from './pages.ts'
 import type { Measured, Setting } from './measure.ts'
+import { benchTechniques } from './techniques.ts'
 import { benchVerdicts } from './verdicts.ts'
 
 const flags = process.argv.slice(2)
@@ -17,6 +19,12 @@ const size = quick ? { cases: 5000, attempts: 50_000 } : { cases: 50_000, attemp
 const data = join(home, 'data', `bench-${size.cases}`)
 const say = (text: string) => process.stderr.write(`${text}\n`)
 
+if (only === 'techniques') {
+  // Nothing of this needs a server or its data.
+  const own = await benchTechniques({ say })
+  process.stdout.write(flags.includes('--json') ? `${JSON.stringify({ measured: own })}\n` : '')
+  process.exit(own.every(({ met }) => met !== false) ? 0 : 1)
+}
 if (!existsSync(join(data, 'rovant.db'))) {
   say(`Making ${size.cases} cases and ${size.attempts} attempts …`)
   const made = await rovant(['fixture', '--cases', String(size.cases), '--attempts', String(size.attempts), '--data', data])
@@ -26,7 +34,7 @@ if (!existsSync(join(data, 'rovant.db'))) {
 const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
 const answer = await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }) })
 const setting: Setting = { url: server.url, data, cookie: answer.headers.getSetCookie().map((each) => each.split(';')[0]).join('; '), samples: Number(flags.includes('--samples') ? flags[flags.indexOf('--samples') + 1] : quick ? 300 : 3000), say }
-const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['files', benchFiles], ['browser', benchBrowser], ['pages', benchPages]]
+const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['files', benchFiles], ['browser', benchBrowser], ['techniques', benchTechniques], ['drafting', benchDrafting], ['pages', benchPages]]
 const measured: Measured[] = []
 for (const [name, run] of parts) {
   if (only !== undefined && only !== name) continue

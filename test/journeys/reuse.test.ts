@@ -153,7 +153,7 @@ it('splits a requirement, shows what the tracker says of another, and attaches a
 it('filters by what results say in the scope, and changes tags of many with a way back', async () => {
   await go(page, server, '/p/FERRY/cases')
   await page.getByRole('button', { name: 'failing', exact: true }).click()
-  await page.getByText(/^\d+ of 200$/).first().waitFor()
+  await page.getByText(/^\d+ of 208$/).first().waitFor()
   const found = (await api.get(`${P}/cases?limit=500&filter=${encodeURIComponent(JSON.stringify({ field: 'finding', op: 'is', values: ['failing'] }))}`)).body
   expect(found.total).to.be.greaterThan(0).and.lessThan(60)
   for (const { id } of found.rows.slice(0, 3)) expect((await api.get(`${P}/cases?ids=${id}`)).body.rows).to.have.length(1)

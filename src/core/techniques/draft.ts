@@ -176,6 +176,9 @@ function boundariesDraft(body: BoundariesModel, accepted: readonly DraftRow[]): 
 const valueText = (body: BoundariesModel, name: string, value: string): string => `${name} ${value}${body.inputs[name]?.unit ? ` ${body.inputs[name].unit}` : ''}`
 const acceptedAs = (held: readonly (BoundaryCase | undefined)[], names: readonly string[]): string => `It is accepted: ${held.map((each, at) => `${names[at]!} as ${each?.partition ?? 'given'}`).join(', ')}`
 
+/** The parts of an outcome that are filled in. */
+const known = (then: DecisionCase['then']): DecisionCase['then'] => Object.fromEntries(Object.entries(then).filter(([, value]) => value !== '' && value !== null))
+
 function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accepted: readonly DraftRow[]): DraftAnswer {
   const answer = decisions(body)
   const names = Object.keys(body.conditions)
@@ -194,7 +197,7 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
   const proposed = cases.flatMap((each): Proposed[] => {
     if (taken.has(goalOf(each))) return []
     taken.add(goalOf(each))
-    return [{ row: each.when, adds: 1, negative: false, why: `rule ${each.rule + 1}: ${outcomeText(each.then) || 'no outcome'}`, steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(each.then) }] }]
+    return [{ row: each.when, adds: 1, negative: false, why: `rule ${each.rule + 1}: ${outcomeText(known(each.then)) || 'no outcome yet'}`, steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(known(each.then)) }] }]
   })
   const notices = [...answer.notices, ...(per === 'combination' && cases.length === mostCombinationCases ? [{ at: 'rules', message: `One case per combination stops at ${mostCombinationCases}; take one per rule.` }] : [])]
   return { proposed, standing, targets: new Set(cases.map(goalOf)).size, answered: answered.size, unit: per === 'rule' ? ['rule', 'rules'] : ['combination', 'combinations'], notices, detail: { technique: 'decisions', answer } }

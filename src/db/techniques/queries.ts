@@ -72,6 +72,10 @@ export const changeRows = (tx: Tx, modelId: number, ids: readonly number[], edit
 export const casesOfRows = (tx: Tx, modelId: number, ids: readonly number[]): number[] =>
   ids.length === 0 ? [] : tx.all<{ id: number }>(sql`select distinct case_id as id from draft_row where model_id = ${modelId} and case_id is not null and ${inArray(sql`id`, [...ids])}`).map(({ id }) => id)
 
+/** Cases that were retired in the very act that ended these rows. */
+export const retiredWith = (tx: Tx, modelId: number, ids: readonly number[]): number[] =>
+  ids.length === 0 ? [] : tx.all<{ id: number }>(sql`select distinct c.id from draft_row d join test_case c on c.id = d.case_id where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`).map(({ id }) => id)
+
 export interface DesignOf {
   readonly id: number
   readonly number: number

@@ -7,7 +7,7 @@ import { addCases } from '#db/cases/bulk.ts'
 import { addLink, caseById, caseRows, findCase, lastCasePosition, openLinks, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
 import { requirementById } from '#db/requirements/queries.ts'
-import { addRow, casesOfRows, changeRows, decidedRows, type ModelStored } from '#db/techniques/queries.ts'
+import { addRow, casesOfRows, changeRows, decidedRows, type ModelStored, retiredWith } from '#db/techniques/queries.ts'
 import { cutFrom } from '#server/cases/cut-version.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
@@ -85,13 +85,16 @@ function intoCase(context: Context, own: ModelStored, { into, rows }: { readonly
   return rows.map(() => ({ id: stored.id, key: into }))
 }
 
-/** What a person decides about rows; `again` takes a decision back by its row's id. */
+/** What a person decides about rows; `again` takes a decision back by its row's id, and with it the retirement that came with it. */
 export function decideRows(context: Context, { params, body }: Input<typeof decideContract>): Answer<typeof decideContract> {
   const { tx, project, by, now } = context
   const own = modelIn(context, params.id)
   const left = body.leaveOut.map((row) => addRow(tx, { projectId: project.id, modelId: own.id, row, decision: 'left out', caseId: null, revision: own.revision }, by))
   changeRows(tx, own.id, body.keep, { decision: 'kept' })
   changeRows(tx, own.id, body.end, { endedAt: now })
+  const revived = caseRows(tx, project.id, retiredWith(tx, own.id, body.again))
+  for (const { id } of revived) saveCase(tx, id, { retiredAt: null })
+  context.changeMany(revived.map(({ id, key }) => ({ kind: 'case', id, ref: key, action: 'live again' })))
   changeRows(tx, own.id, body.again, { endedAt: null, decision: 'accepted' })
   const ended = body.retire ? casesOfRows(tx, own.id, body.end) : []
   // A case that other rows still stand for is not retired with one of its rows.

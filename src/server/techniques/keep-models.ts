@@ -68,7 +68,8 @@ export function deleteModel(context: Context, { params }: Input<typeof deleteCon
 }
 
 export function restoreModel(context: Context, { params }: Input<typeof restoreContract>): Answer<typeof restoreContract> {
-  const own = found(modelById(context.tx, context.project.id, params.id, true), 'This model')
+  const own = modelById(context.tx, context.project.id, params.id, true)
+  if (!own) throw new Refusal('not-found', 'There is no such model in this project.')
   saveModel(context.tx, own.id, { deletedAt: null })
   tellRequirement(context, own.requirementId, 'model brought back', { model: [null, own.name] })
   return { ok: true }

@@ -61,8 +61,8 @@ export function DecisionGrid({ model, answer, refused, disabled, onChange }: Pro
     put(rules.flatMap((each, index) => (index === at ? (rule.when[name] ?? conditions[name]!).map((value) => ({ ...rule, when: { ...rule.when, [name]: [value] } })) : [each])), `Rule ${at + 1} is split by ${name}.`)
   }
   return (
-    <div className={css['gridBox']}>
-      <table ref={table} className={css['grid']}>
+    <>
+      <div className={css['gridBox']}><table ref={table} className={css['grid']}>
         <thead>
           <tr>
             <th scope="col">When</th>
@@ -91,10 +91,10 @@ export function DecisionGrid({ model, answer, refused, disabled, onChange }: Pro
             </tr>
           ))}
         </tbody>
-      </table>
+      </table></div>
       {!disabled && <p className={css['gridActs']}><Button look="word" onClick={() => put([...rules, { when: {}, then: Object.fromEntries((outcomes.length > 0 ? outcomes : ['outcome']).map((name) => [name, ''])) }])}>add a rule</Button><NewOutcome onAdd={(name) => put(rules.map((rule) => ({ ...rule, then: { ...rule.then, [name]: '' } })))} taken={outcomes} /></p>}
       {answer && <Findings model={model} answer={answer} clash={clash} disabled={disabled} put={put} />}
-    </div>
+    </>
   )
 }
 

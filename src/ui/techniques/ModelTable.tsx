@@ -11,7 +11,6 @@ import { EditText } from '#ui/kit/EditText.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
-import { restoreObject } from '#core/people/contract.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { ago } from '#ui/shell/People.tsx'
@@ -54,8 +53,8 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
     <>
       <section className={css['model']} aria-label="Model">
         <div className={css['modelHead']}>
-          <h2><EditText label="Name of the model" value={sheet.name} disabled={disabled} onStore={(name) => name && acts.edit({ name })} /></h2>
-          <span className={css['stored']} data-problem={own.stored.problem ? true : undefined} role="status">{own.stored.problem ?? (own.stored.at === null ? '' : `Stored ${new Date(own.stored.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)} · revision {own.revision.current}</span>
+          <h2><EditText label="Name of the model" value={sheet.name} disabled={disabled} onStore={(name) => { if (name) void acts.edit({ name }) }} /></h2>
+          <span className={css['stored']} data-problem={own.stored.problem ? true : undefined} role="status">{own.stored.problem ?? (own.stored.at === null ? 'storing …' : `Stored ${new Date(own.stored.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)} · revision {own.revision.current}</span>
           <Revisions sheet={sheet} onPutBack={own.setModel} disabled={disabled} />
           <a href={addressOf(exportModel, { params: { key, id: sheet.id } })} download={`${drafting.requirement.key} ${sheet.name}.json`}>as a file</a>
           {!disabled && <button type="button" className={css['act']} onClick={acts.remove}>take away</button>}
@@ -76,15 +75,10 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
           <h2>{refused ? 'No cases' : answer ? `${counted(open.length, 'case')} proposed` : 'Computing …'}</h2>
           {answer && !refused && <span className="quiet">{drafted.working ? 'looking for fewer …' : `found in ${drafted.took < 1000 ? `${Math.max(1, Math.round(drafted.took))} ms` : `${(drafted.took / 1000).toFixed(1)} s`}`}</span>}
           {drafted.working && answer && <Button look="word" onClick={drafted.stop}>enough</Button>}
-          {answer && !refused && <Meter answered={answer.answered} targets={answer.targets} unit={answer.unit[1]} />}
+          {answer && !refused && !disabled && <span className={css['buttons']}>{sheet.technique !== 'paths' && <Button disabled={open.length === 0} onClick={() => void acts.accept(open, 'data rows')}>As data rows of one case</Button>}<Button look="main" disabled={open.length === 0} onClick={() => void acts.accept(open, 'cases')}>{open.length === 0 ? 'All accepted' : `Accept ${open.length} as cases`}</Button></span>}
         </div>
         {refused && <p className={css['refused']} role="alert">{refused.sentence}</p>}
-        {answer && !refused && !disabled && (
-          <div className={css['acceptance']}>
-            <span className="quiet">Titles <EditText label="Pattern of titles" value={sheet.pattern || defaultPattern(drafting)} onStore={(pattern) => acts.edit({ pattern })} /></span>
-            <span>{sheet.technique !== 'paths' && <Button disabled={open.length === 0} onClick={() => void acts.accept(open, 'data rows')}>As data rows of one case</Button>} <Button look="main" disabled={open.length === 0} onClick={() => void acts.accept(open, 'cases')}>{open.length === 0 ? 'All accepted' : `Accept ${open.length} as cases`}</Button></span>
-          </div>
-        )}
+        {answer && !refused && <div className={css['titles']}><span className="quiet">Titles <EditText label="Pattern of titles" value={sheet.pattern || defaultPattern(drafting)} disabled={disabled} onStore={(pattern) => void acts.edit({ pattern })} /></span><Meter answered={answer.answered} targets={answer.targets} unit={answer.unit[1]} /></div>}
         {answer && !refused && <Proposals model={own.model} answer={answer} rows={rows} disabled={disabled} onLook={setLooked} onAccept={(chosen) => void acts.accept(chosen, 'cases')} onMerge={setMerging} onLeaveOut={(row) => void acts.leaveOut(row)} onDecide={(row, what) => void acts.decide(row, what)} />}
       </section>
       {merging && <MergeDialog rows={merging} onClose={() => setMerging(null)} onMerge={async (into) => { if (await acts.accept(merging, 'data rows', into)) setMerging(null) }} />}
@@ -101,7 +95,6 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
   const deleting = useWrite(deleteCases)
   const removing = useWrite(deleteModel)
   const restoring = useWrite(restoreModel)
-  const bringing = useWrite(restoreObject)
   const client = useQueryClient()
   const params = { key, id: sheet.id }
   return {
@@ -136,11 +129,7 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
     decide: async (row: DecidedRow, what: 'retire' | 'keep' | 'again') => {
       const done = await deciding.attempt({ params, body: what === 'keep' ? { keep: [row.id] } : { end: [row.id], retire: what === 'retire' } })
       if (!done || what === 'again') return
-      const back = async () => {
-        await deciding.attempt({ params, body: { again: [row.id] } })
-        if (done.retired.length > 0) await bringing.attempt({ params: { key }, body: { refs: done.retired } })
-      }
-      notify(what === 'keep' ? `${row.case?.key ?? 'The row'} stays.` : done.retired.length > 0 ? `${done.retired.join(', ')} is retired.` : 'The row is ended; its case stands for other rows and stays.', { undo: () => void back() })
+      notify(what === 'keep' ? `${row.case?.key ?? 'The row'} stays.` : done.retired.length > 0 ? `${done.retired.join(', ')} is retired.` : 'The row is ended; its case stands for other rows and stays.', { undo: () => void deciding.attempt({ params, body: { again: [row.id] } }) })
     },
     remove: async () => {
       if (await removing.attempt({ params })) notify(`${sheet.name} is taken away; its cases stay.`, { undo: () => void restoring.attempt({ params }) })

@@ -75,7 +75,7 @@ function NumberLine({ name, input, disabled, onChange }: { name: string; input: 
               move(edge, first + ((event.clientX - frame.left) / frame.width) * (last - first) - (edge.end === 'to' ? step : 0))
             }}
           >
-            <i>{String(valueAt(input, edge.at))}</i>
+            {!(edge.end === 'from' && edges.some((other) => other.end === 'to' && Math.abs(edge.at - other.at - step) < step * 0.001)) && <i>{String(valueAt(input, edge.at))}</i>}
           </span>
         ))}
       </div>

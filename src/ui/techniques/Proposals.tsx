@@ -50,7 +50,7 @@ export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, on
   }
   useKeys([
     { id: 'draft-down', keys: 'j', label: 'next row', run: () => move(1), quiet: true }, { id: 'draft-up', keys: 'k', label: 'row before', run: () => move(-1), quiet: true },
-    ...(disabled ? [] : [{ id: 'draft-accept', keys: 'a', label: 'accept', run: () => row?.proposed && onAccept([row.proposed]) }, { id: 'draft-merge', keys: 'm', label: 'merge into a case', run: () => row?.proposed && onMerge([row.proposed]) }, { id: 'draft-out', keys: 'o', label: 'leave out', run: () => row?.proposed && onLeaveOut(row.proposed) }]),
+    ...(disabled ? [] : [{ id: 'draft-accept', keys: 'a', label: 'accept', run: () => row?.proposed && onAccept([row.proposed]) }, ...(model.technique === 'paths' ? [] : [{ id: 'draft-merge', keys: 'm', label: 'merge into a case', run: () => row?.proposed && onMerge([row.proposed]) }]), { id: 'draft-out', keys: 'o', label: 'leave out', run: () => row?.proposed && onLeaveOut(row.proposed) }]),
     { id: 'draft-which', keys: 'w', label: `which ${answer.unit[1]}`, run: () => setAsking(!asking) },
   ])
   const names = model.technique === 'paths' ? [] : Object.keys(model.technique === 'boundaries' ? model.body.inputs : model.technique === 'combos' ? model.body.parameters : model.body.conditions)
@@ -73,7 +73,7 @@ export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, on
       {answer.detail.technique === 'combos' && rows.length > 1 && <Curve adds={answer.detail.answer.adds.slice(0, answer.detail.answer.adds.length - answer.detail.answer.negative)} total={answer.detail.answer.tuples} unit={answer.unit[1]} at={row && chosen !== null ? at : null} />}
       {answer.detail.technique === 'boundaries' && <Spans answer={answer.detail.answer} />}
       {answer.detail.technique === 'paths' && <Events answer={answer.detail.answer} />}
-      {!disabled && answer.proposed.length > 0 && chosen !== null && row?.proposed && <p className={css['rowActs']}><Button onClick={() => onAccept([row.proposed!])}>Accept row {at + 1}</Button><Button look="word" onClick={() => onMerge([row.proposed!])}>merge into a case</Button><Button look="word" onClick={() => onLeaveOut(row.proposed!)}>leave out</Button></p>}
+      {!disabled && answer.proposed.length > 0 && chosen !== null && row?.proposed && <p className={css['rowActs']}><Button onClick={() => onAccept([row.proposed!])}>Accept row {at + 1}</Button>{model.technique !== 'paths' && <Button look="word" onClick={() => onMerge([row.proposed!])}>merge into a case</Button>}<Button look="word" onClick={() => onLeaveOut(row.proposed!)}>leave out</Button></p>}
     </>
   )
 }
@@ -166,5 +166,5 @@ function Events({ answer }: { answer: Extract<DraftAnswer['detail'], { technique
 
 /** How much of a model accepted cases answer. */
 export const Meter = ({ answered, targets, unit }: { answered: number; targets: number; unit: string }) => (
-  <span className={css['meter']} title={`${answered} of ${targets} ${unit} answered by accepted cases`}><i style={{ width: targets > 0 ? `${(100 * answered) / targets}%` : 0 }} /><span>{percentText(percent(answered, targets))}</span></span>
+  <span className={css['meter']} title={`${answered} of ${targets} ${unit} answered by accepted cases`}><i><b style={{ width: targets > 0 ? `${(100 * answered) / targets}%` : 0 }} /></i>{percentText(percent(answered, targets))} accepted</span>
 )

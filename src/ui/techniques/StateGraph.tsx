@@ -1,4 +1,4 @@
-import '@xyflow/react/dist/style.css'
+import '@xyflow/react/dist/base.css'
 import { Graph, layout } from '@dagrejs/dagre'
 import { Background, Controls, type Connection, type Edge, MarkerType, type Node, Position, ReactFlow, useNodesState } from '@xyflow/react'
 import { useEffect, useMemo } from 'react'
@@ -19,7 +19,7 @@ const size = { width: 112, height: 34 }
 /** States where the layout puts them; transitions between the same two states share one arrow. */
 function placed({ initial, final, transitions }: Paths['body']): { readonly nodes: Node[]; readonly groups: ReadonlyMap<string, number[]> } {
   const graph = new Graph({ multigraph: false })
-  graph.setGraph({ rankdir: 'LR', ranksep: 84, nodesep: 22, edgesep: 10 })
+  graph.setGraph({ rankdir: 'TB', ranksep: 46, nodesep: 34, edgesep: 16 })
   graph.setDefaultEdgeLabel(() => ({}))
   const states = [...new Set([initial, ...transitions.flatMap(({ from, to }) => [from, to])])]
   for (const state of states) graph.setNode(state, { ...size })
@@ -32,7 +32,7 @@ function placed({ initial, final, transitions }: Paths['body']): { readonly node
   layout(graph)
   const nodes = states.map((state): Node => {
     const { x = 0, y = 0 } = graph.node(state)
-    return { id: state, position: { x: x - size.width / 2, y: y - size.height / 2 }, data: { label: state }, sourcePosition: Position.Right, targetPosition: Position.Left, className: [css['state'], state === initial ? css['initial'] : '', final?.includes(state) ? css['final'] : ''].join(' '), width: size.width, height: size.height }
+    return { id: state, position: { x: x - size.width / 2, y: y - size.height / 2 }, data: { label: state }, sourcePosition: Position.Bottom, targetPosition: Position.Top, className: [css['state'], state === initial ? css['initial'] : '', final?.includes(state) ? css['final'] : ''].join(' '), width: size.width, height: size.height }
   })
   return { nodes, groups }
 }
@@ -44,7 +44,7 @@ export function StateGraph({ model, lit, disabled, onChange }: Props) {
   const laid = useMemo(() => placed(body), [shape])
   const [nodes, setNodes, onNodesChange] = useNodesState(laid.nodes)
   // A state that is still there stays where it was dragged.
-  useEffect(() => setNodes((before) => laid.nodes.map((node) => { const own = before.find(({ id }) => id === node.id); return own && before.length === laid.nodes.length ? { ...node, position: own.position } : node })), [laid])
+  useEffect(() => setNodes((before) => laid.nodes.map((node) => { const own = before.find(({ id }) => id === node.id); return own ? { ...node, ...(own.measured && { measured: own.measured }), ...(before.length === laid.nodes.length && { position: own.position }) } : node })), [laid])
   const edges = [...laid.groups].map(([key, indices]): Edge => {
     const [source = '', target = ''] = key.split('\n')
     const on = indices.some((at) => lit.includes(transitionText(body.transitions[at]!)))

@@ -47,6 +47,7 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
   }
   const later = () => {
     dirty.current = true
+    setStored({ at: null, problem: null })
     clearTimeout(waiting.current)
     waiting.current = setTimeout(() => void store(), storeAfter)
   }
