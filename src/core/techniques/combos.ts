@@ -39,8 +39,12 @@ export interface CombosOptions {
   readonly moves?: number
 }
 
+/** Starts that have at most this many times the rows of the best are worth making smaller, and so many of them. */
+const nearEnough = 1.07
+const mostStarts = 3
+
 /** Work of one default search, in tuples looked at; a few seconds on an ordinary machine. */
-const defaultWork = 6e8
+const defaultWork = 2.4e8
 
 /** Changes of a cell a search may try by default: fewer where each one touches more tuples. */
 export function defaultMoves({ subsets, levels }: CombosProblem): number {
@@ -145,8 +149,9 @@ export function* combine(problem: CombosProblem, options: CombosOptions = {}): G
   const work = Math.max(1, subsets.reduce((sum, subset) => sum + subset.reduce((product, column) => product * levels[column]!, 1), 0))
   const tries = Math.max(1, Math.min(20, Math.floor(3e6 / work)))
   const candidates: Generator<void, number[][] | null>[] = []
-  if (best.rows > least && problem.plain && total > 0) candidates.push(...byLevels(levels, (sorted) => constructions({ levels: sorted, strength: problem.strength, random, moves: total })))
-  if (best.rows > least && total > 0) candidates.push(none())
+  if (problem.plain && total > 0) candidates.push(...byLevels(levels, (sorted) => constructions({ levels: sorted, strength: problem.strength, random, moves: total })))
+  if (total > 0) candidates.push(none())
+  const found: Cover[] = []
   for (const candidate of candidates) {
     if (best.rows <= least) break
     let step = candidate.next()
@@ -154,12 +159,22 @@ export function* combine(problem: CombosProblem, options: CombosOptions = {}): G
     const cover = start()
     for (const row of step.value ?? []) cover.add(solver ? allowed(problem, row, random) : row)
     yield* complete(cover, tries)
+    found.push(cover)
     if (cover.rows >= best.rows) continue
     best = cover
     yield { ...progress(best), answer: finish(best) }
   }
-  const budget: Budget = { random, solver, keep: kept.rows.length, moves: total }
-  for (const { better } of shrink(best, budget, least, total / 2)) yield better ? { ...progress(best), answer: finish(best) } : progress(best)
+  // Which start becomes smallest cannot be told from its size alone, so the budget is shared among those that are near.
+  const near = found.filter(({ rows }) => rows <= best.rows * nearEnough).sort((a, b) => a.rows - b.rows).slice(0, mostStarts)
+  for (const cover of near) {
+    const budget: Budget = { random, solver, keep: kept.rows.length, moves: total / near.length }
+    for (const { better } of shrink(cover, budget, least, total / near.length / 2)) {
+      const improved = better && (cover === best || cover.rows < best.rows)
+      yield improved ? { ...progress(cover), answer: finish(cover) } : { rows: best.rows, covered: 1 }
+    }
+    if (cover.rows < best.rows) best = cover
+    if (best.rows <= least) break
+  }
   return finish(best)
 }
 
@@ -175,7 +190,8 @@ function byLevels(levels: Int32Array, build: (sorted: Int32Array) => Generator<v
     const rows = yield* inner
     return rows?.map((row) => {
       const own = new Array<number>(row.length)
-      order.forEach((column, at) => (own[column] = row[at]!))
+      // A construction may count more values than a column has; such a cell is free.
+      order.forEach((column, at) => (own[column] = row[at]! < levels[column]! ? row[at]! : -1))
       return own
     }) ?? null
   }

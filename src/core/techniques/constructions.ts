@@ -27,7 +27,7 @@ export function constructions({ levels, strength, random, moves }: Shape): Const
   if (strength === 2 && most === 2) found.push(at(() => binaryPairs(columns)))
   if (strength === 3 && most === 2) for (const prime of [11, 19, 23]) if (columns <= prime) found.push(at(() => hadamardDesign(prime)))
   const q = [...Array(largestField + 1).keys()].find((order) => order >= most && primePower(order))
-  if (q !== undefined && q ** strength <= 4096) found.push(at(() => orthogonalArray(q, strength, columns)?.map((row) => row.map((value, column) => (value < levels[column]! ? value : -1))) ?? null))
+  if (q !== undefined && q ** strength <= 4096) found.push(at(() => orthogonalArray(q, strength, columns)))
   if (strength === 2 && columns > 3) {
     const shapes = blockShapes(levels)
     for (const shape of shapes) found.push(blockProduct(levels, { ...shape, random, moves: moves / (2 * shapes.length) }))
