@@ -11,7 +11,7 @@ before(async () => {
 })
 after(() => endJourney({ server, context }))
 
-const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/RQ-4/draft?model=2', '/p/FERRY/RQ-4/draft?model=3', '/p/FERRY/RQ-11/draft', '/p/FERRY/RQ-33/draft', '/p/FERRY/RQ-8/draft', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/TC-5', '/p/FERRY/TC-28', '/p/FERRY/cases?tree=yes', '/p/FERRY/RT-1', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
+const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/RQ-3/draft', '/p/FERRY/RQ-4/draft?model=3', '/p/FERRY/RQ-11/draft', '/p/FERRY/RQ-33/draft', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/TC-5', '/p/FERRY/TC-28', '/p/FERRY/cases?tree=yes', '/p/FERRY/RT-1', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
 
 for (const theme of ['light', 'dark'] as const)
   it(`has nothing for axe to find on any page, ${theme}`, async function () {

@@ -1,6 +1,7 @@
 import { lazy, Suspense } from 'react'
 import { type CoverageAnswer, coverageCsv, readCoverage } from '#core/reports/contract.ts'
-import { shareText } from '#core/lib/figures.ts'
+import { percent, percentText, shareText } from '#core/lib/figures.ts'
+import { readDesigned } from '#core/techniques/contract.ts'
 import { addressOf } from '#ui/call.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
@@ -36,12 +37,25 @@ function Reports({ report, initial }: { report: ReportName; initial: CoverageAns
         <nav aria-label="Reports">{reportNames.filter((name) => name !== report).map((name) => <a key={name} href={to(name)}>{titles[name].toLowerCase()}</a>)}</nav>
         <a className={css['csv']} href={addressOf(coverageCsv, { params: { key }, query: scope })} download>Coverage as CSV</a>
       </header>
-      {report === 'coverage' && <><Totals of={coverage} /><CoverageTable of={coverage} /></>}
+      {report === 'coverage' && <><Totals of={coverage} /><DesignedByTechnique /><CoverageTable of={coverage} /></>}
       {report === 'risk' && <Suspense fallback={<p className={css['wait']}>Drawing the field…</p>}><RiskField of={coverage} /></Suspense>}
       {report === 'board' && <Board />}
       {report === 'gaps' && <Gaps />}
       {report === 'stale' && <Stale />}
     </div>
+  )
+}
+
+/** What the models of requirements ask for, and how much of it accepted cases answer. */
+function DesignedByTechnique() {
+  const { key } = useHere()
+  const { data } = useAnswer(readDesigned, { params: { key }, query: {} }, { keep: true })
+  if (!data || data.rows.every(({ parts }) => parts.length === 0)) return null
+  return (
+    <p className={css['designed']}>
+      <b>{percentText(percent(data.answered, data.targets))}</b> designed by technique ({data.answered} of {data.targets} targets):
+      {data.rows.filter(({ parts }) => parts.length > 0).map((row) => <a key={row.id} href={`/p/${key}/${row.key}/draft`} title={row.parts.map(({ name, answered, targets }) => `${name} ${targets === null ? 'cannot be computed' : `${answered} of ${targets}`}`).join(', ')}><span className="key">{row.key}</span> {percentText(percent(row.answered, row.targets))}</a>)}
+    </p>
   )
 }
 

@@ -18,7 +18,7 @@ export function Checklist({ of, disabled }: { of: Drafting; disabled: boolean })
   }
   return (
     <section className={css['checklist']}>
-      <div className={css['partHead']}><h3>Also to test</h3><span className="quiet">{of.checklist.length > 0 && `${of.checklist.filter(({ done }) => done).length} of ${of.checklist.length} done`}</span></div>
+      <div className={css['partHead']}><h2>Also to test</h2><span className="quiet">{of.checklist.length > 0 && `${of.checklist.filter(({ done }) => done).length} of ${of.checklist.length} done`}</span></div>
       <ul>
         {of.checklist.map((entry) => (
           <li key={entry.id} data-done={entry.done || undefined}>

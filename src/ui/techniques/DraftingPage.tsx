@@ -69,7 +69,7 @@ function Empty({ disabled, onAdd, of }: { disabled: boolean; onAdd: (technique: 
   return (
     <div className={css['empty']}>
       <div>
-        <h2>No model yet</h2>
+        <h1>No model yet</h1>
         <p className="quiet">Write down inputs, rules or states, and see the few cases that are enough, each with its reason.</p>
         <ul>{techniques.map((technique) => <li key={technique}><Button disabled={disabled} onClick={() => onAdd(technique)}>{techniqueNames[technique]}</Button><span>{purposes[technique]}</span></li>)}</ul>
         <Checklist of={of} disabled={disabled} />

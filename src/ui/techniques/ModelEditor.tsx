@@ -115,4 +115,4 @@ export function ModelEditor({ own, answer, refused, disabled, lit }: Props) {
   )
 }
 
-const Head = ({ title, note }: { title: string; note: string }) => <div className={css['partHead']}><h3>{title}</h3><span className="quiet">{note}</span></div>
+const Head = ({ title, note }: { title: string; note: string }) => <div className={css['partHead']}><h2>{title}</h2><span className="quiet">{note}</span></div>

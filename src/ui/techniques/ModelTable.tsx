@@ -53,7 +53,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
     <>
       <section className={css['model']} aria-label="Model">
         <div className={css['modelHead']}>
-          <h2><EditText label="Name of the model" value={sheet.name} disabled={disabled} onStore={(name) => { if (name) void acts.edit({ name }) }} /></h2>
+          <h1><EditText label="Name of the model" value={sheet.name} disabled={disabled} onStore={(name) => { if (name) void acts.edit({ name }) }} /></h1>
           <span className={css['stored']} data-problem={own.stored.problem ? true : undefined} role="status">{own.stored.problem ?? (own.stored.at === null ? 'storing …' : `Stored ${new Date(own.stored.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)} · revision {own.revision.current}</span>
           <Revisions sheet={sheet} onPutBack={own.setModel} disabled={disabled} />
           <a href={addressOf(exportModel, { params: { key, id: sheet.id } })} download={`${drafting.requirement.key} ${sheet.name}.json`}>as a file</a>

@@ -1,6 +1,6 @@
 import '@xyflow/react/dist/base.css'
 import { Graph, layout } from '@dagrejs/dagre'
-import { Background, Controls, type Connection, type Edge, MarkerType, type Node, Position, ReactFlow, useNodesState } from '@xyflow/react'
+import { Background, BaseEdge, Controls, type Connection, type Edge, type EdgeProps, MarkerType, type Node, Position, ReactFlow, useNodesState } from '@xyflow/react'
 import { useEffect, useMemo } from 'react'
 import type { DraftModel } from '#core/techniques/draft.ts'
 import { transitionText } from '#core/techniques/paths.ts'
@@ -37,6 +37,13 @@ function placed({ initial, final, transitions }: Paths['body']): { readonly node
   return { nodes, groups }
 }
 
+/** A transition from a state to itself: out of its foot, round its right side, and in at its head. */
+const Loop = ({ id, sourceX, sourceY, targetX, targetY, label, style, markerEnd }: EdgeProps) => {
+  const right = sourceX + size.width / 2 + 26
+  return <BaseEdge id={id} path={`M ${sourceX} ${sourceY} v 8 H ${right} V ${targetY - 12} H ${targetX} V ${targetY}`} label={label} labelX={right} labelY={(sourceY + targetY) / 2} {...(style && { style })} {...(markerEnd && { markerEnd })} />
+}
+const edgeTypes = { loop: Loop }
+
 /** The graph on a canvas, always in step with its lines: drag from one state to another for a transition, Delete takes one away. */
 export function StateGraph({ model, lit, disabled, onChange }: Props) {
   const { body } = model
@@ -49,7 +56,7 @@ export function StateGraph({ model, lit, disabled, onChange }: Props) {
     const [source = '', target = ''] = key.split('\n')
     const on = indices.some((at) => lit.includes(transitionText(body.transitions[at]!)))
     return {
-      id: key, source, target, type: source === target ? 'default' : 'smoothstep', animated: false, className: on ? css['lit']! : '', markerEnd: { type: MarkerType.ArrowClosed, color: on ? 'var(--action)' : 'var(--ink-2)' },
+      id: key, source, target, type: source === target ? 'loop' : 'smoothstep', animated: false, className: on ? css['lit']! : '', markerEnd: { type: MarkerType.ArrowClosed, color: on ? 'var(--action)' : 'var(--ink-2)' },
       label: indices.map((at) => `${body.transitions[at]!.event || 'go on'}${body.transitions[at]!.guard ? ` [${body.transitions[at]!.guard}]` : ''}`).join(', '), style: { stroke: on ? 'var(--action)' : 'var(--line-strong)', strokeWidth: on ? 2.5 : 1.5 },
     }
   })
@@ -64,7 +71,7 @@ export function StateGraph({ model, lit, disabled, onChange }: Props) {
   }
   return (
     <div className={css['canvas']} aria-label="State graph" role="group">
-      <ReactFlow nodes={nodes} edges={edges} onNodesChange={onNodesChange} onConnect={connect} onEdgesDelete={remove} nodesConnectable={!disabled} edgesFocusable={!disabled} nodesFocusable deleteKeyCode={disabled ? null : 'Delete'} fitView fitViewOptions={{ padding: 0.08 }} minZoom={0.2} proOptions={{ hideAttribution: true }} onBeforeDelete={async ({ edges: chosen }) => ({ nodes: [], edges: chosen })}>
+      <ReactFlow nodes={nodes} edges={edges} edgeTypes={edgeTypes} onNodesChange={onNodesChange} onConnect={connect} onEdgesDelete={remove} nodesConnectable={!disabled} edgesFocusable={!disabled} nodesFocusable deleteKeyCode={disabled ? null : 'Delete'} fitView fitViewOptions={{ padding: 0.08 }} minZoom={0.2} proOptions={{ hideAttribution: true }} onBeforeDelete={async ({ edges: chosen }) => ({ nodes: [], edges: chosen })}>
         <Background color="var(--line)" gap={20} />
         <Controls showInteractive={false} />
       </ReactFlow>
