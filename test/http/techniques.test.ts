@@ -153,3 +153,16 @@ it('refuses a model that is none, with its place', async () => {
   expect(answer.status).to.equal(400)
   expect(JSON.stringify(answer.body)).to.include('model.body.parameters.a')
 })
+
+it('counts the rows a case has already, without a change in it', async () => {
+  const id = await made({ name: 'Cards a third time', model: { technique: 'combos', body: { parameters: { card: ['new', 'old'], day: ['1', '2'] } } } })
+  const key: string = (await mira.send('POST', `${P}/cases/lines`, { lines: 'Has rows\n\tPay with {card} on {day} => Paid' })).body.keys[0]
+  const before = (await mira.get(`${P}/cases/${key}`)).body
+  const answer = await mira.send('POST', `${P}/models/${id}/accept`, { as: 'existing', into: key, revision: 1, rows: [accepted({ card: 'new', day: '1' }), accepted({ card: 'old', day: '1' })] })
+  expect([answer.status, answer.body.keys]).to.deep.equal([200, [key]])
+  expect((await mira.get(`${P}/cases/${key}`)).body.contentStamp).to.equal(before.contentStamp)
+  const all = (await mira.get(`${P}/designed?limit=1`)).body
+  expect([all.rows.length, all.next, all.total > 1]).to.deep.equal([1, 1, true])
+  expect((await mira.get(`${P}/designed?ref=RQ-12`)).body.rows[0].parts.find(({ model }: { model: number }) => model === id)).to.include({ targets: 4, answered: 2 })
+  expect((await mira.send('POST', `${P}/models/${id}/accept`, { as: 'existing', revision: 1, rows: [accepted({ card: 'new', day: '2' })] })).status).to.equal(400)
+})

@@ -157,3 +157,37 @@ it('goes on typing in a model of a hundred parameters, whose search can be ended
   await page.keyboard.type('last: x, y')
   await page.getByText('101 parameters,').waitFor()
 })
+it('shows what somebody else stored, and asks which counts when both typed', async () => {
+  const model = (await drafting('RQ-3')).models[0]
+  await go(page, server, '/p/FERRY/RQ-3/draft')
+  const other = await clientOf(server.url, 'ansa')
+  const theirs = (to: number) => ({ model: { technique: 'boundaries', body: { inputs: { age: { type: 'integer', partitions: [{ name: 'infant', from: 0, to }, { name: 'child', from: to + 1, to: 15 }] } } } }, source: {} })
+  expect((await other.send('PATCH', `${P}/models/${model.id}`, theirs(6), { 'if-match': String(model.version) })).status).to.equal(200)
+  await page.waitForFunction(() => [...document.querySelectorAll('input')].some(({ value }) => value.trim() === 'infant: 0 to 6'))
+  const seen = (await drafting('RQ-3')).models[0].version
+  // The page hears of the other's second edit only after a letter was typed here.
+  await page.route('**/drafting', (route) => route.abort())
+  expect((await other.send('PATCH', `${P}/models/${model.id}`, theirs(7), { 'if-match': String(seen) })).status).to.equal(200)
+  await page.getByLabel('Inputs, line 2').fill('  infant: 0 to 5')
+  await page.getByText(/store it over theirs/).waitFor()
+  expect((await drafting('RQ-3')).models[0].source).to.deep.equal({})
+  await page.unroute('**/drafting')
+  await page.getByRole('button', { name: 'Store mine' }).click()
+  await stored()
+  expect((await drafting('RQ-3')).models[0].source.inputs[1]).to.equal('  infant: 0 to 5')
+})
+it('counts the rows of a case that is there, and proposes only what they leave open', async () => {
+  const lines = 'Rows of old\n\tPay on {screen} with {card} => Paid'
+  const key: string = (await api.send('POST', `${P}/cases/lines`, { lines })).body.keys[0]
+  const sheet = (await api.get(`${P}/cases/${key}`)).body
+  await api.send('PUT', `${P}/cases/${key}/working`, { stamp: sheet.contentStamp, content: { preconditions: '', steps: sheet.content.steps.map(({ id, action, expected, data }: { id: number; action: string; expected: string; data: string }) => ({ id, action, expected, data })), parameters: ['screen', 'card'], rows: [{ screen: 'small', card: 'new' }, { screen: 'large', card: 'old' }] } })
+  const { id } = (await api.send('POST', `${P}/requirements/RQ-22/models`, { name: 'Screens', model: { technique: 'combos', body: { parameters: { screen: ['small', 'large'], card: ['new', 'old'] } } } })).body
+  await go(page, server, `/p/FERRY/RQ-22/draft?model=${id}`)
+  await proposed(4)
+  await page.getByRole('button', { name: 'rows you have' }).click()
+  await page.getByLabel('Case', { exact: true }).fill(key)
+  await page.keyboard.press('Enter')
+  await page.getByText(`2 rows of ${key} count as accepted.`).waitFor()
+  await proposed(2)
+  await page.getByText('50 % accepted').waitFor()
+})

@@ -59,4 +59,4 @@ export const checklistItem = sqliteTable('checklist_item', {
   doneBy: text(),
   caseId: integer().references(() => testCase.id),
   deletedAt: deletedAt(),
-}, (t) => [index('checklist_item_requirement').on(t.requirementId, t.position)])
+}, (t) => [index('checklist_item_requirement').on(t.requirementId, t.position), index('checklist_item_project').on(t.projectId)])

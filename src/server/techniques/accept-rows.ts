@@ -26,7 +26,8 @@ export function acceptRows(context: Context, { params, body }: Input<typeof acce
   const standing = decidedRows(tx, [own.id]).filter(({ decision, case: of }) => decision !== 'left out' && of?.live)
   const fresh = body.rows.filter(({ row }, at) => !standing.some((each) => sameRow(each.row, row)) && body.rows.findIndex((other) => sameRow(other.row, row)) === at)
   if (fresh.length === 0) throw new Refusal('refused', 'These rows are accepted already; nothing was added.')
-  const made = body.as === 'cases' ? casesOf(context, own, fresh) : dataRowsOf(context, own, { rows: fresh, title: body.title, into: body.into })
+  if (body.as === 'existing' && body.into === undefined) throw new Refusal('invalid', 'Say which case has these rows.', { fields: [{ field: 'into', message: 'is missing' }] })
+  const made = body.as === 'existing' ? alreadyIn(context, own, { into: body.into!, rows: fresh }) : body.as === 'cases' ? casesOf(context, own, fresh) : dataRowsOf(context, own, { rows: fresh, title: body.title, into: body.into })
   const rows = fresh.map(({ row }, at) => addRow(tx, { projectId: project.id, modelId: own.id, row, decision: 'accepted', caseId: made[at]!.id, revision: own.revision }, by))
   const keys = [...new Set(made.map(({ key }) => key))]
   tellRequirement(context, own.requirementId, 'cases accepted', { [own.name]: [null, keys] })
@@ -70,7 +71,7 @@ function dataRowsOf(context: Context, own: ModelStored, { rows, title, into }: {
 }
 
 function intoCase(context: Context, own: ModelStored, { into, rows }: { readonly into: string; readonly rows: readonly DraftRow[] }): Made[] {
-  const { tx, project, by } = context
+  const { tx, project } = context
   const stored = found(findCase(tx, project.id, Number(into.slice(3))), into)
   const working = workingCopy(tx, stored.id)
   const before = readContent(tx, working)
@@ -78,11 +79,21 @@ function intoCase(context: Context, own: ModelStored, { into, rows }: { readonly
   writeContent(tx, { id: working.id, caseId: stored.id }, content, stampOf(content))
   const now = found(caseById(tx, stored.id), into)
   cutFrom(context, now, `rows of ${own.name}`)
-  if (!openLinks(tx, { requirementId: own.requirementId, caseId: stored.id }).length) {
-    const requirement = found(requirementById(tx, project.id, own.requirementId), 'The requirement')
-    addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: stored.id, revision: requirement.revision, versionId: null }, by)
-  }
+  linkOnce(context, own, stored.id)
   return rows.map(() => ({ id: stored.id, key: into }))
+}
+
+/** Rows a case has already: nothing is changed in it. */
+function alreadyIn(context: Context, own: ModelStored, { into, rows }: { readonly into: string; readonly rows: readonly Accepted[] }): Made[] {
+  const stored = found(findCase(context.tx, context.project.id, Number(into.slice(3))), into)
+  linkOnce(context, own, stored.id)
+  return rows.map(() => ({ id: stored.id, key: into }))
+}
+
+function linkOnce({ tx, project, by }: Context, own: ModelStored, caseId: number): void {
+  if (openLinks(tx, { requirementId: own.requirementId, caseId }).length > 0) return
+  const requirement = found(requirementById(tx, project.id, own.requirementId), 'The requirement')
+  addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId, revision: requirement.revision, versionId: null }, by)
 }
 
 /** What a person decides about rows; `again` takes a decision back by its row's id, and with it the retirement that came with it. */

@@ -21,6 +21,8 @@ const blank: Readonly<Record<Technique, DraftInput>> = {
 
 export const DraftingPage = ({ initial, ...shell }: ShellProps & { initial: Drafting }) => <Shell {...shell}><Table initial={initial} /></Shell>
 
+const freeName = (name: string, models: Drafting['models']): string => [name, ...models.map((_, at) => `${name} ${at + 2}`)].find((each) => !models.some((model) => model.name === each)) ?? name
+
 function Table({ initial }: { initial: Drafting }) {
   const { key, me, project } = useHere()
   const { path, params } = useAddress()
@@ -32,7 +34,7 @@ function Table({ initial }: { initial: Drafting }) {
   const disabled = role === 'viewer'
   const chosen = data.models.find(({ id }) => String(id) === params.get('model')) ?? data.models[0]
   const open = (id: number) => go({ params: { model: String(id) } }, true)
-  const add = async (technique: Technique, of: { model: DraftInput; name: string } = { model: blank[technique], name: techniqueNames[technique] }) => {
+  const add = async (technique: Technique, of: { model: DraftInput; name: string } = { model: blank[technique], name: freeName(techniqueNames[technique], data.models) }) => {
     const made = await creating.attempt({ params: { key, ref: data.requirement.key }, body: { name: of.name, model: of.model } })
     if (made) open(made.id)
   }
@@ -50,7 +52,7 @@ function Table({ initial }: { initial: Drafting }) {
         <p className="quiet"><span>Drafting table · </span><a href={`/p/${key}/${data.requirement.key}${scopeSearch(params)}`}><span className="key">{data.requirement.key}</span> {data.requirement.title}</a></p>
         <nav className={css['tabs']} aria-label="Models">
           {data.models.map((model) => <a key={model.id} href={`?model=${model.id}`} aria-current={model.id === chosen?.id ? 'page' : undefined} onClick={(event) => { event.preventDefault(); open(model.id) }}>{model.name}</a>)}
-          {!disabled && techniques.filter((technique) => !data.models.some((model) => model.technique === technique)).map((technique) => <button key={technique} type="button" onClick={() => void add(technique)}>+ {techniqueNames[technique]}</button>)}
+          {!disabled && techniques.map((technique) => <button key={technique} type="button" onClick={() => void add(technique)}>+ {techniqueNames[technique]}</button>)}
           {!disabled && <label className={css['file']}>from a file<input type="file" accept=".json,application/json" className="hidden" onChange={({ target }) => { const [file] = target.files ?? []; if (file) void readFile(file); target.value = '' }} /></label>}
         </nav>
       </div>

@@ -1,5 +1,5 @@
-import { useMemo, useState } from 'react'
-import { deleteCases } from '#core/cases/contract.ts'
+import { type ReactNode, useMemo, useState } from 'react'
+import { deleteCases, readCase } from '#core/cases/contract.ts'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
 import { acceptRows, type DecidedRow, decideRows, deleteModel, type Drafting, exportModel, listModelRevisions, type ModelSheet, restoreModel, updateModel } from '#core/techniques/contract.ts'
 import { type DraftRow, type Proposed, sameRow, titleBy } from '#core/techniques/draft.ts'
@@ -40,6 +40,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
   const acts = useActs(drafting, sheet, own)
   const [looked, setLooked] = useState<DraftRow | null>(null)
   const [merging, setMerging] = useState<readonly Proposed[] | null>(null)
+  const [adopting, setAdopting] = useState(false)
   const rows = useMemo((): Row[] => {
     if (!answer) return []
     const kept = standing.flatMap((decided, at): Row[] => { const own = answer.standing[at]; return own ? [{ id: `d${decided.id}`, row: decided.row, why: own.why, decided, standing: own, proposed: null }] : [] })
@@ -75,13 +76,14 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
           <h2>{refused ? 'No cases' : answer ? `${counted(open.length, 'case')} proposed` : 'Computing …'}</h2>
           {answer && !refused && <span className="quiet">{drafted.working ? 'looking for fewer …' : `found in ${drafted.took < 1000 ? `${Math.max(1, Math.round(drafted.took))} ms` : `${(drafted.took / 1000).toFixed(1)} s`}`}</span>}
           {drafted.working && answer && <Button look="word" onClick={drafted.stop}>enough</Button>}
-          {answer && !refused && !disabled && <span className={css['buttons']}>{sheet.technique !== 'paths' && <Button disabled={open.length === 0} onClick={() => void acts.accept(open, 'data rows')}>As data rows of one case</Button>}<Button look="main" disabled={open.length === 0} onClick={() => void acts.accept(open, 'cases')}>{open.length === 0 ? 'All accepted' : `Accept ${open.length} as cases`}</Button></span>}
+          {answer && !refused && !disabled && <span className={css['buttons']}>{sheet.technique !== 'paths' && <Button look="word" onClick={() => setAdopting(true)}>rows you have</Button>}{sheet.technique !== 'paths' && <Button disabled={open.length === 0} onClick={() => void acts.accept(open, 'data rows')}>As data rows of one case</Button>}<Button look="main" disabled={open.length === 0} onClick={() => void acts.accept(open, 'cases')}>{open.length === 0 ? 'All accepted' : `Accept ${open.length} as cases`}</Button></span>}
         </div>
         {refused && <p className={css['refused']} role="alert">{refused.sentence}</p>}
         {answer && !refused && <div className={css['titles']}><span className="quiet">Titles <EditText label="Pattern of titles" value={sheet.pattern || defaultPattern(drafting)} disabled={disabled} onStore={(pattern) => void acts.edit({ pattern })} /></span><Meter answered={answer.answered} targets={answer.targets} unit={answer.unit[1]} /></div>}
         {answer && !refused && <Proposals model={own.model} answer={answer} rows={rows} disabled={disabled} onLook={setLooked} onAccept={(chosen) => void acts.accept(chosen, 'cases')} onMerge={setMerging} onLeaveOut={(row) => void acts.leaveOut(row)} onDecide={(row, what) => void acts.decide(row, what)} />}
       </section>
-      {merging && <MergeDialog rows={merging} onClose={() => setMerging(null)} onMerge={async (into) => { if (await acts.accept(merging, 'data rows', into)) setMerging(null) }} />}
+      {merging && <CaseDialog title="Merge into a case" action="Merge" onClose={() => setMerging(null)} onChoose={async (into) => { if (await acts.accept(merging, 'data rows', into)) setMerging(null) }}>{counted(merging.length, 'row')} will be added to the data rows of a case that is there; its names become parameters of the case, and the case gets a new version.</CaseDialog>}
+      {adopting && <CaseDialog title="Rows you have" action="Count them" onClose={() => setAdopting(false)} onChoose={async (key) => { if (await acts.adopt(key)) setAdopting(false) }}>The data rows of a case that is there count as accepted, and only what they leave open is proposed. Its parameters are matched by name; the case stays as it is.</CaseDialog>}
     </>
   )
 }
@@ -121,6 +123,26 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
       notify(into ? `${counted(rows.length, 'row')} added to ${into}.` : as === 'cases' ? `${made.keys.length === 1 ? made.keys[0]! : `${made.keys.length} cases, ${made.keys[0]!} to ${made.keys.at(-1)!},`} written and linked to ${drafting.requirement.key}.` : `${made.keys[0]!} is written with ${counted(rows.length, 'data row')}.`, into ? {} : { undo: () => void back() })
       return true
     },
+    /** Data rows of a case as accepted ones; names the model does not have are left out. */
+    adopt: async (ref: string): Promise<boolean> => {
+      await own.store()
+      try {
+        const { content } = await call(readCase, { params: { key, ref }, query: {} })
+        const { model } = own
+        const names = model.technique === 'combos' ? Object.keys(model.body.parameters) : model.technique === 'boundaries' ? Object.keys(model.body.inputs) : model.technique === 'decisions' ? Object.keys(model.body.conditions) : []
+        const rows = content.rows.map((row) => Object.fromEntries(Object.entries(row).filter(([name, value]) => names.includes(name) && value !== ''))).filter((row) => Object.keys(row).length > 0)
+        if (rows.length === 0) {
+          notify(`${ref} has no data row with a parameter of this model.`, { tone: 'problem' })
+          return false
+        }
+        const made = await accepting.attempt({ params, body: { as: 'existing', into: ref, revision: own.revision.current, rows: rows.map((row) => ({ row, title: ref, steps: [] })) } })
+        if (made) notify(`${counted(made.rows.length, 'row')} of ${ref} ${made.rows.length === 1 ? 'counts' : 'count'} as accepted.`, { undo: () => void deciding.attempt({ params, body: { end: made.rows } }) })
+        return made !== null
+      } catch (error) {
+        notify(sentenceOf(error), { tone: 'problem' })
+        return false
+      }
+    },
     leaveOut: async (row: Proposed) => {
       await own.store()
       const done = await deciding.attempt({ params, body: { leaveOut: [{ ...row.row }] } })
@@ -137,15 +159,17 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
   }
 }
 
-function MergeDialog({ rows, onClose, onMerge }: { rows: readonly Proposed[]; onClose: () => void; onMerge: (into: string) => Promise<void> }) {
-  const [into, setInto] = useState('')
-  const good = /^TC-[1-9]\d{0,9}$/.test(into.trim().toUpperCase())
+/** Asks for a case by its key. */
+function CaseDialog({ title, action, children, onClose, onChoose }: { title: string; action: string; children: ReactNode; onClose: () => void; onChoose: (key: string) => Promise<void> }) {
+  const [typed, setTyped] = useState('')
+  const key = typed.trim().toUpperCase()
+  const good = /^TC-[1-9]\d{0,9}$/.test(key)
   return (
-    <Dialog title="Merge into a case" onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); if (good) void onMerge(into.trim().toUpperCase()) }}>
-        <p className="quiet">{counted(rows.length, 'row')} will be added to the data rows of a case that is there; its names become parameters of the case, and the case gets a new version.</p>
-        <Field label="Case">{(id) => <TextInput id={id} value={into} placeholder="TC-12" onChange={({ target }) => setInto(target.value)} />}</Field>
-        <Button look="main" type="submit" disabled={!good}>Merge</Button>
+    <Dialog title={title} onClose={onClose}>
+      <form onSubmit={(event) => { event.preventDefault(); if (good) void onChoose(key) }}>
+        <p className="quiet">{children}</p>
+        <Field label="Case">{(id) => <TextInput id={id} value={typed} placeholder="TC-12" onChange={({ target }) => setTyped(target.value)} />}</Field>
+        <Button look="main" type="submit" disabled={!good}>{action}</Button>
       </form>
     </Dialog>
   )

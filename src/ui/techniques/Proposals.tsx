@@ -51,7 +51,7 @@ export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, on
   useKeys([
     { id: 'draft-down', keys: 'j', label: 'next row', run: () => move(1), quiet: true }, { id: 'draft-up', keys: 'k', label: 'row before', run: () => move(-1), quiet: true },
     ...(disabled ? [] : [{ id: 'draft-accept', keys: 'a', label: 'accept', run: () => row?.proposed && onAccept([row.proposed]) }, ...(model.technique === 'paths' ? [] : [{ id: 'draft-merge', keys: 'm', label: 'merge into a case', run: () => row?.proposed && onMerge([row.proposed]) }]), { id: 'draft-out', keys: 'o', label: 'leave out', run: () => row?.proposed && onLeaveOut(row.proposed) }]),
-    { id: 'draft-which', keys: 'w', label: `which ${answer.unit[1]}`, run: () => setAsking(!asking) },
+    { id: 'draft-which', keys: 'w', label: model.technique === 'combos' ? `which ${answer.unit[1]}` : 'its steps', run: () => setAsking(!asking) },
   ])
   const names = model.technique === 'paths' ? [] : Object.keys(model.technique === 'boundaries' ? model.body.inputs : model.technique === 'combos' ? model.body.parameters : model.body.conditions)
   const columns = names.slice(0, mostColumns)
@@ -121,11 +121,11 @@ const Line = memo(({ of, number, columns, more, bad, chosen, disabled, onChoose,
 })
 Line.displayName = 'Line'
 
-/** Which tuples, values or transitions a row answers that nothing above it does. */
+/** The tuples a row holds that nothing above it does; of other techniques the steps of its case. */
 function Which({ model, rows, at, answer }: { model: DraftModel; rows: readonly Row[]; at: number; answer: DraftAnswer }) {
   const row = rows[at]!
   const told = useMemo(() => {
-    if (model.technique !== 'combos') return row.proposed ? [row.why] : [row.standing?.why ?? row.why]
+    if (model.technique !== 'combos') return row.proposed ? row.proposed.steps.map(({ action, expected }) => `${action}${expected ? ` → ${expected}` : ''}`) : (row.row['path']?.split('\n') ?? [row.standing?.why ?? row.why])
     const ordinary = (each: Row): boolean => !each.proposed?.negative && each.decided?.decision !== 'left out'
     try {
       return tuplesAdded(combosProblem(model.body), rows.slice(0, at).filter(ordinary).map((each) => each.row), row.row).map((tuple) => Object.entries(tuple).map(([name, value]) => `${name} ${value}`).join(' + '))
@@ -135,7 +135,7 @@ function Which({ model, rows, at, answer }: { model: DraftModel; rows: readonly 
   }, [model, rows, at])
   return (
     <section className={css['which']} aria-live="polite">
-      <h3>Row {at + 1}: {row.proposed?.negative ? 'a value that must be refused' : `${counted(told.length, `${answer.unit[0]}`, answer.unit[1])} that no row above has`}</h3>
+      <h3>Row {at + 1}: {model.technique !== 'combos' ? counted(told.length, 'step') : row.proposed?.negative ? 'a value that must be refused' : `${counted(told.length, answer.unit[0], answer.unit[1])} that no row above has`}</h3>
       <p>{told.join(' · ')}</p>
     </section>
   )

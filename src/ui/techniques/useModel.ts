@@ -22,7 +22,6 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
   const read = useMemo(() => withLines(rest, source), [rest, source])
   const latest = useRef({ read, source })
   latest.current = { read, source }
-  if (!dirty.current && sheet.version > version.current) version.current = sheet.version
   revision.current = Math.max(revision.current, sheet.revision)
 
   const store = async (leaving = false): Promise<void> => {
@@ -40,7 +39,8 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
       } catch (error) {
         dirty.current = true
         setStored({ at: null, problem: sentenceOf(error) })
-        if (error instanceof CallProblem && error.problem.status === 412) notify(`${sentenceOf(error)} Open the page again to see it.`, { tone: 'problem' })
+        // Until the person decides, every further letter would be refused for the same reason.
+        if (error instanceof CallProblem && error.problem.status === 412) notify('Somebody else changed this model meanwhile. What you typed is kept: store it over theirs?', { tone: 'problem', undo: () => { version.current = Number(Object(error.problem.current).version); void store() }, undoLabel: 'Store mine' })
       }
     })
     return storing.current
@@ -51,6 +51,15 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
     clearTimeout(waiting.current)
     waiting.current = setTimeout(() => void store(), storeAfter)
   }
+  // What somebody else stored is shown, unless something typed here waits to be stored: then it is asked which counts.
+  useEffect(() => {
+    if (sheet.version <= version.current || dirty.current) return
+    version.current = sheet.version
+    const theirs = draftModel.parse(sheet.model)
+    setRest(theirs)
+    setSource(Object.keys(sheet.source).length > 0 ? sheet.source : linesOf(theirs))
+    setStored({ at: sheet.updatedAt, problem: null })
+  }, [sheet.version])
   useEffect(() => {
     const leave = () => void store(true)
     addEventListener('pagehide', leave)

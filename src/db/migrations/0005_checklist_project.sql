@@ -1,0 +1,1 @@
+CREATE INDEX `checklist_item_project` ON `checklist_item` (`project_id`);
