@@ -96,7 +96,7 @@ export type OutsideIssue = z.infer<typeof outsideIssue>
 export const readOutside = contract({ name: 'readOutside', method: 'GET', path: `${base}/:ref/outside`, permission: 'viewer', summary: 'The tracker’s copy of what the requirement refers to, as last fetched', params: one, query: none, body: none, output: z.object({ tracker: z.string().nullable(), copy: outsideIssue.nullable() }) })
 export const fetchOutside = contract({
   name: 'fetchOutside', method: 'POST', path: `${base}/:ref/outside`, permission: 'tester', summary: 'Ask the tracker again; answers what differs from the copy before and from the requirement', params: one, query: none, body: none,
-  output: z.object({ copy: outsideIssue, changed: z.array(z.object({ field: z.string(), words: stretches })), differs: z.object({ title: stretches, text: stretches, same: z.boolean() }) }),
+  output: z.object({ copy: outsideIssue, first: z.boolean(), changed: z.array(z.object({ field: z.string(), words: stretches })), differs: z.object({ title: stretches, text: stretches, same: z.boolean() }) }),
 })
 export const fetchRequirements = contract({
   name: 'fetchRequirements', method: 'POST', path: `${base}/fetch`, permission: 'tester', summary: 'Bring issues of the tracker in as requirements, those that are not here yet', params: projectParams, query: none, body: z.object({ query: z.string().trim().max(200).default(''), dry: z.boolean().default(false) }), output: z.object({ found: z.number(), rows: z.array(z.object({ ref: z.string(), title: z.string(), here: z.string().nullable() })), made: z.array(z.string()) }),

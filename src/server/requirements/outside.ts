@@ -49,7 +49,7 @@ export async function fetchOutside(context: OpenContext, { params }: Input<typeo
   })
   const changed = before ? (['title', 'state', 'who', 'text'] as const).filter((field) => before[field] !== issue[field]).map((field) => ({ field, words: wordDiff(before[field], issue[field]) })) : []
   const differs = { title: wordDiff(own.title, issue.title), text: wordDiff(plainText(own.text), issue.text.trim()) }
-  return { copy: told(copy), changed, differs: { ...differs, same: [...differs.title, ...differs.text].every(({ kind }) => kind === 'same') } }
+  return { copy: told(copy), first: before === undefined, changed, differs: { ...differs, same: [...differs.title, ...differs.text].every(({ kind }) => kind === 'same') } }
 }
 
 /** Issues the tracker finds; those that no requirement refers to yet become requirements. */

@@ -50,7 +50,7 @@ export function FetchedChanges({ of, fetched, onTake, onClose }: { of: Requireme
   const [took, setTook] = useState(false)
   return (
     <section className={sheet['banner']} aria-label="From the tracker" role="region">
-      <p>{copy.ref} is {copy.state}{copy.who !== '' && `, with ${copy.who}`}. {changed.length === 0 ? 'Nothing changed there since the last fetch.' : 'Changed there since the last fetch:'} <Button look="word" onClick={onClose}>close</Button></p>
+      <p>{copy.ref} is {copy.state}{copy.who !== '' && `, with ${copy.who}`}. {fetched.first ? 'This is the first time it was fetched.' : changed.length === 0 ? 'Nothing changed there since the last fetch.' : 'Changed there since the last fetch:'} <Button look="word" onClick={onClose}>close</Button></p>
       {changed.map(({ field, words }) => <p key={field}><span className="quiet">{field}</span> <Words of={words} /></p>)}
       {!differs.same && !took && (
         <>

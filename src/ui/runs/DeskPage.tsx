@@ -91,7 +91,7 @@ function DeskFor({ desk }: { desk: Desk }) {
     <div className={css['desk']} onDragOver={(event) => event.preventDefault()} onDrop={(event) => { event.preventDefault(); const dropped = event.dataTransfer.files[0]; if (dropped) void attach(dropped) }}>
       <section className={css['main']} aria-label="Execution">
         <header className={css['head']}>
-          <h1>{desk.case.title} <a className="key quiet" href={`/p/${key}/${desk.case.key}${scopeSearch(params)}`}>{desk.case.key}</a> <span className="key quiet">v{own.attempt?.version ?? ''}</span></h1>
+          <h1>{desk.case.title} <a className="key quiet" href={`/p/${key}/${desk.case.key}${scopeSearch(params)}`}>{desk.case.key}</a> {own.attempt && <span className="key quiet">v{own.attempt.version}</span>}</h1>
           <p>
             {desk.place.at > 0 ? `Item ${desk.place.at} of ${desk.place.of}` : desk.item.assignee ? `Item of ${desk.item.assignee}` : 'Item of nobody yet'} in <a href={`/p/${key}/${desk.run.key}`}>{desk.run.title}</a>, on <b>{desk.item.environment}</b>, build <span className="key">{own.attempt?.build ?? desk.run.build}</span>; <span role="timer" aria-label="Time spent">{Math.floor(seconds / 60)}:{String(seconds % 60).padStart(2, '0')}</span> of {minutesText(desk.item.minutes)}
             {rows > 1 && <>; data row <b>{own.at.row}</b> of {rows} {shown.rows.map((_, index) => <button key={index} type="button" aria-label={`Data row ${index + 1}`} onClick={() => own.go(0, index + 1)}><Mark verdict={rowVerdict(own.attempt, index + 1)} size={12} /></button>)}</>}
