@@ -99,7 +99,7 @@ it('reaches every station and report by keys', async () => {
     await page.keyboard.press(keys)
     await page.waitForURL(url)
     await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
-    await page.waitForTimeout(200)
+    await page.waitForTimeout(500)
   }
   await page.close()
 })

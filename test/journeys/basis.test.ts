@@ -102,6 +102,7 @@ it('defines a field in the set-up and gives it a value on a case', async () => {
   await page.getByLabel('Season').selectOption('winter')
   await page.waitForFunction(async () => Object.values((await (await fetch('/api/v1/projects/FERRY/cases/TC-15')).json()).custom).flat().includes('winter'))
   await page.getByRole('button', { name: /^A new tag/ }).press('Enter')
+  await page.locator('input:focus').waitFor()
   await page.keyboard.type('season')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Take the tag season away' }).waitFor()

@@ -25,7 +25,7 @@ export async function openPage(context: BrowserContext, server: Running, path: s
 export async function go(page: Page, server: Running, path: string): Promise<void> {
   await page.goto(`${server.url}${path}`)
   await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
-  await page.waitForTimeout(150)
+  await page.waitForTimeout(400)
 }
 
 export interface Journey {

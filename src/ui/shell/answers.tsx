@@ -1,4 +1,5 @@
 import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useRef } from 'react'
 import type { BodyOf, Contract, OutputOf, ParamsOf } from '#core/lib/contract.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { call, type CallInput, CallProblem, sentenceOf } from '#ui/call.ts'
@@ -55,14 +56,17 @@ export function useWrite<C extends Contract>(contract: C) {
 /** Edits of a versioned object. Over somebody's newer edit nothing is stored: the person's own is kept and can be stored over it. */
 export function useEdit<C extends Contract>(contract: C, params: ParamsOf<C>, version: number): (body: BodyOf<C>) => Promise<boolean> {
   const { write } = useWrite(contract)
+  // A second edit may come before the answer to the first is shown: it builds on what the first one made.
+  const made = useRef({ of: '', version: 0 })
+  const of = JSON.stringify(params)
   const store = async (body: BodyOf<C>, against: number): Promise<boolean> => {
     try {
-      await write({ params, body, version: against })
+      made.current = { of, version: Number(Object(await write({ params, body, version: against })).version ?? 0) }
       return true
     } catch (error) {
       if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void store(body, Number(Object(error.problem.current).version)), undoLabel: 'Store mine' })
       return false
     }
   }
-  return (body) => store(body, version)
+  return (body) => store(body, made.current.of === of ? Math.max(version, made.current.version) : version)
 }
