@@ -1,13 +1,19 @@
-import type { Page } from 'playwright-core'
+import type { BrowserContext, Page } from 'playwright-core'
 import { openBrowser } from '../test/journeys/browser.ts'
 import { type Measured, ms, quantile, type Setting } from './measure.ts'
 
 const words = ['booking', 'refund', 'lane', 'sailing', 'vehicle']
 
-/** The list of cases as a person feels it: jumps to any row, and keystrokes of the filter, timed inside the page between the act and the frame that shows the answer. */
-export async function benchBrowser(setting: Setting): Promise<Measured[]> {
+/** A browser in which the person of the bench is signed in. */
+export async function signedInBrowser(setting: Setting): Promise<BrowserContext> {
   const context = await openBrowser()
   await context.addCookies(setting.cookie.split('; ').map((pair) => { const at = pair.indexOf('='); return { name: pair.slice(0, at), value: pair.slice(at + 1), url: setting.url } }))
+  return context
+}
+
+/** The list of cases as a person feels it: jumps to any row, and keystrokes of the filter, timed inside the page between the act and the frame that shows the answer. */
+export async function benchBrowser(setting: Setting): Promise<Measured[]> {
+  const context = await signedInBrowser(setting)
   const page = await context.newPage()
   await page.goto(`${setting.url}/p/LARGE/cases`)
   await page.waitForFunction(() => Number(document.querySelector('[role=grid]')?.getAttribute('aria-rowcount') ?? 0) > 1000)

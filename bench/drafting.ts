@@ -1,4 +1,4 @@
-import { openBrowser } from '../test/journeys/browser.ts'
+import { signedInBrowser } from './browser.ts'
 import { ask, type Measured, ms, type Setting } from './measure.ts'
 
 /** Typing in a model of a hundred parameters: the longest task of the page's own thread, while its worker searches. */
@@ -6,8 +6,7 @@ export async function benchDrafting(setting: Setting): Promise<Measured[]> {
   const parameters = Object.fromEntries(Array.from({ length: 100 }, (_, at) => [`p${at}`, ['a', 'b', 'c', 'd']]))
   const made = await ask(setting, 'POST', '/projects/LARGE/requirements/RQ-1/models', { name: 'Typing', model: { technique: 'combos', body: { parameters } } })
   const id = Number(Object(made).id)
-  const context = await openBrowser()
-  await context.addCookies(setting.cookie.split('; ').map((pair) => { const at = pair.indexOf('='); return { name: pair.slice(0, at), value: pair.slice(at + 1), url: setting.url } }))
+  const context = await signedInBrowser(setting)
   const page = await context.newPage()
   await page.goto(`${setting.url}/p/LARGE/RQ-1/draft?model=${id}`)
   const start = Date.now()

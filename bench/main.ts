@@ -19,11 +19,14 @@ const size = quick ? { cases: 5000, attempts: 50_000 } : { cases: 50_000, attemp
 const data = join(home, 'data', `bench-${size.cases}`)
 const say = (text: string) => process.stderr.write(`${text}\n`)
 
+const told = ({ met, name, text }: Measured): string => `${met === null ? '    ' : met ? 'met ' : 'MISS'} ${name}: ${text}`
+function finish(measured: readonly Measured[]): never {
+  process.stdout.write(flags.includes('--json') ? `${JSON.stringify({ size, measured })}\n` : measured.map((each) => `${told(each)}\n`).join(''))
+  process.exit(measured.every(({ met }) => met !== false) ? 0 : 1)
+}
 if (only === 'techniques') {
   // Nothing of this needs a server or its data.
-  const own = await benchTechniques({ say })
-  process.stdout.write(flags.includes('--json') ? `${JSON.stringify({ measured: own })}\n` : '')
-  process.exit(own.every(({ met }) => met !== false) ? 0 : 1)
+  finish(await benchTechniques())
 }
 if (!existsSync(join(data, 'rovant.db'))) {
   say(`Making ${size.cases} cases and ${size.attempts} attempts …`)
@@ -40,10 +43,8 @@ for (const [name, run] of parts) {
   if (only !== undefined && only !== name) continue
   say(`${name} …`)
   const own = await run(setting)
-  for (const each of own) say(`  ${each.met === null ? '    ' : each.met ? 'met ' : 'MISS'} ${each.name}: ${each.text}`)
+  for (const each of own) say(`  ${told(each)}`)
   measured.push(...own)
 }
 await server.stop()
-if (flags.includes('--json')) process.stdout.write(`${JSON.stringify({ size, measured })}\n`)
-else for (const each of measured) process.stdout.write(`${each.met === null ? '    ' : each.met ? 'met ' : 'MISS'} ${each.name}: ${each.text}\n`)
-process.exit(measured.every(({ met }) => met !== false) ? 0 : 1)
+finish(measured)

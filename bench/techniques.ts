@@ -15,12 +15,9 @@ const arrays: readonly (readonly [name: string, levels: readonly number[], stren
 const problemOf = (levels: readonly number[], strength: number) => combosProblem(checkModel(combosModel, { parameters: Object.fromEntries(levels.map((level, at) => [`p${at}`, Array.from({ length: level }, (_, value) => String(value))])), strength }))
 
 /** Rows of combinations at the default budget, against what is aimed at; the baseline of the time is the first full cover, a single greedy pass. */
-export async function benchTechniques({ say }: { say: (text: string) => void }): Promise<Measured[]> {
+export async function benchTechniques(): Promise<Measured[]> {
   const measured: Measured[] = []
-  const put = (each: Measured) => {
-    measured.push(each)
-    say(`  ${each.met === false ? 'MISS' : 'met '} ${each.name}: ${each.text}`)
-  }
+  const put = (each: Measured) => measured.push(each)
   for (const [name, levels, strength, aim] of arrays) {
     const start = performance.now()
     const search = combine(problemOf(levels, strength))

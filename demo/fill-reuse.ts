@@ -1,5 +1,4 @@
-import { createHash } from 'node:crypto'
-import { emptyContent, fingerprintText, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
+import { emptyContent, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
 import { addTable, addTableRow } from '#db/cases/data-tables.ts'
 import { addVersion, caseById, readContent, saveCase, setVersionState, versionById, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { addSuggestion, askReview } from '#db/cases/reviews.ts'
@@ -8,6 +7,7 @@ import { addTemplate } from '#db/cases/templates.ts'
 import { addStanding } from '#db/formats/imports.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
+import { stampOf } from '#server/cases/rewrite-case.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { addComment } from '#db/talk/queries.ts'
 
@@ -17,7 +17,6 @@ interface ReuseOf {
   readonly cases: readonly { readonly id: number; readonly title: string; readonly written: boolean }[]
 }
 const day = 86_400_000
-const stamp = (content: VersionContent): string => createHash('sha256').update(fingerprintText(content)).digest('hex').slice(0, 16)
 const step = (action: string, expected = '', data = ''): StepText => ({ id: null, action, expected, data })
 interface Made {
   readonly id: number
@@ -61,9 +60,9 @@ function use(made: Made & { readonly version: number; readonly name: string }, v
 
 function routine(tx: Tx, { projectId, now }: ReuseOf, of: { title: string; steps: readonly StepText[]; versions: number }) {
   const by = { now: now - 40 * day, personId: 'ansa' }
-  const stored = addRoutine(tx, { projectId, number: takeNumbers(tx, projectId, 'RT'), title: of.title }, { ...by, emptyFingerprint: stamp(emptyContent) })
+  const stored = addRoutine(tx, { projectId, number: takeNumbers(tx, projectId, 'RT'), title: of.title }, { ...by, emptyFingerprint: stampOf(emptyContent) })
   const working = () => routineWorking(tx, stored.id)
-  const write = (steps: readonly StepText[]) => writeRoutineSteps(tx, working(), steps, stamp({ ...emptyContent, steps }))
+  const write = (steps: readonly StepText[]) => writeRoutineSteps(tx, working(), steps, stampOf({ ...emptyContent, steps }))
   const cut = (minor: number, why: string, at: number) => {
     const version = addRoutineVersion(tx, working(), { major: 0, minor, why, now: at, personId: 'ansa' })
     saveRoutine(tx, stored.id, { newestVersionId: version })
@@ -82,7 +81,7 @@ function put(tx: Tx, { now }: ReuseOf, own: { readonly id: number; readonly writ
   if (!own?.written || !stored) return
   const working = workingCopy(tx, own.id)
   const content = change(readContent(tx, working))
-  writeContent(tx, { id: working.id, caseId: own.id }, content, stamp(content))
+  writeContent(tx, { id: working.id, caseId: own.id }, content, stampOf(content))
   const newest = stored.newestVersionId === null ? undefined : versionById(tx, stored.newestVersionId)
   const id = addVersion(tx, workingCopy(tx, own.id), { major: newest?.major ?? 0, minor: (newest?.minor ?? 0) + 1, state: 'Draft', why, now: now - 4 * day, personId: 'ansa' })
   saveCase(tx, own.id, { newestVersionId: id, state: 'Draft', steps: content.steps.length, updatedAt: now - 4 * day })

@@ -1,5 +1,4 @@
-import { createHash } from 'node:crypto'
-import { fingerprintText, type StepText } from '#core/cases/steps.ts'
+import type { StepText } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { finished } from '#core/techniques/combos.ts'
 import { draft, draftModel, type DraftInput, type DraftRow, titleBy } from '#core/techniques/draft.ts'
@@ -9,6 +8,7 @@ import { addLink, lastCasePosition } from '#db/cases/queries.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
 import { requirementById } from '#db/requirements/queries.ts'
+import { stampOf } from '#server/cases/rewrite-case.ts'
 import { addChecklist, addModel, addRow, saveChecklist } from '#db/techniques/queries.ts'
 
 interface TechniquesOf {
@@ -107,7 +107,7 @@ export function fillTechniques(tx: Tx, of: TechniquesOf): void {
     const position = lastCasePosition(tx, of.projectId, null) + 1
     const ids = addCases(tx, of.projectId, chosen.map(({ row, steps }, at) => {
       const content = { preconditions: '', parameters: [], rows: [], steps: steps.map(({ action, expected }): StepText => ({ id: null, action: escapeText(action), expected: escapeText(expected || 'The booking is made and its receipt names all of it'), data: '' })) }
-      return { number: first + at, position: position + at, folderId: null, component: requirement.component, title: titleBy(demo.pattern ?? '{all}', row, at + 1), content, fingerprint: createHash('sha256').update(fingerprintText(content)).digest('hex').slice(0, 16), objective: '', importance: 'Medium' as const, type: 'Functional', estimate: null, automation: 'Manual' as const, ownerId: by.personId, deletedAt: null }
+      return { number: first + at, position: position + at, folderId: null, component: requirement.component, title: titleBy(demo.pattern ?? '{all}', row, at + 1), content, fingerprint: stampOf(content), objective: '', importance: 'Medium' as const, type: 'Functional', estimate: null, automation: 'Manual' as const, ownerId: by.personId, deletedAt: null }
     }), by)
     for (const [at, caseId] of ids.entries()) {
       addLink(tx, { projectId: of.projectId, requirementId: requirement.id, caseId, revision: requirement.revision, versionId: null }, by)

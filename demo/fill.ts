@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { addDays, format } from 'date-fns'
-import { emptyContent, fingerprintText, type VersionContent } from '#core/cases/steps.ts'
+import { emptyContent, type VersionContent } from '#core/cases/steps.ts'
 import { plain } from '#core/defects/from-step.ts'
 import { pick, type Random, seeded } from '#core/lib/random.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
@@ -17,6 +17,7 @@ import { addBuild, addEnvironment, addIteration, addProject, addRelease, findPro
 import { addRequirement, requirementById, saveRequirement, setTargets } from '#db/requirements/queries.ts'
 import { addAttempt, addAttemptRow, addItem, addRun, itemsOfRun, saveChange, saveItem, setTeam } from '#db/runs/queries.ts'
 import { addAttachment, addComment } from '#db/talk/queries.ts'
+import { stampOf } from '#server/cases/rewrite-case.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { fillDepot } from './fill-depot.ts'
 import { fillReuse } from './fill-reuse.ts'
@@ -77,7 +78,7 @@ function fill(tx: Tx, of: Filling): void {
   fillFields(tx, frame.projectId, { cases: basis.cases, requirements: [...basis.requirements].map(([title, id]) => ({ id, title })), people: people.map(({ id }) => id), random: seeded(77), now: of.now })
   fillReuse(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases })
   fillTechniques(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases, requirements: basis.requirements })
-  fillDepot(tx, { now: of.now, emptyFingerprint: fingerprintOf(emptyContent) })
+  fillDepot(tx, { now: of.now, emptyFingerprint: stampOf(emptyContent) })
 }
 
 function setUpFerry(tx: Tx, now: number) {
@@ -115,8 +116,6 @@ interface Basis {
   readonly cases: readonly FilledCase[]
   readonly requirements: ReadonlyMap<string, number>
 }
-
-const fingerprintOf = (content: VersionContent) => createHash('sha256').update(fingerprintText(content)).digest('hex').slice(0, 16)
 
 function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): Basis {
   const requirements = new Map<string, number>()
@@ -162,10 +161,10 @@ function writeCase(tx: Tx, frame: Frame, of: NewDemoCase): FilledCase {
   const made = addCase(tx, {
     projectId: frame.projectId, number, title: of.title, position: number, folderId: of.folderId, component: of.component, importance: of.importance, ownerId: personId, steps: content.steps.length, createdAt: of.at,
     estimate: of.written ? 4 + Math.round(content.steps.length * 1.5 + of.random() * 12) : null, automation: of.random() < 0.12 ? 'Candidate' : 'Manual', type: of.component === 'Platform' ? 'Load' : of.component === 'Access' ? 'Accessibility' : 'Functional',
-  }, { now: of.at, personId, emptyFingerprint: fingerprintOf(emptyContent) })
+  }, { now: of.at, personId, emptyFingerprint: stampOf(emptyContent) })
   let versionId: number | null = null
   if (of.written) {
-    writeContent(tx, { id: made.workingId, caseId: made.id }, content, fingerprintOf(content))
+    writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
     versionId = approve(tx, made.id, { at: of.at + day, author: personId, random: of.random })
   }
   if (of.requirementId !== null) addLink(tx, { projectId: frame.projectId, requirementId: of.requirementId, caseId: made.id, revision: 1, versionId }, { now: of.at, personId })
@@ -376,7 +375,7 @@ function editLately(tx: Tx, frame: Frame, basis: Basis, of: Filling): void {
     const content = contentOf(own.title, own.component)
     const steps = [...readContent(tx, workingCopy(tx, own.id)).steps, { id: null, action: step, expected: 'It holds', data: '' }]
     const next = { ...content, steps }
-    writeContent(tx, { id: workingCopy(tx, own.id).id, caseId: own.id }, next, fingerprintOf(next))
+    writeContent(tx, { id: workingCopy(tx, own.id).id, caseId: own.id }, next, stampOf(next))
     const id = addVersion(tx, workingCopy(tx, own.id), { major: version.major ?? 0, minor: (version.minor ?? 0) + 1, state: 'Draft', why: 'follows the new fare table', now: of.now - days * day, personId: 'tobin' })
     if (review) setVersionState(tx, id, { state: 'In review' })
     saveCase(tx, own.id, { newestVersionId: id, steps: steps.length, state: review ? 'In review' : 'Draft' })

@@ -1,11 +1,11 @@
-import { createHash } from 'node:crypto'
-import { emptyContent, fingerprintText } from '#core/cases/steps.ts'
+import { emptyContent } from '#core/cases/steps.ts'
 import { between, pick, type Random, seeded } from '#core/lib/random.ts'
 import { fillLarge, type LargeRows } from '#db/reports/large.ts'
 import type { Db } from '#db/open.ts'
 import { addMember, addPerson } from '#db/people/queries.ts'
 import { addBuild, addEnvironment, addProject, addRelease, findProject } from '#db/projects/queries.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { stampOf } from '#server/cases/rewrite-case.ts'
 
 interface FixtureOptions {
   readonly cases: number
@@ -41,7 +41,7 @@ function rowsOf(of: FixtureOptions, random: Random): LargeRows {
   const branches = Math.max(1, Math.floor(of.requirements / 50))
   return {
     now: of.now, attempts: of.attempts, cases: of.cases, requirements: of.requirements,
-    emptyFingerprint: createHash('sha256').update(fingerprintText(emptyContent)).digest('hex').slice(0, 16),
+    emptyFingerprint: stampOf(emptyContent),
     requirement: (index) => ({ title: `${pick(random, components)} rule ${index + 1}: the ${pick(random, nouns)} ${pick(random, verbs)}`, branch: index < branches ? null : between(random, 0, branches - 1), likelihood: between(random, 1, 5), impact: between(random, 1, 5), component: pick(random, components) }),
     case: (index) => ({ title: `The ${pick(random, nouns)} ${pick(random, verbs)}, variant ${index + 1}`, importance: pick(random, ['Critical', 'High', 'Medium', 'Medium', 'Low'] as const), component: pick(random, components), requirement: between(random, branches, of.requirements - 1), estimate: between(random, 3, 40) }),
     attempt: () => {

@@ -9,12 +9,13 @@ export const none = z.object({}).optional()
 export const done = z.object({ ok: z.literal(true) })
 export const projectParams = z.object({ key: z.string().regex(/^[A-Z][A-Z0-9]{1,9}$/, 'a project key is capital letters, such as FERRY') })
 
+/** The key of an object, such as `RQ-4`. */
+export const keyShape = (prefix: string) => z.string().regex(new RegExp(`^${prefix}-[1-9]\\d{0,9}$`), `a key here looks like ${prefix}-12`)
+
 /** A path parameter such as `RQ-4`, read as its number. */
 export const refParams = (prefix: string) =>
   projectParams.extend({
-    ref: z
-      .string()
-      .regex(new RegExp(`^${prefix}-[1-9]\\d{0,9}$`), `a key here looks like ${prefix}-12`)
+    ref: keyShape(prefix)
       .transform((key) => Number(key.slice(prefix.length + 1))),
   })
 

@@ -113,26 +113,39 @@ function keptRows({ names, values, levels, solver }: CombosProblem, existing: No
   return { rows, negative, notices }
 }
 
+/** What is known of a model before any search: its possible tuples, and which of them existing rows hold. */
+export interface Survey {
+  readonly base: Ground
+  readonly kept: Kept
+  /** The existing rows alone, to read from. */
+  readonly held: Cover
+}
+
+export function survey(problem: CombosProblem, existing: NonNullable<CombosOptions['existing']>, seed = 1): Survey {
+  const base = ground(problem, seed)
+  const kept = keptRows(problem, existing)
+  return { base, kept, held: keptCover(base, kept) }
+}
+
+function keptCover({ targets, required }: Ground, { rows }: Kept): Cover {
+  const cover = new Cover(targets, required)
+  for (const row of rows) cover.add(row, [...row].map((value) => value >= 0))
+  return cover
+}
+
 /**
  * Rows that hold every possible tuple of the asked strengths, existing ones first and unchanged. The generator yields while
  * it works and may be dropped at any time; from the first full answer on each further one is better. The same model, seed
  * and number of moves give the same rows on any machine. Rows come from algebraic constructions where one fits
  * (`constructions.ts`), else from a greedy start (`search.ts`), and are then made fewer by tabu search.
  */
-export function* combine(problem: CombosProblem, options: CombosOptions = {}): Generator<CombosProgress, CombosAnswer> {
-  const seed = options.seed ?? 1
+export function* combine(problem: CombosProblem, options: CombosOptions = {}, known = survey(problem, options.existing ?? [], options.seed)): Generator<CombosProgress, CombosAnswer> {
   const { levels, solver, weights, subsets } = problem
-  const random = seeded(seed)
-  const base = ground(problem, seed)
-  const kept = keptRows(problem, options.existing ?? [])
-  const start = (): Cover => {
-    const cover = new Cover(base.targets, base.required)
-    for (const row of kept.rows) cover.add(row, [...row].map((value) => value >= 0))
-    return cover
-  }
-  const counting = start()
-  const before = base.tuples - counting.open
-  const least = leastRows(problem, base, counting)
+  const { base, kept, held } = known
+  const random = seeded(options.seed ?? 1)
+  const start = (): Cover => keptCover(base, kept)
+  const before = base.tuples - held.open
+  const least = leastRows(problem, base, held)
   const finish = (cover: Cover): CombosAnswer => answerOf(problem, base, { cover, kept, before, least })
   const progress = (cover: Cover): CombosProgress => ({ rows: cover.rows, covered: base.tuples === 0 ? 1 : 1 - cover.open / base.tuples })
   const filling = (cover: Cover) => ({ cover, random, solver, weights, ordinary: levels })
@@ -201,7 +214,7 @@ function byLevels(levels: Int32Array, build: (sorted: Int32Array) => Generator<v
 /** A row of a construction made valid: as it is where the rules allow it, else with as few cells changed as the solver finds. */
 function allowed({ solver, levels }: CombosProblem, row: number[], random: () => number): ArrayLike<number> {
   const open = new Int32Array(row.length).fill(-1)
-  return solver!.brokenBy(row).length === 0 && solver!.complete(row, levels, random) ? row : (solver!.complete(open, levels, random, row) ?? open)
+  return solver!.complete(row, levels, random) ? row : (solver!.complete(open, levels, random, row) ?? open)
 }
 
 /**
@@ -327,11 +340,7 @@ function negativeRows({ names, values, levels, solver }: CombosProblem, kept: Ke
 }
 
 /** How much of a model given rows answer, with nothing added: possible tuples and negative values, and those that stand in a row. */
-export function heldBy(problem: CombosProblem, existing: NonNullable<CombosOptions['existing']>): { readonly targets: number; readonly answered: number; readonly refused: readonly Notice[] } {
-  const base = ground(problem, 1)
-  const kept = keptRows(problem, existing)
-  const cover = new Cover(base.targets, base.required)
-  for (const row of kept.rows) cover.add(row)
+export function heldBy(problem: CombosProblem, { base, kept, held: cover }: Survey): { readonly targets: number; readonly answered: number; readonly refused: readonly Notice[] } {
   const bad = problem.values.reduce((sum, all, column) => sum + all.length - problem.levels[column]!, 0)
   const held = new Set(kept.negative.map((row) => row.findIndex((value, column) => value >= problem.levels[column]!)).map((column, at) => `${column}=${kept.negative[at]![column]!}`))
   return { targets: base.tuples + bad, answered: base.tuples - cover.open + held.size, refused: kept.notices }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, instant, line, none, projectParams, refParams, text } from '#core/lib/shapes.ts'
+import { done, id, idParams, instant, keyShape, line, none, projectParams, refParams, text } from '#core/lib/shapes.ts'
 import { draftModel } from './draft.ts'
 import { techniques } from './models.ts'
 
@@ -33,12 +33,12 @@ export const exportModel = contract({ name: 'exportModel', method: 'GET', path: 
 const accepted = z.object({ row, title: line(300), steps: z.array(z.object({ action: z.string().max(20_000), expected: z.string().max(20_000) })).max(1000) })
 export const acceptRows = contract({
   name: 'acceptRows', method: 'POST', path: `${models}/:id/accept`, permission: 'tester', summary: 'Make cases of proposed rows, or one case with a data row for each; they are linked to the requirement. `existing`: rows that the case `into` has already', params: idParams, query: none,
-  body: z.object({ as: z.enum(['cases', 'data rows', 'existing']), rows: z.array(accepted).min(1).max(2000), title: line(300).optional(), into: z.string().regex(/^TC-[1-9]\d{0,9}$/).optional(), revision: z.number().int() }), output: z.object({ keys: z.array(z.string()), rows: z.array(id), cases: z.array(id) }),
+  body: z.object({ as: z.enum(['cases', 'data rows', 'existing']), rows: z.array(accepted).min(1).max(2000), title: line(300).optional(), into: keyShape('TC').optional(), revision: z.number().int() }), output: z.object({ keys: z.array(z.string()), rows: z.array(id), cases: z.array(id) }),
 })
 export const decideRows = contract({
   name: 'decideRows', method: 'POST', path: `${models}/:id/decide`, permission: 'tester', summary: 'Decide about rows: leave proposed ones out, let accepted ones stay or go (with `retire` their cases are retired)', params: idParams, query: none,
   body: z.object({ leaveOut: z.array(row).max(2000).default([]), keep: z.array(id).max(2000).default([]), end: z.array(id).max(2000).default([]), retire: z.boolean().default(false), again: z.array(id).max(2000).default([]) }), output: z.object({ rows: z.array(id), retired: z.array(z.string()) }),
 })
 export const writeChecklist = contract({ name: 'writeChecklist', method: 'POST', path: '/projects/:key/requirements/:ref/checklist', permission: 'tester', summary: 'Add what to test beside the models, a line each', params: requirement, query: none, body: z.object({ lines: text(200_000) }), output: z.object({ ids: z.array(id) }) })
-export const tickChecklist = contract({ name: 'tickChecklist', method: 'PATCH', path: '/projects/:key/checklist/:id', permission: 'tester', summary: 'Change an entry of a checklist: its text, whether it is done, the case that does it, or take it away', params: idParams, query: none, body: z.object({ text: line(500), done: z.boolean(), case: z.string().regex(/^TC-[1-9]\d{0,9}$/).nullable(), deleted: z.boolean() }).partial(), output: done })
+export const tickChecklist = contract({ name: 'tickChecklist', method: 'PATCH', path: '/projects/:key/checklist/:id', permission: 'tester', summary: 'Change an entry of a checklist: its text, whether it is done, the case that does it, or take it away', params: idParams, query: none, body: z.object({ text: line(500), done: z.boolean(), case: keyShape('TC').nullable(), deleted: z.boolean() }).partial(), output: done })
 export const readDesigned = contract({ name: 'readDesigned', method: 'GET', path: '/projects/:key/designed', permission: 'viewer', summary: 'What is designed by technique: targets of the models of each requirement, and how many accepted cases answer', params: projectParams, query: z.object({ ref: z.string().max(20).optional(), cursor: z.coerce.number().int().min(0).default(0), limit: z.coerce.number().int().min(1).max(500).default(500) }), body: none, output: z.object({ rows: z.array(designedRow), targets: z.number(), answered: z.number(), total: z.number(), next: z.number().nullable() }) })

@@ -1,6 +1,6 @@
 import { type FieldProblem, Refusal } from '#core/lib/refusal.ts'
 import { type Block, Blocks } from './blocks.ts'
-import { Diagrams } from './diagram.ts'
+import { type Diagram, Diagrams } from './diagram.ts'
 import { fewestBlocks } from './merge-rules.ts'
 import type { DecisionRule, DecisionsModel, Notice } from './models.ts'
 
@@ -123,7 +123,7 @@ export function decisions(model: DecisionsModel): DecisionsAnswer {
   redundant.sort((a, b) => a - b)
   const kept = new Set([...rules.keys()].filter((at) => !redundant.includes(at)))
   return {
-    complete: open === 0, combinations, missing, conflicts, redundant, merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept), cases: casesOf(model, table, notices), notices,
+    complete: open === 0, combinations, missing, conflicts, redundant, merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept), cases: casesOf(model, table, never, notices), notices,
   }
 }
 
@@ -137,9 +137,8 @@ function mergedRules(model: DecisionsModel, table: Table, outcomes: readonly str
 }
 
 /** For each rule a combination that it alone answers, where there is one, else any possible one. */
-function casesOf(model: DecisionsModel, table: Table, notices: Notice[]): DecisionCase[] {
-  const { sets, rules, impossible } = table
-  const never = sets.union(impossible)
+function casesOf(model: DecisionsModel, table: Table, never: Diagram, notices: Notice[]): DecisionCase[] {
+  const { sets, rules } = table
   const others = sets.others(rules)
   return rules.flatMap((rule, at) => {
     const alone = sets.outside(sets.either(others[at]!, never), rule) ?? sets.outside(never, rule)
@@ -149,9 +148,10 @@ function casesOf(model: DecisionsModel, table: Table, notices: Notice[]): Decisi
   })
 }
 
-/** One case for every possible combination that a rule answers, the first such rule; at most `most` of them. */
+/** One case for every possible combination that a rule answers, the first such rule; at most `most` of them. The model is one that `decisions` took. */
 export function casesPerCombination(model: DecisionsModel, most: number): DecisionCase[] {
-  const { names, rules } = { names: Object.keys(model.conditions), rules: model.rules }
+  const names = Object.keys(model.conditions)
+  const { rules } = model
   const holds = (terms: ValueBlock, row: Combination): boolean => Object.entries(terms).every(([name, values]) => values.includes(row[name]!))
   const found: DecisionCase[] = []
   const walk = (row: Combination, at: number): void => {
@@ -164,7 +164,6 @@ export function casesPerCombination(model: DecisionsModel, most: number): Decisi
     const rule = rules.findIndex(({ when }) => holds(when, row))
     if (rule >= 0 && !model.impossible.some((terms) => holds(terms, row))) found.push({ when: row, then: rules[rule]!.then, rule })
   }
-  tableOf(model)
   walk({}, 0)
   return found
 }

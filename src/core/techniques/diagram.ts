@@ -146,11 +146,17 @@ export class Diagrams {
     yield* walk.call(this, set, blocks.full)
   }
 
+  /** Each block as a set, and what it holds together with all after it and `also`. */
+  #fromEnd(all: readonly Block[], also: Diagram): { readonly sets: readonly Diagram[]; readonly after: readonly Diagram[] } {
+    const sets = all.map((block) => this.of(block))
+    const after = new Array<Diagram>(all.length + 1).fill(also)
+    for (let at = all.length - 1; at >= 0; at--) after[at] = this.either(after[at + 1]!, sets[at]!)
+    return { sets, after }
+  }
+
   /** For each block what all the others hold together, by sums from both ends. */
   others(all: readonly Block[]): Diagram[] {
-    const sets = all.map((block) => this.of(block))
-    const after: Diagram[] = new Array<Diagram>(all.length + 1).fill(0)
-    for (let at = all.length - 1; at >= 0; at--) after[at] = this.either(after[at + 1]!, sets[at]!)
+    const { sets, after } = this.#fromEnd(all, 0)
     let before: Diagram = 0
     return sets.map((set, at) => {
       const rest = this.either(before, after[at + 1]!)
@@ -161,9 +167,7 @@ export class Diagrams {
 
   /** The blocks that the ones before and after them, as far as those are kept, already hold; in the order given. */
   idle(all: readonly Block[], ignored: Diagram): boolean[] {
-    const sets = all.map((block) => this.of(block))
-    const after: Diagram[] = new Array<Diagram>(all.length + 1).fill(ignored)
-    for (let at = all.length - 1; at >= 0; at--) after[at] = this.either(after[at + 1]!, sets[at]!)
+    const { sets, after } = this.#fromEnd(all, ignored)
     let before = ignored
     return all.map((block, at) => {
       if (this.covers(this.either(before, after[at + 1]!), block)) return true

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { counted } from '#core/lib/figures.ts'
 import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundaries.ts'
 import { combosProblem } from './combos-model.ts'
-import { combine, type CombosAnswer, heldBy } from './combos.ts'
+import { combine, type CombosAnswer, heldBy, survey } from './combos.ts'
 import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
 import { boundariesModel, type BoundariesModel, combosModel, type CombosModel, type Criterion, criteria, decisionsModel, type DecisionsModel, type Notice, pathsModel, type PathsModel } from './models.ts'
 import { type PathsAnswer, statePathsFor, targetsOn, transitionText } from './paths.ts'
@@ -65,8 +65,12 @@ export interface DraftProgress {
 const mostCombinationCases = 2000
 const tupleNames = ['', 'value', 'pair', 'triple', 'quadruple', 'quintuple', 'sextuple']
 
-/** Rows of value texts are the same when they say the same of every name. */
-export const sameRow = (a: DraftRow, b: DraftRow): boolean => Object.keys(a).length === Object.keys(b).length && Object.entries(a).every(([name, value]) => b[name] === value)
+/** Rows that say the same of every name have the same text here, in whatever order they say it. */
+export const rowKey = (row: DraftRow): string => JSON.stringify(Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)))
+export const sameRow = (a: DraftRow, b: DraftRow): boolean => rowKey(a) === rowKey(b)
+
+/** The names a row of a model has a value for; a path has none. */
+export const namesOf = (model: DraftModel): string[] => model.technique === 'combos' ? Object.keys(model.body.parameters) : model.technique === 'boundaries' ? Object.keys(model.body.inputs) : model.technique === 'decisions' ? Object.keys(model.body.conditions) : []
 
 /** Cells of a row that are no names of its model, as at `row.path`, stay out of titles and data. */
 export const rowText = (row: DraftRow): string => row['path'] === undefined ? Object.entries(row).map(([name, value]) => `${name} ${value}`).join(', ') : pathText(row['path'])
@@ -93,7 +97,10 @@ export function* draft(model: DraftModel, accepted: readonly DraftRow[]): Genera
 
 /** Targets of a model, and how many of them accepted rows answer: the coverage meter, without any search. */
 export function meter(model: DraftModel, accepted: readonly DraftRow[]): { readonly targets: number; readonly answered: number } {
-  if (model.technique === 'combos') return heldBy(combosProblem(model.body), accepted)
+  if (model.technique === 'combos') {
+    const problem = combosProblem(model.body)
+    return heldBy(problem, survey(problem, accepted))
+  }
   const { targets, answered } = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model.body, model.criterion, accepted)
   return { targets, answered }
 }
@@ -101,7 +108,8 @@ export function meter(model: DraftModel, accepted: readonly DraftRow[]): { reado
 function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
   const problem = combosProblem(body)
   const names = problem.names
-  const held = heldBy(problem, accepted)
+  const known = survey(problem, accepted)
+  const held = heldBy(problem, known)
   const refusal = new Map(held.refused.map(({ at, message }) => [Number(/\d+/.exec(at)?.[0]), message.replace(/^Row \d+ is not counted: /, '')]))
   const standing = accepted.map((row, at): Standing => {
     const missing = names.find((name) => row[name] === undefined)
@@ -122,7 +130,7 @@ function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generat
       standing, targets: held.targets, answered: held.answered, unit: [one, `${one}s`], notices: answer.notices.filter(({ at }) => !at.startsWith('existing')), detail: { technique: 'combos', answer },
     }
   }
-  const search = combine(problem, { existing: usable })
+  const search = combine(problem, {}, known)
   for (;;) {
     const step = search.next()
     if (step.done) return finish(step.value)

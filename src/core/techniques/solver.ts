@@ -50,11 +50,6 @@ export class Solver {
     return this.naming[column]!.every((clause) => !this.#broken(clause, row, from))
   }
 
-  /** The rules a row breaks; open cells break none. */
-  brokenBy(row: ArrayLike<number>): number[] {
-    return [...new Set(this.clauses.filter((clause) => this.#broken(clause, row, 0)).map(({ rule }) => rule))]
-  }
-
   #broken({ literals }: Clause, row: ArrayLike<number>, from: number): boolean {
     for (const { column, holds } of literals) {
       const value = row[from + column]!

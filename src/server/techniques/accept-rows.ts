@@ -2,7 +2,7 @@ import type { acceptRows as acceptContract, decideRows as decideContract } from 
 import { fingerprintText, type StepText, type VersionContent } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type DraftRow, rowText, sameRow } from '#core/techniques/draft.ts'
+import { type DraftRow, rowKey, rowText } from '#core/techniques/draft.ts'
 import { addCases } from '#db/cases/bulk.ts'
 import { addLink, caseById, caseRows, findCase, lastCasePosition, openLinks, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
@@ -24,7 +24,11 @@ export function acceptRows(context: Context, { params, body }: Input<typeof acce
   const own = modelIn(context, params.id)
   if (own.revision !== body.revision) throw new Refusal('conflict', `${own.name} has changed meanwhile; nothing was accepted. Look at what it proposes now.`)
   const standing = decidedRows(tx, [own.id]).filter(({ decision, case: of }) => decision !== 'left out' && of?.live)
-  const fresh = body.rows.filter(({ row }, at) => !standing.some((each) => sameRow(each.row, row)) && body.rows.findIndex((other) => sameRow(other.row, row)) === at)
+  const taken = new Set(standing.map(({ row }) => rowKey(row)))
+  const fresh = body.rows.filter(({ row }) => {
+    const key = rowKey(row)
+    return !taken.has(key) && taken.add(key)
+  })
   if (fresh.length === 0) throw new Refusal('refused', 'These rows are accepted already; nothing was added.')
   if (body.as === 'existing' && body.into === undefined) throw new Refusal('invalid', 'Say which case has these rows.', { fields: [{ field: 'into', message: 'is missing' }] })
   const made = body.as === 'existing' ? alreadyIn(context, own, { into: body.into!, rows: fresh }) : body.as === 'cases' ? casesOf(context, own, fresh) : dataRowsOf(context, own, { rows: fresh, title: body.title, into: body.into })

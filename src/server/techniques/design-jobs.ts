@@ -23,7 +23,7 @@ export function designJobs(db: Db): { readonly [K in keyof DesignQuestions]: (qu
     const before = kept.get(key)
     if (before) return before
     if (kept.size > mostKept) kept.clear()
-    const measured = measured0(model, rows)
+    const measured = metered(model, rows)
     kept.set(key, measured)
     return measured
   }
@@ -36,7 +36,7 @@ export function designJobs(db: Db): { readonly [K in keyof DesignQuestions]: (qu
 }
 
 /** A model that cannot be measured as it stands has no figures, which is told from none. */
-function measured0(model: DesignOf['models'][number]['model'], rows: DesignOf['models'][number]['rows']): Measured {
+function metered(model: DesignOf['models'][number]['model'], rows: DesignOf['models'][number]['rows']): Measured {
   try {
     const { targets, answered } = meter(model, rows)
     return { targets, answered }

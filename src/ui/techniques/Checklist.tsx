@@ -1,4 +1,5 @@
 import { type Drafting, tickChecklist, writeChecklist } from '#core/techniques/contract.ts'
+import { keyShape } from '#core/lib/shapes.ts'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { Lines } from '#ui/kit/Lines.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -13,7 +14,7 @@ export function Checklist({ of, disabled }: { of: Drafting; disabled: boolean })
   const writing = useWrite(writeChecklist)
   const set = (id: number, body: { text?: string; done?: boolean; case?: string | null; deleted?: boolean }) => ticking.attempt({ params: { key, id }, body })
   const setCase = async (id: number, text: string) => {
-    if (text !== '' && !/^TC-[1-9]\d*$/.test(text)) return notify('A case is named by its key, such as TC-12.', { tone: 'problem' })
+    if (text !== '' && !keyShape('TC').safeParse(text).success) return notify('A case is named by its key, such as TC-12.', { tone: 'problem' })
     await set(id, { case: text === '' ? null : text })
   }
   return (

@@ -1,12 +1,12 @@
 import { type Drafting, createModel, type ModelSheet, readDrafting, updateModel } from '#core/techniques/contract.ts'
 import type { DraftInput } from '#core/techniques/draft.ts'
 import { techniques, type Technique } from '#core/techniques/models.ts'
-import { call, sentenceOf } from '#ui/call.ts'
+import { sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { go, scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { Checklist } from './Checklist.tsx'
@@ -83,14 +83,10 @@ function Empty({ disabled, onAdd, of }: { disabled: boolean; onAdd: (technique: 
 /** The requirement was changed after the model was last held against it. */
 function Changed({ of, sheet }: { of: Drafting; sheet: ModelSheet | undefined }) {
   const { key } = useHere()
+  const edit = useEdit(updateModel, { key, id: sheet?.id ?? 0 }, sheet?.version ?? 0)
   if (!sheet || sheet.requirementRevision >= of.requirement.revision) return null
   const fits = async () => {
-    try {
-      await call(updateModel, { params: { key, id: sheet.id }, version: sheet.version, body: { fits: true } })
-      notify(`${sheet.name} is held against revision ${of.requirement.revision}.`)
-    } catch (error) {
-      notify(sentenceOf(error), { tone: 'problem' })
-    }
+    if (await edit({ fits: true })) notify(`${sheet.name} is held against revision ${of.requirement.revision}.`)
   }
   return <p className={css['changed']} role="status">The requirement is at revision {of.requirement.revision}; this model was held against revision {sheet.requirementRevision}. <a href={`/p/${key}/${of.requirement.key}`}>See what changed</a>, change the model, or <Button look="word" onClick={() => void fits()}>the model still fits</Button></p>
 }

@@ -1,8 +1,9 @@
 import { type ReactNode, useMemo, useState } from 'react'
 import { deleteCases, readCase } from '#core/cases/contract.ts'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
+import { keyShape } from '#core/lib/shapes.ts'
 import { acceptRows, type DecidedRow, decideRows, deleteModel, type Drafting, exportModel, listModelRevisions, type ModelSheet, restoreModel, updateModel } from '#core/techniques/contract.ts'
-import { type DraftRow, type Proposed, sameRow, titleBy } from '#core/techniques/draft.ts'
+import { type DraftRow, namesOf, type Proposed, sameRow, titleBy } from '#core/techniques/draft.ts'
 import { linesOf } from '#core/techniques/lines.ts'
 import { addressOf, call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -128,8 +129,7 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
       await own.store()
       try {
         const { content } = await call(readCase, { params: { key, ref }, query: {} })
-        const { model } = own
-        const names = model.technique === 'combos' ? Object.keys(model.body.parameters) : model.technique === 'boundaries' ? Object.keys(model.body.inputs) : model.technique === 'decisions' ? Object.keys(model.body.conditions) : []
+        const names = namesOf(own.model)
         const rows = content.rows.map((row) => Object.fromEntries(Object.entries(row).filter(([name, value]) => names.includes(name) && value !== ''))).filter((row) => Object.keys(row).length > 0)
         if (rows.length === 0) {
           notify(`${ref} has no data row with a parameter of this model.`, { tone: 'problem' })
@@ -163,7 +163,7 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
 function CaseDialog({ title, action, children, onClose, onChoose }: { title: string; action: string; children: ReactNode; onClose: () => void; onChoose: (key: string) => Promise<void> }) {
   const [typed, setTyped] = useState('')
   const key = typed.trim().toUpperCase()
-  const good = /^TC-[1-9]\d{0,9}$/.test(key)
+  const good = keyShape('TC').safeParse(key).success
   return (
     <Dialog title={title} onClose={onClose}>
       <form onSubmit={(event) => { event.preventDefault(); if (good) void onChoose(key) }}>

@@ -3,7 +3,7 @@ import { counted, percent, percentText } from '#core/lib/figures.ts'
 import type { DecidedRow } from '#core/techniques/contract.ts'
 import { combosProblem } from '#core/techniques/combos-model.ts'
 import { tuplesAdded } from '#core/techniques/combos.ts'
-import { type DraftAnswer, type DraftModel, type DraftRow, rowText, type Proposed, type Standing } from '#core/techniques/draft.ts'
+import { type DraftAnswer, type DraftModel, type DraftRow, namesOf, rowText, type Proposed, type Standing } from '#core/techniques/draft.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { useHere } from '#ui/shell/here.ts'
@@ -53,7 +53,7 @@ export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, on
     ...(disabled ? [] : [{ id: 'draft-accept', keys: 'a', label: 'accept', run: () => row?.proposed && onAccept([row.proposed]) }, ...(model.technique === 'paths' ? [] : [{ id: 'draft-merge', keys: 'm', label: 'merge into a case', run: () => row?.proposed && onMerge([row.proposed]) }]), { id: 'draft-out', keys: 'o', label: 'leave out', run: () => row?.proposed && onLeaveOut(row.proposed) }]),
     { id: 'draft-which', keys: 'w', label: model.technique === 'combos' ? `which ${answer.unit[1]}` : 'its steps', run: () => setAsking(!asking) },
   ])
-  const names = model.technique === 'paths' ? [] : Object.keys(model.technique === 'boundaries' ? model.body.inputs : model.technique === 'combos' ? model.body.parameters : model.body.conditions)
+  const names = namesOf(model)
   const columns = names.slice(0, mostColumns)
   const bad = useMemo(() => badCells(model, answer), [model, answer])
   return (
