@@ -78,7 +78,7 @@ const models: readonly DemoModel[] = [
     model: { technique: 'boundaries', body: { inputs: { 'with a vehicle': { type: 'integer', unit: 'minutes before', partitions: [{ name: 'open', from: 30 }, { name: 'closed', from: 0, to: 29, valid: false }] } }, values: 3 } },
     answered: { 'Check-in closes at 30 minutes with a vehicle': { 'with a vehicle': '29' }, 'Check-in at 30:00 is accepted, at 29:59 refused': { 'with a vehicle': '30' } },
   },
-  { requirement: 'State of a booking follows its path', name: 'State graph', pattern: 'Booking goes {all}', accept: 2, model: { technique: 'paths', body: { initial: 'held', final: ['sailed', 'refunded', 'expired', 'no-show', 'cancelled'], transitions: held.map(transition) } } },
+  { requirement: 'State of a booking follows its path', name: 'State graph', pattern: 'Booking goes {all}', accept: 2, model: { technique: 'paths', body: { initial: 'held', final: ['sailed', 'refunded', 'expired', 'no-show', 'cancelled'], transitions: held.map(transition) }, invalid: true } },
 ]
 
 const checklists: Readonly<Record<string, readonly (readonly [text: string, done: boolean])[]>> = {

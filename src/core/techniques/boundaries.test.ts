@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { Refusal } from '#core/lib/refusal.ts'
 import { boundaries, type BoundariesAnswer } from './boundaries.ts'
 import { type BoundariesModel, boundariesModel, checkModel } from './models.ts'
+import { inputs } from '../../../test/models.ts'
 
 const derive = (model: unknown): BoundariesAnswer => boundaries(checkModel(boundariesModel, model))
 const age = { type: 'integer', partitions: [{ name: 'infant', from: 0, to: 3 }, { name: 'child', from: 4, to: 15 }, { name: 'too old', from: 16, valid: false }] }
@@ -40,13 +41,9 @@ describe('partitions and boundaries', () => {
   })
 
   it('combine inputs so that every valid value stands in a row and every invalid one alone', () => {
-    const input = fc.record({ starts: fc.uniqueArray(fc.integer({ min: -50, max: 50 }), { minLength: 2, maxLength: 6 }), valid: fc.array(fc.boolean(), { minLength: 6, maxLength: 6 }) }).map(({ starts, valid }) => {
-      const sorted = [...starts].sort((a, b) => a - b)
-      return { type: 'integer' as const, partitions: sorted.slice(1).map((next, at) => ({ name: `p${at}`, from: sorted[at]!, to: next - 1, valid: at === 0 || valid[at]! })) }
-    })
     fc.assert(
-      fc.property(fc.array(input, { minLength: 1, maxLength: 4 }), fc.constantFrom(2, 3), (inputs, values) => {
-        const model = { inputs: Object.fromEntries(inputs.map((each, at) => [`i${at}`, each])), values }
+      fc.property(fc.array(inputs, { minLength: 1, maxLength: 4 }), fc.constantFrom(2, 3), (given, values) => {
+        const model = { inputs: Object.fromEntries(given.map((each, at) => [`i${at}`, each])), values }
         const { cases, rows } = derive(model)
         const isValid = (name: string, value: unknown): boolean => cases.some((each) => each.input === name && each.value === value && each.valid)
         for (const row of rows) {

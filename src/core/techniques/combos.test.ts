@@ -4,6 +4,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { combosProblem, ruleText } from './combos-model.ts'
 import { combine, type CombosAnswer, type CombosOptions, finished } from './combos.ts'
 import { type CombosModel, checkModel, combosModel } from './models.ts'
+import { combosModels } from '../../../test/models.ts'
 
 // The checks below share nothing with the search: they walk through every row there could be.
 
@@ -34,27 +35,10 @@ function expected(model: CombosModel): { readonly valid: Row[]; readonly sets: s
   return { valid, sets, feasible, all: sets.reduce((sum, set) => sum + set.reduce((product, name) => product * model.parameters[name]!.length, 1), 0) }
 }
 
-const models = fc
-  .record({ levels: fc.array(fc.integer({ min: 1, max: 4 }), { minLength: 1, maxLength: 5 }), strength: fc.integer({ min: 1, max: 4 }), stronger: fc.boolean(), bad: fc.boolean(), rules: fc.array(fc.record({ kind: fc.boolean(), a: fc.nat(), av: fc.nat(), b: fc.nat(), bv: fc.nat(), c: fc.nat() }), { maxLength: 5 }) })
-  .map(({ levels, strength, stronger, bad, rules }): CombosModel => {
-    const names = levels.map((_, at) => `p${at}`)
-    const parameters = Object.fromEntries(levels.map((level, at) => [`p${at}`, Array.from({ length: level }, (_, value) => `v${value}`)]))
-    const at = (n: number): string => names[n % names.length]!
-    const value = (n: number, name: string): string => parameters[name]![n % parameters[name]!.length]!
-    return {
-      parameters, strength, stronger: stronger && names.length > 2 ? [{ of: names.slice(0, 3), strength: 3 }] : [], negative: bad ? { p0: ['bad'] } : {}, weights: { p0: { v0: 5 } },
-      constraints: rules.flatMap(({ kind, a, av, b, bv, c }): CombosModel['constraints'] => {
-        const [first, second] = [at(a), at(b)]
-        if (first === second) return []
-        return kind ? [{ forbid: { [first]: [value(av, first)], [second]: [value(bv, second)] } }] : [{ if: { [first]: [value(av, first)] }, then: { [second]: [...new Set([value(bv, second), value(c, second)])] } }]
-      }),
-    }
-  })
-
 describe('combinations', () => {
   it('hold every possible tuple in valid rows, and count the impossible ones, on thousands of random models', () => {
     fc.assert(
-      fc.property(models, (model) => {
+      fc.property(combosModels, (model) => {
         const { valid, sets, feasible, all } = expected(model)
         if (valid.length === 0) {
           expect(() => solve(model)).to.throw(Refusal)
@@ -75,7 +59,7 @@ describe('combinations', () => {
 
   it('never claim a bound above what can be reached, checked by trying all sets of rows of small models', () => {
     fc.assert(
-      fc.property(models.filter((model) => expected(model).valid.length <= 9 && model.strength <= 2), (model) => {
+      fc.property(combosModels.filter((model) => expected(model).valid.length <= 9 && model.strength <= 2), (model) => {
         const { valid, sets, feasible } = expected(model)
         if (valid.length === 0) return
         let fewest = valid.length
@@ -91,7 +75,7 @@ describe('combinations', () => {
 
   it('keep existing rows first and unchanged, complete partial ones, and count only what was there', () => {
     fc.assert(
-      fc.property(models, fc.array(fc.array(fc.nat(5), { minLength: 5, maxLength: 5 }), { maxLength: 4 }), (model, given) => {
+      fc.property(combosModels, fc.array(fc.array(fc.nat(5), { minLength: 5, maxLength: 5 }), { maxLength: 4 }), (model, given) => {
         const { valid, sets, feasible } = expected(model)
         if (valid.length === 0) return
         const names = Object.keys(model.parameters)
@@ -114,7 +98,7 @@ describe('combinations', () => {
 
   it('name a minimal set of rules that contradict each other', () => {
     fc.assert(
-      fc.property(models.filter((model) => expected(model).valid.length === 0), (model) => {
+      fc.property(combosModels.filter((model) => expected(model).valid.length === 0), (model) => {
         let fields: readonly { readonly field: string }[] = []
         try {
           solve(model)

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { Refusal } from '#core/lib/refusal.ts'
 import { casesPerCombination, decisions, type DecisionsAnswer, outcomeText } from './decisions.ts'
 import { checkModel, type DecisionsModel, decisionsModel } from './models.ts'
+import { tables } from '../../../test/models.ts'
 
 type Row = Readonly<Record<string, string>>
 const check = (model: unknown): DecisionsAnswer => decisions(checkModel(decisionsModel, model))
@@ -10,17 +11,6 @@ const all = (model: DecisionsModel): Row[] => Object.entries(model.conditions).r
 const holds = (terms: Readonly<Record<string, readonly string[]>>, row: Row): boolean => Object.entries(terms).every(([name, values]) => values.includes(row[name]!))
 /** Everything a table says of a combination: the different outcomes of the rules that hold. */
 const says = (rules: DecisionsModel['rules'], row: Row): string => [...new Set(rules.filter(({ when }) => holds(when, row)).map(({ then }) => outcomeText(then)))].sort().join('|')
-
-const tables = (most: { conditions: number; values: number; rules: number; outcomes: number }) =>
-  fc.record({ levels: fc.array(fc.integer({ min: 2, max: most.values }), { minLength: 1, maxLength: most.conditions }), rules: fc.array(fc.record({ masks: fc.array(fc.nat(15), { minLength: most.conditions, maxLength: most.conditions }), outcome: fc.nat(most.outcomes - 1) }), { maxLength: most.rules }), impossible: fc.array(fc.array(fc.nat(15), { minLength: most.conditions, maxLength: most.conditions }), { maxLength: 2 }) })
-    .map(({ levels, rules, impossible }): DecisionsModel => {
-      const conditions = Object.fromEntries(levels.map((level, at) => [`c${at}`, Array.from({ length: level }, (_, value) => `v${value}`)]))
-      const when = (masks: readonly number[]): Record<string, string[]> => Object.fromEntries(Object.entries(conditions).flatMap(([name, values], at) => {
-        const chosen = values.filter((_, value) => (masks[at]! & (1 << value)) !== 0)
-        return chosen.length === 0 || chosen.length === values.length ? [] : [[name, chosen]]
-      }))
-      return { conditions, rules: rules.map(({ masks, outcome }) => ({ when: when(masks), then: { fare: `f${outcome}` } })), impossible: impossible.map(when).filter((terms) => Object.keys(terms).length > 0) }
-    })
 
 describe('decision tables', () => {
   it('agree with a walk through all combinations: missing, conflicts, redundant, merged, cases', () => {

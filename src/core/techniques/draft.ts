@@ -4,20 +4,23 @@ import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundari
 import { combosProblem } from './combos-model.ts'
 import { combine, type CombosAnswer, heldBy, survey } from './combos.ts'
 import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
-import { boundariesModel, type BoundariesModel, combosModel, type CombosModel, type Criterion, criteria, decisionsModel, type DecisionsModel, type Notice, pathsModel, type PathsModel } from './models.ts'
-import { type PathsAnswer, statePathsFor, targetsOn, transitionText } from './paths.ts'
+import { boundariesModel, type BoundariesModel, combosModel, type CombosModel, criteria, decisionsModel, type DecisionsModel, type Notice, pathsModel, type PathsModel } from './models.ts'
+import { type PathsAnswer, statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
 
 /** A model of any technique, with what else decides its cases. */
 export const draftModel = z.discriminatedUnion('technique', [
   z.object({ technique: z.literal('boundaries'), body: boundariesModel }),
   z.object({ technique: z.literal('combos'), body: combosModel }),
   z.object({ technique: z.literal('decisions'), body: decisionsModel, per: z.enum(['rule', 'combination']).default('rule') }),
-  z.object({ technique: z.literal('paths'), body: pathsModel, criterion: z.enum(criteria).default('transitions') }),
+  z.object({ technique: z.literal('paths'), body: pathsModel, criterion: z.enum(criteria).default('transitions'), invalid: z.boolean().default(false) }),
 ])
 export type DraftModel = z.infer<typeof draftModel>
 export type DraftInput = z.input<typeof draftModel>
 
-/** What a case was accepted with: a value for each name; of a path its transitions as text, one a line, under `path`. */
+/**
+ * What a case was accepted with: a value for each name; of a path its transitions as text, one a line, under `path`, and under
+ * `refused` the events, one a line, that must change nothing in the state it leads to.
+ */
 export type DraftRow = Readonly<Record<string, string>>
 
 export interface DraftStep {
@@ -73,16 +76,20 @@ export const sameRow = (a: DraftRow, b: DraftRow): boolean => rowKey(a) === rowK
 export const namesOf = (model: DraftModel): string[] => model.technique === 'combos' ? Object.keys(model.body.parameters) : model.technique === 'boundaries' ? Object.keys(model.body.inputs) : model.technique === 'decisions' ? Object.keys(model.body.conditions) : []
 
 /** Cells of a row that are no names of its model, as at `row.path`, stay out of titles and data. */
-export const rowText = (row: DraftRow): string => row['path'] === undefined ? Object.entries(row).map(([name, value]) => `${name} ${value}`).join(', ') : pathText(row['path'])
+export const rowText = (row: DraftRow): string => row['path'] === undefined ? Object.entries(row).map(([name, value]) => `${name} ${value}`).join(', ') : `${pathText(row['path'])}${row['refused'] === undefined ? '' : refusedText(row['refused'].split('\n'))}`
 
+const refusedText = (events: readonly string[]): string => `, where ${events.length > 2 ? `${events.length} events are` : events.length === 2 ? `${events.join(' and ')} are` : `${events[0]!} is`} refused`
+
+/** The states of a path. Where nothing is walked, the one it stays in. */
 const pathText = (path: string): string => {
+  if (!path.includes('→ ')) return path
   const states = path.split('\n').map((line) => line.replace(/^.*→ /, ''))
   return [/^(.*?) –/.exec(path)?.[1] ?? '', ...states].join(' → ')
 }
 
 /** A title by a pattern: `{name}` becomes the row's value, `{all}` the whole row, `{n}` its number. Unknown names stay as they are. */
 export const titleBy = (pattern: string, row: DraftRow, number: number): string =>
-  pattern.replace(/\{([^{}]+)\}/g, (whole, name: string) => (name === 'all' ? rowText(row) : name === 'n' ? String(number) : (row[name] ?? whole))).slice(0, 300)
+  pattern.replace(/\{([^{}]+)\}/g, (whole, name: string) => (name === 'all' ? rowText(row) : name === 'n' ? String(number) : (Object.hasOwn(row, name) ? row[name]! : whole))).slice(0, 300)
 
 /**
  * The cases a model yields beside those accepted from it, with a reason for each, and what has become of the accepted ones.
@@ -90,7 +97,7 @@ export const titleBy = (pattern: string, row: DraftRow, number: number): string 
  */
 export function* draft(model: DraftModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
   if (model.technique === 'combos') return yield* combosDraft(model.body, accepted)
-  const answer = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model.body, model.criterion, accepted)
+  const answer = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model, accepted)
   yield { covered: 1, rows: answer.proposed.length, answer }
   return answer
 }
@@ -101,7 +108,7 @@ export function meter(model: DraftModel, accepted: readonly DraftRow[]): { reado
     const problem = combosProblem(model.body)
     return heldBy(problem, survey(problem, accepted))
   }
-  const { targets, answered } = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model.body, model.criterion, accepted)
+  const { targets, answered } = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model, accepted)
   return { targets, answered }
 }
 
@@ -204,39 +211,73 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
   const taken = new Set(answered)
   const proposed = cases.flatMap((each): Proposed[] => {
     if (taken.has(goalOf(each))) return []
-    taken.add(goalOf(each))
-    return [{ row: each.when, adds: 1, negative: false, why: `rule ${each.rule + 1}: ${outcomeText(known(each.then)) || 'no outcome yet'}`, steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(known(each.then)) }] }]
+    // Rules that overlap can share one case.
+    const fresh = [goals(each.when)].flat().filter((goal) => !taken.has(goal))
+    for (const goal of fresh) taken.add(goal)
+    return [{ row: each.when, adds: fresh.length, negative: false, why: `rule ${each.rule + 1}: ${outcomeText(known(each.then)) || 'no outcome yet'}`, steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(known(each.then)) }] }]
   })
   const notices = [...answer.notices, ...(per === 'combination' && cases.length === mostCombinationCases ? [{ at: 'rules', message: `One case per combination stops at ${mostCombinationCases}; take one per rule.` }] : [])]
   return { proposed, standing, targets: new Set(cases.map(goalOf)).size, answered: answered.size, unit: per === 'rule' ? ['rule', 'rules'] : ['combination', 'combinations'], notices, detail: { technique: 'decisions', answer } }
 }
 
-function pathsDraft(body: PathsModel, criterion: Criterion, accepted: readonly DraftRow[]): DraftAnswer {
+function pathsDraft({ body, criterion, invalid }: Extract<DraftModel, { technique: 'paths' }>, accepted: readonly DraftRow[]): DraftAnswer {
   const answer = statePathsFor(body, criterion)
-  const at = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
-  const walked = (row: DraftRow): number[] | string => {
+  const known = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
+  const walked = walkedIn(body, known)
+  // A transition that stands twice counts once here, since rows are kept by its text.
+  const paths = answer.paths.map((path) => path.map((index) => known.get(transitionText(body.transitions[index]!))!))
+  const mustRefuse = new Map<string, string[]>()
+  for (const { state, event } of invalid ? answer.invalid : []) mustRefuse.set(state, [...(mustRefuse.get(state) ?? []), event])
+  const goals = (row: DraftRow): string[] | string => {
+    const path = walked(row)
+    if (typeof path === 'string') return path
+    if (row['refused'] === undefined) return [...targetsOn(body, [path], criterion)]
+    const state = path.length === 0 ? body.initial : body.transitions[path.at(-1)!]!.to
+    const events = row['refused'].split('\n')
+    const possible = events.find((event) => body.transitions.some((each) => each.from === state && each.event === event))
+    return possible === undefined ? events.map((event) => refusal(state, event)) : `${possible} is possible in ${state} now`
+  }
+  // Where no path is to be walked, the initial state needs no case either.
+  const ordinary = paths.length === 0 ? [] : targetsOn(body, paths, criterion)
+  const all = new Set([...ordinary, ...[...mustRefuse].flatMap(([state, events]) => events.map((event) => refusal(state, event)))])
+  const { standing, answered } = against(accepted, { goals, all })
+  const taken = new Set(answered)
+  const one = criterion.slice(0, -1)
+  const proposed = paths.flatMap((path): Proposed[] => {
+    const fresh = [...targetsOn(body, [path], criterion)].filter((each) => !taken.has(each))
+    for (const each of fresh) taken.add(each)
+    if (fresh.length === 0) return []
+    return [{ row: { path: pathLines(body, path) }, adds: fresh.length, negative: false, why: counted(fresh.length, `new ${one}`), steps: pathSteps(body, path) }]
+  })
+  const ways = waysTo(body)
+  // What is refused changes nothing, so one walk to a state serves all its events.
+  const refused = [...mustRefuse].flatMap(([state, events]): Proposed[] => {
+    const open = events.filter((event) => !taken.has(refusal(state, event)))
+    const path = ways.get(state)
+    if (open.length === 0 || path === undefined) return []
+    const attempts = open.map((event): DraftStep => ({ action: `Try to ${event}`, expected: `It is refused; the state is still ${state}` }))
+    return [{ row: { path: path.length === 0 ? state : pathLines(body, path), refused: open.join('\n') }, adds: open.length, negative: true, why: `${counted(open.length, 'event')} that must change nothing`, steps: [...pathSteps(body, path), ...attempts] }]
+  })
+  const unit = invalid ? (['target', 'targets'] as const) : ([one, `${one}s`] as const)
+  return { proposed: [...proposed, ...refused], standing, targets: all.size, answered: answered.size, unit, notices: answer.notices, detail: { technique: 'paths', answer } }
+}
+
+const refusal = (state: string, event: string): string => `not ${event} in ${state}`
+const pathLines = (body: PathsModel, path: readonly number[]): string => path.map((index) => transitionText(body.transitions[index]!)).join('\n')
+const pathSteps = (body: PathsModel, path: readonly number[]): DraftStep[] => path.map((index) => body.transitions[index]!).map(({ event, guard, to }) => ({ action: `${event || 'Go on'}${guard ? `, with ${guard}` : ''}`, expected: `The state is ${to}` }))
+
+/** Finds what a row walked again in the graph as it is now; a sentence where that is not possible. */
+function walkedIn(body: PathsModel, at: ReadonlyMap<string, number>): (row: DraftRow) => number[] | string {
+  return (row) => {
+    const refuses = row['refused'] !== undefined
+    if (refuses && row['path'] === body.initial) return []
     const lines = (row['path'] ?? '').split('\n')
     const lost = lines.find((line) => !at.has(line))
     if (lost !== undefined) return `${lost} is not in the graph any more`
     const path = lines.map((line) => at.get(line)!)
-    if (body.transitions[path[0]!]!.from !== body.initial) return `begins at ${body.transitions[path[0]!]!.from}, not at ${body.initial}`
-    if (body.final && body.final.length > 0 && !body.final.includes(body.transitions[path.at(-1)!]!.to)) return `ends at ${body.transitions[path.at(-1)!]!.to}, which is not final`
+    const [first, last] = [body.transitions[path[0]!]!, body.transitions[path.at(-1)!]!]
+    if (first.from !== body.initial) return `begins at ${first.from}, not at ${body.initial}`
+    if (!refuses && body.final && body.final.length > 0 && !body.final.includes(last.to)) return `ends at ${last.to}, which is not final`
     return path
   }
-  const goals = (row: DraftRow): string[] | string => {
-    const path = walked(row)
-    return typeof path === 'string' ? path : [...targetsOn(body, [path], criterion)]
-  }
-  const all = targetsOn(body, answer.paths, criterion)
-  const { standing, answered } = against(accepted, { goals, all })
-  const taken = new Set(answered)
-  const unit = criterion === 'pairs' ? (['pair', 'pairs'] as const) : criterion === 'states' ? (['state', 'states'] as const) : (['transition', 'transitions'] as const)
-  const proposed = answer.paths.flatMap((path): Proposed[] => {
-    const fresh = [...targetsOn(body, [path], criterion)].filter((each) => !taken.has(each))
-    for (const each of fresh) taken.add(each)
-    if (fresh.length === 0) return []
-    const steps = path.map((index) => body.transitions[index]!)
-    return [{ row: { path: steps.map(transitionText).join('\n') }, adds: fresh.length, negative: false, why: counted(fresh.length, `new ${unit[0]}`), steps: steps.map(({ event, guard, to }) => ({ action: `${event || 'Go on'}${guard ? `, with ${guard}` : ''}`, expected: `The state is ${to}` })) }]
-  })
-  return { proposed, standing, targets: all.size, answered: answered.size, unit, notices: answer.notices, detail: { technique: 'paths', answer } }
 }

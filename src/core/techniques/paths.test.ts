@@ -4,14 +4,9 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { seeded } from '#core/lib/random.ts'
 import { checkModel, type Criterion, criteria, type PathsModel, pathsModel } from './models.ts'
 import { type PathsAnswer, statePathsFor } from './paths.ts'
+import { graphs } from '../../../test/models.ts'
 
 const walk = (model: unknown, criterion: Criterion): PathsAnswer => statePathsFor(checkModel(pathsModel, model), criterion)
-
-const graphs = (states: number, transitions: number) =>
-  fc.record({ edges: fc.array(fc.tuple(fc.nat(states - 1), fc.nat(2), fc.nat(states - 1)), { minLength: 1, maxLength: transitions }), final: fc.option(fc.nat(states - 1)) }).map(({ edges, final }): PathsModel => ({
-    initial: `s${edges[0]![0]}`, transitions: edges.map(([from, event, to]) => ({ from: `s${from}`, event: `e${event}`, guard: undefined, to: `s${to}` })),
-    ...(final !== null && edges.some(([from, , to]) => from === final || to === final) ? { final: [`s${final}`] } : {}),
-  }))
 
 /** What there is to cover, found without the code under test: by following every way as far as it goes. */
 function goals(model: PathsModel): { readonly usable: number[]; readonly states: Set<string>; readonly pairs: string[] } {

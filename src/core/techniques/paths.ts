@@ -298,6 +298,16 @@ export function statePathsFor(model: PathsModel, criterion: Criterion): PathsAns
   }
 }
 
+/** To each state that can be reached, the fewest transitions from the initial one, by their indices. */
+export function waysTo(model: PathsModel): ReadonlyMap<string, readonly number[]> {
+  const ways = new Map<string, readonly number[]>([[model.initial, []]])
+  for (const [state, way] of ways)
+    model.transitions.forEach(({ from, to }, at) => {
+      if (from === state && !ways.has(to)) ways.set(to, [...way, at])
+    })
+  return ways
+}
+
 /** The targets of a criterion that walked paths cover: states, transitions or pairs of them, by their indices. */
 export function targetsOn(model: PathsModel, paths: readonly (readonly number[])[], criterion: Criterion): Set<string> {
   if (criterion === 'states') return new Set([model.initial, ...paths.flatMap((path) => path.flatMap((at) => [model.transitions[at]!.from, model.transitions[at]!.to]))])

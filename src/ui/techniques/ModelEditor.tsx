@@ -110,6 +110,7 @@ export function ModelEditor({ own, answer, refused, disabled, lit }: Props) {
       <Head title="Cover" note="" />
       <div className={css['pills']} role="group" aria-label="Criterion">
         {criteria.map((criterion) => <button key={criterion} type="button" className={css['pill']} aria-pressed={model.criterion === criterion} disabled={disabled} onClick={() => own.setRest({ ...model, criterion })}>every {criterion === 'pairs' ? 'pair of transitions' : criterion.slice(0, -1)}</button>)}
+        <button type="button" className={css['pill']} aria-pressed={model.invalid} disabled={disabled} title="One walk to each state, and every event there that must change nothing" onClick={() => own.setRest({ ...model, invalid: !model.invalid })}>and events refused</button>
       </div>
     </>
   )

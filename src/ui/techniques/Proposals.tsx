@@ -72,7 +72,7 @@ export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, on
       {row && chosen !== null && asking && <Which model={model} rows={rows} at={at} answer={answer} />}
       {answer.detail.technique === 'combos' && rows.length > 1 && <Curve adds={answer.detail.answer.adds.slice(0, answer.detail.answer.adds.length - answer.detail.answer.negative)} total={answer.detail.answer.tuples} unit={answer.unit[1]} at={row && chosen !== null ? at : null} />}
       {answer.detail.technique === 'boundaries' && <Spans answer={answer.detail.answer} />}
-      {answer.detail.technique === 'paths' && <Events answer={answer.detail.answer} />}
+      {model.technique === 'paths' && !model.invalid && answer.detail.technique === 'paths' && <Events answer={answer.detail.answer} />}
       {!disabled && answer.proposed.length > 0 && chosen !== null && row?.proposed && <p className={css['rowActs']}><Button onClick={() => onAccept([row.proposed!])}>Accept row {at + 1}</Button>{model.technique !== 'paths' && <Button look="word" onClick={() => onMerge([row.proposed!])}>merge into a case</Button>}<Button look="word" onClick={() => onLeaveOut(row.proposed!)}>leave out</Button></p>}
     </>
   )
@@ -100,7 +100,7 @@ const Line = memo(({ of, number, columns, more, bad, chosen, disabled, onChoose,
   const { key } = useHere()
   const { decided, standing } = of
   return (
-    <tr data-row={of.id} data-chosen={chosen || undefined} data-standing={decided?.decision === 'left out' ? 'out' : standing?.state} onClick={() => onChoose(of.id)}>
+    <tr data-row={of.id} data-chosen={chosen || undefined} data-negative={of.proposed?.negative || undefined} data-standing={decided?.decision === 'left out' ? 'out' : standing?.state} onClick={() => onChoose(of.id)}>
       <td className={css['number']}><button type="button" aria-pressed={chosen} aria-label={`Row ${number}: ${rowText(of.row)}`} onClick={() => onChoose(of.id)}>{number}</button></td>
       {columns.map((name) => <td key={name} data-bad={bad.has(`${name}=${of.row[name] ?? ''}`) || undefined} title={of.row[name]}>{of.row[name] ?? '–'}</td>)}
       {of.row['path'] !== undefined && columns.length === 0 && <td className={css['path']}>{rowText(of.row)}</td>}

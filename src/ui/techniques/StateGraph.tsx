@@ -1,6 +1,6 @@
 import '@xyflow/react/dist/base.css'
 import { Graph, layout } from '@dagrejs/dagre'
-import { Background, BaseEdge, Controls, type Connection, type Edge, type EdgeProps, MarkerType, type Node, Position, ReactFlow, useNodesState } from '@xyflow/react'
+import { Background, BaseEdge, Controls, type Connection, type Edge, EdgeLabelRenderer, type EdgeProps, getSmoothStepPath, MarkerType, type Node, Position, ReactFlow, useNodesState } from '@xyflow/react'
 import { useEffect, useMemo } from 'react'
 import type { DraftModel } from '#core/techniques/draft.ts'
 import { transitionText } from '#core/techniques/paths.ts'
@@ -15,49 +15,111 @@ interface Props {
 }
 
 const size = { width: 112, height: 34 }
+const letter = 6.6
 
-/** States where the layout puts them; transitions between the same two states share one arrow. */
-function placed({ initial, final, transitions }: Paths['body']): { readonly nodes: Node[]; readonly groups: ReadonlyMap<string, number[]> } {
+interface Spot {
+  readonly x: number
+  readonly y: number
+}
+/** The way the layout found for an arrow between its states, with room for its words; it holds while both stay where they were put. */
+interface Way {
+  readonly points: readonly Spot[]
+  readonly words: Spot
+  readonly from: Spot
+  readonly to: Spot
+}
+type Arrow = Edge<{ readonly way: Way | null }>
+interface Group {
+  readonly indices: readonly number[]
+  readonly label: string
+}
+
+const eventText = ({ event, guard }: Paths['body']['transitions'][number]): string => `${event || 'go on'}${guard ? ` [${guard}]` : ''}`
+
+/** Transitions between the same two states share one arrow. */
+function arrowsOf({ transitions }: Paths['body']): ReadonlyMap<string, Group> {
+  const groups = new Map<string, Group>()
+  transitions.forEach((transition, at) => {
+    const key = `${transition.from}\n${transition.to}`
+    const before = groups.get(key)
+    groups.set(key, { indices: [...(before?.indices ?? []), at], label: [...(before ? [before.label] : []), eventText(transition)].join(', ') })
+  })
+  return groups
+}
+
+/** States where the layout puts them, and the ways of the arrows. */
+function placed({ initial, final, transitions }: Paths['body'], groups: ReadonlyMap<string, Group>): { readonly nodes: Node[]; readonly ways: ReadonlyMap<string, Way> } {
   const graph = new Graph({ multigraph: false })
-  graph.setGraph({ rankdir: 'TB', ranksep: 46, nodesep: 34, edgesep: 16 })
+  graph.setGraph({ rankdir: 'TB', ranksep: 26, nodesep: 30, edgesep: 14 })
   graph.setDefaultEdgeLabel(() => ({}))
   const states = [...new Set([initial, ...transitions.flatMap(({ from, to }) => [from, to])])]
   for (const state of states) graph.setNode(state, { ...size })
-  const groups = new Map<string, number[]>()
-  transitions.forEach(({ from, to }, at) => {
-    const key = `${from}\n${to}`
-    groups.set(key, [...(groups.get(key) ?? []), at])
-    if (from !== to) graph.setEdge(from, to)
-  })
+  for (const [key, { label }] of groups) {
+    const [from = '', to = ''] = key.split('\n')
+    graph.setEdge(from, to, { width: Math.min(26, label.length) * letter + 10, height: 20, labelpos: 'c' })
+  }
   layout(graph)
   const nodes = states.map((state): Node => {
     const { x = 0, y = 0 } = graph.node(state)
     return { id: state, position: { x: x - size.width / 2, y: y - size.height / 2 }, data: { label: state }, sourcePosition: Position.Bottom, targetPosition: Position.Top, className: [css['state'], state === initial ? css['initial'] : '', final?.includes(state) ? css['final'] : ''].join(' '), width: size.width, height: size.height }
   })
-  return { nodes, groups }
+  const spot = (state: string): Spot => nodes.find(({ id }) => id === state)!.position
+  const ways = new Map(graph.edges().map(({ v, w }): [string, Way] => {
+    const { points = [], x = 0, y = 0 } = graph.edge(v, w)
+    return [`${v}\n${w}`, { points: v === w ? loop(spot(v), x) : points, words: { x, y }, from: spot(v), to: spot(w) }]
+  }))
+  return { nodes, ways }
 }
 
-/** A transition from a state to itself: out of its foot, round its right side, and in at its head. */
-const Loop = ({ id, sourceX, sourceY, targetX, targetY, label, style, markerEnd }: EdgeProps) => {
-  const right = sourceX + size.width / 2 + 26
-  return <BaseEdge id={id} path={`M ${sourceX} ${sourceY} v 8 H ${right} V ${targetY - 12} H ${targetX} V ${targetY}`} label={label} labelX={right} labelY={(sourceY + targetY) / 2} {...(style && { style })} {...(markerEnd && { markerEnd })} />
+/** Out of a state's right side and in again, round the room that the layout kept for its words. */
+function loop({ x, y }: Spot, words: number): Spot[] {
+  const [right, middle] = [x + size.width, y + size.height / 2]
+  return [{ x: right, y: middle - 8 }, { x: words, y: middle - 26 }, { x: words, y: middle + 26 }, { x: right, y: middle + 8 }]
 }
-const edgeTypes = { loop: Loop }
+
+/** Bends at the given points, rounded. */
+const bent = (points: readonly Spot[]): string => points.map(({ x, y }, at) => {
+  const next = points[at + 1]
+  if (at === 0) return `M ${x} ${y}`
+  return next === undefined ? `L ${x} ${y}` : `Q ${x} ${y} ${(x + next.x) / 2} ${(y + next.y) / 2}`
+}).join(' ')
+
+/** Words of an arrow stand above all arrows, so that none strikes them through. */
+const Words = ({ at, text, on }: { at: Spot; text: string; on: boolean }) => <EdgeLabelRenderer><span className={css['words']} data-lit={on || undefined} title={text} style={{ transform: `translate(-50%, -50%) translate(${at.x}px, ${at.y}px)` }}>{text}</span></EdgeLabelRenderer>
+
+/** By the way of the layout; by a plain one as soon as a state was dragged elsewhere. */
+function WayEdge({ id, source, target, sourceX, sourceY, targetX, targetY, label, style, markerEnd, data }: EdgeProps<Arrow>) {
+  const way = data?.way
+  const near = (spot: Spot, x: number, y: number) => Math.abs(spot.x + size.width / 2 - x) < 2 && Math.abs(spot.y - y) < size.height + 6
+  const holds = way && way.points.length > 1 && near(way.from, sourceX, sourceY) && near(way.to, targetX, targetY)
+  const right = sourceX + size.width / 2 + 26
+  const [plain, x, y] = source === target ? [`M ${sourceX} ${sourceY} v 8 H ${right} V ${targetY - 12} H ${targetX} V ${targetY}`, right, (sourceY + targetY) / 2] as const : getSmoothStepPath({ sourceX, sourceY, targetX, targetY, sourcePosition: Position.Bottom, targetPosition: Position.Top })
+  return (
+    <>
+      <BaseEdge id={id} path={holds ? bent(way.points) : plain} {...(style && { style })} {...(markerEnd && { markerEnd })} aria-label={`${source} to ${target}`} />
+      <Words at={holds ? way.words : { x, y }} text={String(label)} on={style?.stroke === litColour} />
+    </>
+  )
+}
+
+const litColour = 'var(--action)'
+const edgeTypes = { way: WayEdge }
 
 /** The graph on a canvas, always in step with its lines: drag from one state to another for a transition, Delete takes one away. */
 export function StateGraph({ model, lit, disabled, onChange }: Props) {
   const { body } = model
   const shape = JSON.stringify(body)
-  const laid = useMemo(() => placed(body), [shape])
+  const groups = useMemo(() => arrowsOf(body), [shape])
+  const laid = useMemo(() => placed(body, groups), [groups])
   const [nodes, setNodes, onNodesChange] = useNodesState(laid.nodes)
   // A state that is still there stays where it was dragged.
   useEffect(() => setNodes((before) => laid.nodes.map((node) => { const own = before.find(({ id }) => id === node.id); return own ? { ...node, ...(own.measured && { measured: own.measured }), ...(before.length === laid.nodes.length && { position: own.position }) } : node })), [laid])
-  const edges = [...laid.groups].map(([key, indices]): Edge => {
+  const edges = [...groups].map(([key, { indices, label }]): Arrow => {
     const [source = '', target = ''] = key.split('\n')
     const on = indices.some((at) => lit.includes(transitionText(body.transitions[at]!)))
     return {
-      id: key, source, target, type: source === target ? 'loop' : 'smoothstep', animated: false, className: on ? css['lit']! : '', markerEnd: { type: MarkerType.ArrowClosed, color: on ? 'var(--action)' : 'var(--ink-2)' },
-      label: indices.map((at) => `${body.transitions[at]!.event || 'go on'}${body.transitions[at]!.guard ? ` [${body.transitions[at]!.guard}]` : ''}`).join(', '), style: { stroke: on ? 'var(--action)' : 'var(--line-strong)', strokeWidth: on ? 2.5 : 1.5 },
+      id: key, source, target, type: 'way', markerEnd: { type: MarkerType.ArrowClosed, color: on ? litColour : 'var(--ink-2)' },
+      label, data: { way: laid.ways.get(key) ?? null }, style: { stroke: on ? litColour : 'var(--line-strong)', strokeWidth: on ? 2.5 : 1.5 },
     }
   })
   const connect = ({ source, target }: Connection) => {
@@ -66,14 +128,14 @@ export function StateGraph({ model, lit, disabled, onChange }: Props) {
     onChange({ ...model, body: { ...body, transitions: [...body.transitions, { from: source, event, guard: undefined, to: target }] } })
   }
   const remove = (gone: readonly Edge[]) => {
-    const indices = new Set(gone.flatMap(({ id }) => laid.groups.get(id) ?? []))
+    const indices = new Set(gone.flatMap(({ id }) => groups.get(id)?.indices ?? []))
     onChange({ ...model, body: { ...body, transitions: body.transitions.filter((_, at) => !indices.has(at)) } })
   }
   return (
     <div className={css['canvas']} aria-label="State graph" role="group">
-      <ReactFlow nodes={nodes} edges={edges} edgeTypes={edgeTypes} onNodesChange={onNodesChange} onConnect={connect} onEdgesDelete={remove} nodesConnectable={!disabled} edgesFocusable={!disabled} nodesFocusable deleteKeyCode={disabled ? null : 'Delete'} fitView fitViewOptions={{ padding: 0.08 }} minZoom={0.2} proOptions={{ hideAttribution: true }} onBeforeDelete={async ({ edges: chosen }) => ({ nodes: [], edges: chosen })}>
+      <ReactFlow nodes={nodes} edges={edges} edgeTypes={edgeTypes} onNodesChange={onNodesChange} onConnect={connect} onEdgesDelete={remove} nodesConnectable={!disabled} edgesFocusable={!disabled} nodesFocusable deleteKeyCode={disabled ? null : 'Delete'} fitView fitViewOptions={{ padding: { x: '44px', y: '14px' } }} minZoom={0.2} proOptions={{ hideAttribution: true }} onBeforeDelete={async ({ edges: chosen }) => ({ nodes: [], edges: chosen })}>
         <Background color="var(--line)" gap={20} />
-        <Controls showInteractive={false} />
+        <Controls showInteractive={false} position="top-left" />
       </ReactFlow>
     </div>
   )
