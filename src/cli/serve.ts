@@ -1,4 +1,4 @@
-import { rmSync, readFileSync } from 'node:fs'
+import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { createServer, type RequestListener } from 'node:http'
 import { createServer as createTlsServer } from 'node:https'
 import { join } from 'node:path'
@@ -62,8 +62,11 @@ async function serve(of: Serving): Promise<void> {
   process.env['ROVANT_HOME'] = home
   if (of.cert) process.env['ROVANT_TLS'] = '1'
   const entry: { handler: RequestListener } = await import(join(home, 'dist/server/entry.mjs'))
-  const assets = sirv(join(home, 'dist/client'), { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000, etag: true })
-  const listener: RequestListener = (request, response) => void assets(request, response, () => entry.handler(request, response))
+  const client = join(home, 'dist/client')
+  const assets = sirv(client, { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000, etag: true })
+  // The list of files is read once; one that a newer build took away since would otherwise end the process when it is opened.
+  const gone = (path: string): boolean => path.startsWith('/_astro/') && !existsSync(join(client, path.split('?')[0]!))
+  const listener: RequestListener = (request, response) => void (gone(request.url ?? '') ? response.writeHead(404, { 'cache-control': 'no-store' }).end() : assets(request, response, () => entry.handler(request, response)))
   const server = of.cert && of.key ? createTlsServer({ cert: readFileSync(of.cert), key: readFileSync(of.key) }, listener) : createServer(listener)
   // An open event stream would otherwise be cut as an idle request.
   server.requestTimeout = 0

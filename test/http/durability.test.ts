@@ -1,9 +1,9 @@
-import { copyFileSync, mkdirSync, statSync, truncateSync } from 'node:fs'
+import { copyFileSync, mkdirSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect } from 'chai'
 import Database from 'better-sqlite3'
 import { seeded } from '#core/lib/random.ts'
-import { type Client, clientOf, freshData, rovant, startServer } from '../server.ts'
+import { type Client, clientOf, freshData, home, rovant, startServer } from '../server.ts'
 
 const P = '/projects/FERRY'
 const kills = 30
@@ -102,5 +102,20 @@ it('opens copies whose write-ahead log is cut at random bytes, with every verdic
     const db = new Database(join(into, 'rovant.db'))
     expect(db.pragma('integrity_check', { simple: true })).to.equal('ok')
     db.close()
+  }
+})
+
+it('stays up when a file of the interface is taken away while it runs, as a newer build does', async () => {
+  const file = join(home, 'dist/client/_astro/taken-away.js')
+  writeFileSync(file, 'export {}')
+  const server = await startServer({ command: 'serve', data: freshData() })
+  try {
+    expect((await fetch(`${server.url}/_astro/taken-away.js`)).status).to.equal(200)
+    rmSync(file)
+    expect((await fetch(`${server.url}/_astro/taken-away.js`)).status).to.equal(404)
+    expect(await (await fetch(`${server.url}/healthz`)).json()).to.include({ ok: true })
+  } finally {
+    rmSync(file, { force: true })
+    await server.stop()
   }
 })

@@ -207,3 +207,16 @@ it('counts the rows of a case that is there, and proposes only what they leave o
   await proposed(2)
   await page.getByText('50 % accepted').waitFor()
 })
+it('merges a row into a case found by words', async () => {
+  const rowsOf = async () => (await api.get(`${P}/cases/TC-14`)).body.content.rows.length
+  const before = await rowsOf()
+  await go(page, server, '/p/FERRY/RQ-4/draft')
+  await page.locator('[data-row=p0] button').first().click()
+  await page.keyboard.press('m')
+  await page.getByRole('list', { name: 'Cases of RQ-4' }).getByText('TC-14', { exact: true }).waitFor()
+  const { title } = (await api.get(`${P}/cases/TC-14`)).body
+  await page.getByLabel('Case', { exact: true }).fill(title)
+  await page.getByRole('list', { name: 'Cases found' }).getByRole('button', { name: /TC-14/ }).click()
+  await page.getByText('1 row added to TC-14.').waitFor()
+  expect(await rowsOf()).to.equal(before + 1)
+})

@@ -7,7 +7,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import css from './Pick.module.css'
+import css from '#ui/kit/Pick.module.css'
 import grid from './Steps.module.css'
 import type { DraftStep } from './useWorkingCopy.ts'
 

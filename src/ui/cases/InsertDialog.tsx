@@ -7,7 +7,7 @@ import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import css from './Pick.module.css'
+import css from '#ui/kit/Pick.module.css'
 import type { DraftStep } from './useWorkingCopy.ts'
 
 type Fresh = Omit<DraftStep, 'row'>

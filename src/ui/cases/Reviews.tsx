@@ -5,7 +5,7 @@ import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { ago, shortName } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import css from './Pick.module.css'
+import css from '#ui/kit/Pick.module.css'
 import sheet from '#ui/shell/sheet.module.css'
 
 /** Who is asked to review, by name; without a name any lead can. */

@@ -25,7 +25,7 @@ import css from '#ui/shell/sheet.module.css'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { tellDeleted } from '#ui/shell/tell-many.ts'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
-import pick from './Pick.module.css'
+import pick from '#ui/kit/Pick.module.css'
 import { Steps } from './Steps.tsx'
 import versions from './Versions.module.css'
 

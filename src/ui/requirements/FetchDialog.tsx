@@ -7,7 +7,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import pick from '#ui/cases/Pick.module.css'
+import pick from '#ui/kit/Pick.module.css'
 
 /** Brings issues of the connected tracker in as requirements; those that are here already are shown and left alone. */
 export function FetchDialog({ onClose }: { onClose: () => void }) {

@@ -10,7 +10,7 @@ import { go } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import sheet from '#ui/shell/sheet.module.css'
-import pick from '#ui/cases/Pick.module.css'
+import pick from '#ui/kit/Pick.module.css'
 
 /** Making two of one, and one of several. */
 export function SplitMerge({ of }: { of: RequirementSheet }) {

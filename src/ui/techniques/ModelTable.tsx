@@ -1,21 +1,19 @@
-import { type ReactNode, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { deleteCases, readCase } from '#core/cases/contract.ts'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
-import { keyShape } from '#core/lib/shapes.ts'
 import { acceptRows, type DecidedRow, decideRows, deleteModel, type Drafting, exportModel, listModelRevisions, type ModelSheet, restoreModel, updateModel } from '#core/techniques/contract.ts'
 import { type DraftRow, namesOf, type Proposed, sameRow, titleBy } from '#core/techniques/draft.ts'
 import { linesOf } from '#core/techniques/lines.ts'
 import { addressOf, call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { Dialog } from '#ui/kit/Dialog.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
-import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { ago } from '#ui/shell/People.tsx'
 import { useQueryClient } from '@tanstack/react-query'
+import { CaseDialog } from './CaseDialog.tsx'
 import { Checklist } from './Checklist.tsx'
 import css from './Drafting.module.css'
 import { ModelEditor } from './ModelEditor.tsx'
@@ -83,8 +81,8 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
         {answer && !refused && <div className={css['titles']}><span className="quiet">Titles <EditText label="Pattern of titles" value={sheet.pattern || defaultPattern(drafting)} disabled={disabled} onStore={(pattern) => void acts.edit({ pattern })} /></span><span className={css['counting']}>{!disabled && sheet.technique !== 'paths' && <Button look="word" onClick={() => setAdopting(true)}>rows you have</Button>}<Meter answered={answer.answered} targets={answer.targets} unit={answer.unit[1]} /></span></div>}
         {answer && !refused && <Proposals model={own.model} answer={answer} rows={rows} disabled={disabled} onLook={setLooked} onAccept={(chosen) => void acts.accept(chosen, 'cases')} onMerge={setMerging} onLeaveOut={(row) => void acts.leaveOut(row)} onDecide={(row, what) => void acts.decide(row, what)} />}
       </section>
-      {merging && <CaseDialog title="Merge into a case" action="Merge" onClose={() => setMerging(null)} onChoose={async (into) => { if (await acts.accept(merging, 'data rows', into)) setMerging(null) }}>{counted(merging.length, 'row')} will be added to the data rows of a case that is there; its names become parameters of the case, and the case gets a new version.</CaseDialog>}
-      {adopting && <CaseDialog title="Rows you have" action="Count them" onClose={() => setAdopting(false)} onChoose={async (key) => { if (await acts.adopt(key)) setAdopting(false) }}>The data rows of a case that is there count as accepted, and only what they leave open is proposed. Its parameters are matched by name; the case stays as it is.</CaseDialog>}
+      {merging && <CaseDialog requirement={drafting.requirement.key} title="Merge into a case" action="Merge" onClose={() => setMerging(null)} onChoose={async (into) => { if (await acts.accept(merging, 'data rows', into)) setMerging(null) }}>{counted(merging.length, 'row')} will be added to the data rows of a case that is there; its names become parameters of the case, and the case gets a new version.</CaseDialog>}
+      {adopting && <CaseDialog requirement={drafting.requirement.key} title="Rows you have" action="Count them" onClose={() => setAdopting(false)} onChoose={async (key) => { if (await acts.adopt(key)) setAdopting(false) }}>The data rows of a case that is there count as accepted, and only what they leave open is proposed. Its parameters are matched by name; the case stays as it is.</CaseDialog>}
     </>
   )
 }
@@ -157,22 +155,6 @@ function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof u
       if (await removing.attempt({ params })) notify(`${sheet.name} is taken away; its cases stay.`, { undo: () => void restoring.attempt({ params }) })
     },
   }
-}
-
-/** Asks for a case by its key. */
-function CaseDialog({ title, action, children, onClose, onChoose }: { title: string; action: string; children: ReactNode; onClose: () => void; onChoose: (key: string) => Promise<void> }) {
-  const [typed, setTyped] = useState('')
-  const key = typed.trim().toUpperCase()
-  const good = keyShape('TC').safeParse(key).success
-  return (
-    <Dialog title={title} onClose={onClose}>
-      <form onSubmit={(event) => { event.preventDefault(); if (good) void onChoose(key) }}>
-        <p className="quiet">{children}</p>
-        <Field label="Case">{(id) => <TextInput id={id} value={typed} placeholder="TC-12" onChange={({ target }) => setTyped(target.value)} />}</Field>
-        <Button look="main" type="submit" disabled={!good}>{action}</Button>
-      </form>
-    </Dialog>
-  )
 }
 
 /** Earlier revisions of the model, each of which can be put back; that makes a new revision. */
