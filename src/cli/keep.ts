@@ -1,3 +1,4 @@
+import { setPriority } from 'node:os'
 import type { Command } from 'commander'
 import { Refusal } from '#core/lib/refusal.ts'
 import { backUp, restoreInto } from '#server/people/back-up.ts'
@@ -8,6 +9,8 @@ export function addKeep(program: Command): void {
   program.command('backup <out>').description('a consistent backup, also while the application runs').option('--data <dir>', 'data directory', 'data/main').option('--json', 'one JSON document')
     .action(async (out: string, options: { data: string; json?: boolean }) => {
       existingData(options.data).close()
+      // People at work go first.
+      setPriority(10)
       const made = await backUp(options.data, out)
       print(options.json, made, () => [`${out}: database of ${Math.round(made.bytes / 1024)} kB and ${made.files} evidence files`])
     })
