@@ -39,6 +39,8 @@ export type ScopeQuery = z.infer<typeof scopeQuery>
 export const listQuery = z.object({
   cursor: z.coerce.number().int().min(0).optional(),
   limit: z.coerce.number().int().min(1).max(500).default(100),
+  /** `no`: the total is not counted; it then says only what is known to be there. */
+  count: z.enum(['yes', 'no']).optional(),
   ids: z
     .string()
     .regex(/^\d+(,\d+){0,499}$/, 'ids are numbers with commas, at most 500')

@@ -53,8 +53,11 @@ it('sorts with the empty last, and pages what it orders', () => {
   const estimates = caseRows(db, 1, ids).map(({ estimate }) => estimate)
   const given = estimates.filter((each) => each !== null)
   expect(estimates.slice(0, given.length)).to.deep.equal([...given].sort((a, b) => a - b))
-  const paged = [0, 70, 140, 210].flatMap((cursor) => listPage(db, caseSource(1), { filter: null, sort }, { cursor, limit: 70 }).ids)
+  const paged = [0, 70, 140, 210].flatMap((cursor) => listPage(db, caseSource(1), { filter: null, sort }, { cursor, limit: 70, count: true }).ids)
   expect([paged, total]).to.deep.equal([ids, ids.length])
+  // Without counting it says of the rest only whether there is any.
+  expect(listPage(db, caseSource(1), { filter: null, sort }, { cursor: 0, limit: 70, count: false })).to.deep.equal({ ids: ids.slice(0, 70), total: 71 })
+  expect(listPage(db, caseSource(1), { filter: null, sort }, { cursor: ids.length - 5, limit: 70, count: false })).to.deep.equal({ ids: ids.slice(-5), total: ids.length })
 })
 it('groups rows that follow one another, and counts them', () => {
   const order = listOrder(db, caseSource(1), { ...all, group: 'importance' })

@@ -38,11 +38,12 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
   return { ids: rows.map(({ id }) => id), total: rows.length, all: narrowed || rows.length === orderLimit ? countAll(tx, source) : rows.length, groups: runsOf(rows) }
 }
 
-/** Ids of one page, in order, and the total. */
-export function listPage(tx: Tx, source: ListSource, question: ListQuestion, page: { cursor: number; limit: number }): { ids: number[]; total: number } {
+/** Ids of one page, in order, and the total; without counting, the total is what is known to be there: this page, and one more where there are more. */
+export function listPage(tx: Tx, source: ListSource, question: ListQuestion, page: { cursor: number; limit: number; count: boolean }): { ids: number[]; total: number } {
   const rows = tx.all<{ id: number }>(
-    sql`select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${page.limit} offset ${page.cursor}`,
+    sql`select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${page.limit + (page.count ? 0 : 1)} offset ${page.cursor}`,
   )
+  if (!page.count) return { ids: rows.slice(0, page.limit).map(({ id }) => id), total: page.cursor + rows.length }
   const total = tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${whereOf(source, question)}`)
   return { ids: rows.map(({ id }) => id), total: total?.n ?? 0 }
 }

@@ -24,7 +24,7 @@ export interface ListOf<T> {
 export function answerPage<T>(tx: Tx, query: ListQuery, of: ListOf<T>): { rows: T[]; total: number; next: number | null } {
   if (query.ids) return { rows: of.rows(query.ids), total: query.ids.length, next: null }
   const cursor = query.cursor ?? 0
-  const { ids, total } = listPage(tx, of.source, listQuestion(query, of.fields), { cursor, limit: query.limit })
+  const { ids, total } = listPage(tx, of.source, listQuestion(query, of.fields), { cursor, limit: query.limit, count: query.count !== 'no' })
   return { rows: of.rows(ids), total, next: cursor + ids.length < total ? cursor + ids.length : null }
 }
 

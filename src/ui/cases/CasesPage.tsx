@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { bulkCases, type CaseRow, type CaseSheet, createLinks, deleteCases, listCases, listFolders, orderCases } from '#core/cases/contract.ts'
 import { automations, importances } from '#core/cases/case.ts'
 import { duplicateCases, sendCases } from '#core/cases/routine-contract.ts'
@@ -14,12 +14,13 @@ import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
+import { useLatest } from '#ui/kit/latest.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { Split } from '#ui/kit/Split.tsx'
 import { List } from '#ui/list/List.tsx'
 import { CaseWriter, LinkBox } from '#ui/requirements/RequirementSheet.tsx'
-import { go, useAddress } from '#ui/shell/address.ts'
+import { go, useParams } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { type BulkEdit, BulkFields } from '#ui/shell/BulkFields.tsx'
 import { ownColumns } from '#ui/shell/own-columns.tsx'
@@ -48,7 +49,7 @@ export const CasesPage = ({ initial, ...shell }: ShellProps & { initial: Initial
 
 function Cases({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
-  const { params } = useAddress()
+  const params = useParams('tree', 'folder')
   const { ref, full, open, close } = useSheet(['TC'], 'cases')
   const [dialog, setDialog] = useState<'lines' | 'import' | 'replace' | 'repeats' | null>(null)
   const [replaceIds, setReplaceIds] = useState<readonly number[]>([])
@@ -58,6 +59,8 @@ function Cases({ initial }: { initial: Initial }) {
   const own = (defined?.rows ?? []).filter(({ owner }) => owner === 'case')
   const tree = params.get('tree') === 'yes'
   const writes = useCaseWrites()
+  const latestWrites = useLatest(writes)
+  const columns = useMemo(() => [...caseColumns(project, (row, set) => void latestWrites.current.set([row.id], set)), ...ownColumns<CaseRow>(own, project)], [project, defined])
   const repeat = useStandingImport('cases')
   usePaging(rows, ref, open)
   useKeys([{ id: 'new', keys: 'n', label: 'new', run: () => setDialog('lines') }, { id: 'replace', keys: 'Ctrl+h', label: 'find and replace', quiet: true, run: () => { setReplaceIds([]); setDialog('replace') } }, { id: 'import', keys: 'Ctrl+i', label: 'import a file', quiet: true, run: () => setDialog('import') }, { id: 'import-again', keys: 'Ctrl+Shift+i', label: 'repeat the standing import', quiet: true, run: () => void repeat() }])
@@ -69,7 +72,7 @@ function Cases({ initial }: { initial: Initial }) {
         label="Cases" full={full}
         index={
           <div className={treeCss['page']}>{tree && <FolderTree onClose={() => go({ params: { tree: null } }, true)} />}<div><List
-            name="cases" label="Cases" heading={<h1>Cases</h1>} columns={[...caseColumns(project, (row, set) => void writes.set([row.id], set)), ...ownColumns<CaseRow>(own, project)]} fields={[...caseFields, ...ownFieldDefinitions(own)]}
+            name="cases" label="Cases" heading={<h1>Cases</h1>} columns={columns} fields={[...caseFields, ...ownFieldDefinitions(own)]}
             drag={(dragged) => ({ 'application/x-rovant-ids': dragged.map(({ id }) => id).join(','), 'application/x-rovant-refs': dragged.map((row) => row.key).join(',') })}
             choices={{ owner: project.people.map(({ name }) => name), component: project.components, folder: folderNames, type: ['Functional', 'Load', 'Accessibility', 'Security'] }}
             order={orderCases} rows={listCases} params={{ key }} asOrder={(answer) => answer} pick={(answer) => answer.rows} initial={initial} openId={rows.find((row) => row.key === ref)?.id ?? null} onOpen={(row, wide) => open(row.key, wide)} onRows={setRows}
@@ -80,7 +83,8 @@ function Cases({ initial }: { initial: Initial }) {
             )}
             actions={<span style={{ display: 'flex', gap: 10, alignItems: 'center' }}><Button look="word" onClick={() => { setReplaceIds([]); setDialog('replace') }}>Replace</Button><ExportMenu what="cases" /><Button onClick={() => setDialog('import')}>Import</Button><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></span>}
             bulk={(ids, clear) => <BulkBar fields={own} ids={ids} clear={clear} onReplace={() => { setReplaceIds(ids); setDialog('replace') }} writes={writes} folders={folders?.rows ?? []} people={peopleOptions(project)} refs={rows.filter(({ id }) => ids.includes(id)).map((row) => row.key)} />}
-            empty={params.get('filter') || params.get('text') ? <>No case fits this filter. <Button look="word" onClick={() => show(null)}>Take the filter away</Button></> : <>Cases say how the product is tested. Write titles as lines; indented lines become steps.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
+            noneFits={<>No case fits this filter. <Button look="word" onClick={() => show(null)}>Take the filter away</Button></>}
+            empty={<>Cases say how the product is tested. Write titles as lines; indented lines become steps.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
           /></div></div>
         }
         sheet={ref === null ? null : <CaseSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}

@@ -1,17 +1,18 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react'
+import { type KeyboardEvent, type ReactNode, type RefObject, startTransition, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import type { Contract, OutputOf } from '#core/lib/contract.ts'
 import type { FieldDefinition } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { useKeys } from '#ui/kit/keys.ts'
+import { useLatest } from '#ui/kit/latest.ts'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { type Column, parseColumns } from './columns.ts'
 import css from './List.module.css'
 import { ListHead } from './ListHead.tsx'
-import { ListRow } from './ListRow.tsx'
+import { ListRow, type RowActs } from './ListRow.tsx'
 import { ListTools } from './ListTools.tsx'
-import { useListData } from './useListData.ts'
+import { useForesight, useListData } from './useListData.ts'
 
 export interface ListProps<T extends { id: number }, O extends Contract, R extends Contract> {
   /** Names the list for saved views and column choices. */
@@ -33,6 +34,8 @@ export interface ListProps<T extends { id: number }, O extends Contract, R exten
   readonly actions?: ReactNode
   readonly bulk?: (ids: readonly number[], clear: () => void) => ReactNode
   readonly empty: ReactNode
+  /** Said instead when there are rows, but none fits what is typed or filtered. */
+  readonly noneFits?: ReactNode
   /** What a dragged row carries; of all ticked rows when it is one of them. */
   readonly drag?: ((rows: readonly T[]) => Readonly<Record<string, string>>) | undefined
   readonly indent?: ((row: T) => number) | undefined
@@ -78,33 +81,52 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
   // What results say depends on the scope; other lists are the same in all of them.
   const ask = { ...Object.fromEntries(asked), ...(params.get('filter')?.includes('"finding"') && scopeIn(params)) }
   const [range, setRange] = useState({ from: 0, to: 40 })
-  const { answer, byId, problem, waiting, settled } = useListData<T, O, R>({ ...props, ask, ...range, initial: Object.keys(ask).length === 0 ? props.initial : undefined })
+  const { answer, counted, byId, problem, waiting, settled } = useListData<T, O, R>({ ...props, ask, ...range, initial: Object.keys(ask).length === 0 ? props.initial : undefined })
+  const narrowed = ask.text !== undefined || ask.filter !== undefined
+  const foresee = useLatest(useForesight({ rows: props.rows, params: props.params, ask }))
   // Of fifty thousand rows each drawing would cost a frame if these were made anew.
   const lines = useMemo(() => linesOf(answer), [answer])
   const columnState = parseColumns(params.get('cols'), props.columns)
   const [focus, setFocus] = useState({ line: 0, column: -1 })
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
+  const [tickingAll, setTickingAll] = useState(false)
   const [editing, setEditing] = useState(false)
-  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroll.current, estimateSize: () => rowHeight, overscan: 12, initialRect: { width: 720, height: 640 } })
+  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroll.current, estimateSize: () => rowHeight, overscan: 8, initialRect: { width: 720, height: 640 } })
   const shown = rows.getVirtualItems()
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0]
-  useEffect(() => setRange({ from: Math.max(0, first - 20), to: last + 20 }), [first, last])
+  // Before the page is painted: what came into sight is asked for a frame earlier.
+  useLayoutEffect(() => setRange({ from: Math.max(0, first - 8), to: last + 8 }), [first, last])
   const idsInSight = lines.slice(first, last + 1).flatMap((line) => (line.kind === 'row' ? [line.id] : []))
   useEffect(() => { props.onShown?.(idsInSight) }, [idsInSight.join(',')])
   const present = [...byId.values()]
-  useEffect(() => { props.onRows?.(present) }, [present.map(({ id }) => id).join(',')])
+  // Who follows the rows may lag behind them, so that the next letter need not wait.
+  useEffect(() => { startTransition(() => props.onRows?.(present)) }, [present.map(({ id }) => id).join(',')])
   useEffect(() => {
     const at = lines.findIndex((line) => line.kind === 'row' && line.id === props.openId)
     if (at >= 0) setFocus((before) => (before.line === at ? before : { ...before, line: at }))
   }, [props.openId, answer.total])
 
   const narrow = useNarrow(scroll)
-  const columns = columnState.shown.flatMap((name) => props.columns.filter((column) => column.name === name && !(narrow && column.wideOnly)))
+  const names = columnState.shown.join(',')
+  const columns = useMemo(() => names.split(',').flatMap((name) => props.columns.filter((column) => column.name === name && !(narrow && column.wideOnly))), [names, props.columns, narrow])
   const template = `20px ${columns.map((column) => (column.width === 0 && !columnState.widths[column.name] ? 'minmax(160px, 1fr)' : `${columnState.widths[column.name] ?? column.width}px`)).join(' ')}`
   const rowAt = (at: number): T | undefined => {
     const line = lines[at]
     return line?.kind === 'row' ? byId.get(line.id) : undefined
   }
+  const actsNow = useLatest<RowActs>({
+    tick: (id) => tick(id),
+    focus: (at, column) => { setFocus({ line: at, column }); scroll.current?.focus({ preventScroll: true }) },
+    open: (at, full) => { const row = rowAt(at); setFocus({ line: at, column: -1 }); if (row) props.onOpen(row, full) },
+    edit: (on) => { setEditing(on); if (!on) scroll.current?.focus({ preventScroll: true }) },
+    drag: (at, transfer) => {
+      const own = rowAt(at)
+      if (!own) return
+      const dragged = ticked.has(own.id) ? [...ticked].flatMap((id) => byId.get(id) ?? []) : [own]
+      for (const [type, text] of Object.entries(props.drag?.(dragged) ?? {})) transfer.setData(type, text)
+    },
+  })
+  const acts = useMemo((): RowActs => ({ tick: (id) => actsNow.current.tick(id), focus: (at, column) => actsNow.current.focus(at, column), open: (at, full) => actsNow.current.open(at, full), edit: (on) => actsNow.current.edit(on), drag: (at, transfer) => actsNow.current.drag(at, transfer) }), [])
   const tick = (id: number) => setTicked((before) => (before.has(id) ? new Set([...before].filter((each) => each !== id)) : new Set([...before, id])))
   const moveTo = (line: number, column = focus.column) => {
     const at = Math.max(0, Math.min(lines.length - 1, line))
@@ -133,29 +155,42 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
   useKeys([
     { id: 'list-move', keys: 'ArrowUp ArrowDown', label: 'move', run: () => scroll.current?.focus() }, { id: 'list-open', keys: 'Enter', label: 'open', run: () => { scroll.current?.focus(); enter(false) } },
     { id: 'list-tick', keys: 'Space', label: 'tick', run: () => { const row = rowAt(focus.line); if (row) tick(row.id) } }, { id: 'list-filter', keys: '/', label: 'filter', run: () => document.getElementById('list-filter')?.focus() },
-    { id: 'list-all', keys: 'Ctrl+a', label: 'tick all shown', quiet: true, run: () => setTicked(new Set(answer.ids)) },
+    { id: 'list-all', keys: 'Ctrl+a', label: 'tick all shown', quiet: true, run: () => setTickingAll(true) },
   ])
   const clear = () => setTicked(new Set())
+  // All is more than the first rows: what is not here yet is waited for.
+  useEffect(() => {
+    if (!tickingAll || counted !== answer) return
+    setTickingAll(false)
+    setTicked(new Set(answer.ids))
+  }, [tickingAll, counted, answer])
+  const tickAll = useLatest(() => (ticked.size === counted.total ? clear() : setTickingAll(true)))
+  const allTicked = ticked.size > 0 && ticked.size === counted.total
+  const chosen = params.get('cols')
+  const tools = useMemo(() => <ListTools name={props.name} fields={props.fields} choices={props.choices ?? {}} columns={props.columns} state={columnState} shown={counted.total} all={counted.all} onType={(text) => foresee.current(text)} />, [props.name, props.fields, props.choices, props.columns, chosen, counted.total, counted.all])
+  const head = useMemo(() => <ListHead columns={columns} state={columnState} template={template} allTicked={allTicked} onTickAll={() => tickAll.current()} />, [columns, chosen, template, allTicked])
   return (
     <>
       <header className={css['top']}>
-        <div className={css['title']}>{props.heading}<p className={css['sentence']}>{props.sentence(answer.total, answer.all)}</p></div>
+        <div className={css['title']}>{props.heading}<p className={css['sentence']} aria-busy={counted !== answer}>{props.sentence(counted.total, counted.all)}</p></div>
         {props.actions}
       </header>
-      <ListTools name={props.name} fields={props.fields} choices={props.choices ?? {}} columns={props.columns} state={columnState} shown={answer.total} all={answer.all} />
+      {tools}
       {ticked.size > 0 && props.bulk && <div className={css['bulk']} role="toolbar" aria-label="With the ticked rows"><b>{ticked.size} ticked</b>{props.bulk([...ticked], clear)}<button type="button" onClick={clear}>Untick</button></div>}
       {problem && <p className={css['problem']} role="alert">{sentenceOf(problem)}</p>}
       <div ref={scroll} className={css['grid']} role="grid" aria-busy={!settled} data-asked={settled ? (params.get('text') ?? '') : undefined} aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={lines.length > 0 ? `line-${focus.line}` : undefined} onKeyDown={hear}>
-        <ListHead columns={columns} state={columnState} template={template} allTicked={ticked.size > 0 && ticked.size === answer.total} onTickAll={() => (ticked.size === answer.total ? clear() : setTicked(new Set(answer.ids)))} />
-        {lines.length === 0 && !waiting ? <div className={css['empty']} role="row"><div role="gridcell">{props.empty}</div></div> : (
+        {head}
+        {lines.length === 0 && !waiting ? <div className={css['empty']} role="row"><div role="gridcell">{(narrowed && props.noneFits) || props.empty}</div></div> : (
           <div role="rowgroup" style={{ blockSize: rows.getTotalSize(), position: 'relative' }}>
-            {shown.map(({ index, start }) => (
-              <ListRow
-                key={index} at={index} start={start} template={template} columns={columns} line={lines[index]} row={rowAt(index)} focused={focus.line === index ? focus.column : null} editing={editing && focus.line === index}
-                open={lines[index]?.kind === 'row' && lines[index].id === props.openId} ticked={ticked} onTick={tick} onFocus={(column) => { setFocus({ line: index, column }); scroll.current?.focus({ preventScroll: true }) }} onOpen={(full) => { const row = rowAt(index); setFocus({ line: index, column: -1 }); if (row) props.onOpen(row, full) }}
-                onEdit={(on) => { setEditing(on); if (!on) scroll.current?.focus({ preventScroll: true }) }} indent={props.indent} strong={props.strong} onDrag={props.drag && ((transfer) => { const own = rowAt(index); if (own) for (const [type, text] of Object.entries(props.drag?.(ticked.has(own.id) ? [...ticked].flatMap((id) => byId.get(id) ?? []) : [own]) ?? {})) transfer.setData(type, text) })}
-              />
-            ))}
+            {shown.map(({ index, start }) => {
+              const row = rowAt(index)
+              return (
+                <ListRow
+                  key={index} at={index} start={start} template={template} columns={columns} line={lines[index]} row={row} focused={focus.line === index ? focus.column : null} editing={editing && focus.line === index}
+                  open={row !== undefined && row.id === props.openId} ticked={row !== undefined && ticked.has(row.id)} indent={row && props.indent ? props.indent(row) : 0} strong={row !== undefined && props.strong?.(row) === true} draggable={props.drag !== undefined} acts={acts}
+                />
+              )
+            })}
           </div>
         )}
       </div>

@@ -1,6 +1,6 @@
 import { useRef } from 'react'
 import { parseSort } from '#core/finding/filter.ts'
-import { go, useAddress } from '#ui/shell/address.ts'
+import { go, useParams } from '#ui/shell/address.ts'
 import { type Column, type ColumnState, columnsText } from './columns.ts'
 import css from './List.module.css'
 
@@ -14,7 +14,7 @@ interface Props<T> {
 
 /** Column heads: a click sorts (again turns round, a third time takes away), the edge sizes. */
 export function ListHead<T>({ columns, state, template, allTicked, onTickAll }: Props<T>) {
-  const { params } = useAddress()
+  const params = useParams('sort')
   const sort = parseSort(params.get('sort') ?? undefined)[0]
   const sortBy = (name: string) => go({ params: { sort: sort?.field !== name ? name : sort.descending ? null : `-${name}` } })
   const widen = (name: string, width: number) => go({ params: { cols: columnsText({ ...state, widths: { ...state.widths, [name]: Math.max(40, Math.round(width)) } }) } }, true)

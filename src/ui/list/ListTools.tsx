@@ -5,7 +5,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
-import { go, useAddress } from '#ui/shell/address.ts'
+import { go, useParams } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { type Column, type ColumnState, columnsText } from './columns.ts'
@@ -20,17 +20,19 @@ interface Props<T> {
   readonly state: ColumnState
   readonly shown: number
   readonly all: number
+  /** Called with what is typed before anything is drawn, so that the asking need not wait for the drawing. */
+  readonly onType: (text: string) => void
 }
 
 /** Typing filters; the rest of the line says how the list is filtered, grouped and kept, as words to click. */
-export function ListTools<T>({ name, fields, choices, columns, state, shown, all }: Props<T>) {
-  const { params } = useAddress()
+export function ListTools<T>({ name, fields, choices, columns, state, shown, all, onType }: Props<T>) {
+  const params = useParams('filter', 'group')
   const parsed = parseFilter(params.get('filter') ?? undefined, fields)
   const filter: Filter | null = 'filter' in parsed ? parsed.filter : null
   const groupable = fields.filter(({ kind }) => kind === 'choice')
   return (
     <div className={css['tools']} data-print="no">
-      <TypeFilter />
+      <TypeFilter onType={onType} />
       <Pop label={filter === null ? 'filter' : filterWords(filter, fields)} title="Filter"><FilterBuilder fields={fields} choices={choices} filter={filter} onChange={(to) => go({ params: { filter: to === null ? null : JSON.stringify(to) } }, true)} /></Pop>
       {groupable.length > 0 && <span>grouped by <Choice label="Group by" value={params.get('group') ?? ''} options={[{ value: '', label: 'nothing' }, ...groupable.map((field) => ({ value: field.name, label: field.label.toLowerCase() }))]} onChoose={(value) => go({ params: { group: value || null } })} /></span>}
       <Pop label="columns" title="Columns"><ColumnPicker columns={columns} state={state} /></Pop>
@@ -40,8 +42,8 @@ export function ListTools<T>({ name, fields, choices, columns, state, shown, all
   )
 }
 
-function TypeFilter() {
-  const { params } = useAddress()
+function TypeFilter({ onType }: { onType: (text: string) => void }) {
+  const params = useParams('text')
   const inAddress = params.get('text') ?? ''
   const [text, setText] = useState(inAddress)
   // The address follows the typing; only when somebody else changes it does the typing follow the address.
@@ -57,7 +59,7 @@ function TypeFilter() {
     sent.current = text
     go({ params: { text: text || null } }, true)
   }, [text])
-  return <input id="list-filter" className={css['filter']} type="search" aria-label="Filter by words" placeholder="Filter by words" value={text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === 'Escape' || event.key === 'Enter') { event.stopPropagation(); document.querySelector<HTMLElement>('[role=grid]')?.focus() } }} />
+  return <input id="list-filter" className={css['filter']} type="search" aria-label="Filter by words" placeholder="Filter by words" value={text} onChange={({ target }) => { onType(target.value); setText(target.value) }} onKeyDown={(event) => { if (event.key === 'Escape' || event.key === 'Enter') { event.stopPropagation(); document.querySelector<HTMLElement>('[role=grid]')?.focus() } }} />
 }
 
 function ColumnPicker<T>({ columns, state }: { columns: readonly Column<T>[]; state: ColumnState }) {
@@ -87,7 +89,7 @@ const viewParts = ['text', 'filter', 'sort', 'group', 'cols'] as const
 
 function Views({ list }: { list: string }) {
   const { key } = useHere()
-  const { params } = useAddress()
+  const params = useParams(...viewParts)
   const { data } = useAnswer(listViews, { params: { key }, query: { list } })
   const { attempt } = useWrite(saveView)
   const dropping = useWrite(deleteView)

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import type { CoverageAnswer } from '#core/reports/contract.ts'
 import { readCoverage } from '#core/reports/contract.ts'
 import { bulkRequirements, deleteRequirements, listRequirements, moveRequirement, orderRequirements, type RequirementRow, type RequirementSheet, writeRequirementLines } from '#core/requirements/contract.ts'
@@ -11,11 +11,12 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
+import { useLatest } from '#ui/kit/latest.ts'
 import { Lines } from '#ui/kit/Lines.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Split } from '#ui/kit/Split.tsx'
 import { List } from '#ui/list/List.tsx'
-import { go, scopeIn, useAddress } from '#ui/shell/address.ts'
+import { go, scopeIn, scopeNames, useParams } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { useStandingImport } from '#ui/formats/useStandingImport.ts'
@@ -44,17 +45,18 @@ export const RequirementsPage = ({ initial, ...shell }: ShellProps & { initial: 
 
 function Requirements({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
-  const { params } = useAddress()
+  const params = useParams(...scopeNames, 'sort', 'group')
   const scope = scopeIn(params)
   const { ref, full, open, close } = useSheet(['RQ'], 'requirements')
   const [shown, setShown] = useState<readonly number[]>(initial.rows.rows.slice(0, 60).map(({ id }) => id))
   const [dialog, setDialog] = useState<'lines' | 'import' | 'fetch' | null>(null)
   const { data: coverage = initial.coverage } = useAnswer(readCoverage, { params: { key }, query: { ...scope, ...(shown.length > 0 && { ids: shown.slice(0, 300).join(',') }) } }, { keep: true })
-  const nodes = new Map(coverage.nodes.map((node) => [node.id, node]))
   const [rows, setRows] = useState<readonly RequirementRow[]>(initial.rows.rows)
   const writes = useRequirementWrites()
   const { data: defined } = useAnswer(listCustomFields, { params: { key } })
   const own = (defined?.rows ?? []).filter(({ owner }) => owner === 'requirement')
+  const latestWrites = useLatest(writes)
+  const columns = useMemo(() => [...requirementColumns(new Map(coverage.nodes.map((node) => [node.id, node])), project, (row, set) => void latestWrites.current.set([row.id], set)), ...ownColumns<RequirementRow>(own, project)], [coverage, project, defined])
   const repeat = useStandingImport('requirements')
   usePaging(rows, ref, open)
   useKeys([
@@ -70,7 +72,7 @@ function Requirements({ initial }: { initial: Initial }) {
         label="Requirements" full={full}
         index={
           <List
-            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={[...requirementColumns(nodes, project, (row, set) => void writes.set([row.id], set)), ...ownColumns<RequirementRow>(own, project)]} fields={[...requirementFields, ...ownFieldDefinitions(own)]} drag={(dragged) => ({ 'application/x-rovant-refs': dragged.map((row) => row.key).join(',') })}
+            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={columns} fields={[...requirementFields, ...ownFieldDefinitions(own)]} drag={(dragged) => ({ 'application/x-rovant-refs': dragged.map((row) => row.key).join(',') })}
             choices={{ owner: project.people.map(({ name }) => name), component: project.components, release: project.releases.map(({ name }) => name), iteration: project.iterations.map(({ name }) => name), kind: [...requirementKinds] }}
             order={orderRequirements} rows={listRequirements} params={{ key }} asOrder={(answer) => answer} pick={(answer) => { return answer.rows }} initial={initial} openId={openRow?.id ?? null} onOpen={(row, wide) => open(row.key, wide)}
             onShown={(ids) => { setShown(ids) }} onRows={setRows} indent={byOutline ? (row) => row.depth : undefined} strong={byOutline ? (row) => row.hasChildren : undefined}
@@ -91,7 +93,8 @@ function Requirements({ initial }: { initial: Initial }) {
                 <Button look="word" onClick={() => { void writes.remove(ids); clear() }}>Delete</Button>
               </>
             )}
-            empty={params.get('filter') || params.get('text') ? <>No requirement fits this filter. <Button look="word" onClick={() => go({ params: { filter: null, text: null } })}>Take the filter away</Button></> : <>Requirements say what the product must do. Write the first ones as lines, or bring a file in.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
+            noneFits={<>No requirement fits this filter. <Button look="word" onClick={() => go({ params: { filter: null, text: null } })}>Take the filter away</Button></>}
+            empty={<>Requirements say what the product must do. Write the first ones as lines, or bring a file in.<br /><br /><Button look="main" onClick={() => setDialog('lines')}>Write lines</Button></>}
           />
         }
         sheet={ref === null ? null : <RequirementSheetView key={ref} about={ref} initial={initial.sheet?.key === ref ? initial.sheet : undefined} onClose={close} />}
@@ -139,7 +142,7 @@ function outlineKeys(rows: readonly RequirementRow[], ref: string, move: (ref: s
 
 function WriteLines({ under, onClose, onMade }: { under: RequirementRow | undefined; onClose: () => void; onMade: (ref: string) => void }) {
   const { key, project } = useHere()
-  const { params } = useAddress()
+  const params = useParams('release')
   const [place, setPlace] = useState(under ? String(under.id) : '')
   const usual = project.releases.find(({ name }) => name === params.get('release')) ?? project.releases.find(({ state }) => state === 'In test')
   const [release, setRelease] = useState(usual ? String(usual.id) : '')

@@ -4,7 +4,7 @@ import type { Me } from '#core/people/contract.ts'
 import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
 import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
 import { Notices } from '#ui/kit/notices.tsx'
-import { scopeIn, scopeSearch, serveAddress, useAddress } from './address.ts'
+import { scopeIn, scopeNames, scopeSearch, serveAddress, useParams } from './address.ts'
 import { newClient, useAnswer } from './answers.tsx'
 import { HereContext } from './here.ts'
 import { HintLine } from './HintLine.tsx'
@@ -33,7 +33,7 @@ export function Shell({ children, ...props }: ShellProps & { children: ReactNode
 
 function Inside({ me, project, frame, station, children }: ShellProps & { children: ReactNode }) {
   const [open, setOpen] = useState<'find' | 'keys' | null>(null)
-  const { params } = useAddress()
+  const params = useParams(...scopeNames)
   const streaming = useStream(project.key)
   const scope = scopeIn(params)
   const { data = frame } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { initial: frame })

@@ -1,11 +1,12 @@
-import { go, useAddress } from './address.ts'
+import { go, useParams, usePath } from './address.ts'
 import { useHere } from './here.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 
 /** Which object's sheet is open beside a list, from the address `/p/FERRY/RQ-4`; Esc closes, Shift+Enter widens. */
 export function useSheet(prefixes: readonly string[], station: string) {
   const { key } = useHere()
-  const { path, params } = useAddress()
+  const path = usePath()
+  const params = useParams('full')
   const ref = new RegExp(`/((?:${prefixes.join('|')})-\\d+)$`).exec(path)?.[1] ?? null
   const full = params.get('full') === 'yes'
   const base = `/p/${key}`
