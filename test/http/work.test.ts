@@ -135,3 +135,23 @@ it('filters by tags, by what was executed, and by defects that are open', async 
   expect(await count('requirements', 'tags', 'contains', ['money'])).to.be.above(0)
   expect(await count('requirements', 'text', 'contains', ['voucher'])).to.be.above(0)
 })
+
+it('takes only people and folders of the project, by one edit and by many', async () => {
+  const mira = await clientOf(server.url, 'mira')
+  const folder: number = (await mira.send('POST', '/projects/DEPOT/folders', { name: 'Spares', parent: null })).body.id
+  const sheet = (await mira.get(`${P}/cases/TC-3`)).body
+  const depot: string[] = (await mira.get('/projects/DEPOT')).body.people.map(({ id }: { id: string }) => id)
+  const ferry: string[] = (await mira.get(P)).body.people.map(({ id }: { id: string }) => id)
+  const stranger = 'nobody-at-all'
+  expect(depot.every((id) => ferry.includes(id)), 'the sample people of the second project are all in the first').to.equal(true)
+  const tries: readonly (readonly [method: string, path: string, body: unknown, field: string])[] = [
+    ['PATCH', '/cases/TC-3', { folderId: folder }, 'folderId'], ['PATCH', '/cases', { ids: [sheet.id], set: { folderId: folder } }, 'folderId'], ['PATCH', '/cases/TC-3', { ownerId: stranger }, 'ownerId'], ['PATCH', '/cases', { ids: [sheet.id], set: { ownerId: stranger } }, 'ownerId'],
+    ['PATCH', '/requirements/RQ-3', { ownerId: stranger }, 'ownerId'], ['PATCH', '/defects/DF-3', { ownerId: stranger }, 'ownerId'],
+  ]
+  for (const [method, path, body, field] of tries) {
+    const version = path.includes('-') ? (await mira.get(`${P}${path}`)).body.version : 0
+    const answer = await mira.send(method, `${P}${path}`, body, { 'if-match': String(version) })
+    expect([answer.status, answer.body.field?.[0]?.field], `${method} ${path} ${JSON.stringify(body)}`).to.deep.equal([400, field])
+  }
+  expect((await mira.get(`${P}/cases/TC-3`)).body).to.deep.include({ folderId: sheet.folderId, ownerId: sheet.ownerId, version: sheet.version })
+})

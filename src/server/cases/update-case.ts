@@ -1,14 +1,13 @@
 import type { bulkCases as bulkContract, updateCase as contract } from '#core/cases/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/people/history.ts'
-import { Refusal } from '#core/lib/refusal.ts'
 import { type CaseStored, findCase, liveAmong, saveCase } from '#db/cases/queries.ts'
-import { belongs } from '#db/projects/queries.ts'
 import { bulkSet } from '#server/finding/bulk-edit.ts'
 import { withOwnFields } from '#server/projects/bulk-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
+import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 
 type Fields = Input<typeof contract>['body']
@@ -16,12 +15,13 @@ type Fields = Input<typeof contract>['body']
 export function updateCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
   checkVersion(context, before, `TC-${params.ref}`)
+  refuseOutsiders(context, body)
   return { version: storeFields(context, before, body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) }) }
 }
 
 export function bulkCases(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
   const { retired, tags, custom, ...set } = definedOf(body.set)
-  if (set.folderId != null && !belongs(context.tx, context.project.id, 'folder', set.folderId)) throw new Refusal('invalid', 'That folder is not one of this project; nothing was changed.')
+  refuseOutsiders(context, set)
   // Retiring again what is retired changes nothing, and least of all the day.
   const when: Record<string, number | null> = retired === undefined ? {} : { retiredAt: retired ? context.now : null }
   const ids = retired === true ? liveAmong(context.tx, context.project.id, body.ids) : body.ids

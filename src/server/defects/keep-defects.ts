@@ -9,6 +9,7 @@ import { hideRows } from '#db/finding/search.ts'
 import { findPerson } from '#db/people/queries.ts'
 import { projectDetail } from '#db/projects/queries.ts'
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -38,6 +39,7 @@ export function updateDefect(context: Context, { params, body }: Input<typeof up
   const before = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)
   checkVersion(context, before, `DF-${params.ref}`)
   refuseStrangers(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
+  refuseOutsiders(context, body)
   const { fixedInId, foundInId, text, ...rest } = body
   const after = storeFields(context, before, { ...rest, ...(text !== undefined && { text: cleanHtml(text) }), fixedInBuildId: fixedInId, foundInBuildId: foundInId })
   return { version: after.version, state: after.state }
@@ -59,14 +61,16 @@ function storeFields(context: Context, before: DefectStored, edit: Partial<{ [K 
   return after
 }
 
-export const bulkDefects = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> =>
-  bulkEdit(body.ids, body.set, {
+export const bulkDefects = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> => {
+  refuseOutsiders(context, body.set)
+  return bulkEdit(body.ids, body.set, {
     find: (id) => {
       const [row] = defectRows(context.tx, context.project.id, [id])
       return found(row && findDefect(context.tx, context.project.id, row.number), 'One of the chosen defects')
     },
     store: (before, edit) => void storeFields(context, before, edit),
   })
+}
 
 export function linkDefect(context: Context, { params, body }: Input<typeof linkContract>): Answer<typeof linkContract> {
   const stored = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)

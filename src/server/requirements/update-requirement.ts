@@ -7,6 +7,7 @@ import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
+import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
 import { withOwnFields } from '#server/projects/bulk-fields.ts'
 import { bulkSet } from '#server/finding/bulk-edit.ts'
 import { definedOf } from '#core/lib/defined.ts'
@@ -14,6 +15,7 @@ import { definedOf } from '#core/lib/defined.ts'
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findRequirement(context.tx, context.project.id, params.ref), `RQ-${params.ref}`)
   checkVersion(context, before, `RQ-${params.ref}`)
+  refuseOutsiders(context, body)
   const { targets, tags, custom, ...fields } = body
   const rest = { ...storeTags(context, 'requirement', before.id, tags), ...(custom && storeCustom(context, 'requirement', before.id, custom)) }
   const after = storeFields(context, before, fields.text === undefined ? fields : { ...fields, text: cleanHtml(fields.text) }, rest)
@@ -42,6 +44,7 @@ function storeTargets(context: Context, of: RequirementStored, targets: readonly
 
 export function bulkRequirements(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
   const { tags, custom, ...set } = definedOf(body.set)
+  refuseOutsiders(context, set)
   const plain = Object.keys(set).length === 0 ? { changed: 0, undo: [] } : bulkSet(context, { table: 'requirement', kind: 'requirement', prefix: 'RQ', ids: body.ids, set })
   return withOwnFields(context, { owner: 'requirement', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } }, plain)
 }

@@ -5,6 +5,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
 import { findItem, findRun, itemRows, itemsOfRun, itemSource, saveItem, teamIds, teamOf } from '#db/runs/queries.ts'
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -22,6 +23,7 @@ export function orderItems({ tx, project }: Context, { params, query }: Input<ty
 export function assignItems(context: Context, { params, body }: Input<typeof assignContract>): Answer<typeof assignContract> {
   const { tx, project } = context
   const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
+  refuseOutsiders(context, body.set)
   const answer = bulkEdit(body.ids, definedOf(body.set), {
     find: (id) => {
       const item = found(findItem(tx, project.id, id), 'One of the chosen items')
