@@ -121,3 +121,46 @@ it('edits a cell in place, ticks many and takes a bulk change back', async () =>
   await page.getByText(/^1 of \d+$/).first().waitFor()
   await page.close()
 })
+
+it('shows the first rows of a typed filter, then counts all that fit, and ticks every one of them', async () => {
+  const page = await openPage(context, server, '/p/FERRY/cases')
+  const { total } = await (await context.request.get(`${server.url}/api/v1/projects/FERRY/cases/order?text=a`)).json()
+  expect(total, 'more than come at first').to.be.greaterThan(60)
+  await page.keyboard.press('/')
+  await page.keyboard.type('a')
+  await page.locator('[role=grid][data-asked=a]').waitFor()
+  const shown = await page.locator('[role=row][id]').allInnerTexts()
+  expect(shown.length).to.be.greaterThan(10)
+  for (const row of shown) expect(row.toLowerCase()).to.contain('a')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+a')
+  await page.getByText(`${total} ticked`).waitFor()
+  expect(new URL(page.url()).searchParams.get('text')).to.equal('a')
+  await page.getByRole('button', { name: 'Untick' }).click()
+  await page.getByLabel('Filter by words').fill('no such words')
+  await page.getByText('No case fits this filter.').waitFor()
+  await page.getByRole('button', { name: 'Take the filter away' }).click()
+  await page.waitForFunction(() => Number(document.querySelector('[role=grid]')?.getAttribute('aria-rowcount')) > 200)
+  expect(await page.getByLabel('Filter by words').inputValue()).to.equal('')
+  await page.close()
+})
+
+it('links a case to a requirement by dragging it there on the board', async () => {
+  const linked = async (): Promise<string[]> => (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-2`)).json()).linked.map(({ key }: { key: string }) => key)
+  expect(await linked()).to.not.include('TC-9')
+  const page = await openPage(context, server, '/p/FERRY/reports/board')
+  const knot = (lane: string, key: string) => page.getByRole('region', { name: lane }).getByRole('listitem').filter({ has: page.getByText(key, { exact: true }) }).first()
+  await knot('Cases', 'TC-9').dragTo(knot('Requirements', 'RQ-2'))
+  await page.getByText('TC-9 is linked to RQ-2.').first().waitFor()
+  await expectSoon(async () => (await linked()).includes('TC-9'))
+  await page.close()
+})
+
+/** What the server will say in a moment. */
+async function expectSoon(holds: () => Promise<boolean>): Promise<void> {
+  for (let tries = 0; tries < 40; tries++) {
+    if (await holds()) return
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  expect.fail('it never held')
+}
