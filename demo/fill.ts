@@ -131,7 +131,7 @@ function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): Basis {
     branch.requirements.forEach((each, index) => {
       const requirementId = addRequirement(tx, {
         projectId: frame.projectId, number: takeNumbers(tx, frame.projectId, 'RQ'), parentId: branchId, position: index + 1, title: each.title, text: `<p>${each.text}</p>`, kind: each.kind, component: branch.component, state: each.state,
-        likelihood: each.likelihood, impact: each.impact, ownerId: nameId.get(each.owner) ?? null, outsideRef: `CD-${100 + requirements.size * 3}`, outsideUrl: `http://tracker.tarnsey.example/CD-${100 + requirements.size * 3}`,
+        likelihood: each.likelihood, impact: each.impact, priority: index === 0 ? 1 : each.likelihood * each.impact >= 12 ? 2 : index % 3 === 2 ? null : 3, ownerId: nameId.get(each.owner) ?? null, outsideRef: `CD-${100 + requirements.size * 3}`, outsideUrl: `http://tracker.tarnsey.example/CD-${100 + requirements.size * 3}`,
       }, by)
       setTargets(tx, requirementId, [{ release: frame.releases.get(each.release) ?? 0, iteration: frame.iterations.get(`${each.release}/${each.iteration}`) ?? null }])
       requirements.set(each.title, requirementId)

@@ -20,6 +20,6 @@ export const caseReads: fc.Arbitrary<CaseRead[]> = fc.uniqueArray(fc.record({
 
 /** Requirements in an outline in which parents stand before their children. */
 export const requirementReads: fc.Arbitrary<RequirementRead[]> = fc.uniqueArray(fc.record({
-  title, text: lineText, grades: fc.oneof(fc.constant(null), fc.tuple(fc.integer({ min: 1, max: 5 }), fc.integer({ min: 1, max: 5 }))), release: fc.constantFrom('', '2.4'), reference: lineText, kind: fc.constantFrom('Function', 'Rule', 'Quality'), component: lineText,
+  title, text: lineText, priority: fc.oneof(fc.constant(null), fc.integer({ min: 1, max: 5 })), grades: fc.oneof(fc.constant(null), fc.tuple(fc.integer({ min: 1, max: 5 }), fc.integer({ min: 1, max: 5 }))), release: fc.constantFrom('', '2.4'), reference: lineText, kind: fc.constantFrom('Function', 'Rule', 'Quality'), component: lineText,
   state: fc.constantFrom('Draft', 'Agreed', 'Done', 'Dropped'), owner: fc.constantFrom('', 'Mira Kell'), tags: fc.uniqueArray(fc.constantFrom('smoke', 'é'), { maxLength: 2 }), custom: fc.record({ Deck: lineText }), under: fc.nat(20),
 }), { maxLength: 6, selector: (each) => each.title }).map((all) => all.map(({ grades, under, ...each }, index): RequirementRead => ({ ...plainRequirement, ...each, row: index + 1, id: `R-${index}`, parent: index === 0 || under % 3 === 0 ? null : under % index, likelihood: grades?.[0] ?? null, impact: grades?.[1] ?? null })))

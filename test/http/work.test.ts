@@ -155,3 +155,30 @@ it('takes only people and folders of the project, by one edit and by many', asyn
   }
   expect((await mira.get(`${P}/cases/TC-3`)).body).to.deep.include({ folderId: sheet.folderId, ownerId: sheet.ownerId, version: sheet.version })
 })
+
+it('sets priority and what release requirements are testable from, for one and for many, with a way back', async () => {
+  const mira = await clientOf(server.url, 'mira')
+  const read = async (ref: string) => (await mira.get(`${P}/requirements/${ref}`)).body
+  const [one, two] = [await read('RQ-3'), await read('RQ-4')]
+  const project = (await mira.get(P)).body
+  const release = project.releases.find(({ name }: { name: string }) => name === '2.3')
+  const iteration = project.iterations.find((each: { release: number }) => each.release === release.id)
+  const other = project.releases.find(({ id }: { id: number }) => id !== release.id)
+  expect((await mira.send('PATCH', `${P}/requirements/RQ-3`, { priority: 6 }, { 'if-match': String(one.version) })).status).to.equal(400)
+  expect((await mira.send('PATCH', `${P}/requirements/RQ-3`, { priority: 1 }, { 'if-match': String(one.version) })).status).to.equal(200)
+  expect((await read('RQ-3')).revision, 'a priority makes no revision').to.equal(one.revision)
+  const done = await mira.send('PATCH', `${P}/requirements`, { ids: [one.id, two.id], set: { priority: 5, targets: [{ release: release.id, iteration: iteration.id }] } })
+  expect(done.body.changed).to.equal(2)
+  for (const ref of ['RQ-3', 'RQ-4']) {
+    const now = await read(ref)
+    expect(now.priority).to.equal(5)
+    expect(now.targets.map((each: { releaseName: string; iterationName: string }) => [each.releaseName, each.iterationName])).to.deep.equal([['2.3', iteration.name]])
+  }
+  expect((await mira.get(`${P}/requirements/order?filter=${encodeURIComponent(JSON.stringify({ field: 'priority', op: 'is', values: [5] }))}`)).body.ids).to.include.members([one.id, two.id])
+  expect((await mira.send('PATCH', `${P}/requirements`, { ids: [one.id], set: { targets: [{ release: other.id, iteration: iteration.id }] } })).body.detail).to.match(/does not belong to that release/)
+  for (const { id, set } of done.body.undo) expect((await mira.send('PATCH', `${P}/requirements`, { ids: [id], set })).status).to.equal(200)
+  const [back, backTwo] = [await read('RQ-3'), await read('RQ-4')]
+  expect([back.priority, backTwo.priority]).to.deep.equal([1, two.priority])
+  expect([back.targets, backTwo.targets]).to.deep.equal([one.targets, two.targets])
+  expect((await mira.send('PATCH', `${P}/requirements`, { ids: [one.id], set: { targets: two.targets.map((each: { release: number; iteration: number | null }) => ({ release: each.release, iteration: each.iteration })) } })).body.changed).to.be.oneOf([0, 1])
+})

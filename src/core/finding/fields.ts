@@ -14,7 +14,7 @@ export const findings = ['uncovered', 'never run', 'failing', 'stale', 'in scope
 
 export const requirementFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('kind', 'Kind'), choice('component', 'Component'),
-  choice('state', 'State', requirementStates), number('risk', 'Risk'), number('likelihood', 'Likelihood'), number('impact', 'Impact'),
+  choice('state', 'State', requirementStates), number('risk', 'Risk'), number('likelihood', 'Likelihood'), number('impact', 'Impact'), number('priority', 'Priority'),
   choice('release', 'Testable from release'), choice('iteration', 'Testable from iteration'), choice('owner', 'Owner'), text('outside', 'Outside reference'),
   number('cases', 'Cases'), number('suspect', 'Suspect links'), number('revision', 'Revision'), text('tags', 'Tags'), text('text', 'Text'), number('made', 'Made, days ago'), number('changed', 'Changed, days ago'), choice('finding', 'Found in scope', findings),
 ]

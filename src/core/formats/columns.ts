@@ -7,6 +7,7 @@ const requirementHeaders = {
   risk: ['risk', 'risk score'],
   likelihood: ['likelihood', 'probability'],
   impact: ['impact', 'severity of failure', 'damage'],
+  priority: ['priority', 'prio'],
   release: ['release', 'target release', 'testable from', 'fix version'],
   iteration: ['iteration', 'sprint', 'testable from iteration'],
   reference: ['outside reference', 'reference', 'ref', 'ticket', 'external id', 'outside', 'source'],

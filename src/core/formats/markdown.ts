@@ -3,7 +3,7 @@ import { parametersIn, type StepText } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { readRows, writeRows } from './data-rows.ts'
-import { riskFrom } from './read-sheet.ts'
+import { priorityFrom, riskFrom } from './read-sheet.ts'
 import { type CaseRead, childIndexes, type FileRead, nothingRead, plainCase, plainRequirement, type Problem, type RequirementRead } from './shapes.ts'
 
 interface Section {
@@ -29,7 +29,7 @@ export function readMarkdown(text: string): FileRead {
   }
   const index = new Map(sections.map((section, at) => [section, at]))
   const requirements = sections.map((section) => requirementOf(section, section.parent ? (index.get(section.parent) ?? null) : null, problems))
-  return { ...nothingRead, requirements, problems, fields: ['id', 'title', 'text', 'parent', 'kind', 'component', 'state', 'likelihood', 'impact', 'release', 'iteration', 'reference', 'owner', 'tags'] }
+  return { ...nothingRead, requirements, problems, fields: ['id', 'title', 'text', 'parent', 'kind', 'component', 'state', 'likelihood', 'impact', 'priority', 'release', 'iteration', 'reference', 'owner', 'tags'] }
 }
 
 function sectionsOf(text: string): Section[] {
@@ -64,7 +64,7 @@ interface Body {
   readonly rest: readonly { readonly line: number; readonly text: string }[]
 }
 
-const attributeNames = ['id', 'kind', 'component', 'state', 'risk', 'release', 'iteration', 'reference', 'owner', 'tags', 'importance', 'type', 'estimate', 'automation', 'requirements']
+const attributeNames = ['id', 'kind', 'component', 'state', 'risk', 'priority', 'release', 'iteration', 'reference', 'owner', 'tags', 'importance', 'type', 'estimate', 'automation', 'requirements']
 
 /** Attribute lines right below the heading, and what comes after them. */
 function bodyOf(section: Section): Body {
@@ -105,9 +105,16 @@ function requirementOf(section: Section, parent: number | null, problems: Proble
   const grades = risk === '' ? null : riskFrom(risk)
   if (risk !== '' && !grades) problems.push({ at: `line ${reader.attributes['risk']?.line ?? 0}`, message: `“${risk}” is no risk; write likelihood × impact such as 4x5` })
   return {
-    ...plainRequirement, row: section.line, title: titleOf(section, problems), id: valueOf(reader, 'id'), text: paragraphs(reader.rest), parent, likelihood: grades?.likelihood ?? null, impact: grades?.impact ?? null,
+    ...plainRequirement, row: section.line, title: titleOf(section, problems), id: valueOf(reader, 'id'), text: paragraphs(reader.rest), parent, likelihood: grades?.likelihood ?? null, impact: grades?.impact ?? null, priority: priorityOf(reader),
     kind: choice(reader, 'kind', requirementKinds, 'Function'), state: choice(reader, 'state', requirementStates, 'Draft'), component: valueOf(reader, 'component'), release: valueOf(reader, 'release'), iteration: valueOf(reader, 'iteration'), reference: valueOf(reader, 'reference'), owner: valueOf(reader, 'owner'), tags: listOf(reader, 'tags'),
   }
+}
+
+function priorityOf(reader: Reader): number | null {
+  const text = valueOf(reader, 'priority')
+  const priority = priorityFrom(text)
+  if (text !== '' && priority === null) reader.problems.push({ at: `line ${reader.attributes['priority']?.line ?? 0}`, message: `“${text.slice(0, 60)}” is no priority; write 1 (first) to 5 (last)` })
+  return priority
 }
 
 const paragraphs = (lines: Body['rest']): string => lines.map(({ text }) => unescaped(text)).join('\n').replace(/\n{3,}/g, '\n\n').trim()
@@ -198,7 +205,7 @@ export function writeMarkdownRequirements(requirements: readonly RequirementRead
   const blocks = ordered.map((index) => {
     const of = requirements[index]
     if (!of) return ''
-    const head = [`${'#'.repeat(Math.min(6, (depths[index] ?? 0) + 1))} ${plainLine(of.title)}`, '', ...attribute('id', of.id), ...attribute('kind', of.kind), ...attribute('component', of.component), ...attribute('state', of.state), ...attribute('risk', of.likelihood === null || of.impact === null ? '' : `${of.likelihood}x${of.impact}`), ...attribute('release', of.release), ...attribute('iteration', of.iteration), ...attribute('reference', of.reference), ...attribute('owner', of.owner), ...attribute('tags', of.tags.join(', '))]
+    const head = [`${'#'.repeat(Math.min(6, (depths[index] ?? 0) + 1))} ${plainLine(of.title)}`, '', ...attribute('id', of.id), ...attribute('kind', of.kind), ...attribute('component', of.component), ...attribute('state', of.state), ...attribute('risk', of.likelihood === null || of.impact === null ? '' : `${of.likelihood}x${of.impact}`), ...attribute('priority', of.priority === null ? '' : String(of.priority)), ...attribute('release', of.release), ...attribute('iteration', of.iteration), ...attribute('reference', of.reference), ...attribute('owner', of.owner), ...attribute('tags', of.tags.join(', '))]
     return [...head, ...(of.text === '' ? [] : ['', written(of.text)])].join('\n')
   })
   const deep = depths.filter((depth) => depth > 5).length

@@ -27,7 +27,7 @@ export function caseChanges(incoming: CaseRead, rich: CaseRead, fields: readonly
 export function requirementChanges(incoming: RequirementRead, stored: RequirementRead, fields: readonly string[], of: { readonly rich: boolean; readonly parents: readonly [string, string] }): string[] {
   const plain: Readonly<Record<string, (each: RequirementRead) => string>> = {
     title: ({ title }) => title, text: (each) => (each === incoming && !of.rich ? each.text : plainText(each.text)), component: ({ component }) => component, kind: ({ kind }) => kind, state: ({ state }) => state, owner: ({ owner }) => owner.toLowerCase(), reference: ({ reference }) => reference,
-    release: ({ release }) => release, iteration: ({ iteration }) => iteration, tags: ({ tags }) => [...tags].sort().join('\u0000'), risk: ({ likelihood, impact }) => `${likelihood}x${impact}`, likelihood: ({ likelihood }) => String(likelihood), impact: ({ impact }) => String(impact),
+    release: ({ release }) => release, iteration: ({ iteration }) => iteration, tags: ({ tags }) => [...tags].sort().join('\u0000'), risk: ({ likelihood, impact }) => `${likelihood}x${impact}`, likelihood: ({ likelihood }) => String(likelihood), impact: ({ impact }) => String(impact), priority: ({ priority }) => String(priority),
     parent: (each) => (each === incoming ? of.parents[0] : of.parents[1]),
   }
   return differing(incoming, stored, fields, plain)

@@ -72,7 +72,7 @@ function readRequirements(reader: Reader, rows: readonly SheetRow[]): Requiremen
     if (name !== '' && !names.has(name)) names.set(name, index)
   })
   return rows.map((row, index) => ({
-    row: row.line, id: cell(reader, row, 'id'), title: titleOf(reader, row, cell(reader, row, 'title')), text: cell(reader, row, 'text'), parent: parentOf(reader, row, index, names), ...riskOf(reader, row), release: cell(reader, row, 'release'), iteration: cell(reader, row, 'iteration'), reference: cell(reader, row, 'reference'),
+    row: row.line, id: cell(reader, row, 'id'), title: titleOf(reader, row, cell(reader, row, 'title')), text: cell(reader, row, 'text'), parent: parentOf(reader, row, index, names), ...riskOf(reader, row), priority: priorityOf(reader, row), release: cell(reader, row, 'release'), iteration: cell(reader, row, 'iteration'), reference: cell(reader, row, 'reference'),
     kind: choice(reader, row, { field: 'kind', choices: requirementKinds, usual: 'Function' }), component: cell(reader, row, 'component'), state: choice(reader, row, { field: 'state', choices: requirementStates, usual: 'Draft' }), owner: cell(reader, row, 'owner'), tags: list(reader, row, 'tags', /[,;]/), custom: customOf(reader, row),
   }))
 }
@@ -99,6 +99,22 @@ function riskOf(reader: Reader, row: SheetRow): { likelihood: number | null; imp
   const read = riskFrom(risk)
   if (!read) complain(reader, row, 'risk', `“${risk}” is no risk; write likelihood × impact such as 4x5, or their product`)
   return read ?? { likelihood: null, impact: null }
+}
+
+const priorityWords: readonly (readonly string[])[] = [['critical', 'urgent', 'highest'], ['high'], ['medium', 'normal'], ['low'], ['lowest']]
+
+/** `2`, `P2` or a word for it; `null` for anything else. */
+export function priorityFrom(text: string): number | null {
+  const number = /^p?([1-5])$/i.exec(text)?.[1]
+  const word = priorityWords.findIndex((words) => words.includes(text.toLowerCase()))
+  return number ? Number(number) : word < 0 ? null : word + 1
+}
+
+function priorityOf(reader: Reader, row: SheetRow): number | null {
+  const text = cell(reader, row, 'priority')
+  const priority = priorityFrom(text)
+  if (text !== '' && priority === null) complain(reader, row, 'priority', `“${text.slice(0, 60)}” is no priority; write 1 (first) to 5 (last)`)
+  return priority
 }
 
 function gradeOf(reader: Reader, row: SheetRow, field: string): number | null {

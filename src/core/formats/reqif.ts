@@ -1,12 +1,13 @@
 import { escapeText, plainText, richText } from '#core/lib/plain-text.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { childIndexes, type FileRead, nothingRead, plainRequirement, type Problem, type RelationRead, type RequirementRead } from './shapes.ts'
+import { priorityFrom } from './read-sheet.ts'
 import { child, elements, type Element, escapeXml, readXml, textOf, within, writeElement } from './xml.ts'
 
 /** Attribute names (lower case) that stand for a field; everything else becomes a field of the project's own. */
 const known: Readonly<Record<string, string>> = {
   'reqif.name': 'title', name: 'title', title: 'title', 'reqif.chaptername': 'chapter', heading: 'chapter', 'reqif.text': 'text', text: 'text', description: 'text', 'object text': 'text', 'reqif.foreignid': 'id', id: 'id', kind: 'kind', type: 'kind', component: 'component', state: 'state', status: 'state',
-  likelihood: 'likelihood', impact: 'impact', release: 'release', iteration: 'iteration', 'outside reference': 'reference', owner: 'owner', tags: 'tags',
+  likelihood: 'likelihood', impact: 'impact', priority: 'priority', release: 'release', iteration: 'iteration', 'outside reference': 'reference', owner: 'owner', tags: 'tags',
 }
 
 /**
@@ -39,7 +40,7 @@ export function readReqif(text: string): FileRead {
     if (from === undefined || to === undefined) problems.push({ at: `line ${each.line}`, message: 'a relation names an object that is not in the file' })
     return from === undefined || to === undefined ? [] : [{ from, to, kind: each.attributes['LONG-NAME'] ?? relationType(content, each) }]
   })
-  return { ...nothingRead, requirements, relations, problems, notices, rich: true, fields: [...fields, 'kind', 'component', 'state', 'likelihood', 'impact', 'release', 'iteration', 'reference', 'owner', 'tags'] }
+  return { ...nothingRead, requirements, relations, problems, notices, rich: true, fields: [...fields, 'kind', 'component', 'state', 'likelihood', 'impact', 'priority', 'release', 'iteration', 'reference', 'owner', 'tags'] }
 }
 
 function relationType(content: Element, relation: Element): string {
@@ -88,7 +89,7 @@ function requirementOf(object: Element, parent: number | null, names: Names): Re
   const title = plain('title') || plain('chapter') || object.attributes['LONG-NAME'] || firstSentence(plainText(text)) || plain('id') || identifier
   const grade = (field: string): number | null => (/^[1-5]$/.test(plain(field)) ? Number(plain(field)) : null)
   return {
-    ...plainRequirement, row: object.line, id: plain('id') || identifier, title: title.slice(0, 300), text, parent, likelihood: grade('likelihood'), impact: grade('impact'), release: plain('release'), iteration: plain('iteration'), reference: plain('reference'), component: plain('component').slice(0, 80), owner: plain('owner'),
+    ...plainRequirement, row: object.line, id: plain('id') || identifier, title: title.slice(0, 300), text, parent, likelihood: grade('likelihood'), impact: grade('impact'), priority: priorityFrom(plain('priority')), release: plain('release'), iteration: plain('iteration'), reference: plain('reference'), component: plain('component').slice(0, 80), owner: plain('owner'),
     kind: requirementKinds.find((each) => each.toLowerCase() === plain('kind').toLowerCase()) ?? 'Function', state: requirementStates.find((each) => each.toLowerCase() === plain('state').toLowerCase()) ?? 'Draft', tags: plain('tags').split(',').map((tag) => tag.trim()).filter((tag) => tag !== ''), custom,
   }
 }
@@ -105,17 +106,17 @@ function valueOf(value: Element, enumerated: ReadonlyMap<string, string>): strin
 }
 
 const textAttributes = ['kind', 'component', 'state', 'release', 'iteration', 'reference', 'owner'] as const
-const longNames: Readonly<Record<string, string>> = { id: 'ReqIF.ForeignID', title: 'ReqIF.Name', text: 'ReqIF.Text', reference: 'Outside reference', kind: 'Kind', component: 'Component', state: 'State', likelihood: 'Likelihood', impact: 'Impact', release: 'Release', iteration: 'Iteration', owner: 'Owner', tags: 'Tags' }
+const longNames: Readonly<Record<string, string>> = { id: 'ReqIF.ForeignID', title: 'ReqIF.Name', text: 'ReqIF.Text', reference: 'Outside reference', kind: 'Kind', component: 'Component', state: 'State', likelihood: 'Likelihood', impact: 'Impact', priority: 'Priority', release: 'Release', iteration: 'Iteration', owner: 'Owner', tags: 'Tags' }
 
 /** Requirements as a ReqIF document; texts are rich text. `at` is the instant it is written, in ISO 8601. */
 export function writeReqif(requirements: readonly RequirementRead[], relations: readonly RelationRead[], of: { readonly title: string; readonly at: string }): string {
   const custom = [...new Set(requirements.flatMap((each) => Object.keys(each.custom)))]
-  const strings = ['id', 'title', ...textAttributes, 'tags', 'likelihood', 'impact']
+  const strings = ['id', 'title', ...textAttributes, 'tags', 'likelihood', 'impact', 'priority']
   const definition = (kind: 'STRING' | 'XHTML', id: string, name: string) => `<ATTRIBUTE-DEFINITION-${kind} IDENTIFIER="ad-${escapeXml(id)}" LONG-NAME="${escapeXml(name)}" LAST-CHANGE="${of.at}"><TYPE><DATATYPE-DEFINITION-${kind}-REF>dt-${kind.toLowerCase()}</DATATYPE-DEFINITION-${kind}-REF></TYPE></ATTRIBUTE-DEFINITION-${kind}>`
   const string = (id: string, value: string) => (value === '' ? '' : `<ATTRIBUTE-VALUE-STRING THE-VALUE="${escapeXml(value).replaceAll('\n', '&#10;')}"><DEFINITION><ATTRIBUTE-DEFINITION-STRING-REF>ad-${escapeXml(id)}</ATTRIBUTE-DEFINITION-STRING-REF></DEFINITION></ATTRIBUTE-VALUE-STRING>`)
   const object = (each: RequirementRead, index: number): string => {
     const values = [
-      string('id', each.id), string('title', each.title), ...textAttributes.map((name) => string(name, each[name])), string('tags', each.tags.join(', ')), string('likelihood', each.likelihood === null ? '' : String(each.likelihood)), string('impact', each.impact === null ? '' : String(each.impact)), ...custom.map((name, at) => string(`own-${at}`, each.custom[name] ?? '')),
+      string('id', each.id), string('title', each.title), ...textAttributes.map((name) => string(name, each[name])), string('tags', each.tags.join(', ')), string('likelihood', each.likelihood === null ? '' : String(each.likelihood)), string('impact', each.impact === null ? '' : String(each.impact)), string('priority', each.priority === null ? '' : String(each.priority)), ...custom.map((name, at) => string(`own-${at}`, each.custom[name] ?? '')),
       each.text === '' ? '' : `<ATTRIBUTE-VALUE-XHTML><DEFINITION><ATTRIBUTE-DEFINITION-XHTML-REF>ad-text</ATTRIBUTE-DEFINITION-XHTML-REF></DEFINITION><THE-VALUE><xhtml:div>${xhtml(each.text)}</xhtml:div></THE-VALUE></ATTRIBUTE-VALUE-XHTML>`,
     ]
     return `<SPEC-OBJECT IDENTIFIER="so-${index}" LAST-CHANGE="${of.at}"><TYPE><SPEC-OBJECT-TYPE-REF>sot</SPEC-OBJECT-TYPE-REF></TYPE><VALUES>${values.join('')}</VALUES></SPEC-OBJECT>`

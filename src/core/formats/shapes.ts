@@ -32,6 +32,8 @@ export interface RequirementRead {
   readonly parent: number | { readonly named: string } | null
   readonly likelihood: number | null
   readonly impact: number | null
+  /** 1 comes first, 5 last. */
+  readonly priority: number | null
   readonly release: string
   readonly iteration: string
   readonly reference: string
@@ -89,7 +91,7 @@ export interface FileRead {
 export const nothingRead: FileRead = { requirements: [], cases: [], relations: [], problems: [], notices: [], rich: false, fields: [] }
 
 export const plainRequirement: Omit<RequirementRead, 'row' | 'title'> = {
-  id: '', text: '', parent: null, likelihood: null, impact: null, release: '', iteration: '', reference: '', kind: 'Function', component: '', state: 'Draft', owner: '', tags: [], custom: {},
+  id: '', text: '', parent: null, likelihood: null, impact: null, priority: null, release: '', iteration: '', reference: '', kind: 'Function', component: '', state: 'Draft', owner: '', tags: [], custom: {},
 }
 export const plainCase: Omit<CaseRead, 'row' | 'title'> = {
   id: '', objective: '', preconditions: '', importance: 'Medium', type: '', component: '', folder: [], requirements: [], estimate: null, owner: '', automation: 'Manual', tags: [], custom: {}, steps: [], parameters: [], rows: [],

@@ -4,7 +4,7 @@ import type { CaseRead, RequirementRead } from './shapes.ts'
 /** Columns of a sheet of requirements, in their order, with what each holds. */
 const requirementColumns = {
   Id: ({ id }: RequirementRead) => id, Title: ({ title }) => title, Text: ({ text }) => text, Parent: (_, parent) => parent, Kind: ({ kind }) => kind, Component: ({ component }) => component, State: ({ state }) => state,
-  Likelihood: ({ likelihood }) => (likelihood === null ? '' : String(likelihood)), Impact: ({ impact }) => (impact === null ? '' : String(impact)), Release: ({ release }) => release, Iteration: ({ iteration }) => iteration,
+  Likelihood: ({ likelihood }) => (likelihood === null ? '' : String(likelihood)), Impact: ({ impact }) => (impact === null ? '' : String(impact)), Priority: ({ priority }) => (priority === null ? '' : String(priority)), Release: ({ release }) => release, Iteration: ({ iteration }) => iteration,
   'Outside reference': ({ reference }) => reference, Owner: ({ owner }) => owner, Tags: ({ tags }) => tags.join(', '),
 } satisfies Readonly<Record<string, (of: RequirementRead, parent: string) => string>>
 

@@ -8,7 +8,7 @@ import { requirementKinds, requirementState } from './requirement.ts'
 const grade = z.number().int().min(1).max(5).nullable()
 export const requirementRow = z.object({
   id, key: z.string(), number: z.number(), parent: id.nullable(), position: z.number(), depth: z.number(), hasChildren: z.boolean(), title: z.string(), kind: z.string(), component: z.string(),
-  state: requirementState, likelihood: grade, impact: grade, risk: z.number().nullable(), release: z.string().nullable(), iteration: z.string().nullable(),
+  state: requirementState, likelihood: grade, impact: grade, priority: grade, risk: z.number().nullable(), release: z.string().nullable(), iteration: z.string().nullable(),
   owner: z.string().nullable(), outside: z.string(), revision: z.number(), cases: z.number(), suspect: z.number(), version: z.number(), tags: z.array(z.string()), custom: customValues,
 })
 export type RequirementRow = z.infer<typeof requirementRow>
@@ -54,7 +54,7 @@ export const readRequirement = contract({
 })
 export const requirementFieldsBody = z.object({
   title: line(300), text: text(100_000), kind: z.enum(requirementKinds), component: z.string().trim().max(80), state: requirementState,
-  likelihood: grade, impact: grade, ownerId: z.string().nullable(), outsideRef: z.string().trim().max(80), outsideUrl: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]),
+  likelihood: grade, impact: grade, priority: grade, ownerId: z.string().nullable(), outsideRef: z.string().trim().max(80), outsideUrl: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]),
   targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50), tags: z.array(line(40)).max(50), custom: customValues,
 }).partial()
 export const updateRequirement = contract({
@@ -67,7 +67,7 @@ export const moveRequirement = contract({
 })
 export const bulkRequirements = contract({
   name: 'bulkRequirements', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true, targets: true }), tags: z.object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) }).default({ add: [], drop: [] }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true }), tags: z.object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) }).default({ add: [], drop: [] }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const deleteRequirements = contract({
   name: 'deleteRequirements', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete requirements and what is below them; can be undone',

@@ -99,6 +99,7 @@ interface RequirementAnswer {
   readonly state: RequirementRead['state']
   readonly likelihood: number | null
   readonly impact: number | null
+  readonly priority: number | null
   readonly reference: string
   readonly owner: string | null
   readonly release: string | null
@@ -108,7 +109,7 @@ interface RequirementAnswer {
 /** Requirements as a file would carry them; a parent is an index where it is among them, else its key. */
 export function storedRequirements(tx: Tx, projectId: number, ids: readonly number[], custom: readonly CustomField[]): StoredRequirement[] {
   const rows = tx.all<RequirementAnswer>(sql`
-    select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind, r.component, r.state, r.likelihood, r.impact, r.outside_ref as reference, (select name from person where id = r.owner_id) as owner,
+    select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority, r.outside_ref as reference, (select name from person where id = r.owner_id) as owner,
       e.name as "release", i.name as iteration
     from requirement r left join requirement_target t on t.requirement_id = r.id and t.release_id = (select min(t2.release_id) from requirement_target t2 where t2.requirement_id = r.id)
       left join "release" e on e.id = t.release_id left join iteration i on i.id = t.iteration_id

@@ -1,4 +1,5 @@
 import { and, eq, isNull, sql } from 'drizzle-orm'
+import { groupBy } from '#core/lib/group.ts'
 import { outlineOrder, type OutlinePlace } from '#core/requirements/outline.ts'
 import type { RequirementRow } from '#core/requirements/contract.ts'
 import { riskOf } from '#core/requirements/requirement.ts'
@@ -22,7 +23,7 @@ export const requirementSource = (projectId: number, now = 0): ListSource => ({
     // Said of a scope: the server puts the ids it holds for in its place before a list is asked.
     finding: sql`null`,
     made: sql`cast((${now} - r.created_at) / ${day} as integer)`, changed: sql`cast((${now} - r.updated_at) / ${day} as integer)`,
-    id: sql`r.id`, number: sql`r.number`, title: sql`r.title`, kind: sql`r.kind`, component: sql`r.component`, state: sql`r.state`, risk: sql`(r.likelihood * r.impact)`, likelihood: sql`r.likelihood`, impact: sql`r.impact`,
+    id: sql`r.id`, number: sql`r.number`, title: sql`r.title`, kind: sql`r.kind`, component: sql`r.component`, state: sql`r.state`, risk: sql`(r.likelihood * r.impact)`, likelihood: sql`r.likelihood`, impact: sql`r.impact`, priority: sql`r.priority`,
     release: sql`(select min(e.name) from requirement_target t join release e on e.id = t.release_id where t.requirement_id = r.id)`,
     iteration: sql`(select min(i.name) from requirement_target t join iteration i on i.id = t.iteration_id where t.requirement_id = r.id)`,
     owner: sql`(select name from person where id = r.owner_id)`, outside: sql`r.outside_ref`,
@@ -44,7 +45,7 @@ type RowAnswer = Omit<RequirementRow, 'depth' | 'risk' | 'hasChildren' | 'tags' 
 export function requirementRows(tx: Tx, projectId: number, ids: readonly number[], depths: ReadonlyMap<number, number>): RequirementRow[] {
   const f = requirementSource(projectId).fields
   const rows = tx.all<RowAnswer>(sql`
-    select r.id, 'RQ-' || r.number as key, r.number, r.parent_id as parent, r.position, r.title, r.kind, r.component, r.state, r.likelihood, r.impact,
+    select r.id, 'RQ-' || r.number as key, r.number, r.parent_id as parent, r.position, r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority,
       ${f['release']} as "release", ${f['iteration']} as iteration, ${f['owner']} as owner, r.outside_ref as outside, r.revision, ${f['cases']} as cases, ${f['suspect']} as suspect, r.version,
       exists(select 1 from requirement c where c.project_id = r.project_id and c.parent_id = r.id and c.deleted_at is null) as hasChildren
     from requirement r where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`)
@@ -77,6 +78,7 @@ export interface NewRequirement {
   readonly state?: RequirementStored['state']
   readonly likelihood?: number | null
   readonly impact?: number | null
+  readonly priority?: number | null
   readonly ownerId?: string | null
   readonly outsideRef?: string
   readonly outsideUrl?: string
@@ -101,6 +103,21 @@ export function saveRequirement(tx: Tx, before: RequirementStored, edit: Partial
   tx.update(requirement).set(after).where(eq(requirement.id, before.id)).run()
   if (revised) tx.insert(requirementRevision).values({ requirementId: before.id, revision: after.revision, title: after.title, text: after.text, at: by.now, personId: by.personId }).run()
   return after
+}
+
+/** The targets of many requirements by one statement. */
+export function targetsOfMany(tx: Tx, ids: readonly number[]): Map<number, { release: number; iteration: number | null; name: string }[]> {
+  const rows = tx.all<{ id: number; release: number; iteration: number | null; name: string }>(sql`
+    select t.requirement_id as id, t.release_id as "release", t.iteration_id as iteration, e.name || coalesce(' from ' || i.name, '') as name
+    from requirement_target t join "release" e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where ${inIds(sql`t.requirement_id`, ids)} order by t.requirement_id, t.release_id`)
+  const byId = groupBy(rows, ({ id }) => id)
+  return new Map(ids.map((id) => [id, (byId.get(id) ?? []).map(({ release, iteration, name }) => ({ release, iteration, name }))]))
+}
+
+/** Gives many requirements the same targets. */
+export function setManyTargets(tx: Tx, ids: readonly number[], targets: readonly { release: number; iteration: number | null }[]): void {
+  tx.run(sql`delete from requirement_target where ${inIds(sql`requirement_id`, ids)}`)
+  for (const { release, iteration } of targets) tx.run(sql`insert into requirement_target (requirement_id, release_id, iteration_id) select value, ${release}, ${iteration} from json_each(${JSON.stringify(ids)})`)
 }
 
 export function setTargets(tx: Tx, requirementId: number, targets: readonly { release: number; iteration: number | null }[]): void {

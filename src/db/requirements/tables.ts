@@ -16,6 +16,7 @@ export const requirement = sqliteTable('requirement', {
   state: text({ enum: ['Draft', 'Agreed', 'Done', 'Dropped'] }).notNull().default('Draft'),
   likelihood: integer(),
   impact: integer(),
+  priority: integer(),
   ownerId: text(),
   outsideRef: words(),
   outsideUrl: words(),

@@ -64,7 +64,7 @@ export function requirementsDocument(requirements: readonly RequirementRead[], a
       margin: [depth * 12, 0, 0, 8],
       stack: [
         { text: [{ text: `${of.id}  `, color: quiet }, { text: of.title, bold: true }], fontSize: depth === 0 ? 12 : 10 },
-        { text: told([of.kind, of.state, of.component, of.likelihood === null || of.impact === null ? 'risk not given' : `risk ${of.likelihood} × ${of.impact} = ${of.likelihood * of.impact}`, of.release, of.iteration, of.reference, ...of.tags]), color: quiet, fontSize: 8.5 },
+        { text: told([of.kind, of.state, of.component, of.likelihood === null || of.impact === null ? 'risk not given' : `risk ${of.likelihood} × ${of.impact} = ${of.likelihood * of.impact}`, of.priority === null ? '' : `priority ${of.priority}`, of.release, of.iteration, of.reference, ...of.tags]), color: quiet, fontSize: 8.5 },
         ...(of.text === '' ? [] : [{ text: lines(of.text), margin: [0, 2, 0, 0] as [number, number, number, number] }]),
       ],
     }

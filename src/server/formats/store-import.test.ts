@@ -31,7 +31,7 @@ function start(): { db: Db; store: Store } {
 const options = { source: 'file', release: null }
 const fieldsOfCases = ['title', 'objective', 'preconditions', 'importance', 'type', 'component', 'folder', 'estimate', 'owner', 'automation', 'tags', 'action', 'expected', 'data', 'rows']
 const ofCases = (cases: readonly CaseRead[]): FileRead => ({ ...nothingRead, cases: cases.map((each) => ({ ...each, requirements: [], type: each.type || 'Functional', component: each.component.slice(0, 80) })), fields: fieldsOfCases })
-const ofRequirements = (requirements: readonly RequirementRead[]): FileRead => ({ ...nothingRead, requirements: requirements.map((each) => ({ ...each, component: each.component.slice(0, 80), reference: each.reference.slice(0, 80) })), fields: ['title', 'text', 'parent', 'kind', 'component', 'state', 'likelihood', 'impact', 'release', 'reference', 'owner', 'tags'] })
+const ofRequirements = (requirements: readonly RequirementRead[]): FileRead => ({ ...nothingRead, requirements: requirements.map((each) => ({ ...each, component: each.component.slice(0, 80), reference: each.reference.slice(0, 80) })), fields: ['title', 'text', 'parent', 'kind', 'component', 'state', 'likelihood', 'impact', 'priority', 'release', 'reference', 'owner', 'tags'] })
 /** What a project says, apart from who did what when and how often it was stored. */
 const said = (db: Db) => {
   const dump = dumpProject(db, findProject(db, 'FERRY')?.id ?? 0)

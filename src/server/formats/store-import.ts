@@ -120,7 +120,7 @@ const stageRequirements = (context: Context, job: Job, entries: readonly Entry[]
 function stageRequirement(context: Context, job: Job, entry: Entry, at: number): number {
   const of = requirementAt(job, entry)
   const id = addRequirement(context.tx, {
-    projectId: context.project.id, number: job.number + at, parentId: null, position: job.position + at, title: of.title, text: textOf(job, of), kind: of.kind, component: of.component.slice(0, 80), state: of.state, likelihood: of.likelihood, impact: of.impact,
+    projectId: context.project.id, number: job.number + at, parentId: null, position: job.position + at, title: of.title, text: textOf(job, of), kind: of.kind, component: of.component.slice(0, 80), state: of.state, likelihood: of.likelihood, impact: of.impact, priority: of.priority,
     ownerId: entry.ownerId, outsideRef: of.reference.slice(0, 80), deletedAt: 1,
   }, context.by)
   if (entry.release !== null) setTargets(context.tx, id, [{ release: entry.release, iteration: entry.iteration }])
@@ -209,7 +209,7 @@ function changeRequirement(context: Context, job: Job, entry: Entry, parentId: n
   const changes = (...fields: readonly string[]) => fields.some((field) => entry.changes.includes(field))
   const edit = definedOf({
     title: changes('title') ? of.title : undefined, text: changes('text') ? textOf(job, of) : undefined, kind: changes('kind') ? of.kind : undefined, component: changes('component') ? of.component : undefined, state: changes('state') ? of.state : undefined, parentId: changes('parent') ? parentId : undefined,
-    likelihood: changes('risk', 'likelihood') ? of.likelihood : undefined, impact: changes('risk', 'impact') ? of.impact : undefined, ownerId: changes('owner') ? entry.ownerId : undefined, outsideRef: changes('reference') ? of.reference : undefined,
+    likelihood: changes('risk', 'likelihood') ? of.likelihood : undefined, impact: changes('risk', 'impact') ? of.impact : undefined, priority: changes('priority') ? of.priority : undefined, ownerId: changes('owner') ? entry.ownerId : undefined, outsideRef: changes('reference') ? of.reference : undefined,
   })
   const set = columnsBefore(stored, edit)
   const after = saveRequirement(tx, stored, edit, context.by)

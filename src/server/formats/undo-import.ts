@@ -13,7 +13,7 @@ import type { Answer, Input } from '#server/http/route.ts'
 const target = z.object({ release: z.number(), iteration: z.number().nullable() })
 const beforeShape = z.array(z.object({ id: z.number(), version: z.number(), set: z.record(z.string(), z.unknown()), tags: z.array(z.string()).optional(), values: z.record(z.string(), z.array(z.string())).optional(), targets: z.array(target).optional(), content: z.string().optional() }))
 const caseSet = z.object({ title: z.string(), objective: z.string(), importance: z.enum(['Critical', 'High', 'Medium', 'Low']), type: z.string(), component: z.string(), folderId: z.number().nullable(), estimate: z.number().nullable(), ownerId: z.string().nullable(), automation: z.enum(['Manual', 'Candidate', 'Automated']) }).partial()
-const requirementSet = z.object({ title: z.string(), text: z.string(), kind: z.string(), component: z.string(), state: z.enum(['Draft', 'Agreed', 'Done', 'Dropped']), parentId: z.number().nullable(), likelihood: z.number().nullable(), impact: z.number().nullable(), ownerId: z.string().nullable(), outsideRef: z.string() }).partial()
+const requirementSet = z.object({ title: z.string(), text: z.string(), kind: z.string(), component: z.string(), state: z.enum(['Draft', 'Agreed', 'Done', 'Dropped']), parentId: z.number().nullable(), likelihood: z.number().nullable(), impact: z.number().nullable(), priority: z.number().nullable(), ownerId: z.string().nullable(), outsideRef: z.string() }).partial()
 
 /** Takes a whole import back: what it made is deleted (and can be brought back), what it changed says again what it said before. What somebody changed since is left and named. */
 export function undoImport(context: Context, { params }: Input<typeof contract>): Answer<typeof contract> {

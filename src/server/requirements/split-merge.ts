@@ -17,9 +17,9 @@ export function splitRequirement(context: Context, { params, body }: Input<typeo
   const sentences = sentencesOf(own.text)
   if (body.sentences.some((at) => at >= sentences.length)) throw new Refusal('conflict', `RQ-${params.ref} does not say all these sentences any more; nothing was changed.`)
   const number = takeNumbers(tx, project.id, 'RQ')
-  const { kind, component, state, likelihood, impact, ownerId } = own
+  const { kind, component, state, likelihood, impact, priority, ownerId } = own
   const text = body.sentences.map((at) => `<p>${escapeText(sentences[at] ?? '')}</p>`).join('')
-  const id = addRequirement(tx, { projectId: project.id, number, parentId: own.parentId, position: own.position, title: body.title, text, kind, component, state, likelihood, impact, ownerId }, by)
+  const id = addRequirement(tx, { projectId: project.id, number, parentId: own.parentId, position: own.position, title: body.title, text, kind, component, state, likelihood, impact, priority, ownerId }, by)
   const order = siblings(tx, project.id, own.parentId).filter((each) => each !== id)
   const at = order.indexOf(own.id) + 1
   placeRequirement(tx, id, own.parentId, [...order.slice(0, at), id, ...order.slice(at)])

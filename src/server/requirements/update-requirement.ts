@@ -2,14 +2,15 @@ import type { bulkRequirements as bulkContract, updateRequirement as contract } 
 import { type Changes, changedFields } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { belongs, iterationRelease } from '#db/projects/queries.ts'
-import { findRequirement, type RequirementStored, saveRequirement, setTargets, targetsOf } from '#db/requirements/queries.ts'
+import { findRequirement, type RequirementStored, saveRequirement, setManyTargets, setTargets, targetsOf, targetsOfMany } from '#db/requirements/queries.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
 import { withOwnFields } from '#server/projects/bulk-fields.ts'
-import { bulkSet } from '#server/finding/bulk-edit.ts'
+import { type BulkAnswer, bulkSet } from '#server/finding/bulk-edit.ts'
+import { keysOf } from '#db/finding/bulk.ts'
 import { definedOf } from '#core/lib/defined.ts'
 
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
@@ -31,20 +32,42 @@ function storeFields(context: Context, before: RequirementStored, edit: Partial<
   return saveRequirement(context.tx, before, definedOf(edit), context.by)
 }
 
-function storeTargets(context: Context, of: RequirementStored, targets: readonly { release: number; iteration: number | null }[]): void {
-  for (const { release, iteration } of targets) {
-    if (!belongs(context.tx, context.project.id, 'release', release)) throw new Refusal('invalid', 'That release is not one of this project.')
-    if (iteration !== null && iterationRelease(context.tx, iteration)?.releaseId !== release) throw new Refusal('invalid', 'That iteration does not belong to that release.')
-  }
+type Targets = readonly { readonly release: number; readonly iteration: number | null }[]
+
+function storeTargets(context: Context, of: RequirementStored, targets: Targets): void {
+  checkTargets(context, targets)
   const before = targetsOf(context.tx, of.id).map(({ releaseName, iterationName }) => `${releaseName}${iterationName ? ` from ${iterationName}` : ''}`)
   setTargets(context.tx, of.id, targets)
   const after = targetsOf(context.tx, of.id).map(({ releaseName, iterationName }) => `${releaseName}${iterationName ? ` from ${iterationName}` : ''}`)
   context.change({ kind: 'requirement', id: of.id, ref: `RQ-${of.number}`, action: 'changed', detail: { 'testable from': [before, after] } })
 }
 
+function checkTargets(context: Context, targets: Targets): void {
+  for (const { release, iteration } of targets) {
+    if (!belongs(context.tx, context.project.id, 'release', release)) throw new Refusal('invalid', 'That release is not one of this project.')
+    if (iteration !== null && iterationRelease(context.tx, iteration)?.releaseId !== release) throw new Refusal('invalid', 'That iteration does not belong to that release.')
+  }
+}
+
 export function bulkRequirements(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
-  const { tags, custom, ...set } = definedOf(body.set)
+  const { tags, custom, targets, ...set } = definedOf(body.set)
   refuseOutsiders(context, set)
   const plain = Object.keys(set).length === 0 ? { changed: 0, undo: [] } : bulkSet(context, { table: 'requirement', kind: 'requirement', prefix: 'RQ', ids: body.ids, set })
-  return withOwnFields(context, { owner: 'requirement', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } }, plain)
+  return withOwnFields(context, { owner: 'requirement', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } }, targets === undefined ? plain : withTargets(context, body.ids, targets, plain))
+}
+
+/** Targets of many at once, added to what the change of plain fields answered. */
+function withTargets(context: Context, ids: readonly number[], targets: Targets, plain: BulkAnswer): BulkAnswer {
+  checkTargets(context, targets)
+  const here = keysOf(context.tx, 'requirement', context.project.id, ids)
+  const before = targetsOfMany(context.tx, [...here.keys()])
+  const said = (of: Targets): string => JSON.stringify(of.map(({ release, iteration }) => [release, iteration]).sort())
+  const changed = [...before].filter(([, own]) => said(own) !== said(targets))
+  setManyTargets(context.tx, changed.map(([id]) => id), targets)
+  const after = targetsOfMany(context.tx, changed.slice(0, 1).map(([id]) => id))
+  const names = [...after.values()].flat().map(({ name }) => name)
+  context.changeMany(changed.map(([id, own]) => ({ kind: 'requirement', id, ref: `RQ-${here.get(id) ?? 0}`, action: 'changed', detail: { 'testable from': [own.map(({ name }) => name), names] } })))
+  const sets = new Map([...plain.undo.map(({ id, set }): [number, Record<string, unknown>] => [id, set])])
+  for (const [id, own] of changed) sets.set(id, { ...sets.get(id), targets: own.map(({ release, iteration }) => ({ release, iteration })) })
+  return { changed: sets.size, undo: [...sets].map(([id, set]) => ({ id, set })) }
 }

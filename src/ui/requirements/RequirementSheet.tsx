@@ -30,6 +30,7 @@ import { ago, peopleOptions } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 import { FetchedChanges, Outside } from './Outside.tsx'
+import { priorities } from './columns.tsx'
 import { SplitMerge } from './SplitMerge.tsx'
 import { Suspect } from './Suspect.tsx'
 import { RiskGrid } from './RiskGrid.tsx'
@@ -59,7 +60,7 @@ function Sheet({ of }: { of: RequirementSheet }) {
         <div className={css['head']}><h2><EditText label="Title" value={of.title} onStore={(title) => void set({ title })} /></h2></div>
         <p className={css['facts']}>
           <Choice label="State" value={of.state} options={requirementStates} onChoose={(state) => void set({ state: requirementStates.find((each) => each === state) ?? of.state })} />, <Choice label="Kind" value={of.kind} options={requirementKinds} onChoose={(kind) => void set({ kind: requirementKinds.find((each) => each === kind) ?? 'Function' })} />;
-          {' '}testable from <Targets of={of} onSet={(targets) => void set({ targets })} />; risk <Pop title="Risk" label={of.risk === null ? 'not given' : <span style={risky ? { color: 'var(--danger)' } : undefined}>{`${of.likelihood} × ${of.impact}`}</span>}><RiskGrid likelihood={of.likelihood} impact={of.impact} onSet={(likelihood, impact) => void set({ likelihood, impact })} /></Pop>;
+          {' '}testable from <Targets of={of} onSet={(targets) => void set({ targets })} />; risk <Pop title="Risk" label={of.risk === null ? 'not given' : <span style={risky ? { color: 'var(--danger)' } : undefined}>{`${of.likelihood} × ${of.impact}`}</span>}><RiskGrid likelihood={of.likelihood} impact={of.impact} onSet={(likelihood, impact) => void set({ likelihood, impact })} /></Pop>; priority <Choice label="Priority" value={String(of.priority ?? '')} options={priorities} onChoose={(priority) => void set({ priority: priority === '' ? null : Number(priority) })} />;
           {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />
           <Outside of={of} onSet={(outsideRef) => void set({ outsideRef })} onFetched={setFetched} />
         </p>

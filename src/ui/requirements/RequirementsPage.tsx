@@ -28,7 +28,7 @@ import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { usePaging, useSheet } from '#ui/shell/useSheet.ts'
 import { tellChanged, tellDeleted } from '#ui/shell/tell-many.ts'
 import { FetchDialog } from './FetchDialog.tsx'
-import { requirementColumns } from './columns.tsx'
+import { priorities, requirementColumns, targetChoices, targetsIn } from './columns.tsx'
 import { RequirementSheetView } from './RequirementSheet.tsx'
 
 // Large, and used seldom: it comes when it is asked for.
@@ -89,6 +89,8 @@ function Requirements({ initial }: { initial: Initial }) {
                 <Choice label="State" value="state" options={[{ value: 'state', label: 'set state' }, ...requirementStates]} onChoose={(state) => void writes.set(ids, { state })} />
                 <Choice label="Owner" value="owner" options={[{ value: 'owner', label: 'set owner' }, ...peopleOptions(project)]} onChoose={(ownerId) => void writes.set(ids, { ownerId: ownerId || null })} />
                 <Choice label="Kind" value="kind" options={[{ value: 'kind', label: 'set kind' }, ...requirementKinds]} onChoose={(kind) => void writes.set(ids, { kind })} />
+                <Choice label="Priority" value="x" options={[{ value: 'x', label: 'set priority' }, ...priorities]} onChoose={(priority) => void writes.set(ids, { priority: priority === '' ? null : Number(priority) })} />
+                <Choice label="Testable from" value="x" options={[{ value: 'x', label: 'testable from' }, ...targetChoices(project)]} onChoose={(value) => void writes.set(ids, { targets: targetsIn(value) })} />
                 <BulkFields fields={own} onEdit={(edit) => void writes.edit(ids, edit)} />
                 <Button look="word" onClick={() => { void writes.remove(ids); clear() }}>Delete</Button>
               </>

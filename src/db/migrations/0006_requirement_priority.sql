@@ -1,0 +1,1 @@
+ALTER TABLE `requirement` ADD `priority` integer;
