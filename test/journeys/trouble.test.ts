@@ -156,6 +156,27 @@ it('links a case to a requirement by dragging it there on the board', async () =
   await page.close()
 })
 
+it('moves a branch of the outline by dragging: into another one, and before a row at its upper edge', async () => {
+  const above = async (): Promise<string[]> => (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-9`)).json()).path.map(({ key }: { key: string }) => key)
+  expect(await above()).to.deep.equal(['RQ-1'])
+  const page = await openPage(context, server, '/p/FERRY/requirements')
+  const row = (key: string) => page.getByRole('row').filter({ has: page.getByText(key, { exact: true }) }).first()
+  await row('RQ-9').dragTo(row('RQ-2'))
+  await page.getByText('RQ-9 stands below RQ-2 now.').waitFor()
+  expect(await above()).to.deep.equal(['RQ-1', 'RQ-2'])
+  await row('RQ-9').dragTo(row('RQ-5'), { targetPosition: { x: 200, y: 4 } })
+  await page.getByText('RQ-9 stands before RQ-5 now.').waitFor()
+  expect(await above()).to.deep.equal(['RQ-1'])
+  const keys = await page.getByRole('row').allInnerTexts()
+  const at = (key: string) => keys.findIndex((text) => text.includes(`${key}\u2002`) || text.includes(`${key} `))
+  expect(at('RQ-9')).to.equal(at('RQ-5') - 1)
+  // A branch cannot be put below itself: it is said, and nothing moves.
+  await row('RQ-1').dragTo(row('RQ-3'))
+  await page.getByText(/below itself|itself/).first().waitFor()
+  expect(await above()).to.deep.equal(['RQ-1'])
+  await page.close()
+})
+
 /** What the server will say in a moment. */
 async function expectSoon(holds: () => Promise<boolean>): Promise<void> {
   for (let tries = 0; tries < 40; tries++) {

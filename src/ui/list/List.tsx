@@ -38,6 +38,8 @@ export interface ListProps<T extends { id: number }, O extends Contract, R exten
   readonly noneFits?: ReactNode
   /** What a dragged row carries; of all ticked rows when it is one of them. */
   readonly drag?: ((rows: readonly T[]) => Readonly<Record<string, string>>) | undefined
+  /** What may be dropped on a row, and what that does: before it or into it. */
+  readonly drop?: { readonly type: string; readonly on: (dropped: string, row: T, before: boolean) => void } | undefined
   readonly indent?: ((row: T) => number) | undefined
   readonly strong?: ((row: T) => boolean) | undefined
   readonly onShown?: (ids: readonly number[]) => void
@@ -125,8 +127,13 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
       const dragged = ticked.has(own.id) ? [...ticked].flatMap((id) => byId.get(id) ?? []) : [own]
       for (const [type, text] of Object.entries(props.drag?.(dragged) ?? {})) transfer.setData(type, text)
     },
+    drop: (at, transfer, before) => {
+      const row = rowAt(at)
+      const dropped = props.drop && transfer.getData(props.drop.type)
+      if (row && dropped) props.drop?.on(dropped, row, before)
+    },
   })
-  const acts = useMemo((): RowActs => ({ tick: (id) => actsNow.current.tick(id), focus: (at, column) => actsNow.current.focus(at, column), open: (at, full) => actsNow.current.open(at, full), edit: (on) => actsNow.current.edit(on), drag: (at, transfer) => actsNow.current.drag(at, transfer) }), [])
+  const acts = useMemo((): RowActs => ({ tick: (id) => actsNow.current.tick(id), focus: (at, column) => actsNow.current.focus(at, column), open: (at, full) => actsNow.current.open(at, full), edit: (on) => actsNow.current.edit(on), drag: (at, transfer) => actsNow.current.drag(at, transfer), drop: (at, transfer, before) => actsNow.current.drop(at, transfer, before) }), [])
   const tick = (id: number) => setTicked((before) => (before.has(id) ? new Set([...before].filter((each) => each !== id)) : new Set([...before, id])))
   const moveTo = (line: number, column = focus.column) => {
     const at = Math.max(0, Math.min(lines.length - 1, line))
@@ -178,7 +185,7 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
       {tools}
       {ticked.size > 0 && props.bulk && <div className={css['bulk']} role="toolbar" aria-label="With the ticked rows"><b>{ticked.size} ticked</b>{props.bulk([...ticked], clear)}<button type="button" onClick={clear}>Untick</button></div>}
       {problem && <p className={css['problem']} role="alert">{sentenceOf(problem)}</p>}
-      <div ref={scroll} className={css['grid']} role="grid" aria-busy={!settled} data-asked={settled ? (params.get('text') ?? '') : undefined} aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={lines.length > 0 ? `line-${focus.line}` : undefined} onKeyDown={hear}>
+      <div ref={scroll} className={css['grid']} role="grid" aria-busy={!settled} data-asked={settled ? (params.get('text') ?? '') : undefined} aria-label={props.label} aria-rowcount={lines.length + 1} aria-colcount={columns.length + 1} tabIndex={0} aria-activedescendant={shown.some(({ index }) => index === focus.line) ? `line-${focus.line}` : undefined} onKeyDown={hear}>
         {head}
         {lines.length === 0 && !waiting ? <div className={css['empty']} role="row"><div role="gridcell">{(narrowed && props.noneFits) || props.empty}</div></div> : (
           <div role="rowgroup" style={{ blockSize: rows.getTotalSize(), position: 'relative' }}>
@@ -187,7 +194,7 @@ export function List<T extends { id: number }, O extends Contract, R extends Con
               return (
                 <ListRow
                   key={index} at={index} start={start} template={template} columns={columns} line={lines[index]} row={row} focused={focus.line === index ? focus.column : null} editing={editing && focus.line === index}
-                  open={row !== undefined && row.id === props.openId} ticked={row !== undefined && ticked.has(row.id)} indent={row && props.indent ? props.indent(row) : 0} strong={row !== undefined && props.strong?.(row) === true} draggable={props.drag !== undefined} acts={acts}
+                  open={row !== undefined && row.id === props.openId} ticked={row !== undefined && ticked.has(row.id)} indent={row && props.indent ? props.indent(row) : 0} strong={row !== undefined && props.strong?.(row) === true} draggable={props.drag !== undefined} takes={props.drop?.type} acts={acts}
                 />
               )
             })}

@@ -1,4 +1,4 @@
-import { memo } from 'react'
+import { type DragEvent, memo } from 'react'
 import type { Column } from './columns.ts'
 import { EditCell } from './EditCell.tsx'
 import css from './List.module.css'
@@ -10,6 +10,7 @@ export interface RowActs {
   readonly open: (at: number, full: boolean) => void
   readonly edit: (on: boolean) => void
   readonly drag: (at: number, transfer: DataTransfer) => void
+  readonly drop: (at: number, transfer: DataTransfer, before: boolean) => void
 }
 
 interface Props<T> {
@@ -27,7 +28,27 @@ interface Props<T> {
   readonly indent: number
   readonly strong: boolean
   readonly draggable: boolean
+  /** The type of what may be dropped here. */
+  readonly takes: string | undefined
   readonly acts: RowActs
+}
+
+/** Near its upper edge a row takes what is dropped before it, elsewhere into it; it shows which while something is held over it. */
+function dropOn(type: string, drop: (transfer: DataTransfer, before: boolean) => void) {
+  const isBefore = (event: DragEvent<HTMLElement>): boolean => event.clientY - event.currentTarget.getBoundingClientRect().top < 10
+  return {
+    onDragOver: (event: DragEvent<HTMLElement>) => {
+      if (!event.dataTransfer.types.includes(type)) return
+      event.preventDefault()
+      event.currentTarget.dataset['drop'] = isBefore(event) ? 'before' : 'into'
+    },
+    onDragLeave: (event: DragEvent<HTMLElement>) => { delete event.currentTarget.dataset['drop'] },
+    onDrop: (event: DragEvent<HTMLElement>) => {
+      event.preventDefault()
+      delete event.currentTarget.dataset['drop']
+      drop(event.dataTransfer, isBefore(event))
+    },
+  }
 }
 
 /** One row; what is not here yet keeps its height. */
@@ -39,7 +60,7 @@ function Row<T extends { id: number }>(props: Props<T>) {
   return (
     <div
       id={`line-${at}`} role="row" aria-rowindex={at + 2} aria-selected={ticked} className={css['row']} style={style} data-open={props.open || undefined} data-focus={focused !== null || undefined} data-strong={props.strong || undefined}
-      draggable={props.draggable && !props.editing} onDragStart={(event) => acts.drag(at, event.dataTransfer)}
+      draggable={props.draggable && !props.editing} onDragStart={(event) => acts.drag(at, event.dataTransfer)} {...(props.takes !== undefined && dropOn(props.takes, (transfer, before) => acts.drop(at, transfer, before)))}
       onClick={(event) => { if (!(event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement)) acts.open(at, event.shiftKey) }}
     >
       <div role="gridcell" className={css['tick']}><input type="checkbox" tabIndex={-1} checked={ticked} aria-label={`Tick row ${at + 1}`} onChange={() => acts.tick(row.id)} onClick={(event) => event.stopPropagation()} /></div>

@@ -72,7 +72,8 @@ function Requirements({ initial }: { initial: Initial }) {
         label="Requirements" full={full}
         index={
           <List
-            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={columns} fields={[...requirementFields, ...ownFieldDefinitions(own)]} drag={(dragged) => ({ 'application/x-rovant-refs': dragged.map((row) => row.key).join(',') })}
+            name="requirements" label="Requirements" heading={<h1>Requirements</h1>} columns={columns} fields={[...requirementFields, ...ownFieldDefinitions(own)]} drag={(dragged) => ({ 'application/x-rovant-refs': dragged.map((row) => row.key).join(','), ...(byOutline && { [branchType]: dragged.map((row) => row.key).join(',') }) })}
+            drop={byOutline && project.role !== 'viewer' ? { type: branchType, on: (dropped, row, before) => writes.place(dropped.split(',').filter((each) => each !== row.key), row, before) } : undefined}
             choices={{ owner: project.people.map(({ name }) => name), component: project.components, release: project.releases.map(({ name }) => name), iteration: project.iterations.map(({ name }) => name), kind: [...requirementKinds] }}
             order={orderRequirements} rows={listRequirements} params={{ key }} asOrder={(answer) => answer} pick={(answer) => { return answer.rows }} initial={initial} openId={openRow?.id ?? null} onOpen={(row, wide) => open(row.key, wide)}
             onShown={(ids) => { setShown(ids) }} onRows={setRows} indent={byOutline ? (row) => row.depth : undefined} strong={byOutline ? (row) => row.hasChildren : undefined}
@@ -124,8 +125,16 @@ function useRequirementWrites() {
     tellDeleted(await removing.attempt({ params: { key }, body: { ids: [...ids] } }), 'requirements deleted, with what was below them', (refs) => restoring.attempt({ params: { key }, body: { refs } }))
   }
   const move = (ref: string, under: number | null, before: number | null) => void moving.attempt({ params: { key, ref }, body: { under, before } })
-  return { set, edit, remove, move }
+  /** Branches dragged elsewhere keep their order among themselves. */
+  const place = async (refs: readonly string[], row: RequirementRow, before: boolean) => {
+    for (const ref of refs) if (!(await moving.attempt({ params: { key, ref }, body: before ? { under: row.parent, before: row.id } : { under: row.id, before: null } }))) return
+    notify(`${refs.join(', ')} ${refs.length === 1 ? 'stands' : 'stand'} ${before ? 'before' : 'below'} ${row.key} now.`)
+  }
+  return { set, edit, remove, move, place: (refs: readonly string[], row: RequirementRow, before: boolean) => void place(refs, row, before) }
 }
+
+/** What a row of the outline carries to a place in it. */
+const branchType = 'application/x-rovant-branch'
 
 /** Alt and the arrows move a branch: up, down, out, in; the keyboard's twin of dragging. */
 function outlineKeys(rows: readonly RequirementRow[], ref: string, move: (ref: string, under: number | null, before: number | null) => void) {

@@ -96,7 +96,7 @@ function WayEdge({ id, source, target, sourceX, sourceY, targetX, targetY, label
   const [plain, x, y] = source === target ? [`M ${sourceX} ${sourceY} v 8 H ${right} V ${targetY - 12} H ${targetX} V ${targetY}`, right, (sourceY + targetY) / 2] as const : getSmoothStepPath({ sourceX, sourceY, targetX, targetY, sourcePosition: Position.Bottom, targetPosition: Position.Top })
   return (
     <>
-      <BaseEdge id={id} path={holds ? bent(way.points) : plain} {...(style && { style })} {...(markerEnd && { markerEnd })} aria-label={`${source} to ${target}`} />
+      <BaseEdge id={id} path={holds ? bent(way.points) : plain} {...(style && { style })} {...(markerEnd && { markerEnd })} />
       <Words at={holds ? way.words : { x, y }} text={String(label)} on={style?.stroke === litColour} />
     </>
   )
