@@ -13,7 +13,21 @@ export default defineConfig({
   security: { checkOrigin: false },
   session: { driver: 'memory' },
   vite: {
-    ssr: { noExternal: true, external: ['better-sqlite3', '@node-rs/argon2', 'piscina', 'pino', 'better-auth', 'better-auth/adapters/drizzle', 'exceljs', 'pdfmake', 'yauzl', '@cucumber/gherkin'] },
+    ssr: {
+      noExternal: true,
+      external: [
+        'better-sqlite3',
+        '@node-rs/argon2',
+        'piscina',
+        'pino',
+        'better-auth',
+        'better-auth/adapters/drizzle',
+        'exceljs',
+        'pdfmake',
+        'yauzl',
+        '@cucumber/gherkin',
+      ],
+    },
     build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
   },
 })

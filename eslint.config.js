@@ -2,12 +2,24 @@ import tseslint from 'typescript-eslint'
 
 /** Which layer may import which; mirrored by the import-walking test, which also finds cycles. */
 const layers = {
-  core: { files: ['src/core/**/*.ts'], banned: ['#db/', '#server/', '#ui/', '#cli/', '#demo/', 'node:', 'better-sqlite3', 'drizzle-orm', 'react', 'astro'] },
+  core: {
+    files: ['src/core/**/*.ts'],
+    banned: ['#db/', '#server/', '#ui/', '#cli/', '#demo/', 'node:', 'better-sqlite3', 'drizzle-orm', 'react', 'astro'],
+  },
   db: { files: ['src/db/**/*.ts'], banned: ['#server/', '#ui/', '#cli/', '#demo/'] },
   server: { files: ['src/server/**/*.ts'], banned: ['#ui/', '#cli/', '#demo/', 'better-sqlite3', 'drizzle-orm'] },
-  ui: { files: ['src/ui/**/*.{ts,tsx}'], banned: ['#db/', '#server/', '#cli/', '#demo/', 'node:', 'better-sqlite3', 'drizzle-orm'] },
-  kit: { files: ['src/ui/kit/**/*.{ts,tsx}'], banned: ['#db/', '#server/', '#cli/', '#demo/', 'node:', '#ui/(?!kit/)', '#core/(?!lib/|cases/steps|runs/verdict)'] },
-  pages: { files: ['src/pages/**/*.ts', 'src/middleware.ts', 'src/cli/**/*.ts'], banned: ['#db/', 'drizzle-orm', 'better-sqlite3'] },
+  ui: {
+    files: ['src/ui/**/*.{ts,tsx}'],
+    banned: ['#db/', '#server/', '#cli/', '#demo/', 'node:', 'better-sqlite3', 'drizzle-orm'],
+  },
+  kit: {
+    files: ['src/ui/kit/**/*.{ts,tsx}'],
+    banned: ['#db/', '#server/', '#cli/', '#demo/', 'node:', '#ui/(?!kit/)', '#core/(?!lib/|cases/steps|runs/verdict)'],
+  },
+  pages: {
+    files: ['src/pages/**/*.ts', 'src/middleware.ts', 'src/cli/**/*.ts'],
+    banned: ['#db/', 'drizzle-orm', 'better-sqlite3'],
+  },
 }
 
 const plainRules = {
@@ -24,12 +36,48 @@ const plainRules = {
 
 export default tseslint.config(
   { ignores: ['dist/**', 'node_modules/**', 'data/**', '.astro/**', 'test/fixtures/**'] },
-  { files: ['**/*.{ts,tsx}'], languageOptions: { parser: tseslint.parser, parserOptions: { ecmaFeatures: { jsx: true } } }, plugins: { '@typescript-eslint': tseslint.plugin }, rules: plainRules, linterOptions: { reportUnusedDisableDirectives: 'off' } },
-  ...Object.values(layers).map(({ files, banned }) => ({ files, rules: { 'no-restricted-imports': ['error', { patterns: banned.map((regex) => ({ regex: `^${regex}`, message: 'This layer may not import that one; see docs/architecture.md.' })) }] } })),
+  {
+    files: ['**/*.{ts,tsx}'],
+    languageOptions: { parser: tseslint.parser, parserOptions: { ecmaFeatures: { jsx: true } } },
+    plugins: { '@typescript-eslint': tseslint.plugin },
+    rules: plainRules,
+    linterOptions: { reportUnusedDisableDirectives: 'off' },
+  },
+  ...Object.values(layers).map(({ files, banned }) => ({
+    files,
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: banned.map((regex) => ({
+            regex: `^${regex}`,
+            message: 'This layer may not import that one; see docs/architecture.md.',
+          })),
+        },
+      ],
+    },
+  })),
   {
     files: ['src/core/**/*.ts'],
     ignores: ['src/core/**/*.test.ts'],
-    rules: { 'no-restricted-syntax': ['error', { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Core never asks for the time; it is passed in.' }, { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'Core never asks for the time; it is passed in.' }, { selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']", message: 'Core never asks for chance; it is passed in.' }, { selector: 'ImportExpression', message: 'Core imports nothing at run time.' }] },
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'Core never asks for the time; it is passed in.',
+        },
+        {
+          selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']",
+          message: 'Core never asks for the time; it is passed in.',
+        },
+        {
+          selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']",
+          message: 'Core never asks for chance; it is passed in.',
+        },
+        { selector: 'ImportExpression', message: 'Core imports nothing at run time.' },
+      ],
+    },
   },
   { files: ['**/*.test.ts', '**/*.test.tsx'], rules: { 'no-restricted-imports': 'off', 'max-depth': 'off' } },
 )

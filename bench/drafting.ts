@@ -4,7 +4,10 @@ import { ask, type Measured, ms, type Setting } from './measure.ts'
 /** Typing in a model of a hundred parameters: the longest task of the page's own thread, while its worker searches. */
 export async function benchDrafting(setting: Setting): Promise<Measured[]> {
   const parameters = Object.fromEntries(Array.from({ length: 100 }, (_, at) => [`p${at}`, ['a', 'b', 'c', 'd']]))
-  const made = await ask(setting, 'POST', '/projects/LARGE/requirements/RQ-1/models', { name: 'Typing', model: { technique: 'combos', body: { parameters } } })
+  const made = await ask(setting, 'POST', '/projects/LARGE/requirements/RQ-1/models', {
+    name: 'Typing',
+    model: { technique: 'combos', body: { parameters } },
+  })
   const id = Number(Object(made).id)
   const context = await signedInBrowser(setting)
   const page = await context.newPage()
@@ -16,7 +19,9 @@ export async function benchDrafting(setting: Setting): Promise<Measured[]> {
   await page.evaluate(() => {
     const found: number[] = []
     Object.assign(window, { found })
-    new PerformanceObserver((list) => found.push(...list.getEntries().map(({ duration }) => duration))).observe({ type: 'longtask' })
+    new PerformanceObserver((list) => found.push(...list.getEntries().map(({ duration }) => duration))).observe({
+      type: 'longtask',
+    })
   })
   const line = page.getByLabel('Parameters, line 50')
   await line.focus()
@@ -30,5 +35,12 @@ export async function benchDrafting(setting: Setting): Promise<Measured[]> {
   await context.close()
   await ask(setting, 'DELETE', `/projects/LARGE/models/${id}`)
   const longest = Math.max(0, ...tasks)
-  return [{ name: 'typing in a model of 100 parameters × 4 values: longest task of the page', met: longest <= 50, figures: { longest, tasks: tasks.length, first }, text: `${longest === 0 ? 'none above 50 ms' : `${ms(longest)}, ${tasks.length} above 50 ms`} (aim 50 ms); cases shown ${first} ms after the page` }]
+  return [
+    {
+      name: 'typing in a model of 100 parameters × 4 values: longest task of the page',
+      met: longest <= 50,
+      figures: { longest, tasks: tasks.length, first },
+      text: `${longest === 0 ? 'none above 50 ms' : `${ms(longest)}, ${tasks.length} above 50 ms`} (aim 50 ms); cases shown ${first} ms after the page`,
+    },
+  ]
 }

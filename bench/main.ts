@@ -19,9 +19,14 @@ const size = quick ? { cases: 5000, attempts: 50_000 } : { cases: 50_000, attemp
 const data = join(home, 'data', `bench-${size.cases}`)
 const say = (text: string) => process.stderr.write(`${text}\n`)
 
-const told = ({ met, name, text }: Measured): string => `${met === null ? '    ' : met ? 'met ' : 'MISS'} ${name}: ${text}`
+const told = ({ met, name, text }: Measured): string =>
+  `${met === null ? '    ' : met ? 'met ' : 'MISS'} ${name}: ${text}`
 function finish(measured: readonly Measured[]): never {
-  process.stdout.write(flags.includes('--json') ? `${JSON.stringify({ size, measured })}\n` : measured.map((each) => `${told(each)}\n`).join(''))
+  process.stdout.write(
+    flags.includes('--json')
+      ? `${JSON.stringify({ size, measured })}\n`
+      : measured.map((each) => `${told(each)}\n`).join(''),
+  )
   process.exit(measured.every(({ met }) => met !== false) ? 0 : 1)
 }
 if (only === 'techniques') {
@@ -30,14 +35,45 @@ if (only === 'techniques') {
 }
 if (!existsSync(join(data, 'rovant.db'))) {
   say(`Making ${size.cases} cases and ${size.attempts} attempts …`)
-  const made = await rovant(['fixture', '--cases', String(size.cases), '--attempts', String(size.attempts), '--data', data])
+  const made = await rovant([
+    'fixture',
+    '--cases',
+    String(size.cases),
+    '--attempts',
+    String(size.attempts),
+    '--data',
+    data,
+  ])
   if (made.code !== 0) throw new Error(made.err)
   say(made.out.trim())
 }
 const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
-const answer = await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }) })
-const setting: Setting = { url: server.url, data, cookie: answer.headers.getSetCookie().map((each) => each.split(';')[0]).join('; '), samples: Number(flags.includes('--samples') ? flags[flags.indexOf('--samples') + 1] : quick ? 300 : 3000), say }
-const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [['verdicts', benchVerdicts], ['lists', benchLists], ['coverage', benchCoverage], ['load', benchLoad], ['files', benchFiles], ['browser', benchBrowser], ['techniques', benchTechniques], ['drafting', benchDrafting], ['pages', benchPages]]
+const answer = await fetch(`${server.url}/api/v1/sign-in`, {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }),
+})
+const setting: Setting = {
+  url: server.url,
+  data,
+  cookie: answer.headers
+    .getSetCookie()
+    .map((each) => each.split(';')[0])
+    .join('; '),
+  samples: Number(flags.includes('--samples') ? flags[flags.indexOf('--samples') + 1] : quick ? 300 : 3000),
+  say,
+}
+const parts: readonly (readonly [name: string, run: (setting: Setting) => Promise<Measured[]>])[] = [
+  ['verdicts', benchVerdicts],
+  ['lists', benchLists],
+  ['coverage', benchCoverage],
+  ['load', benchLoad],
+  ['files', benchFiles],
+  ['browser', benchBrowser],
+  ['techniques', benchTechniques],
+  ['drafting', benchDrafting],
+  ['pages', benchPages],
+]
 const measured: Measured[] = []
 for (const [name, run] of parts) {
   if (only !== undefined && only !== name) continue

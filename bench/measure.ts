@@ -29,7 +29,11 @@ export async function timed<T>(into: number[], work: () => Promise<T> | T): Prom
 
 /** A request as the person of the bench; an answer that is not yes ends the bench. */
 export async function ask(setting: Setting, method: string, path: string, body?: unknown): Promise<unknown> {
-  const response = await fetch(`${setting.url}/api/v1${path}`, { method, headers: { cookie: setting.cookie, ...(body !== undefined && { 'content-type': 'application/json' }) }, ...(body !== undefined && { body: JSON.stringify(body) }) })
+  const response = await fetch(`${setting.url}/api/v1${path}`, {
+    method,
+    headers: { cookie: setting.cookie, ...(body !== undefined && { 'content-type': 'application/json' }) },
+    ...(body !== undefined && { body: JSON.stringify(body) }),
+  })
   const text = await response.text()
   if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${text.slice(0, 300)}`)
   return JSON.parse(text)
@@ -37,7 +41,12 @@ export async function ask(setting: Setting, method: string, path: string, body?:
 
 let sequence = Date.now() % 1_000_000_000
 /** The body of a verdict with the next number of the bench's own client. */
-export const verdictBody = (verdict: string) => ({ verdict, client: 'bench-client-1', sequence: ++sequence, at: Date.now() })
+export const verdictBody = (verdict: string) => ({
+  verdict,
+  client: 'bench-client-1',
+  sequence: ++sequence,
+  at: Date.now(),
+})
 
 export interface Begun {
   readonly attempt: number

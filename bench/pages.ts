@@ -2,7 +2,19 @@ import { clientOf, freshData, startServer } from '../test/server.ts'
 import { openBrowser, signedIn } from '../test/journeys/browser.ts'
 import type { Measured } from './measure.ts'
 
-const paths = ['/sign-in', '/p/FERRY', '/p/FERRY/RQ-4', '/p/FERRY/TC-15', '/p/FERRY/PL-2', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board']
+const paths = [
+  '/sign-in',
+  '/p/FERRY',
+  '/p/FERRY/RQ-4',
+  '/p/FERRY/TC-15',
+  '/p/FERRY/PL-2',
+  '/p/FERRY/RN-4',
+  '/p/FERRY/desk/800?mine=no',
+  '/p/FERRY/DF-3',
+  '/p/FERRY/reports',
+  '/p/FERRY/reports/risk',
+  '/p/FERRY/reports/board',
+]
 const most = 250
 
 /** JavaScript per page until the network is idle, in kB as it came over the wire. */
@@ -18,11 +30,20 @@ export async function benchPages(): Promise<Measured[]> {
     await wire.send('Network.enable')
     const scripts = new Set<string>()
     let bytes = 0
-    wire.on('Network.responseReceived', ({ requestId, response }) => { if (/javascript/.test(response.mimeType)) scripts.add(requestId) })
-    wire.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => { if (scripts.has(requestId)) bytes += encodedDataLength })
+    wire.on('Network.responseReceived', ({ requestId, response }) => {
+      if (/javascript/.test(response.mimeType)) scripts.add(requestId)
+    })
+    wire.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+      if (scripts.has(requestId)) bytes += encodedDataLength
+    })
     await page.goto(`${server.url}${path}`, { waitUntil: 'load' })
     await page.waitForTimeout(1500)
-    measured.push({ name: `JavaScript of ${path}`, met: bytes / 1000 <= most, figures: { kB: bytes / 1000 }, text: `${(bytes / 1000).toFixed(0)} kB in ${scripts.size} files (aim ${most} kB)` })
+    measured.push({
+      name: `JavaScript of ${path}`,
+      met: bytes / 1000 <= most,
+      figures: { kB: bytes / 1000 },
+      text: `${(bytes / 1000).toFixed(0)} kB in ${scripts.size} files (aim ${most} kB)`,
+    })
     await context.close()
   }
   await server.stop()

@@ -8,11 +8,27 @@ import { type Measured, ms } from './measure.ts'
 
 const of = (count: number, level: number): number[] => Array.from({ length: count }, () => level)
 const arrays: readonly (readonly [name: string, levels: readonly number[], strength: number, aim: number])[] = [
-  ['pairs of 3^4', of(4, 3), 2, 9], ['pairs of 3^13', of(13, 3), 2, 15], ['pairs of 4^15 3^17 2^29', [...of(15, 4), ...of(17, 3), ...of(29, 2)], 2, 32], ['pairs of 4^1 3^39 2^35', [4, ...of(39, 3), ...of(35, 2)], 2, 22], ['pairs of 2^100', of(100, 2), 2, 10], ['pairs of 10^20', of(20, 10), 2, 180],
-  ['triples of 2^10', of(10, 2), 3, 12], ['triples of 4^6', of(6, 4), 3, 64], ['triples of 5^6', of(6, 5), 3, 125], ['triples of 3^6', of(6, 3), 3, 36],
+  ['pairs of 3^4', of(4, 3), 2, 9],
+  ['pairs of 3^13', of(13, 3), 2, 15],
+  ['pairs of 4^15 3^17 2^29', [...of(15, 4), ...of(17, 3), ...of(29, 2)], 2, 32],
+  ['pairs of 4^1 3^39 2^35', [4, ...of(39, 3), ...of(35, 2)], 2, 22],
+  ['pairs of 2^100', of(100, 2), 2, 10],
+  ['pairs of 10^20', of(20, 10), 2, 180],
+  ['triples of 2^10', of(10, 2), 3, 12],
+  ['triples of 4^6', of(6, 4), 3, 64],
+  ['triples of 5^6', of(6, 5), 3, 125],
+  ['triples of 3^6', of(6, 3), 3, 36],
 ]
 
-const problemOf = (levels: readonly number[], strength: number) => combosProblem(checkModel(combosModel, { parameters: Object.fromEntries(levels.map((level, at) => [`p${at}`, Array.from({ length: level }, (_, value) => String(value))])), strength }))
+const problemOf = (levels: readonly number[], strength: number) =>
+  combosProblem(
+    checkModel(combosModel, {
+      parameters: Object.fromEntries(
+        levels.map((level, at) => [`p${at}`, Array.from({ length: level }, (_, value) => String(value))]),
+      ),
+      strength,
+    }),
+  )
 
 /** Rows of combinations at the default budget, against what is aimed at; the baseline of the time is the first full cover, a single greedy pass. */
 export async function benchTechniques(): Promise<Measured[]> {
@@ -31,32 +47,64 @@ export async function benchTechniques(): Promise<Measured[]> {
       if (step.done) break
     }
     const time = performance.now() - start
-    put({ name, met: rows <= aim, figures: { rows, aim, first: first.rows, ms: time, firstMs: first.time, ratio: time / first.time }, text: `${rows} rows (aim ${aim}; a greedy pass ${first.rows}) in ${ms(time)}, ${(time / first.time).toFixed(0)} × the greedy pass` })
+    put({
+      name,
+      met: rows <= aim,
+      figures: { rows, aim, first: first.rows, ms: time, firstMs: first.time, ratio: time / first.time },
+      text: `${rows} rows (aim ${aim}; a greedy pass ${first.rows}) in ${ms(time)}, ${(time / first.time).toFixed(0)} × the greedy pass`,
+    })
   }
   const problem = problemOf(of(100, 4), 2)
   const began = performance.now()
   for (const { answer } of combine(problem)) if (answer) break
   const cover = performance.now() - began
-  put({ name: 'first full cover of 100 parameters × 4 values', met: cover < 300, figures: { ms: cover }, text: `${ms(cover)} (aim 300)` })
-  for (const [name, rules] of [['60 rules', 60], ['300 rules', 300]] as const) {
+  put({
+    name: 'first full cover of 100 parameters × 4 values',
+    met: cover < 300,
+    figures: { ms: cover },
+    text: `${ms(cover)} (aim 300)`,
+  })
+  for (const [name, rules] of [
+    ['60 rules', 60],
+    ['300 rules', 300],
+  ] as const) {
     const random = seeded(7)
     const names = Array.from({ length: 20 }, (_, at) => `c${at}`)
     const model = checkModel(decisionsModel, {
       conditions: Object.fromEntries(names.map((each) => [each, ['yes', 'no']])),
-      rules: Array.from({ length: rules }, () => ({ when: Object.fromEntries(names.filter(() => random() < 0.25).map((each) => [each, [random() < 0.5 ? 'yes' : 'no']])), then: { fare: 'x' } })),
+      rules: Array.from({ length: rules }, () => ({
+        when: Object.fromEntries(
+          names.filter(() => random() < 0.25).map((each) => [each, [random() < 0.5 ? 'yes' : 'no']]),
+        ),
+        then: { fare: 'x' },
+      })),
     })
     const start = performance.now()
     const answer = decisions(model)
     const time = performance.now() - start
-    put({ name: `a decision table of 20 conditions, ${name}`, met: time < 2000, figures: { ms: time, missing: answer.missing.length, merged: answer.merged?.length ?? 0 }, text: `${answer.combinations} combinations in ${ms(time)} (aim 2 s); ${answer.missing.length} blocks missing, merged to ${answer.merged?.length ?? 'none'}` })
+    put({
+      name: `a decision table of 20 conditions, ${name}`,
+      met: time < 2000,
+      figures: { ms: time, missing: answer.missing.length, merged: answer.merged?.length ?? 0 },
+      text: `${answer.combinations} combinations in ${ms(time)} (aim 2 s); ${answer.missing.length} blocks missing, merged to ${answer.merged?.length ?? 'none'}`,
+    })
   }
   const random = seeded(5)
-  const transitions = Array.from({ length: 1000 }, (_, at) => ({ from: `s${at < 199 ? at : Math.floor(random() * 200)}`, event: `e${at}`, to: `s${at < 199 ? at + 1 : Math.floor(random() * 200)}` }))
+  const transitions = Array.from({ length: 1000 }, (_, at) => ({
+    from: `s${at < 199 ? at : Math.floor(random() * 200)}`,
+    event: `e${at}`,
+    to: `s${at < 199 ? at + 1 : Math.floor(random() * 200)}`,
+  }))
   for (const criterion of criteria) {
     const start = performance.now()
     const answer = statePathsFor(checkModel(pathsModel, { initial: 's0', transitions }), criterion)
     const time = performance.now() - start
-    put({ name: `${criterion} of 200 states and 1,000 transitions`, met: time < 2000, figures: { ms: time, steps: answer.steps, least: answer.least, paths: answer.paths.length }, text: `${answer.steps} steps (at least ${answer.least}; ${(answer.steps / answer.least).toFixed(2)} ×) in ${answer.paths.length} paths, ${ms(time)} (aim 2 s)` })
+    put({
+      name: `${criterion} of 200 states and 1,000 transitions`,
+      met: time < 2000,
+      figures: { ms: time, steps: answer.steps, least: answer.least, paths: answer.paths.length },
+      text: `${answer.steps} steps (at least ${answer.least}; ${(answer.steps / answer.least).toFixed(2)} ×) in ${answer.paths.length} paths, ${ms(time)} (aim 2 s)`,
+    })
   }
   return measured
 }

@@ -21,7 +21,16 @@ export function afterBuild(): AstroIntegration {
 
 /** One file for Node, packages left outside: they are installed beside it. */
 export async function bundle(home: string, from: string, to: string): Promise<void> {
-  await build({ entryPoints: [join(home, from)], outfile: join(home, to), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'warning' })
+  await build({
+    entryPoints: [join(home, from)],
+    outfile: join(home, to),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    logLevel: 'warning',
+  })
 }
 
 function compress(folder: string): void {

@@ -31,7 +31,21 @@ interface DemoModel {
 }
 
 const yesNo = ['yes', 'no']
-const held = ['held –pay→ paid', 'held –run out→ expired', 'held –cancel→ cancelled', 'paid –check in→ checked in', 'paid –cancel→ cancelled', 'paid –move→ paid', 'paid –miss the cut-off→ no-show', 'cancelled –give back→ refunded', 'checked in –board→ boarded', 'checked in –cancel at the quay→ cancelled', 'boarded –leave the ship→ checked in', 'boarded –sail→ sailed', 'no-show –give back→ refunded']
+const held = [
+  'held –pay→ paid',
+  'held –run out→ expired',
+  'held –cancel→ cancelled',
+  'paid –check in→ checked in',
+  'paid –cancel→ cancelled',
+  'paid –move→ paid',
+  'paid –miss the cut-off→ no-show',
+  'cancelled –give back→ refunded',
+  'checked in –board→ boarded',
+  'checked in –cancel at the quay→ cancelled',
+  'boarded –leave the ship→ checked in',
+  'boarded –sail→ sailed',
+  'no-show –give back→ refunded',
+]
 const transition = (line: string) => {
   const [, from = '', event = '', to = ''] = /^(.*?) –(.*?)→ (.*)$/.exec(line) ?? []
   return { from, event, to }
@@ -39,51 +53,227 @@ const transition = (line: string) => {
 
 const models: readonly DemoModel[] = [
   {
-    requirement: 'Passenger age bands decide the fare', name: 'Boundaries of the age',
-    model: { technique: 'boundaries', body: { inputs: { age: { type: 'integer', unit: 'years', partitions: [{ name: 'infant', from: 0, to: 3 }, { name: 'child', from: 4, to: 15 }, { name: 'adult', from: 16, to: 64 }, { name: 'senior', from: 65, to: 120 }, { name: 'no such age', from: 121, valid: false }] } } } },
-    answered: { 'Child on the fourth birthday pays the child fare': { age: '4' }, 'Infant on the last day before four travels free': { age: '3' }, 'Fifteen-year-old pays the child fare': { age: '15' }, 'Sixteenth birthday on the day of sailing pays the adult fare': { age: '16' }, 'Senior from 65 pays the senior fare': { age: '65' }, 'Sixty-four on the day of sailing pays the adult fare': { age: '64' }, 'Date of birth in the future is refused': { age: '-1' } },
+    requirement: 'Passenger age bands decide the fare',
+    name: 'Boundaries of the age',
+    model: {
+      technique: 'boundaries',
+      body: {
+        inputs: {
+          age: {
+            type: 'integer',
+            unit: 'years',
+            partitions: [
+              { name: 'infant', from: 0, to: 3 },
+              { name: 'child', from: 4, to: 15 },
+              { name: 'adult', from: 16, to: 64 },
+              { name: 'senior', from: 65, to: 120 },
+              { name: 'no such age', from: 121, valid: false },
+            ],
+          },
+        },
+      },
+    },
+    answered: {
+      'Child on the fourth birthday pays the child fare': { age: '4' },
+      'Infant on the last day before four travels free': { age: '3' },
+      'Fifteen-year-old pays the child fare': { age: '15' },
+      'Sixteenth birthday on the day of sailing pays the adult fare': { age: '16' },
+      'Senior from 65 pays the senior fare': { age: '65' },
+      'Sixty-four on the day of sailing pays the adult fare': { age: '64' },
+      'Date of birth in the future is refused': { age: '-1' },
+    },
   },
   {
-    requirement: 'Vehicle length and height bands', name: 'Boundaries',
-    model: { technique: 'boundaries', body: { inputs: { length: { type: 'decimal', step: 0.01, unit: 'm', partitions: [{ name: 'small', from: 0.5, to: 4.5 }, { name: 'middle', from: 4.51, to: 6 }, { name: 'large', from: 6.01, to: 9 }, { name: 'freight', from: 9.01, to: 18 }] }, height: { type: 'decimal', step: 0.01, unit: 'm', partitions: [{ name: 'car deck', from: 0.5, to: 2.1 }, { name: 'high deck', from: 2.11, to: 4.2 }] } } } },
-    answered: { 'Car of exactly 4.5 m pays the small band': { length: '4.5', height: '2.1' }, 'Car of 4.51 m pays the middle band': { length: '4.51', height: '2.1' }, 'Van of 2.11 m is refused on the car deck': { length: '6', height: '2.11' }, 'Coach of exactly 9 m pays the large band': { length: '9', height: '4.2' }, 'Freight of 9.01 m asks for a quote': { length: '9.01', height: '4.2' } },
+    requirement: 'Vehicle length and height bands',
+    name: 'Boundaries',
+    model: {
+      technique: 'boundaries',
+      body: {
+        inputs: {
+          length: {
+            type: 'decimal',
+            step: 0.01,
+            unit: 'm',
+            partitions: [
+              { name: 'small', from: 0.5, to: 4.5 },
+              { name: 'middle', from: 4.51, to: 6 },
+              { name: 'large', from: 6.01, to: 9 },
+              { name: 'freight', from: 9.01, to: 18 },
+            ],
+          },
+          height: {
+            type: 'decimal',
+            step: 0.01,
+            unit: 'm',
+            partitions: [
+              { name: 'car deck', from: 0.5, to: 2.1 },
+              { name: 'high deck', from: 2.11, to: 4.2 },
+            ],
+          },
+        },
+      },
+    },
+    answered: {
+      'Car of exactly 4.5 m pays the small band': { length: '4.5', height: '2.1' },
+      'Car of 4.51 m pays the middle band': { length: '4.51', height: '2.1' },
+      'Van of 2.11 m is refused on the car deck': { length: '6', height: '2.11' },
+      'Coach of exactly 9 m pays the large band': { length: '9', height: '4.2' },
+      'Freight of 9.01 m asks for a quote': { length: '9.01', height: '4.2' },
+    },
   },
   {
-    requirement: 'Vehicle length and height bands', name: 'Combinations', pattern: '{vehicle} booked on a {device} and paid by {payment}', accept: 6,
+    requirement: 'Vehicle length and height bands',
+    name: 'Combinations',
+    pattern: '{vehicle} booked on a {device} and paid by {payment}',
+    accept: 6,
     model: {
       technique: 'combos',
       body: {
-        parameters: { device: ['phone', 'tablet', 'desk'], engine: ['Chromium', 'Gecko', 'WebKit'], payment: ['card', 'voucher', 'account', 'none'], vehicle: ['none', '≤ 4.5', '≤ 6', '≤ 9', 'freight'], language: ['Ovian', 'Skerric'], concession: ['none', 'islander', 'group', 'off-peak'] },
-        negative: { payment: ['expired card'] }, constraints: [{ if: { vehicle: ['freight'] }, then: { payment: ['account', 'voucher'] } }, { forbid: { concession: ['group'], vehicle: ['≤ 9'] } }], weights: { device: { phone: 3 } },
+        parameters: {
+          device: ['phone', 'tablet', 'desk'],
+          engine: ['Chromium', 'Gecko', 'WebKit'],
+          payment: ['card', 'voucher', 'account', 'none'],
+          vehicle: ['none', '≤ 4.5', '≤ 6', '≤ 9', 'freight'],
+          language: ['Ovian', 'Skerric'],
+          concession: ['none', 'islander', 'group', 'off-peak'],
+        },
+        negative: { payment: ['expired card'] },
+        constraints: [
+          { if: { vehicle: ['freight'] }, then: { payment: ['account', 'voucher'] } },
+          { forbid: { concession: ['group'], vehicle: ['≤ 9'] } },
+        ],
+        weights: { device: { phone: 3 } },
       },
     },
   },
   {
-    requirement: 'Largest reduction wins', name: 'Fares table',
+    requirement: 'Largest reduction wins',
+    name: 'Fares table',
     model: {
       technique: 'decisions',
       body: {
-        conditions: { islander: yesNo, 'group of ten': yesNo, 'return in 3 days': yesNo, 'off-peak': yesNo, passenger: ['infant', 'child', 'adult'] }, impossible: [{ passenger: ['infant'], islander: ['yes'] }],
+        conditions: {
+          islander: yesNo,
+          'group of ten': yesNo,
+          'return in 3 days': yesNo,
+          'off-peak': yesNo,
+          passenger: ['infant', 'child', 'adult'],
+        },
+        impossible: [{ passenger: ['infant'], islander: ['yes'] }],
         rules: [
-          { when: { passenger: ['infant'] }, then: { reduction: 'free' } }, { when: { islander: ['yes'], passenger: ['child', 'adult'] }, then: { reduction: 'islander 50 %' } }, { when: { islander: ['no'], 'group of ten': ['yes'], passenger: ['child', 'adult'] }, then: { reduction: 'group 25 %' } },
-          { when: { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['yes'], passenger: ['adult'] }, then: { reduction: 'return 20 %' } }, { when: { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['yes'], passenger: ['child'] }, then: { reduction: 'return 20 %' } },
-          { when: { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['no'], 'off-peak': ['yes'], passenger: ['child', 'adult'] }, then: { reduction: 'off-peak 15 %' } }, { when: { islander: ['yes'], 'off-peak': ['yes'], passenger: ['adult'] }, then: { reduction: 'islander 50 %' } },
+          { when: { passenger: ['infant'] }, then: { reduction: 'free' } },
+          { when: { islander: ['yes'], passenger: ['child', 'adult'] }, then: { reduction: 'islander 50 %' } },
+          {
+            when: { islander: ['no'], 'group of ten': ['yes'], passenger: ['child', 'adult'] },
+            then: { reduction: 'group 25 %' },
+          },
+          {
+            when: { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['yes'], passenger: ['adult'] },
+            then: { reduction: 'return 20 %' },
+          },
+          {
+            when: { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['yes'], passenger: ['child'] },
+            then: { reduction: 'return 20 %' },
+          },
+          {
+            when: {
+              islander: ['no'],
+              'group of ten': ['no'],
+              'return in 3 days': ['no'],
+              'off-peak': ['yes'],
+              passenger: ['child', 'adult'],
+            },
+            then: { reduction: 'off-peak 15 %' },
+          },
+          {
+            when: { islander: ['yes'], 'off-peak': ['yes'], passenger: ['adult'] },
+            then: { reduction: 'islander 50 %' },
+          },
         ],
       },
     },
-    answered: { 'Islander on an off-peak sailing gets one reduction': { islander: 'yes', 'group of ten': 'no', 'return in 3 days': 'no', 'off-peak': 'yes', passenger: 'adult' }, 'Group of ten with islanders gets the group fare': { islander: 'no', 'group of ten': 'yes', 'return in 3 days': 'no', 'off-peak': 'no', passenger: 'adult' }, 'Return within three days beats off-peak': { islander: 'no', 'group of ten': 'no', 'return in 3 days': 'yes', 'off-peak': 'yes', passenger: 'adult' }, 'Infant stays free under any reduction': { islander: 'no', 'group of ten': 'yes', 'return in 3 days': 'yes', 'off-peak': 'yes', passenger: 'infant' } },
+    answered: {
+      'Islander on an off-peak sailing gets one reduction': {
+        islander: 'yes',
+        'group of ten': 'no',
+        'return in 3 days': 'no',
+        'off-peak': 'yes',
+        passenger: 'adult',
+      },
+      'Group of ten with islanders gets the group fare': {
+        islander: 'no',
+        'group of ten': 'yes',
+        'return in 3 days': 'no',
+        'off-peak': 'no',
+        passenger: 'adult',
+      },
+      'Return within three days beats off-peak': {
+        islander: 'no',
+        'group of ten': 'no',
+        'return in 3 days': 'yes',
+        'off-peak': 'yes',
+        passenger: 'adult',
+      },
+      'Infant stays free under any reduction': {
+        islander: 'no',
+        'group of ten': 'yes',
+        'return in 3 days': 'yes',
+        'off-peak': 'yes',
+        passenger: 'infant',
+      },
+    },
   },
   {
-    requirement: 'Check-in closes at the cut-off', name: 'Boundaries of the cut-off',
-    model: { technique: 'boundaries', body: { inputs: { 'with a vehicle': { type: 'integer', unit: 'minutes before', partitions: [{ name: 'open', from: 30 }, { name: 'closed', from: 0, to: 29, valid: false }] } }, values: 3 } },
-    answered: { 'Check-in closes at 30 minutes with a vehicle': { 'with a vehicle': '29' }, 'Check-in at 30:00 is accepted, at 29:59 refused': { 'with a vehicle': '30' } },
+    requirement: 'Check-in closes at the cut-off',
+    name: 'Boundaries of the cut-off',
+    model: {
+      technique: 'boundaries',
+      body: {
+        inputs: {
+          'with a vehicle': {
+            type: 'integer',
+            unit: 'minutes before',
+            partitions: [
+              { name: 'open', from: 30 },
+              { name: 'closed', from: 0, to: 29, valid: false },
+            ],
+          },
+        },
+        values: 3,
+      },
+    },
+    answered: {
+      'Check-in closes at 30 minutes with a vehicle': { 'with a vehicle': '29' },
+      'Check-in at 30:00 is accepted, at 29:59 refused': { 'with a vehicle': '30' },
+    },
   },
-  { requirement: 'State of a booking follows its path', name: 'State graph', pattern: 'Booking goes {all}', accept: 2, model: { technique: 'paths', body: { initial: 'held', final: ['sailed', 'refunded', 'expired', 'no-show', 'cancelled'], transitions: held.map(transition) }, invalid: true } },
+  {
+    requirement: 'State of a booking follows its path',
+    name: 'State graph',
+    pattern: 'Booking goes {all}',
+    accept: 2,
+    model: {
+      technique: 'paths',
+      body: {
+        initial: 'held',
+        final: ['sailed', 'refunded', 'expired', 'no-show', 'cancelled'],
+        transitions: held.map(transition),
+      },
+      invalid: true,
+    },
+  },
 ]
 
 const checklists: Readonly<Record<string, readonly (readonly [text: string, done: boolean])[]>> = {
-  'Vehicle length and height bands': [['Length is said in feet by a visitor from overseas', false], ['Two clerks measure the same camper', true], ['The band is printed large enough to be read at the ramp', false]],
-  'State of a booking follows its path': [['Power fails between paying and the receipt', true], ['Two clerks cancel the same booking', false]],
+  'Vehicle length and height bands': [
+    ['Length is said in feet by a visitor from overseas', false],
+    ['Two clerks measure the same camper', true],
+    ['The band is printed large enough to be read at the ramp', false],
+  ],
+  'State of a booking follows its path': [
+    ['Power fails between paying and the receipt', true],
+    ['Two clerks cancel the same booking', false],
+  ],
 }
 
 /** Models at the drafting table, each partly accepted, so that their meters have something to tell. */
@@ -94,8 +284,21 @@ export function fillTechniques(tx: Tx, of: TechniquesOf): void {
     if (!requirement) throw new Error(`the demo has no requirement “${demo.requirement}”`)
     const model = draftModel.parse(demo.model)
     const by = { now: of.now - (20 - index) * day, personId: index % 2 === 0 ? 'ansa' : 'yusra' }
-    const id = addModel(tx, { projectId: of.projectId, requirementId: requirement.id, requirementRevision: requirement.revision, name: demo.name, model, source: linesOf(model), pattern: demo.pattern ?? '' }, by)
-    const note = (row: DraftRow, caseId: number) => addRow(tx, { projectId: of.projectId, modelId: id, row, decision: 'accepted', caseId, revision: 1 }, by)
+    const id = addModel(
+      tx,
+      {
+        projectId: of.projectId,
+        requirementId: requirement.id,
+        requirementRevision: requirement.revision,
+        name: demo.name,
+        model,
+        source: linesOf(model),
+        pattern: demo.pattern ?? '',
+      },
+      by,
+    )
+    const note = (row: DraftRow, caseId: number) =>
+      addRow(tx, { projectId: of.projectId, modelId: id, row, decision: 'accepted', caseId, revision: 1 }, by)
     for (const [title, row] of Object.entries(demo.answered ?? {})) {
       const own = of.cases.find((each) => each.title === title)
       if (!own) throw new Error(`the demo has no case “${title}”`)
@@ -105,19 +308,64 @@ export function fillTechniques(tx: Tx, of: TechniquesOf): void {
     const chosen = finished(draft(model, [])).proposed.slice(0, demo.accept)
     const first = takeNumbers(tx, of.projectId, 'TC', chosen.length)
     const position = lastCasePosition(tx, of.projectId, null) + 1
-    const ids = addCases(tx, of.projectId, chosen.map(({ row, steps }, at) => {
-      const content = { preconditions: '', parameters: [], rows: [], steps: steps.map(({ action, expected }): StepText => ({ id: null, action: escapeText(action), expected: escapeText(expected || 'The booking is made and its receipt names all of it'), data: '' })) }
-      return { number: first + at, position: position + at, folderId: null, component: requirement.component, title: titleBy(demo.pattern ?? '{all}', row, at + 1), content, fingerprint: stampOf(content), objective: '', importance: 'Medium' as const, type: 'Functional', estimate: null, automation: 'Manual' as const, ownerId: by.personId, deletedAt: null }
-    }), by)
+    const ids = addCases(
+      tx,
+      of.projectId,
+      chosen.map(({ row, steps }, at) => {
+        const content = {
+          preconditions: '',
+          parameters: [],
+          rows: [],
+          steps: steps.map(({ action, expected }): StepText => ({
+            id: null,
+            action: escapeText(action),
+            expected: escapeText(expected || 'The booking is made and its receipt names all of it'),
+            data: '',
+          })),
+        }
+        return {
+          number: first + at,
+          position: position + at,
+          folderId: null,
+          component: requirement.component,
+          title: titleBy(demo.pattern ?? '{all}', row, at + 1),
+          content,
+          fingerprint: stampOf(content),
+          objective: '',
+          importance: 'Medium' as const,
+          type: 'Functional',
+          estimate: null,
+          automation: 'Manual' as const,
+          ownerId: by.personId,
+          deletedAt: null,
+        }
+      }),
+      by,
+    )
     for (const [at, caseId] of ids.entries()) {
-      addLink(tx, { projectId: of.projectId, requirementId: requirement.id, caseId, revision: requirement.revision, versionId: null }, by)
+      addLink(
+        tx,
+        {
+          projectId: of.projectId,
+          requirementId: requirement.id,
+          caseId,
+          revision: requirement.revision,
+          versionId: null,
+        },
+        by,
+      )
       note(chosen[at]!.row, caseId)
     }
   }
   for (const [title, entries] of Object.entries(checklists)) {
     const requirementId = of.requirements.get(title)
     if (requirementId === undefined) throw new Error(`the demo has no requirement “${title}”`)
-    const ids = addChecklist(tx, { projectId: of.projectId, requirementId }, entries.map(([text]) => text))
-    for (const [at, [, done]] of entries.entries()) if (done) saveChecklist(tx, ids[at]!, { doneAt: of.now - 3 * day, doneBy: 'tobin' })
+    const ids = addChecklist(
+      tx,
+      { projectId: of.projectId, requirementId },
+      entries.map(([text]) => text),
+    )
+    for (const [at, [, done]] of entries.entries())
+      if (done) saveChecklist(tx, ids[at]!, { doneAt: of.now - 3 * day, doneBy: 'tobin' })
   }
 }

@@ -1,6 +1,11 @@
 /// <reference types="astro/client" />
 declare namespace App {
   interface Locals {
-    person: { readonly id: string; readonly name: string; readonly email: string; readonly administrator: boolean } | null
+    person: {
+      readonly id: string
+      readonly name: string
+      readonly email: string
+      readonly administrator: boolean
+    } | null
   }
 }

@@ -15,6 +15,11 @@ export function memoryDb(): Db {
 /** The demo in memory, as of a given day. */
 export async function demoDb(now: number): Promise<Db> {
   const db = memoryDb()
-  await fillDemo(db, { now, hash: async () => 'not used', evidence: mkdtempSync(join(tmpdir(), 'rovant-evidence-')), pictures: join(home, 'demo/pictures') })
+  await fillDemo(db, {
+    now,
+    hash: async () => 'not used',
+    evidence: mkdtempSync(join(tmpdir(), 'rovant-evidence-')),
+    pictures: join(home, 'demo/pictures'),
+  })
   return db
 }

@@ -15,8 +15,19 @@ export interface Running {
 }
 
 /** Starts the built application on a data directory and a free port, and waits until it answers. */
-export async function startServer(of: { command: 'demo' | 'serve'; data: string; env?: Record<string, string> }): Promise<Running> {
-  const child = spawn(process.execPath, [join(home, 'dist/cli/main.mjs'), of.command, '--port', '0', '--data', of.data], { env: { ...process.env, ROVANT_HOME: home, ROVANT_CHECK_ANSWERS: '1', ...of.env }, stdio: ['ignore', 'pipe', 'pipe'] })
+export async function startServer(of: {
+  command: 'demo' | 'serve'
+  data: string
+  env?: Record<string, string>
+}): Promise<Running> {
+  const child = spawn(
+    process.execPath,
+    [join(home, 'dist/cli/main.mjs'), of.command, '--port', '0', '--data', of.data],
+    {
+      env: { ...process.env, ROVANT_HOME: home, ROVANT_CHECK_ANSWERS: '1', ...of.env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    },
+  )
   let said = ''
   const url = await new Promise<string>((resolve, reject) => {
     const hear = (chunk: Buffer) => {
@@ -28,20 +39,32 @@ export async function startServer(of: { command: 'demo' | 'serve'; data: string;
     child.stderr.on('data', hear)
     child.once('exit', () => reject(new Error(`the server ended: ${said}`)))
   })
-  const stop = (signal: NodeJS.Signals = 'SIGTERM') => new Promise<void>((resolve) => {
-    if (child.exitCode !== null || child.signalCode !== null) return resolve()
-    child.once('exit', () => resolve())
-    child.kill(signal)
-  })
+  const stop = (signal: NodeJS.Signals = 'SIGTERM') =>
+    new Promise<void>((resolve) => {
+      if (child.exitCode !== null || child.signalCode !== null) return resolve()
+      child.once('exit', () => resolve())
+      child.kill(signal)
+    })
   return { url, data: of.data, process: child, stop }
 }
 
 /** Runs a command of the built command line. */
-export async function rovant(args: readonly string[], input: { cwd?: string } = {}): Promise<{ code: number; out: string; err: string }> {
-  const child = spawn(process.execPath, [join(home, 'dist/cli/main.mjs'), ...args], { env: { ...process.env, ROVANT_HOME: home }, stdio: ['ignore', 'pipe', 'pipe'], cwd: input.cwd ?? home })
+export async function rovant(
+  args: readonly string[],
+  input: { cwd?: string } = {},
+): Promise<{ code: number; out: string; err: string }> {
+  const child = spawn(process.execPath, [join(home, 'dist/cli/main.mjs'), ...args], {
+    env: { ...process.env, ROVANT_HOME: home },
+    stdio: ['ignore', 'pipe', 'pipe'],
+    cwd: input.cwd ?? home,
+  })
   let [out, err] = ['', '']
-  child.stdout.on('data', (chunk: Buffer) => { out += chunk.toString() })
-  child.stderr.on('data', (chunk: Buffer) => { err += chunk.toString() })
+  child.stdout.on('data', (chunk: Buffer) => {
+    out += chunk.toString()
+  })
+  child.stderr.on('data', (chunk: Buffer) => {
+    err += chunk.toString()
+  })
   const code = await new Promise<number>((resolve) => child.once('close', (status) => resolve(status ?? 1)))
   return { code, out, err }
 }
@@ -62,16 +85,33 @@ export interface Reply {
 export async function clientOf(url: string, who: string | null, headers: Record<string, string> = {}): Promise<Client> {
   const own: Record<string, string> = { ...headers }
   if (who !== null) {
-    const answer = await fetch(`${url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tarnsey.example`, password: 'ferry-2024' }) })
+    const answer = await fetch(`${url}/api/v1/sign-in`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email: `${who}@tarnsey.example`, password: 'ferry-2024' }),
+    })
     if (!answer.ok) throw new Error(await answer.text())
-    own['cookie'] = answer.headers.getSetCookie().map((cookie) => cookie.split(';')[0]).join('; ')
+    own['cookie'] = answer.headers
+      .getSetCookie()
+      .map((cookie) => cookie.split(';')[0])
+      .join('; ')
   }
   const send: Client['send'] = async (method, path, body, extra = {}) => {
     const raw = body instanceof Uint8Array || typeof body === 'string'
-    const response = await fetch(`${url}/api/v1${path}`, { method, headers: { ...own, ...(body !== undefined && !raw && { 'content-type': 'application/json' }), ...extra }, ...(body !== undefined && { body: body instanceof Uint8Array ? new Blob([new Uint8Array(body)]) : raw ? String(body) : JSON.stringify(body) }) })
+    const response = await fetch(`${url}/api/v1${path}`, {
+      method,
+      headers: { ...own, ...(body !== undefined && !raw && { 'content-type': 'application/json' }), ...extra },
+      ...(body !== undefined && {
+        body: body instanceof Uint8Array ? new Blob([new Uint8Array(body)]) : raw ? String(body) : JSON.stringify(body),
+      }),
+    })
     const text = await response.text()
     let parsed: unknown = text
-    try { parsed = JSON.parse(text) } catch { /* a file, say */ }
+    try {
+      parsed = JSON.parse(text)
+    } catch {
+      /* a file, say */
+    }
     return { status: response.status, body: parsed, headers: response.headers }
   }
   return { get: (path) => send('GET', path), send }

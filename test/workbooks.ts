@@ -15,7 +15,25 @@ const escape = (text: string): string => text.replaceAll('&', '&amp;').replaceAl
 
 /** An OpenDocument spreadsheet with one sheet of the rows given as their XML, or as texts. */
 export function odsOf(name: string, rows: string | Table): Buffer {
-  const body = typeof rows === 'string' ? rows : rows.map((row) => `<table:table-row>${row.map((text) => `<table:table-cell office:value-type="string">${text.split('\n').map((line) => `<text:p>${escape(line)}</text:p>`).join('')}</table:table-cell>`).join('')}</table:table-row>`).join('')
+  const body =
+    typeof rows === 'string'
+      ? rows
+      : rows
+          .map(
+            (row) =>
+              `<table:table-row>${row
+                .map(
+                  (text) =>
+                    `<table:table-cell office:value-type="string">${text
+                      .split('\n')
+                      .map((line) => `<text:p>${escape(line)}</text:p>`)
+                      .join('')}</table:table-cell>`,
+                )
+                .join('')}</table:table-row>`,
+          )
+          .join('')
   const content = `<?xml version="1.0"?><office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:spreadsheet><table:table table:name="${name}">${body}</table:table></office:spreadsheet></office:body></office:document-content>`
-  return Buffer.from(zipSync({ mimetype: strToU8('application/vnd.oasis.opendocument.spreadsheet'), 'content.xml': strToU8(content) }))
+  return Buffer.from(
+    zipSync({ mimetype: strToU8('application/vnd.oasis.opendocument.spreadsheet'), 'content.xml': strToU8(content) }),
+  )
 }

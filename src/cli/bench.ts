@@ -5,9 +5,19 @@ import { home } from './data.ts'
 
 /** The benchmarks are a program of their own: they start servers and measure them from outside. */
 export function addBench(program: Command): void {
-  program.command('bench').description('the benchmarks, each as a ratio to its stated baseline').option('--json', 'one JSON document').option('--quick', 'smaller data and fewer samples').option('--samples <n>', 'samples of each request, 3000 where nothing is said').option('--only <name>', 'one part: verdicts, lists, coverage, load, files, browser, techniques, drafting, pages')
+  program
+    .command('bench')
+    .description('the benchmarks, each as a ratio to its stated baseline')
+    .option('--json', 'one JSON document')
+    .option('--quick', 'smaller data and fewer samples')
+    .option('--samples <n>', 'samples of each request, 3000 where nothing is said')
+    .option('--only <name>', 'one part: verdicts, lists, coverage, load, files, browser, techniques, drafting, pages')
     .action((_options: unknown, command: Command) => {
-      const { status } = spawnSync(process.execPath, ['--import', 'tsx', join(home, 'bench/main.ts'), ...command.parent!.args.slice(1)], { stdio: 'inherit', cwd: home, env: { ...process.env, ROVANT_HOME: home } })
+      const { status } = spawnSync(
+        process.execPath,
+        ['--import', 'tsx', join(home, 'bench/main.ts'), ...command.parent!.args.slice(1)],
+        { stdio: 'inherit', cwd: home, env: { ...process.env, ROVANT_HOME: home } },
+      )
       process.exitCode = status ?? 1
     })
 }

@@ -15,7 +15,17 @@ interface Options {
 }
 
 export function addCoverage(program: Command): void {
-  program.command('coverage').description('coverage of a project in a scope').requiredOption('--project <key>').option('--release <name>').option('--iteration <name>').option('--build <name>').option('--environment <name>').option('--as-of <instant>', 'such as 2026-11-20T12:00:00Z').option('--data <dir>', 'data directory', 'data/main').option('--json', 'one JSON document')
+  program
+    .command('coverage')
+    .description('coverage of a project in a scope')
+    .requiredOption('--project <key>')
+    .option('--release <name>')
+    .option('--iteration <name>')
+    .option('--build <name>')
+    .option('--environment <name>')
+    .option('--as-of <instant>', 'such as 2026-11-20T12:00:00Z')
+    .option('--data <dir>', 'data directory', 'data/main')
+    .option('--json', 'one JSON document')
     .action((options: Options) => {
       const store = existingData(options.data)
       const answer = coverageIn(store.db, options)
@@ -29,7 +39,10 @@ export function addCoverage(program: Command): void {
           `passing by risk  ${shareText(passing.byRisk.recorded)}, ${shareText(passing.byRisk.current)}, ${shareText(passing.byRisk.confident)}`,
           `fully passing    ${shareText(fullyPassing.plain.recorded)}, ${shareText(fullyPassing.plain.current)}, ${shareText(fullyPassing.plain.confident)}`,
           `executed         ${percentText(percent(figures.executed.plain.recorded ?? 0, 1))} of slots`,
-          ...answer.nodes.map((node) => `${'  '.repeat(node.depth)}${node.key.padEnd(7)} ${node.state.padEnd(12)} ${shareText(node.figures.passing.plain.recorded).padStart(6)} ${shareText(node.figures.passing.plain.current).padStart(6)}  ${node.title}`),
+          ...answer.nodes.map(
+            (node) =>
+              `${'  '.repeat(node.depth)}${node.key.padEnd(7)} ${node.state.padEnd(12)} ${shareText(node.figures.passing.plain.recorded).padStart(6)} ${shareText(node.figures.passing.plain.current).padStart(6)}  ${node.title}`,
+          ),
         ]
       })
       store.close()

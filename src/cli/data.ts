@@ -20,7 +20,11 @@ export function openToServe(data: string): Store {
 
 /** The same for a directory that has to be there already. */
 export function existingData(data: string): Store {
-  if (!existsSync(`${data}/rovant.db`)) throw new Refusal('not-found', `${data}: there is no Rovant database here. Start “rovant serve --data ${data}” or “rovant demo” first.`)
+  if (!existsSync(`${data}/rovant.db`))
+    throw new Refusal(
+      'not-found',
+      `${data}: there is no Rovant database here. Start “rovant serve --data ${data}” or “rovant demo” first.`,
+    )
   return openData(data)
 }
 

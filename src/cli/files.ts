@@ -13,14 +13,19 @@ import { existingData, print } from './data.ts'
 
 async function read(file: string): Promise<Buffer> {
   const { size } = await stat(file)
-  if (size > mostFileBytes) throw new Refusal('too-large', `${file}: the file has ${Math.round(size / 1e6)} MB; at most ${mostFileBytes / 1e6} MB are read. Split it.`)
+  if (size > mostFileBytes)
+    throw new Refusal(
+      'too-large',
+      `${file}: the file has ${Math.round(size / 1e6)} MB; at most ${mostFileBytes / 1e6} MB are read. Split it.`,
+    )
   return readBytes(file)
 }
 
 function formatNamed(format: string | undefined): FileFormat | undefined {
   if (format === undefined) return undefined
   const known = fileFormats.find((each) => each === format)
-  if (!known) throw new Refusal('invalid', `--format ${format}: the formats that are read are ${fileFormats.join(', ')}.`)
+  if (!known)
+    throw new Refusal('invalid', `--format ${format}: the formats that are read are ${fileFormats.join(', ')}.`)
   return known
 }
 
@@ -45,7 +50,11 @@ async function mappingIn(file: string): Promise<Mapping | undefined> {
     throw new Refusal('invalid', `${file}: is no JSON.`)
   }
   const parsed = mappingShape.safeParse(json)
-  if (!parsed.success) throw new Refusal('invalid', `${file}: at ${parsed.error.issues[0]?.path.join('.') || 'the top'}: ${parsed.error.issues[0]?.message ?? 'is no mapping'}.`)
+  if (!parsed.success)
+    throw new Refusal(
+      'invalid',
+      `${file}: at ${parsed.error.issues[0]?.path.join('.') || 'the top'}: ${parsed.error.issues[0]?.message ?? 'is no mapping'}.`,
+    )
   return parsed.data
 }
 
@@ -59,20 +68,47 @@ interface ImportOptions {
 }
 
 export function addFiles(program: Command): void {
-  program.command('inspect <file>').description('say what an import of the file would read').option('--format <name>', fileFormats.join(', ')).option('--mapping <file>', 'a mapping of columns, as JSON').option('--json', 'one JSON document')
+  program
+    .command('inspect <file>')
+    .description('say what an import of the file would read')
+    .option('--format <name>', fileFormats.join(', '))
+    .option('--mapping <file>', 'a mapping of columns, as JSON')
+    .option('--json', 'one JSON document')
     .action(async (file: string, options: { format?: string; mapping?: string; json?: boolean }) => {
       const mapping = options.mapping === undefined ? undefined : await mappingIn(options.mapping)
-      if (options.mapping !== undefined && !mapping) throw new Refusal('not-found', `${options.mapping}: there is no such file.`)
-      const told = await inspectFile(await read(file), { format: formatNamed(options.format), mapping, what: mapping?.what })
+      if (options.mapping !== undefined && !mapping)
+        throw new Refusal('not-found', `${options.mapping}: there is no such file.`)
+      const told = await inspectFile(await read(file), {
+        format: formatNamed(options.format),
+        mapping,
+        what: mapping?.what,
+      })
       print(options.json, told, () => [
         `${file}: ${told.format}, ${told.requirements === undefined ? `${told.cases ?? 0} cases with ${told.steps ?? 0} steps` : `${told.requirements} requirements`}${told.layout ? `, ${told.layout}` : ''}`,
-        ...Object.entries(told.columns ?? {}).map(([column, field]) => `  column ${column} is read as ${field}`), ...told.notices.map(({ at, message }) => `  ${at}: ${message}`), ...told.problems.map(({ at, message }) => `  ${at}: ${message}`),
+        ...Object.entries(told.columns ?? {}).map(([column, field]) => `  column ${column} is read as ${field}`),
+        ...told.notices.map(({ at, message }) => `  ${at}: ${message}`),
+        ...told.problems.map(({ at, message }) => `  ${at}: ${message}`),
       ])
       if (told.problems.length > 0) process.exitCode = 1
     })
-  program.command('import <file>').description('import requirements or cases; what is there already is updated').requiredOption('--project <key>', 'project').option('--format <name>', fileFormats.join(', ')).option('--mapping <name-or-file>', 'a kept mapping, or one as JSON').option('--dry-run', 'store nothing').option('--data <dir>', 'data directory', 'data/main').option('--json', 'one JSON document')
+  program
+    .command('import <file>')
+    .description('import requirements or cases; what is there already is updated')
+    .requiredOption('--project <key>', 'project')
+    .option('--format <name>', fileFormats.join(', '))
+    .option('--mapping <name-or-file>', 'a kept mapping, or one as JSON')
+    .option('--dry-run', 'store nothing')
+    .option('--data <dir>', 'data directory', 'data/main')
+    .option('--json', 'one JSON document')
     .action(importCommand)
-  program.command('export').description('write requirements or cases to a file').requiredOption('--project <key>', 'project').requiredOption('--format <name>', 'csv, xlsx, gherkin, markdown, reqif, reqifz, pdf, rovant-archive').option('--what <kind>', 'cases or requirements').option('--out <file>', 'file to write').option('--data <dir>', 'data directory', 'data/main')
+  program
+    .command('export')
+    .description('write requirements or cases to a file')
+    .requiredOption('--project <key>', 'project')
+    .requiredOption('--format <name>', 'csv, xlsx, gherkin, markdown, reqif, reqifz, pdf, rovant-archive')
+    .option('--what <kind>', 'cases or requirements')
+    .option('--out <file>', 'file to write')
+    .option('--data <dir>', 'data directory', 'data/main')
     .action(async (options: { project: string; format: string; what?: string; out?: string; data: string }) => {
       const store = existingData(options.data)
       if (options.format === 'rovant-archive') {
@@ -93,26 +129,48 @@ export function addFiles(program: Command): void {
 }
 
 async function importCommand(file: string, options: ImportOptions): Promise<void> {
-  const archive = options.format === 'rovant-archive' || (options.format === undefined && (await looksLikeArchive(file)))
+  const archive =
+    options.format === 'rovant-archive' || (options.format === undefined && (await looksLikeArchive(file)))
   const bytes = archive ? await readBytes(file) : await read(file)
   const store = existingData(options.data)
   if (archive) {
     const told = options.dryRun ? null : await readArchive(store, options.data, options.project, bytes)
-    print(options.json, told ?? {}, () => [told ? `${options.project} is made of it: ${told.rows} rows and ${told.attachments} attachments` : `${file}: an archive of a whole project; nothing was stored (dry run)`])
+    print(options.json, told ?? {}, () => [
+      told
+        ? `${options.project} is made of it: ${told.rows} rows and ${told.attachments} attachments`
+        : `${file}: an archive of a whole project; nothing was stored (dry run)`,
+    ])
     return store.close()
   }
-  const mapping = options.mapping === undefined ? undefined : ((await mappingIn(options.mapping)) ?? mappingNamed(store, options.project, options.mapping))
-  const of = { bytes, format: formatNamed(options.format), mapping, source: options.mapping !== undefined && !existsSync(options.mapping) ? options.mapping : basename(file) }
+  const mapping =
+    options.mapping === undefined
+      ? undefined
+      : ((await mappingIn(options.mapping)) ?? mappingNamed(store, options.project, options.mapping))
+  const of = {
+    bytes,
+    format: formatNamed(options.format),
+    mapping,
+    source: options.mapping !== undefined && !existsSync(options.mapping) ? options.mapping : basename(file),
+  }
   try {
     if (options.dryRun) {
       const { counts, problems } = await tryImportAs(store, options.project, of)
-      print(options.json, { ...counts, problems }, () => [`${file}: ${counts.new} new, ${counts.changed} changed, ${counts.unchanged} unchanged, ${counts.gone} gone; nothing was stored (dry run)`, ...problems.map(({ at, message }) => `  ${at}: ${message}`)])
+      print(options.json, { ...counts, problems }, () => [
+        `${file}: ${counts.new} new, ${counts.changed} changed, ${counts.unchanged} unchanged, ${counts.gone} gone; nothing was stored (dry run)`,
+        ...problems.map(({ at, message }) => `  ${at}: ${message}`),
+      ])
       if (problems.length > 0) process.exitCode = 1
       return
     }
     const { refs, counts, notices } = await importAs(store, options.project, of)
     for (const { at, message } of notices) process.stderr.write(`${at}: ${message}\n`)
-    print(options.json, { imported: counts.new + counts.changed, ...counts, first: refs[0] ?? null, last: refs.at(-1) ?? null }, () => [`${counts.new} imported, ${counts.changed} changed, ${counts.unchanged} unchanged${refs.length > 0 ? `; ${refs[0] ?? ''} to ${refs.at(-1) ?? ''}` : ''}`])
+    print(
+      options.json,
+      { imported: counts.new + counts.changed, ...counts, first: refs[0] ?? null, last: refs.at(-1) ?? null },
+      () => [
+        `${counts.new} imported, ${counts.changed} changed, ${counts.unchanged} unchanged${refs.length > 0 ? `; ${refs[0] ?? ''} to ${refs.at(-1) ?? ''}` : ''}`,
+      ],
+    )
   } finally {
     store.close()
   }

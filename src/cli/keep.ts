@@ -6,25 +6,45 @@ import { verifyData } from '#server/people/verify-data.ts'
 import { existingData, print } from './data.ts'
 
 export function addKeep(program: Command): void {
-  program.command('backup <out>').description('a consistent backup, also while the application runs').option('--data <dir>', 'data directory', 'data/main').option('--json', 'one JSON document')
+  program
+    .command('backup <out>')
+    .description('a consistent backup, also while the application runs')
+    .option('--data <dir>', 'data directory', 'data/main')
+    .option('--json', 'one JSON document')
     .action(async (out: string, options: { data: string; json?: boolean }) => {
       existingData(options.data).close()
       // People at work go first.
       setPriority(10)
       const made = await backUp(options.data, out)
-      print(options.json, made, () => [`${out}: database of ${Math.round(made.bytes / 1024)} kB and ${made.files} evidence files`])
+      print(options.json, made, () => [
+        `${out}: database of ${Math.round(made.bytes / 1024)} kB and ${made.files} evidence files`,
+      ])
     })
-  program.command('restore <in>').description('restore a backup into an empty directory').requiredOption('--data <dir>', 'data directory').option('--json', 'one JSON document')
+  program
+    .command('restore <in>')
+    .description('restore a backup into an empty directory')
+    .requiredOption('--data <dir>', 'data directory')
+    .option('--json', 'one JSON document')
     .action(async (from: string, options: { data: string; json?: boolean }) => {
       await restoreInto(from, options.data)
       const problems = await verifyData(existingData(options.data), options.data)
-      if (problems.length > 0) throw new Refusal('refused', `${options.data}: restored, but ${problems.length} problems were found; the first: ${problems[0] ?? ''}`)
+      if (problems.length > 0)
+        throw new Refusal(
+          'refused',
+          `${options.data}: restored, but ${problems.length} problems were found; the first: ${problems[0] ?? ''}`,
+        )
       print(options.json, { ok: true }, () => [`${options.data}: restored and verified`])
     })
-  program.command('verify').description('integrity of database, files and search index').option('--data <dir>', 'data directory', 'data/main').option('--json', 'one JSON document')
+  program
+    .command('verify')
+    .description('integrity of database, files and search index')
+    .option('--data <dir>', 'data directory', 'data/main')
+    .option('--json', 'one JSON document')
     .action(async (options: { data: string; json?: boolean }) => {
       const problems = await verifyData(existingData(options.data), options.data)
-      print(options.json, { ok: problems.length === 0, problems }, () => (problems.length === 0 ? [`${options.data}: sound`] : problems))
+      print(options.json, { ok: problems.length === 0, problems }, () =>
+        problems.length === 0 ? [`${options.data}: sound`] : problems,
+      )
       if (problems.length > 0) process.exitCode = 1
     })
 }

@@ -10,8 +10,13 @@ import { addServe } from './serve.ts'
 import { addTechniques } from './techniques.ts'
 import { addToken } from './token.ts'
 
-const program = new Command('rovant').description('Design, plan, execute and report tests.').version(version).exitOverride().showHelpAfterError('(--help tells more)')
-for (const add of [addServe, addFiles, addCoverage, addKeep, addToken, addTechniques, addFixture, addBench]) add(program)
+const program = new Command('rovant')
+  .description('Design, plan, execute and report tests.')
+  .version(version)
+  .exitOverride()
+  .showHelpAfterError('(--help tells more)')
+for (const add of [addServe, addFiles, addCoverage, addKeep, addToken, addTechniques, addFixture, addBench])
+  add(program)
 
 try {
   await program.parseAsync()
@@ -27,8 +32,14 @@ function exitCodeOf(error: unknown): number {
     for (const { field, message } of error.detail.fields ?? []) process.stderr.write(`  ${field}: ${message}\n`)
     return 1
   }
-  if (error instanceof Error && 'code' in error && (error.code === 'ENOENT' || error.code === 'EACCES' || error.code === 'EISDIR')) {
-    process.stderr.write(`${'path' in error ? String(error.path) : 'The file'}: ${error.code === 'ENOENT' ? 'there is no such file' : error.code === 'EISDIR' ? 'is a folder, not a file' : 'may not be read'}.\n`)
+  if (
+    error instanceof Error &&
+    'code' in error &&
+    (error.code === 'ENOENT' || error.code === 'EACCES' || error.code === 'EISDIR')
+  ) {
+    process.stderr.write(
+      `${'path' in error ? String(error.path) : 'The file'}: ${error.code === 'ENOENT' ? 'there is no such file' : error.code === 'EISDIR' ? 'is a folder, not a file' : 'may not be read'}.\n`,
+    )
     return 1
   }
   process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`)

@@ -5,7 +5,17 @@ import { boundaries } from '#core/techniques/boundaries.ts'
 import { combosProblem, ruleText } from '#core/techniques/combos-model.ts'
 import { combine, finished } from '#core/techniques/combos.ts'
 import { decisions, outcomeText } from '#core/techniques/decisions.ts'
-import { boundariesModel, type Criterion, combosModel, criteria, decisionsModel, existingRows, type Notice, pathsModel, readModel } from '#core/techniques/models.ts'
+import {
+  boundariesModel,
+  type Criterion,
+  combosModel,
+  criteria,
+  decisionsModel,
+  existingRows,
+  type Notice,
+  pathsModel,
+  readModel,
+} from '#core/techniques/models.ts'
 import { statePathsFor, transitionText } from '#core/techniques/paths.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { print } from './data.ts'
@@ -14,7 +24,11 @@ const mostModelBytes = 50_000_000
 
 async function read<T extends z.ZodType>(file: string, shape: T): Promise<z.output<T>> {
   const { size } = await stat(file)
-  if (size > mostModelBytes) throw new Refusal('too-large', `${file}: a model of ${Math.round(size / 1e6)} MB is not read; at most ${mostModelBytes / 1e6} MB.`)
+  if (size > mostModelBytes)
+    throw new Refusal(
+      'too-large',
+      `${file}: a model of ${Math.round(size / 1e6)} MB is not read; at most ${mostModelBytes / 1e6} MB.`,
+    )
   return inFile(file, () => readFile(file, 'utf8').then((json) => readModel(shape, json)))
 }
 
@@ -35,7 +49,8 @@ const tell = (notices: readonly Notice[]): void => {
 function whole(least: number, most: number): (text: string) => number {
   return (text) => {
     const value = Number(text)
-    if (!Number.isInteger(value) || value < least || value > most) throw new InvalidArgumentError(`It is a whole number from ${least} to ${most}.`)
+    if (!Number.isInteger(value) || value < least || value > most)
+      throw new InvalidArgumentError(`It is a whole number from ${least} to ${most}.`)
     return value
   }
 }
@@ -43,10 +58,18 @@ function whole(least: number, most: number): (text: string) => number {
 /** Cells in columns as wide as their longest text. */
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string[] {
   const widths = head.map((title, column) => Math.max(title.length, ...rows.map((row) => row[column]?.length ?? 0)))
-  return [head, ...rows].map((row) => row.map((cell, column) => cell.padEnd(widths[column]!)).join('  ').trimEnd())
+  return [head, ...rows].map((row) =>
+    row
+      .map((cell, column) => cell.padEnd(widths[column]!))
+      .join('  ')
+      .trimEnd(),
+  )
 }
 
-const whenText = (when: Readonly<Record<string, readonly string[]>>): string => Object.entries(when).map(([name, values]) => `${name} ${values.join(' or ')}`).join(', ') || 'always'
+const whenText = (when: Readonly<Record<string, readonly string[]>>): string =>
+  Object.entries(when)
+    .map(([name, values]) => `${name} ${values.join(' or ')}`)
+    .join(', ') || 'always'
 
 interface CombosOptions {
   readonly strength?: number
@@ -57,48 +80,116 @@ interface CombosOptions {
 }
 
 export function addTechniques(program: Command): void {
-  program.command('combos <model>').description('rows that hold every combination of t values').option('--strength <n>', '1 to 6; the model’s own when left out', whole(1, 6)).option('--existing <rows>', 'rows to keep and complete, as JSON').option('--seed <n>', 'another seed, other rows', whole(0, 2 ** 31), 1).option('--moves <n>', 'how long to search, in changes tried', whole(0, 1e9)).option('--json', 'one JSON document')
+  program
+    .command('combos <model>')
+    .description('rows that hold every combination of t values')
+    .option('--strength <n>', '1 to 6; the model’s own when left out', whole(1, 6))
+    .option('--existing <rows>', 'rows to keep and complete, as JSON')
+    .option('--seed <n>', 'another seed, other rows', whole(0, 2 ** 31), 1)
+    .option('--moves <n>', 'how long to search, in changes tried', whole(0, 1e9))
+    .option('--json', 'one JSON document')
     .action(async (file: string, options: CombosOptions) => {
       const model = await read(file, combosModel)
       const existing = options.existing === undefined ? [] : await read(options.existing, existingRows)
-      const answer = await inFile(file, () => finished(combine(combosProblem({ ...model, strength: options.strength ?? model.strength }), { existing, seed: options.seed, moves: options.moves })))
+      const answer = await inFile(file, () =>
+        finished(
+          combine(combosProblem({ ...model, strength: options.strength ?? model.strength }), {
+            existing,
+            seed: options.seed,
+            moves: options.moves,
+          }),
+        ),
+      )
       tell(answer.notices)
       const names = Object.keys(model.parameters)
       print(options.json, answer, () => [
-        ...table(['', ...names, 'adds'], answer.rows.map((row, at) => [String(at + 1), ...names.map((name) => row[name] ?? ''), at < answer.existing.rows ? 'existing' : at >= answer.rows.length - answer.negative ? 'negative' : String(answer.adds[at])])),
+        ...table(
+          ['', ...names, 'adds'],
+          answer.rows.map((row, at) => [
+            String(at + 1),
+            ...names.map((name) => row[name] ?? ''),
+            at < answer.existing.rows
+              ? 'existing'
+              : at >= answer.rows.length - answer.negative
+                ? 'negative'
+                : String(answer.adds[at]),
+          ]),
+        ),
         `${answer.rows.length} rows; ${answer.covered} of ${answer.tuples} tuples, ${answer.infeasible} impossible${model.constraints.length > 0 ? ` by ${model.constraints.map(ruleText).join('; ')}` : ''}`,
-        ...(answer.existing.rows > 0 ? [`${answer.existing.rows} rows were there and hold ${answer.existing.covered}`] : []),
+        ...(answer.existing.rows > 0
+          ? [`${answer.existing.rows} rows were there and hold ${answer.existing.covered}`]
+          : []),
       ])
     })
-  program.command('boundaries <model>').description('values at the edges of partitions').option('--json', 'one JSON document').action(async (file: string, options: { json?: boolean }) => {
-    const model = await read(file, boundariesModel)
-    const answer = await inFile(file, () => boundaries(model))
-    print(options.json, answer, () => [
-      ...table(['input', 'value', 'partition', '', 'why'], answer.cases.map(({ input, value, partition, valid, why }) => [input, String(value), partition ?? '–', valid ? 'valid' : 'invalid', why])),
-      ...answer.gaps.map(({ input, from, to }) => `gap: ${input} ${from} to ${to} is in no partition`), ...answer.overlaps.map(({ input, from, to, partitions }) => `overlap: ${input} ${from} to ${to} is in ${partitions.join(' and ')}`), `${answer.cases.length} values, ${answer.rows.length} rows`,
-    ])
-  })
-  program.command('decisions <model>').description('what a decision table leaves out, says twice or contradicts').option('--json', 'one JSON document').action(async (file: string, options: { json?: boolean }) => {
-    const model = await read(file, decisionsModel)
-    const answer = await inFile(file, () => decisions(model))
-    tell(answer.notices)
-    print(options.json, answer, () => [
-      `${answer.combinations} possible combinations, ${answer.complete ? 'all answered' : `${answer.missing.length} blocks of them not answered`}`,
-      ...answer.missing.map((block) => `missing: ${whenText(block)}`), ...answer.conflicts.map(({ rules: [a, b], example }) => `conflict: rules ${a} and ${b}, for example ${Object.entries(example).map(([name, value]) => `${name} ${value}`).join(', ')}`),
-      ...(answer.redundant.length > 0 ? [`redundant: rules ${answer.redundant.join(', ')}`] : []), ...(answer.merged ?? []).map(({ when, then }) => `${whenText(when)} → ${outcomeText(then)}`),
-    ])
-  })
-  program.command('paths <model>').description('paths through a state graph').requiredOption('--criterion <c>', criteria.join(', '), (text): Criterion => {
-    const known = criteria.find((each) => each === text)
-    if (!known) throw new InvalidArgumentError(`It is one of ${criteria.join(', ')}.`)
-    return known
-  }).option('--json', 'one JSON document').action(async (file: string, options: { criterion: Criterion; json?: boolean }) => {
-    const model = await read(file, pathsModel)
-    const answer = await inFile(file, () => statePathsFor(model, options.criterion))
-    tell(answer.notices)
-    print(options.json, answer, () => [
-      ...answer.paths.map((path, at) => `${at + 1}: ${path.map((index) => transitionText(model.transitions[index]!)).join(', ')}`), `${answer.paths.length} paths, ${answer.steps} steps; ${answer.covered} of ${answer.of} ${options.criterion}`,
-      ...answer.unreachable.map((index) => `unreachable: ${transitionText(model.transitions[index]!)}`), `${answer.invalid.length} invalid events: ${answer.invalid.slice(0, 20).map(({ state, event }) => `${event} in ${state}`).join(', ')}${answer.invalid.length > 20 ? ' …' : ''}`,
-    ])
-  })
+  program
+    .command('boundaries <model>')
+    .description('values at the edges of partitions')
+    .option('--json', 'one JSON document')
+    .action(async (file: string, options: { json?: boolean }) => {
+      const model = await read(file, boundariesModel)
+      const answer = await inFile(file, () => boundaries(model))
+      print(options.json, answer, () => [
+        ...table(
+          ['input', 'value', 'partition', '', 'why'],
+          answer.cases.map(({ input, value, partition, valid, why }) => [
+            input,
+            String(value),
+            partition ?? '–',
+            valid ? 'valid' : 'invalid',
+            why,
+          ]),
+        ),
+        ...answer.gaps.map(({ input, from, to }) => `gap: ${input} ${from} to ${to} is in no partition`),
+        ...answer.overlaps.map(
+          ({ input, from, to, partitions }) => `overlap: ${input} ${from} to ${to} is in ${partitions.join(' and ')}`,
+        ),
+        `${answer.cases.length} values, ${answer.rows.length} rows`,
+      ])
+    })
+  program
+    .command('decisions <model>')
+    .description('what a decision table leaves out, says twice or contradicts')
+    .option('--json', 'one JSON document')
+    .action(async (file: string, options: { json?: boolean }) => {
+      const model = await read(file, decisionsModel)
+      const answer = await inFile(file, () => decisions(model))
+      tell(answer.notices)
+      print(options.json, answer, () => [
+        `${answer.combinations} possible combinations, ${answer.complete ? 'all answered' : `${answer.missing.length} blocks of them not answered`}`,
+        ...answer.missing.map((block) => `missing: ${whenText(block)}`),
+        ...answer.conflicts.map(
+          ({ rules: [a, b], example }) =>
+            `conflict: rules ${a} and ${b}, for example ${Object.entries(example)
+              .map(([name, value]) => `${name} ${value}`)
+              .join(', ')}`,
+        ),
+        ...(answer.redundant.length > 0 ? [`redundant: rules ${answer.redundant.join(', ')}`] : []),
+        ...(answer.merged ?? []).map(({ when, then }) => `${whenText(when)} → ${outcomeText(then)}`),
+      ])
+    })
+  program
+    .command('paths <model>')
+    .description('paths through a state graph')
+    .requiredOption('--criterion <c>', criteria.join(', '), (text): Criterion => {
+      const known = criteria.find((each) => each === text)
+      if (!known) throw new InvalidArgumentError(`It is one of ${criteria.join(', ')}.`)
+      return known
+    })
+    .option('--json', 'one JSON document')
+    .action(async (file: string, options: { criterion: Criterion; json?: boolean }) => {
+      const model = await read(file, pathsModel)
+      const answer = await inFile(file, () => statePathsFor(model, options.criterion))
+      tell(answer.notices)
+      print(options.json, answer, () => [
+        ...answer.paths.map(
+          (path, at) => `${at + 1}: ${path.map((index) => transitionText(model.transitions[index]!)).join(', ')}`,
+        ),
+        `${answer.paths.length} paths, ${answer.steps} steps; ${answer.covered} of ${answer.of} ${options.criterion}`,
+        ...answer.unreachable.map((index) => `unreachable: ${transitionText(model.transitions[index]!)}`),
+        `${answer.invalid.length} invalid events: ${answer.invalid
+          .slice(0, 20)
+          .map(({ state, event }) => `${event} in ${state}`)
+          .join(', ')}${answer.invalid.length > 20 ? ' …' : ''}`,
+      ])
+    })
 }

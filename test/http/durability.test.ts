@@ -13,11 +13,19 @@ interface Acknowledged {
   readonly sequence: number
 }
 /** Records step verdicts as fast as they are acknowledged, until the server is gone. */
-async function record(client: Client, of: { name: string; attempt: number; steps: readonly number[]; from: number }, acknowledged: Acknowledged[]): Promise<number> {
+async function record(
+  client: Client,
+  of: { name: string; attempt: number; steps: readonly number[]; from: number },
+  acknowledged: Acknowledged[],
+): Promise<number> {
   for (let sequence = of.from; ; sequence++) {
     const verdict = sequence % 3 === 0 ? 'Failed' : 'Passed'
     try {
-      const answer = await client.send('PUT', `${P}/attempts/${of.attempt}/rows/1/steps/${of.steps[sequence % of.steps.length]}`, { verdict, client: of.name, sequence, at: Date.now() })
+      const answer = await client.send(
+        'PUT',
+        `${P}/attempts/${of.attempt}/rows/1/steps/${of.steps[sequence % of.steps.length]}`,
+        { verdict, client: of.name, sequence, at: Date.now() },
+      )
       if (answer.status !== 200) throw new Error(`${answer.status} ${JSON.stringify(answer.body)}`)
       acknowledged.push({ client: of.name, sequence })
     } catch (error) {
@@ -47,7 +55,9 @@ it(`keeps every acknowledged verdict through ${kills} kills at random moments wh
     const server = await startServer({ command: 'demo', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
     const clients = await Promise.all(cookies.map((who) => clientOf(server.url, who)))
     if (attempts.length === 0) {
-      const items = (await clients[0]?.get(`${P}/runs/RN-4/items?limit=300`))?.body.rows.filter(({ verdict }: { verdict: string }) => verdict === 'Not run')
+      const items = (await clients[0]?.get(`${P}/runs/RN-4/items?limit=300`))?.body.rows.filter(
+        ({ verdict }: { verdict: string }) => verdict === 'Not run',
+      )
       for (const index of [0, 1, 2, 3]) {
         const attempt = (await clients[0]?.send('POST', `${P}/items/${items[index].id}/attempts`, {}))?.body
         attempts.push({ attempt: attempt.id, steps: attempt.steps.map(({ id }: { id: number }) => id) })
@@ -55,7 +65,12 @@ it(`keeps every acknowledged verdict through ${kills} kills at random moments wh
     }
     const recording = clients.map(async (client, index) => {
       const of = attempts[index]
-      if (of) next[index] = await record(client, { name: `killed-client-${index}`, ...of, from: next[index] ?? 1 }, acknowledged)
+      if (of)
+        next[index] = await record(
+          client,
+          { name: `killed-client-${index}`, ...of, from: next[index] ?? 1 },
+          acknowledged,
+        )
     })
     // Counted in verdicts and not in time, so that a slow machine is tested as hard as a fast one; then a moment more, to strike between two.
     const enough = acknowledged.length + 5 + Math.floor(random() * 30)
@@ -76,12 +91,19 @@ it('opens copies whose write-ahead log is cut at random bytes, with every verdic
   const data = freshData()
   const server = await startServer({ command: 'demo', data })
   const mira = await clientOf(server.url, 'mira')
-  const item = (await mira.get(`${P}/runs/RN-4/items?limit=300`)).body.rows.find(({ verdict }: { verdict: string }) => verdict === 'Not run')
+  const item = (await mira.get(`${P}/runs/RN-4/items?limit=300`)).body.rows.find(
+    ({ verdict }: { verdict: string }) => verdict === 'Not run',
+  )
   const attempt = (await mira.send('POST', `${P}/items/${item.id}/attempts`, {})).body
   const log = join(data, 'rovant.db-wal')
   const sizes: { sequence: number; bytes: number }[] = []
   for (let sequence = 1; sequence <= 60; sequence++) {
-    await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${attempt.steps[0].id}`, { verdict: sequence % 2 ? 'Passed' : 'Failed', client: 'cut-client-1', sequence, at: Date.now() })
+    await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${attempt.steps[0].id}`, {
+      verdict: sequence % 2 ? 'Passed' : 'Failed',
+      client: 'cut-client-1',
+      sequence,
+      at: Date.now(),
+    })
     sizes.push({ sequence, bytes: statSync(log).size })
   }
   await server.stop('SIGKILL')
@@ -97,8 +119,13 @@ it('opens copies whose write-ahead log is cut at random bytes, with every verdic
     truncateSync(join(into, 'rovant.db-wal'), cut)
     const kept = stored(join(into, 'rovant.db'))
     // What was acknowledged when the log ended at or before the cut was synced, so it must be there.
-    const owed = sizes.filter(({ bytes }) => bytes <= cut && bytes < whole).map(({ sequence }) => `cut-client-1:${sequence}`)
-    expect(owed.filter((each) => !kept.has(each)), `cut at ${cut} of ${whole}`).to.deep.equal([])
+    const owed = sizes
+      .filter(({ bytes }) => bytes <= cut && bytes < whole)
+      .map(({ sequence }) => `cut-client-1:${sequence}`)
+    expect(
+      owed.filter((each) => !kept.has(each)),
+      `cut at ${cut} of ${whole}`,
+    ).to.deep.equal([])
     const db = new Database(join(into, 'rovant.db'))
     expect(db.pragma('integrity_check', { simple: true })).to.equal('ok')
     db.close()

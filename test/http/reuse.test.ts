@@ -16,9 +16,17 @@ before(async () => {
 })
 after(() => server.stop())
 
-const read = async (key: string) => (await mira.get(`${P}/${key.startsWith('RT') ? 'routines' : key.startsWith('RQ') ? 'requirements' : 'cases'}/${key}`)).body
+const read = async (key: string) =>
+  (await mira.get(`${P}/${key.startsWith('RT') ? 'routines' : key.startsWith('RQ') ? 'requirements' : 'cases'}/${key}`))
+    .body
 const step = (action: string, expected = '') => ({ id: null, action, expected, data: '' })
-const use = (ref: string, values: Record<string, string> = {}) => ({ id: null, action: '', expected: '', data: '', use: { kind: ref.startsWith('RT') ? 'routine' : 'case', ref, values } })
+const use = (ref: string, values: Record<string, string> = {}) => ({
+  id: null,
+  action: '',
+  expected: '',
+  data: '',
+  use: { kind: ref.startsWith('RT') ? 'routine' : 'case', ref, values },
+})
 
 /** A case with these steps in its working copy. */
 async function written(title: string, steps: readonly unknown[], more: object = {}): Promise<string> {
@@ -29,17 +37,30 @@ async function written(title: string, steps: readonly unknown[], more: object = 
 }
 async function store(key: string, steps: readonly unknown[], more: object = {}): Promise<Reply> {
   const own = await read(key)
-  return mira.send('PUT', `${P}/${key.startsWith('RT') ? 'routines' : 'cases'}/${key}/working`, { stamp: own.contentStamp, content: { preconditions: '', steps, parameters: [], rows: [], ...more } })
+  return mira.send('PUT', `${P}/${key.startsWith('RT') ? 'routines' : 'cases'}/${key}/working`, {
+    stamp: own.contentStamp,
+    content: { preconditions: '', steps, parameters: [], rows: [], ...more },
+  })
 }
-const routine = async (title: string, lines: string): Promise<string> => (await mira.send('POST', `${P}/routines`, { title, lines })).body.key
+const routine = async (title: string, lines: string): Promise<string> =>
+  (await mira.send('POST', `${P}/routines`, { title, lines })).body.key
 const texts = (rows: readonly { action: string }[]) => rows.map(({ action }) => action)
 
 /** Executes a case in a run of its own; answers the attempt. */
 async function executed(key: string, client: Client = mira) {
   const project = (await mira.get(P)).body
   const build = project.builds.find(({ name }: { name: string }) => name === '2.4.0-rc2').id
-  const suite = (await mira.send('POST', `${P}/suites`, { title: `For ${key} ${Math.random()}`, cases: [(await read(key)).id] })).body
-  const run = await mira.send('POST', `${P}/runs`, { title: `Run of ${key}`, build, startOn: '2026-11-23', endOn: '2026-11-28', cases: [(await read(key)).id], suites: [] })
+  const suite = (
+    await mira.send('POST', `${P}/suites`, { title: `For ${key} ${Math.random()}`, cases: [(await read(key)).id] })
+  ).body
+  const run = await mira.send('POST', `${P}/runs`, {
+    title: `Run of ${key}`,
+    build,
+    startOn: '2026-11-23',
+    endOn: '2026-11-28',
+    cases: [(await read(key)).id],
+    suites: [],
+  })
   expect(run.status, `${JSON.stringify(run.body)} ${suite.key}`).to.equal(200)
   const { version } = (await mira.get(`${P}/runs/${run.body.key}`)).body
   await mira.send('PATCH', `${P}/runs/${run.body.key}`, { state: 'Open' }, { 'if-match': String(version) })
@@ -48,8 +69,15 @@ async function executed(key: string, client: Client = mira) {
 }
 
 it('executes a routine’s steps within a case, with the values given, and keeps results where they belong when it changes', async () => {
-  const sign = await routine('Sign in as a clerk', 'Open the desk => The desk asks who you are\nSign in as {who} => Your name is shown')
-  const key = await written('A clerk begins the day', [use(sign, { who: '{clerk}' }), step('Look at the list', 'Today is shown')], { parameters: ['clerk'], rows: [{ clerk: 'Yusra' }, { clerk: 'Piet' }] })
+  const sign = await routine(
+    'Sign in as a clerk',
+    'Open the desk => The desk asks who you are\nSign in as {who} => Your name is shown',
+  )
+  const key = await written(
+    'A clerk begins the day',
+    [use(sign, { who: '{clerk}' }), step('Look at the list', 'Today is shown')],
+    { parameters: ['clerk'], rows: [{ clerk: 'Yusra' }, { clerk: 'Piet' }] },
+  )
   const sheet = await read(key)
   expect(sheet.content.steps[0].use).to.deep.include({ ref: sign, name: '0.1', kind: 'routine' })
   expect(sheet.content.parameters).to.deep.equal(['clerk'])
@@ -58,12 +86,21 @@ it('executes a routine’s steps within a case, with the values given, and keeps
   expect(texts(attempt.steps)).to.deep.equal(['Open the desk', 'Sign in as {clerk}', 'Look at the list'])
   expect(attempt.rows).to.deep.equal([{ clerk: 'Yusra' }, { clerk: 'Piet' }])
   const second = attempt.steps[1].id
-  const said = await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${second}`, { verdict: 'Failed', client: 'reuse-client', sequence: 1, at: Date.now() })
+  const said = await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${second}`, {
+    verdict: 'Failed',
+    client: 'reuse-client',
+    sequence: 1,
+    at: Date.now(),
+  })
   expect(said.body).to.include({ verdict: 'Failed', final: true })
 
   // The routine changes: nothing changes in the case until somebody takes the newer version.
   const before = await read(sign)
-  await store(sign, [before.content.steps[0], { ...before.content.steps[1], action: 'Sign in as {who} with a card' }, step('Close the notice')])
+  await store(sign, [
+    before.content.steps[0],
+    { ...before.content.steps[1], action: 'Sign in as {who} with a card' },
+    step('Close the notice'),
+  ])
   const cut = (await mira.send('POST', `${P}/routines/${sign}/versions`, { why: 'cards' })).body
   expect(cut).to.include({ name: '0.2', cut: true })
   expect((await read(key)).used[0]).to.deep.include({ name: '0.1', newest: '0.2' })
@@ -74,7 +111,12 @@ it('executes a routine’s steps within a case, with the values given, and keeps
   const after = await read(key)
   expect(after.versions[0].why).to.equal(`uses ${sign} 0.2`)
   const again = (await executed(key)).body
-  expect(texts(again.steps)).to.deep.equal(['Open the desk', 'Sign in as {clerk} with a card', 'Close the notice', 'Look at the list'])
+  expect(texts(again.steps)).to.deep.equal([
+    'Open the desk',
+    'Sign in as {clerk} with a card',
+    'Close the notice',
+    'Look at the list',
+  ])
   expect(again.steps[1].id, 'the same step over versions of the routine').to.equal(second)
   // The older attempt still says what was executed then.
   const items = (await mira.get(`${P}/cases/${key}`)).body.attempts
@@ -90,35 +132,61 @@ it('refuses a routine that would contain itself, directly or through others, nam
   expect((await store(a, [use(a)])).body.detail).to.match(/into itself; nothing was stored/)
   expect(texts((await read(a)).content.steps)).to.deep.equal(['One step'])
   const gone = await store(b, [use('RT-9999')])
-  expect([gone.status, gone.body.detail]).to.deep.equal([400, 'Step 1: RT-9999 is not in this project or has no step yet. Nothing was stored.'])
-  expect((await mira.send('POST', `${P}/routines/delete`, { ids: [(await read(a)).id] })).body.detail).to.match(/is inserted in 1 place; take it out of them first/)
+  expect([gone.status, gone.body.detail]).to.deep.equal([
+    400,
+    'Step 1: RT-9999 is not in this project or has no step yet. Nothing was stored.',
+  ])
+  expect((await mira.send('POST', `${P}/routines/delete`, { ids: [(await read(a)).id] })).body.detail).to.match(
+    /is inserted in 1 place; take it out of them first/,
+  )
 })
 it('inserts another case’s steps live, and refuses a circle of cases', async () => {
   const first = await written('Buys a ticket', [step('Choose a sailing'), step('Pay')])
   const second = await written('Cancels a ticket', [use(first), step('Cancel it')])
   expect(texts((await executed(second)).body.steps)).to.deep.equal(['Choose a sailing', 'Pay', 'Cancel it'])
-  expect((await store(first, [use(second)])).body.detail).to.match(new RegExp(`inserts ${second}, which contains ${first} itself`))
+  expect((await store(first, [use(second)])).body.detail).to.match(
+    new RegExp(`inserts ${second}, which contains ${first} itself`),
+  )
   expect((await read(first)).usedBy.map(({ key }: { key: string }) => key)).to.deep.equal([second])
 })
 it('finds repeated steps, makes a routine of them and puts it everywhere at once, or nowhere', async () => {
   const same = [step('Open the ticket machine', 'It is awake'), step('Choose {port}', 'The port is lit')]
-  const keys = [await written('Machine A', [...same, step('Pay by coin')], { parameters: ['port'], rows: [{ port: 'Ove' }] }), await written('Machine B', [step('Wake it up'), ...same])]
+  const keys = [
+    await written('Machine A', [...same, step('Pay by coin')], { parameters: ['port'], rows: [{ port: 'Ove' }] }),
+    await written('Machine B', [step('Wake it up'), ...same]),
+  ]
   const found = (await mira.get(`${P}/cases/repeats?ref=${keys[0] ?? ''}`)).body
   expect(found.rows[0]).to.deep.include({ length: 2 })
-  expect(found.rows[0].places.map((place: { case: string; at: number }) => [place.case, place.at])).to.deep.equal([[keys[0], 0], [keys[1], 1]])
-  const body = { title: 'Choose a port at the machine', length: 2, from: { case: keys[0], at: 0 }, also: [{ case: keys[1], at: 0 }] }
+  expect(found.rows[0].places.map((place: { case: string; at: number }) => [place.case, place.at])).to.deep.equal([
+    [keys[0], 0],
+    [keys[1], 1],
+  ])
+  const body = {
+    title: 'Choose a port at the machine',
+    length: 2,
+    from: { case: keys[0], at: 0 },
+    also: [{ case: keys[1], at: 0 }],
+  }
   const wrong = await mira.send('POST', `${P}/routines/extract`, body)
   expect(wrong.body.detail).to.match(/does not say these steps at step 1 any more; nothing was changed/)
   const made = (await mira.send('POST', `${P}/routines/extract`, { ...body, also: [{ case: keys[1], at: 1 }] })).body
   expect(made.cases).to.equal(2)
   const [one, two] = [await read(keys[0] ?? ''), await read(keys[1] ?? '')]
-  expect(one.content.steps.map(({ use: own, action }: { use?: { ref: string }; action: string }) => own?.ref ?? action)).to.deep.equal([made.key, 'Pay by coin'])
+  expect(
+    one.content.steps.map(({ use: own, action }: { use?: { ref: string }; action: string }) => own?.ref ?? action),
+  ).to.deep.equal([made.key, 'Pay by coin'])
   expect(one.content.rows).to.deep.equal([{ port: 'Ove' }])
-  expect(two.content.steps.map(({ use: own, action }: { use?: { ref: string }; action: string }) => own?.ref ?? action)).to.deep.equal(['Wake it up', made.key])
+  expect(
+    two.content.steps.map(({ use: own, action }: { use?: { ref: string }; action: string }) => own?.ref ?? action),
+  ).to.deep.equal(['Wake it up', made.key])
   expect(one.versions.map(({ why }: { why: string }) => why)).to.include(`steps moved into ${made.key}`)
-  expect(texts((await executed(keys[0] ?? '')).body.steps)).to.deep.equal(['Open the ticket machine', 'Choose {port}', 'Pay by coin'])
+  expect(texts((await executed(keys[0] ?? '')).body.steps)).to.deep.equal([
+    'Open the ticket machine',
+    'Choose {port}',
+    'Pay by coin',
+  ])
   // Written out in files, where a routine has no place; and read back unchanged.
-  const csv = (await mira.get(`${P}/export?format=csv&what=cases&ids=${one.id}`))
+  const csv = await mira.get(`${P}/export?format=csv&what=cases&ids=${one.id}`)
   expect(String(csv.body)).to.contain('Open the ticket machine')
   expect(decodeURIComponent(csv.headers.get('x-rovant-left-out') ?? '')).to.contain('they are written out')
   const back = await mira.send('POST', `${P}/imports?dry=yes&what=cases`, new TextEncoder().encode(String(csv.body)))
@@ -126,83 +194,169 @@ it('finds repeated steps, makes a routine of them and puts it everywhere at once
 })
 it('finds cases that say nearly the same and lets one stand for both, and takes that back', async () => {
   const requirement = (await mira.get(`${P}/requirements?limit=3`)).body.rows[1].key
-  const steps = [step('Open the timetable of the winter', 'It is shown'), step('Choose the last sailing of the day', 'It is marked as the last')]
-  const [keep, drop] = [await written('Last sailing is marked in the winter timetable', steps), await written('The last sailing is marked in the winter timetable', steps)]
+  const steps = [
+    step('Open the timetable of the winter', 'It is shown'),
+    step('Choose the last sailing of the day', 'It is marked as the last'),
+  ]
+  const [keep, drop] = [
+    await written('Last sailing is marked in the winter timetable', steps),
+    await written('The last sailing is marked in the winter timetable', steps),
+  ]
   await mira.send('POST', `${P}/links`, { requirements: [requirement], cases: [drop] })
   const groups = (await mira.get(`${P}/cases/alike?atLeast=0.6`)).body.rows
-  expect(groups.some(({ cases }: { cases: { key: string }[] }) => [keep, drop].every((key) => cases.some((each) => each.key === key)))).to.equal(true)
+  expect(
+    groups.some(({ cases }: { cases: { key: string }[] }) =>
+      [keep, drop].every((key) => cases.some((each) => each.key === key)),
+    ),
+  ).to.equal(true)
   expect((await tobin.send('POST', `${P}/cases/merge`, { keep, drop: [drop] })).status).to.equal(403)
-  expect((await mira.send('POST', `${P}/cases/merge`, { keep, drop: [drop] })).body).to.deep.equal({ links: 1, dropped: [drop] })
+  expect((await mira.send('POST', `${P}/cases/merge`, { keep, drop: [drop] })).body).to.deep.equal({
+    links: 1,
+    dropped: [drop],
+  })
   expect((await read(keep)).links.map(({ key }: { key: string }) => key)).to.deep.equal([requirement])
   expect(await read(drop)).to.include({ mergedInto: keep, retired: true })
   expect((await read(keep)).merged).to.deep.equal([drop])
-  expect((await mira.send('POST', `${P}/cases/merge`, { keep, drop: [drop] })).body.detail).to.match(/was merged into another case before/)
+  expect((await mira.send('POST', `${P}/cases/merge`, { keep, drop: [drop] })).body.detail).to.match(
+    /was merged into another case before/,
+  )
   await mira.send('POST', `${P}/cases/${drop}/unmerge`, {})
-  expect([(await read(keep)).links, (await read(drop)).mergedInto, (await read(drop)).retired]).to.deep.equal([[], null, false])
+  expect([(await read(keep)).links, (await read(drop)).mergedInto, (await read(drop)).retired]).to.deep.equal([
+    [],
+    null,
+    false,
+  ])
 })
 it('copies, splits and moves steps, keeping what was said as versions', async () => {
-  const key = await written('Long way', [step('one'), step('two {a}'), step('three')], { parameters: ['a'], rows: [{ a: '1' }, { a: '2' }] })
+  const key = await written('Long way', [step('one'), step('two {a}'), step('three')], {
+    parameters: ['a'],
+    rows: [{ a: '1' }, { a: '2' }],
+  })
   const own = await read(key)
   const copy = (await mira.send('POST', `${P}/cases/duplicate`, { ids: [own.id] })).body.keys[0]
   expect(texts((await read(copy)).content.steps)).to.deep.equal(['one', 'two {a}', 'three'])
-  expect((await mira.send('POST', `${P}/cases/${key}/split`, { from: own.content.steps[0].id, title: 'x' })).body.detail).to.match(/choose a later one/)
-  const second = (await mira.send('POST', `${P}/cases/${key}/split`, { from: own.content.steps[2].id, title: 'The rest' })).body.key
+  expect(
+    (await mira.send('POST', `${P}/cases/${key}/split`, { from: own.content.steps[0].id, title: 'x' })).body.detail,
+  ).to.match(/choose a later one/)
+  const second = (
+    await mira.send('POST', `${P}/cases/${key}/split`, { from: own.content.steps[2].id, title: 'The rest' })
+  ).body.key
   expect(texts((await read(key)).content.steps)).to.deep.equal(['one', 'two {a}'])
   expect([texts((await read(second)).content.steps), (await read(second)).content.rows]).to.deep.equal([['three'], []])
-  expect((await read(key)).versions.map(({ why }: { why: string }) => why)).to.deep.equal([`split: steps from 3 on are ${second}`, ''])
+  expect((await read(key)).versions.map(({ why }: { why: string }) => why)).to.deep.equal([
+    `split: steps from 3 on are ${second}`,
+    '',
+  ])
   const first = (await read(key)).content.steps[0].id
-  expect((await mira.send('POST', `${P}/cases/${key}/steps`, { steps: [first], to: second, copy: false })).body.moved).to.equal(1)
-  expect([texts((await read(key)).content.steps), texts((await read(second)).content.steps)]).to.deep.equal([['two {a}'], ['three', 'one']])
-  expect((await mira.send('POST', `${P}/cases/${key}/steps`, { steps: [first], to: second, copy: true })).status).to.equal(412)
+  expect(
+    (await mira.send('POST', `${P}/cases/${key}/steps`, { steps: [first], to: second, copy: false })).body.moved,
+  ).to.equal(1)
+  expect([texts((await read(key)).content.steps), texts((await read(second)).content.steps)]).to.deep.equal([
+    ['two {a}'],
+    ['three', 'one'],
+  ])
+  expect(
+    (await mira.send('POST', `${P}/cases/${key}/steps`, { steps: [first], to: second, copy: true })).status,
+  ).to.equal(412)
 })
 it('moves cases to another project, where the old key still leads', async () => {
   const key = await written('To the depot', [step('go there')])
   const { id } = await read(key)
   const sent = (await mira.send('POST', `${P}/cases/send`, { ids: [id], project: 'DEPOT', move: true })).body
   const gone = await mira.get(`${P}/cases/${key}`)
-  expect([gone.status, gone.body.detail, gone.body.current.address]).to.deep.equal([410, `${key} was moved to the project DEPOT; there it is ${sent.keys[0]}.`, `/p/DEPOT/${sent.keys[0]}`])
-  expect(texts((await mira.get(`/projects/DEPOT/cases/${sent.keys[0]}`)).body.content.steps)).to.deep.equal(['go there'])
-  expect((await mira.send('POST', `${P}/cases/send`, { ids: [id], project: 'NOWHERE', move: false })).status).to.equal(404)
+  expect([gone.status, gone.body.detail, gone.body.current.address]).to.deep.equal([
+    410,
+    `${key} was moved to the project DEPOT; there it is ${sent.keys[0]}.`,
+    `/p/DEPOT/${sent.keys[0]}`,
+  ])
+  expect(texts((await mira.get(`/projects/DEPOT/cases/${sent.keys[0]}`)).body.content.steps)).to.deep.equal([
+    'go there',
+  ])
+  expect((await mira.send('POST', `${P}/cases/send`, { ids: [id], project: 'NOWHERE', move: false })).status).to.equal(
+    404,
+  )
 })
 it('starts cases from a template', async () => {
   const key = await written('Model case', [step('look', 'see')])
   const { id } = (await mira.send('POST', `${P}/templates`, { name: 'Look and see', case: key })).body
-  const made = (await mira.send('POST', `${P}/cases/lines`, { lines: 'Looks left\nLooks right', template: id })).body.keys
-  expect(await Promise.all(made.map(async (own: string) => texts((await read(own)).content.steps)))).to.deep.equal([['look'], ['look']])
-  expect((await mira.send('POST', `${P}/templates`, { name: 'Look and see', case: key })).body.detail).to.match(/already/)
+  const made = (await mira.send('POST', `${P}/cases/lines`, { lines: 'Looks left\nLooks right', template: id })).body
+    .keys
+  expect(await Promise.all(made.map(async (own: string) => texts((await read(own)).content.steps)))).to.deep.equal([
+    ['look'],
+    ['look'],
+  ])
+  expect((await mira.send('POST', `${P}/templates`, { name: 'Look and see', case: key })).body.detail).to.match(
+    /already/,
+  )
   await mira.send('DELETE', `${P}/templates/${id}`)
   expect((await mira.send('POST', `${P}/cases/lines`, { lines: 'Again', template: id })).status).to.equal(400)
 })
 it('lets a row of a data table be used by one tester at a time', async () => {
   const { id } = (await mira.send('POST', `${P}/tables`, { name: 'Spare cards', columns: ['card'] })).body
-  await mira.send('PATCH', `${P}/tables/${id}`, { rows: [{ id: null, values: { card: '4000' } }, { id: null, values: { card: '5000' } }] }, { 'if-match': '1' })
-  const keys = [await written('Pays A', [step('Pay with {card}')], { table: { id, mode: 'one' } }), await written('Pays B', [step('Pay with {card}')], { table: { id, mode: 'one' } }), await written('Pays C', [step('Pay with {card}')], { table: { id, mode: 'one' } })]
+  await mira.send(
+    'PATCH',
+    `${P}/tables/${id}`,
+    {
+      rows: [
+        { id: null, values: { card: '4000' } },
+        { id: null, values: { card: '5000' } },
+      ],
+    },
+    { 'if-match': '1' },
+  )
+  const keys = [
+    await written('Pays A', [step('Pay with {card}')], { table: { id, mode: 'one' } }),
+    await written('Pays B', [step('Pay with {card}')], { table: { id, mode: 'one' } }),
+    await written('Pays C', [step('Pay with {card}')], { table: { id, mode: 'one' } }),
+  ]
   const [a, b] = [await executed(keys[0] ?? '', mira), await executed(keys[1] ?? '', tobin)]
   expect([a.body.rows, b.body.rows]).to.deep.equal([[{ card: '4000' }], [{ card: '5000' }]])
   const none = await executed(keys[2] ?? '', ansa)
-  expect([none.status, none.body.detail]).to.deep.equal([422, `All 2 rows of Spare cards are checked out: Mira Kell (${keys[0] ?? ''}), Tobin Rask (${keys[1] ?? ''}). Wait for one, or ask a lead to give one back.`])
+  expect([none.status, none.body.detail]).to.deep.equal([
+    422,
+    `All 2 rows of Spare cards are checked out: Mira Kell (${keys[0] ?? ''}), Tobin Rask (${keys[1] ?? ''}). Wait for one, or ask a lead to give one back.`,
+  ])
   const table = (await mira.get(`${P}/tables/${id}`)).body
-  expect((await mira.send('PATCH', `${P}/tables/${id}`, { rows: [] }, { 'if-match': String(table.version) })).body.detail).to.match(/is checked out/)
+  expect(
+    (await mira.send('PATCH', `${P}/tables/${id}`, { rows: [] }, { 'if-match': String(table.version) })).body.detail,
+  ).to.match(/is checked out/)
   expect((await tobin.send('POST', `${P}/tables/${id}/release`, { row: table.values[0].id })).status).to.equal(403)
-  await mira.send('PUT', `${P}/attempts/${a.body.id}/rows/1/steps/${a.body.steps[0].id}`, { verdict: 'Passed', client: 'cards-client', sequence: 1, at: Date.now() })
-  expect((await mira.get(`${P}/tables/${id}`)).body.values.map(({ heldBy }: { heldBy: string | null }) => heldBy)).to.deep.equal([null, 'Tobin Rask'])
+  await mira.send('PUT', `${P}/attempts/${a.body.id}/rows/1/steps/${a.body.steps[0].id}`, {
+    verdict: 'Passed',
+    client: 'cards-client',
+    sequence: 1,
+    at: Date.now(),
+  })
+  expect(
+    (await mira.get(`${P}/tables/${id}`)).body.values.map(({ heldBy }: { heldBy: string | null }) => heldBy),
+  ).to.deep.equal([null, 'Tobin Rask'])
   expect((await executed(keys[2] ?? '', ansa)).body.rows).to.deep.equal([{ card: '4000' }])
 })
 it('asks people to review, hears what they answer, and takes what they suggest', async () => {
   const key = await written('To be reviewed', [step('One', 'two'), step('Three', 'four')])
   await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review', people: ['ansa', 'tobin'] })
-  expect((await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review', people: ['oda'] })).body.detail).to.equal('Oda Brandt cannot review in this project; nobody was asked.')
+  expect(
+    (await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review', people: ['oda'] })).body.detail,
+  ).to.equal('Oda Brandt cannot review in this project; nobody was asked.')
   expect((await ansa.get(`${P}/inbox`)).body.rows[0]).to.deep.include({ kind: 'review', ref: key, read: false })
   const { id } = (await tobin.send('POST', `${P}/cases/${key}/suggestions`, {})).body
   const draft = (await tobin.get(`${P}/suggestions/${id}`)).body
   const steps = [draft.content.steps[1], { ...draft.content.steps[0], expected: 'two and a half' }, step('Five')]
-  const stored = await tobin.send('PUT', `${P}/suggestions/${id}`, { content: { ...draft.content, steps }, stamp: draft.contentStamp })
+  const stored = await tobin.send('PUT', `${P}/suggestions/${id}`, {
+    content: { ...draft.content, steps },
+    stamp: draft.contentStamp,
+  })
   expect(stored.status).to.equal(200)
   expect((await mira.send('PUT', `${P}/suggestions/${id}`, { note: 'mine now' })).status).to.equal(403)
   await tobin.send('PUT', `${P}/suggestions/${id}`, { note: 'the other way round' })
   expect((await mira.get(`${P}/inbox`)).body.rows[0]).to.deep.include({ kind: 'suggestion', ref: key })
   const shown = (await mira.get(`${P}/suggestions/${id}`)).body.comparison
-  expect(shown.steps.filter(({ moved, changed, before }: { moved: boolean; changed: boolean; before: number | null }) => moved || changed || before === null)).to.have.length(3)
+  expect(
+    shown.steps.filter(
+      ({ moved, changed, before }: { moved: boolean; changed: boolean; before: number | null }) =>
+        moved || changed || before === null,
+    ),
+  ).to.have.length(3)
   const before = (await read(key)).content.steps.map(({ id: own }: { id: number }) => own)
   await mira.send('POST', `${P}/suggestions/${id}`, { take: true })
   const after = (await read(key)).content.steps
@@ -210,14 +364,30 @@ it('asks people to review, hears what they answer, and takes what they suggest',
   expect(after.slice(0, 2).map(({ id: own }: { id: number }) => own)).to.deep.equal([...before].reverse())
   expect((await mira.send('POST', `${P}/suggestions/${id}`, { take: true })).body.detail).to.match(/was taken already/)
   await ansa.send('POST', `${P}/cases/${key}/review`, { to: 'Draft', why: 'step 3 says nothing' })
-  expect((await mira.get(`${P}/inbox`)).body.rows[0]).to.deep.include({ kind: 'answer', text: 'sent back To be reviewed: step 3 says nothing' })
-  expect((await read(key)).reviews.find(({ person }: { person: string }) => person === 'Ansa Lind').answer).to.equal('sent back')
+  expect((await mira.get(`${P}/inbox`)).body.rows[0]).to.deep.include({
+    kind: 'answer',
+    text: 'sent back To be reviewed: step 3 says nothing',
+  })
+  expect((await read(key)).reviews.find(({ person }: { person: string }) => person === 'Ansa Lind').answer).to.equal(
+    'sent back',
+  )
 })
 it('comments on a step and tells who is named', async () => {
   const key = await written('Talked about', [step('Do it')])
   const at = (await read(key)).content.steps[0].id
-  expect((await mira.send('POST', `${P}/comments`, { ref: key, step: at, text: '<p>@Ansa, is this right? <script>x</script></p>' })).body.told).to.deep.equal(['Ansa Lind'])
-  expect((await mira.get(`${P}/comments?ref=${key}`)).body.rows[0]).to.deep.include({ step: at, text: '<p>@Ansa, is this right? </p>' })
+  expect(
+    (
+      await mira.send('POST', `${P}/comments`, {
+        ref: key,
+        step: at,
+        text: '<p>@Ansa, is this right? <script>x</script></p>',
+      })
+    ).body.told,
+  ).to.deep.equal(['Ansa Lind'])
+  expect((await mira.get(`${P}/comments?ref=${key}`)).body.rows[0]).to.deep.include({
+    step: at,
+    text: '<p>@Ansa, is this right? </p>',
+  })
   const inbox = (await ansa.get(`${P}/inbox`)).body
   expect(inbox.rows[0]).to.deep.include({ kind: 'mention', ref: key, from: 'Mira Kell' })
   await ansa.send('POST', `${P}/inbox/read`, { ids: inbox.rows.map(({ id }: { id: number }) => id) })
@@ -225,9 +395,14 @@ it('comments on a step and tells who is named', async () => {
   expect((await mira.send('POST', `${P}/comments`, { ref: key, step: 1, text: 'x' })).status).to.equal(400)
 })
 it('keeps folders as a tree that cannot hold itself', async () => {
-  const [a, b] = [(await mira.send('POST', `${P}/folders`, { name: 'Winter' })).body.id, (await mira.send('POST', `${P}/folders`, { name: 'Ice' })).body.id]
+  const [a, b] = [
+    (await mira.send('POST', `${P}/folders`, { name: 'Winter' })).body.id,
+    (await mira.send('POST', `${P}/folders`, { name: 'Ice' })).body.id,
+  ]
   expect((await mira.send('PATCH', `${P}/folders/${b}`, { parent: a })).status).to.equal(200)
-  expect((await mira.send('PATCH', `${P}/folders/${a}`, { parent: b })).body.detail).to.match(/cannot be moved into itself/)
+  expect((await mira.send('PATCH', `${P}/folders/${a}`, { parent: b })).body.detail).to.match(
+    /cannot be moved into itself/,
+  )
   const key = await written('On ice', [step('x')])
   const { id, version } = await read(key)
   await mira.send('PATCH', `${P}/cases/${key}`, { folderId: b }, { 'if-match': String(version) })
@@ -238,55 +413,107 @@ it('keeps folders as a tree that cannot hold itself', async () => {
   expect(dry.folders).to.be.greaterThan(0)
   const done = (await mira.send('POST', `${P}/folders/mirror`, { under })).body
   expect([done.folders, done.cases]).to.deep.equal([dry.folders, dry.cases])
-  expect((await mira.send('POST', `${P}/folders/mirror`, { under, dry: true })).body).to.include({ folders: 0, cases: 0 })
+  expect((await mira.send('POST', `${P}/folders/mirror`, { under, dry: true })).body).to.include({
+    folders: 0,
+    cases: 0,
+  })
 })
 it('changes tags and own fields of many at once, and gives back what each had', async () => {
   const rows = (await mira.get(`${P}/cases?limit=4`)).body.rows
   const ids = rows.map(({ id }: { id: number }) => id)
   const field = (await mira.get(`${P}/fields`)).body.rows.find(({ name }: { name: string }) => name === 'Needs a tide')
   const before = await Promise.all(rows.map(({ key }: { key: string }) => read(key)))
-  const done = (await mira.send('PATCH', `${P}/cases`, { ids, set: { custom: { [field.id]: ['any'] } }, tags: { add: ['winter'], drop: ['smoke'] } })).body
+  const done = (
+    await mira.send('PATCH', `${P}/cases`, {
+      ids,
+      set: { custom: { [field.id]: ['any'] } },
+      tags: { add: ['winter'], drop: ['smoke'] },
+    })
+  ).body
   expect(done.changed).to.equal(4)
   const after = await Promise.all(rows.map(({ key }: { key: string }) => read(key)))
-  for (const each of after) expect([each.tags.includes('winter'), each.tags.includes('smoke'), each.custom[field.id]]).to.deep.equal([true, false, ['any']])
-  expect((await mira.get(`${P}/cases?filter=${encodeURIComponent(JSON.stringify({ field: `own:${field.id}`, op: 'is', values: ['any'] }))}&limit=500`)).body.rows.map(({ id }: { id: number }) => id)).to.include.members(ids)
-  expect((await mira.send('PATCH', `${P}/cases`, { ids, set: { custom: { [field.id]: ['lukewarm'] } } })).body.detail).to.match(/Needs a tide/)
+  for (const each of after)
+    expect([each.tags.includes('winter'), each.tags.includes('smoke'), each.custom[field.id]]).to.deep.equal([
+      true,
+      false,
+      ['any'],
+    ])
+  expect(
+    (
+      await mira.get(
+        `${P}/cases?filter=${encodeURIComponent(JSON.stringify({ field: `own:${field.id}`, op: 'is', values: ['any'] }))}&limit=500`,
+      )
+    ).body.rows.map(({ id }: { id: number }) => id),
+  ).to.include.members(ids)
+  expect(
+    (await mira.send('PATCH', `${P}/cases`, { ids, set: { custom: { [field.id]: ['lukewarm'] } } })).body.detail,
+  ).to.match(/Needs a tide/)
   for (const { id, set } of done.undo) await mira.send('PATCH', `${P}/cases`, { ids: [id], set })
   const back = await Promise.all(rows.map(({ key }: { key: string }) => read(key)))
   expect(back.map(({ tags, custom }) => [tags, custom])).to.deep.equal(before.map(({ tags, custom }) => [tags, custom]))
   const retired = (await mira.send('PATCH', `${P}/cases`, { ids, set: { retired: true } })).body
   expect(retired.changed).to.equal(4)
-  expect((await mira.send('PATCH', `${P}/cases`, { ids, set: { retired: true } })).body.changed, 'retiring again changes nothing').to.equal(0)
+  expect(
+    (await mira.send('PATCH', `${P}/cases`, { ids, set: { retired: true } })).body.changed,
+    'retiring again changes nothing',
+  ).to.equal(0)
   await mira.send('PATCH', `${P}/cases`, { ids, set: { retired: false } })
 })
 it('says which step proves which sentence, and keeps that when the link is confirmed', async () => {
   const key = await written('Proves a sentence', [step('Do it')])
   const requirement = (await mira.send('POST', `${P}/requirements/lines`, { lines: 'Two sentences' })).body.keys[0]
   const sheet = await read(requirement)
-  await mira.send('PATCH', `${P}/requirements/${requirement}`, { text: '<p>Dogs travel free. Cats pay <b>half</b>.</p>' }, { 'if-match': String(sheet.version) })
+  await mira.send(
+    'PATCH',
+    `${P}/requirements/${requirement}`,
+    { text: '<p>Dogs travel free. Cats pay <b>half</b>.</p>' },
+    { 'if-match': String(sheet.version) },
+  )
   await mira.send('POST', `${P}/links`, { requirements: [requirement], cases: [key] })
   const own = await read(key)
   expect(own.links[0].sentences).to.deep.equal(['Dogs travel free.', 'Cats pay half.'])
-  await mira.send('PATCH', `${P}/links/${own.links[0].link}`, { step: own.content.steps[0].id, quote: 'Cats pay half.' })
+  await mira.send('PATCH', `${P}/links/${own.links[0].link}`, {
+    step: own.content.steps[0].id,
+    quote: 'Cats pay half.',
+  })
   const { version } = await read(requirement)
-  await mira.send('PATCH', `${P}/requirements/${requirement}`, { title: 'Two sentences, changed' }, { 'if-match': String(version) })
+  await mira.send(
+    'PATCH',
+    `${P}/requirements/${requirement}`,
+    { title: 'Two sentences, changed' },
+    { 'if-match': String(version) },
+  )
   const suspect = (await read(key)).links[0]
   expect(suspect.suspect).to.equal(true)
   await mira.send('POST', `${P}/links/${suspect.link}/confirm`, {})
-  expect((await read(key)).links[0]).to.deep.include({ suspect: false, quote: 'Cats pay half.', step: own.content.steps[0].id })
+  expect((await read(key)).links[0]).to.deep.include({
+    suspect: false,
+    quote: 'Cats pay half.',
+    step: own.content.steps[0].id,
+  })
 })
 it('splits a requirement by its sentences and merges others into it, with their cases', async () => {
-  const [first, other] = (await mira.send('POST', `${P}/requirements/lines`, { lines: 'Pets on board\nPets below deck' })).body.keys
+  const [first, other] = (
+    await mira.send('POST', `${P}/requirements/lines`, { lines: 'Pets on board\nPets below deck' })
+  ).body.keys
   const { version } = await read(first)
-  await mira.send('PATCH', `${P}/requirements/${first}`, { text: '<p>Dogs are on a lead. <strong>Cats</strong> are in a basket.</p><p>Birds stay at home.</p>' }, { 'if-match': String(version) })
+  await mira.send(
+    'PATCH',
+    `${P}/requirements/${first}`,
+    { text: '<p>Dogs are on a lead. <strong>Cats</strong> are in a basket.</p><p>Birds stay at home.</p>' },
+    { 'if-match': String(version) },
+  )
   const key = await written('Dog on a lead', [step('look')])
   await mira.send('POST', `${P}/links`, { requirements: [first], cases: [key] })
-  const made = (await mira.send('POST', `${P}/requirements/${first}/split`, { title: 'Birds', sentences: [2] })).body.key
+  const made = (await mira.send('POST', `${P}/requirements/${first}/split`, { title: 'Birds', sentences: [2] })).body
+    .key
   expect((await read(made)).text).to.equal('<p>Birds stay at home.</p>')
   expect((await read(first)).text).to.equal('<p>Dogs are on a lead. <strong>Cats</strong> are in a basket.</p>')
   expect((await read(made)).linked.map(({ key: own }: { key: string }) => own)).to.deep.equal([key])
   expect((await read(first)).linked[0].suspect, 'what lost words is looked at again').to.equal(true)
-  expect((await mira.send('POST', `${P}/requirements/${first}/split`, { title: 'x', sentences: [9] })).status).to.equal(412)
+  expect((await mira.send('POST', `${P}/requirements/${first}/split`, { title: 'x', sentences: [9] })).status).to.equal(
+    412,
+  )
   const merged = (await mira.send('POST', `${P}/requirements/${other}/merge`, { take: [made, first] })).body
   expect(merged).to.deep.equal({ links: 1, taken: [made, first] })
   const whole = await read(other)
@@ -297,79 +524,162 @@ it('splits a requirement by its sentences and merges others into it, with their 
 })
 it('asks the tracker, tells what changed there, and keeps its copy when the tracker fails', async () => {
   const tracker = (await mira.get(`${P}/tracker`)).body
-  expect([tracker.name, tracker.token, JSON.stringify(tracker)]).to.deep.equal(['Harbour board', true, JSON.stringify({ name: 'Harbour board', url: tracker.url, token: true })])
+  expect([tracker.name, tracker.token, JSON.stringify(tracker)]).to.deep.equal([
+    'Harbour board',
+    true,
+    JSON.stringify({ name: 'Harbour board', url: tracker.url, token: true }),
+  ])
   const found = (await mira.send('POST', `${P}/requirements/fetch`, { query: 'dogs', dry: true })).body
   expect(found.rows).to.deep.equal([{ ref: 'HARB-240', title: 'Dogs on the sun deck', here: null }])
   const [key] = (await mira.send('POST', `${P}/requirements/fetch`, { query: 'dogs' })).body.made
-  expect((await mira.get(`${P}/requirements/${key}/outside`)).body.copy).to.deep.include({ ref: 'HARB-240', state: 'new' })
-  const edit = (body: object) => fetch(`${tracker.url}/api/issues/HARB-240`, { method: 'PUT', headers: { authorization: 'Bearer harbour-token' }, body: JSON.stringify(body) })
+  expect((await mira.get(`${P}/requirements/${key}/outside`)).body.copy).to.deep.include({
+    ref: 'HARB-240',
+    state: 'new',
+  })
+  const edit = (body: object) =>
+    fetch(`${tracker.url}/api/issues/HARB-240`, {
+      method: 'PUT',
+      headers: { authorization: 'Bearer harbour-token' },
+      body: JSON.stringify(body),
+    })
   await edit({ state: 'agreed', body: 'Dogs on a short lead may be on the sun deck. They are counted like bicycles.' })
   const again = (await mira.send('POST', `${P}/requirements/${key}/outside`, {})).body
   expect(again.changed.map(({ field }: { field: string }) => field)).to.deep.equal(['state', 'text'])
   expect(again.differs.same).to.equal(false)
   await fetch(`${tracker.url}/behave`, { method: 'POST', body: JSON.stringify({ errors: 1 }) })
   const failed = await mira.send('POST', `${P}/requirements/${key}/outside`, {})
-  expect([failed.status, failed.body.detail]).to.deep.equal([422, 'Harbour board answered 503. The copy that was fetched before is kept.'])
+  expect([failed.status, failed.body.detail]).to.deep.equal([
+    422,
+    'Harbour board answered 503. The copy that was fetched before is kept.',
+  ])
   await edit({ title: 7 })
-  expect((await mira.send('POST', `${P}/requirements/${key}/outside`, {})).body.detail).to.match(/cannot be read: title/)
+  expect((await mira.send('POST', `${P}/requirements/${key}/outside`, {})).body.detail).to.match(
+    /cannot be read: title/,
+  )
   expect((await mira.get(`${P}/requirements/${key}/outside`)).body.copy.state).to.equal('agreed')
   expect((await tobin.send('PUT', `${P}/tracker`, { name: 'x', url: 'file:///etc/passwd' })).status).to.equal(403)
   expect((await mira.send('PUT', `${P}/tracker`, { name: 'x', url: 'file:///etc/passwd' })).status).to.equal(400)
 })
 it('attaches files to a requirement, judged by content', async () => {
   const ref = (await mira.get(`${P}/requirements?limit=1`)).body.rows[0].key
-  const made = await mira.send('POST', `${P}/attachments?ref=${ref}&name=note.txt`, new TextEncoder().encode('the harbour office agreed'), { 'content-type': 'text/plain' })
+  const made = await mira.send(
+    'POST',
+    `${P}/attachments?ref=${ref}&name=note.txt`,
+    new TextEncoder().encode('the harbour office agreed'),
+    { 'content-type': 'text/plain' },
+  )
   expect(made.body).to.deep.include({ name: 'note.txt', mime: 'text/plain' })
-  expect((await mira.send('POST', `${P}/attachments?ref=${ref}&name=x.png`, new TextEncoder().encode('<script>'), { 'content-type': 'image/png' })).status).to.equal(415)
+  expect(
+    (
+      await mira.send('POST', `${P}/attachments?ref=${ref}&name=x.png`, new TextEncoder().encode('<script>'), {
+        'content-type': 'image/png',
+      })
+    ).status,
+  ).to.equal(415)
   expect((await mira.get(`${P}/attachments?ref=${ref}`)).body.rows).to.have.length(1)
   await mira.send('DELETE', `${P}/attachments/${made.body.id}`)
   expect((await mira.get(`${P}/attachments?ref=${ref}`)).body.rows).to.have.length(0)
 })
 it('imports a file of the incoming folder by one key, leaves an unchanged one alone, and says what is wrong', async () => {
-  const { id } = (await mira.send('POST', `${P}/standing-imports`, { name: 'Office list', file: 'office.csv', what: 'cases', everyMinutes: 60 })).body
-  expect((await mira.send('POST', `${P}/standing-imports`, { name: 'Out', file: '../secret', what: 'cases' })).status).to.equal(400)
-  expect((await mira.send('POST', `${P}/standing-imports/${id}`, {})).body.detail).to.match(/There is no file office.csv/)
+  const { id } = (
+    await mira.send('POST', `${P}/standing-imports`, {
+      name: 'Office list',
+      file: 'office.csv',
+      what: 'cases',
+      everyMinutes: 60,
+    })
+  ).body
+  expect(
+    (await mira.send('POST', `${P}/standing-imports`, { name: 'Out', file: '../secret', what: 'cases' })).status,
+  ).to.equal(400)
+  expect((await mira.send('POST', `${P}/standing-imports/${id}`, {})).body.detail).to.match(
+    /There is no file office.csv/,
+  )
   mkdirSync(join(server.data, 'incoming'), { recursive: true })
   writeFileSync(join(server.data, 'incoming/office.csv'), 'Id,Title,Action,Expected\nH-1,From the office,Look,See\n')
-  expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body.told).to.equal('1 new, 0 changed, 0 unchanged, 0 gone from the file.')
-  expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body).to.deep.equal({ told: 'The file has not changed since the last time; nothing was stored.', act: null })
-  writeFileSync(join(server.data, 'incoming/office.csv'), 'Id,Title,Action,Expected\nH-1,From the office,Look,See more\n')
-  expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body.told).to.equal('0 new, 1 changed, 0 unchanged, 0 gone from the file.')
-  expect((await mira.get(`${P}/standing-imports`)).body.rows.find(({ name }: { name: string }) => name === 'Office list')).to.deep.include({ lastTold: '0 new, 1 changed, 0 unchanged, 0 gone from the file.' })
+  expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body.told).to.equal(
+    '1 new, 0 changed, 0 unchanged, 0 gone from the file.',
+  )
+  expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body).to.deep.equal({
+    told: 'The file has not changed since the last time; nothing was stored.',
+    act: null,
+  })
+  writeFileSync(
+    join(server.data, 'incoming/office.csv'),
+    'Id,Title,Action,Expected\nH-1,From the office,Look,See more\n',
+  )
+  expect((await tobin.send('POST', `${P}/standing-imports/${id}`, {})).body.told).to.equal(
+    '0 new, 1 changed, 0 unchanged, 0 gone from the file.',
+  )
+  expect(
+    (await mira.get(`${P}/standing-imports`)).body.rows.find(({ name }: { name: string }) => name === 'Office list'),
+  ).to.deep.include({ lastTold: '0 new, 1 changed, 0 unchanged, 0 gone from the file.' })
 })
 it('stores ten thousand pasted lines in one act', async () => {
   const lines = Array.from({ length: 10_000 }, (_, index) => `Pasted case ${index + 1}`).join('\n')
   const made = await mira.send('POST', `${P}/cases/lines`, { lines })
   expect(made.body.keys).to.have.length(10_000)
-  expect((await mira.send('POST', `${P}/cases/lines`, { lines: `${lines}\none more` })).body.detail).to.match(/10001 lines; at most 10000/)
+  expect((await mira.send('POST', `${P}/cases/lines`, { lines: `${lines}\none more` })).body.detail).to.match(
+    /10001 lines; at most 10000/,
+  )
 }).timeout(60_000)
 it('tells at the desk what should have run before and where the case belongs, and refuses a circle', async () => {
   const first = await written('Goes first', [step('begin')])
   const second = await written('Goes second', [step('go on')], { needs: [first], environment: 'WebKit, phone' })
-  expect((await store(first, [step('begin')], { needs: [second] })).body.detail).to.equal(`${second} must itself run after ${first}, so it cannot run before it; nothing was stored.`)
+  expect((await store(first, [step('begin')], { needs: [second] })).body.detail).to.equal(
+    `${second} must itself run after ${first}, so it cannot run before it; nothing was stored.`,
+  )
   expect((await store(first, [step('begin')], { needs: ['TC-99999'] })).status).to.equal(404)
   await executed(second)
   const item = (await mira.get(`${P}/runs?limit=1&sort=-number`)).body.rows[0].key
   const own = (await mira.get(`${P}/runs/${item}/items?limit=1`)).body.rows[0]
   const desk = (await mira.get(`${P}/items/${own.id}`)).body
-  expect([desk.needs, desk.wants]).to.deep.equal([[{ key: first, title: 'Goes first', verdict: null }], 'WebKit, phone'])
+  expect([desk.needs, desk.wants]).to.deep.equal([
+    [{ key: first, title: 'Goes first', verdict: null }],
+    'WebKit, phone',
+  ])
 })
 it('asks no review of a case without what the project requires', async () => {
-  const { id } = (await mira.send('POST', `${P}/fields`, { owner: 'case', name: 'Quay', kind: 'text', required: true, types: ['Harbour'] })).body
+  const { id } = (
+    await mira.send('POST', `${P}/fields`, {
+      owner: 'case',
+      name: 'Quay',
+      kind: 'text',
+      required: true,
+      types: ['Harbour'],
+    })
+  ).body
   const key = await written('Needs a quay', [step('x')])
   const { version } = await read(key)
   await mira.send('PATCH', `${P}/cases/${key}`, { type: 'Harbour' }, { 'if-match': String(version) })
   const refused = await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review' })
-  expect([refused.status, refused.body.detail, refused.body.field]).to.deep.equal([422, `${key} does not say Quay, which this project requires; nothing was asked.`, [{ field: `custom.${id}`, message: 'is required' }]])
-  await mira.send('PATCH', `${P}/cases/${key}`, { custom: { [id]: ['North'] } }, { 'if-match': String((await read(key)).version) })
+  expect([refused.status, refused.body.detail, refused.body.field]).to.deep.equal([
+    422,
+    `${key} does not say Quay, which this project requires; nothing was asked.`,
+    [{ field: `custom.${id}`, message: 'is required' }],
+  ])
+  await mira.send(
+    'PATCH',
+    `${P}/cases/${key}`,
+    { custom: { [id]: ['North'] } },
+    { 'if-match': String((await read(key)).version) },
+  )
   expect((await mira.send('POST', `${P}/cases/${key}/review`, { to: 'In review' })).status).to.equal(200)
 })
 it('filters by how long ago something was made or changed, and by the number of versions', async () => {
-  const asked = async (condition: object) => (await mira.get(`${P}/cases?limit=1&filter=${encodeURIComponent(JSON.stringify(condition))}`)).body.total
+  const asked = async (condition: object) =>
+    (await mira.get(`${P}/cases?limit=1&filter=${encodeURIComponent(JSON.stringify(condition))}`)).body.total
   const all = (await mira.get(`${P}/cases?limit=1`)).body.total
   const fresh = await asked({ field: 'made', op: 'below', values: [1] })
   expect(fresh).to.be.greaterThan(0)
   expect(fresh + (await asked({ field: 'made', op: 'is not', values: [0] }))).to.equal(all)
-  expect(await asked({ all: [{ field: 'changed', op: 'below', values: [1] }, { field: 'made', op: 'above', values: [10] }] })).to.be.greaterThan(0)
+  expect(
+    await asked({
+      all: [
+        { field: 'changed', op: 'below', values: [1] },
+        { field: 'made', op: 'above', values: [10] },
+      ],
+    }),
+  ).to.be.greaterThan(0)
   expect(await asked({ field: 'versions', op: 'above', values: [1] })).to.be.greaterThan(50)
 })

@@ -17,15 +17,33 @@ after(() => server.stop())
 async function itemFor(title: string, steps: string) {
   const requirement = (await mira.send('POST', `${P}/requirements/lines`, { lines: `${title} rule` })).body.keys[0]
   const sheet = (await mira.get(`${P}/requirements/${requirement}`)).body
-  const own = (await mira.send('POST', `${P}/cases/lines`, { lines: `${title}\n${steps}`, requirement: sheet.id })).body.keys[0]
+  const own = (await mira.send('POST', `${P}/cases/lines`, { lines: `${title}\n${steps}`, requirement: sheet.id })).body
+    .keys[0]
   const caseSheet = (await mira.get(`${P}/cases/${own}`)).body
   const suite = (await mira.send('POST', `${P}/suites`, { title: `${title} suite`, cases: [caseSheet.id] })).body
   const project = (await mira.get(P)).body
   const release = project.releases.find((each: { name: string }) => each.name === '2.4')
   const build = project.builds.find((each: { name: string }) => each.name === '2.4.0-rc2')
   const environment = project.environments.find((each: { name: string }) => each.name === 'Gecko, desk')
-  const plan = (await mira.send('POST', `${P}/plans`, { title: `${title} plan`, release: release.id, suites: [suite.id], environments: [environment.id] })).body
-  const run = (await mira.send('POST', `${P}/runs`, { title: `${title} run`, build: build.id, plan: plan.id, people: ['mira'], startOn: '2026-11-23', endOn: '2026-11-27', deal: true })).body
+  const plan = (
+    await mira.send('POST', `${P}/plans`, {
+      title: `${title} plan`,
+      release: release.id,
+      suites: [suite.id],
+      environments: [environment.id],
+    })
+  ).body
+  const run = (
+    await mira.send('POST', `${P}/runs`, {
+      title: `${title} run`,
+      build: build.id,
+      plan: plan.id,
+      people: ['mira'],
+      startOn: '2026-11-23',
+      endOn: '2026-11-27',
+      deal: true,
+    })
+  ).body
   const item = (await mira.get(`${P}/runs/${run.key}/items`)).body.rows[0]
   return { requirement, case: own, run: run.key, item, project, sheet, build }
 }
@@ -38,24 +56,64 @@ it('takes one requirement all the way to a coverage figure, a defect, and a repa
   const attempt = (await mira.send('POST', `${P}/items/${of.item.id}/attempts`, {})).body
   expect(attempt).to.include({ version: '0.1', build: '2.4.0-rc2' })
   const [first, second] = attempt.steps
-  expect((await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${first.id}`, { verdict: 'Passed', ...event() })).body).to.include({ verdict: 'In progress', final: false })
-  expect((await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${second.id}/comment`, { text: 'The number is missing' })).status).to.equal(200)
-  expect((await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${second.id}`, { verdict: 'Failed', ...event() })).body).to.include({ verdict: 'Failed', final: true, itemVerdict: 'Failed' })
+  expect(
+    (await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${first.id}`, { verdict: 'Passed', ...event() }))
+      .body,
+  ).to.include({ verdict: 'In progress', final: false })
+  expect(
+    (
+      await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${second.id}/comment`, {
+        text: 'The number is missing',
+      })
+    ).status,
+  ).to.equal(200)
+  expect(
+    (await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${second.id}`, { verdict: 'Failed', ...event() }))
+      .body,
+  ).to.include({ verdict: 'Failed', final: true, itemVerdict: 'Failed' })
   const failed = (await mira.get(`${P}/reports/coverage?ids=${of.sheet.id}`)).body.nodes[0]
-  expect([failed.state, failed.figures.executed.plain.recorded, failed.figures.passing.plain.recorded]).to.deep.equal(['Failed', 1, 0])
+  expect([failed.state, failed.figures.executed.plain.recorded, failed.figures.passing.plain.recorded]).to.deep.equal([
+    'Failed',
+    1,
+    0,
+  ])
 
   const draft = (await mira.get(`${P}/defects/draft?attempt=${attempt.id}&row=1&step=${second.id}`)).body
   expect(draft.steps).to.contain('2. Print it Should be: The number is on it. (Failed) Noted: The number is missing')
-  const made = (await mira.send('POST', `${P}/defects`, { severity: 'Major', text: '<p>No number.</p>', from: { attempt: attempt.id, row: 1, step: second.id } })).body
+  const made = (
+    await mira.send('POST', `${P}/defects`, {
+      severity: 'Major',
+      text: '<p>No number.</p>',
+      from: { attempt: attempt.id, row: 1, step: second.id },
+    })
+  ).body
   const defect = (await mira.get(`${P}/defects/${made.key}`)).body
   expect(defect.links).to.have.length(1)
-  expect(defect.links[0]).to.include({ attempt: attempt.id, step: second.id, stepNumber: 2, item: of.item.id, case: of.case, requirement: of.requirement, run: of.run })
+  expect(defect.links[0]).to.include({
+    attempt: attempt.id,
+    step: second.id,
+    stepNumber: 2,
+    item: of.item.id,
+    case: of.case,
+    requirement: of.requirement,
+    run: of.run,
+  })
   expect(defect).to.include({ foundIn: '2.4.0-rc2', environment: 'Gecko, desk', reporter: 'Mira Kell' })
 
   const release = of.project.releases.find((each: { name: string }) => each.name === '2.4').id
   const rc4 = (await mira.send('POST', `${P}/builds`, { release, name: '2.4.0-rc4' })).body.id
-  expect((await mira.send('PATCH', `${P}/defects/${made.key}`, { state: 'Ready to retest' }, { 'if-match': '1' })).body.detail).to.match(/build it is fixed in/)
-  const moved = (await mira.send('PATCH', `${P}/defects/${made.key}`, { state: 'Ready to retest', fixedInId: rc4 }, { 'if-match': '1' })).body
+  expect(
+    (await mira.send('PATCH', `${P}/defects/${made.key}`, { state: 'Ready to retest' }, { 'if-match': '1' })).body
+      .detail,
+  ).to.match(/build it is fixed in/)
+  const moved = (
+    await mira.send(
+      'PATCH',
+      `${P}/defects/${made.key}`,
+      { state: 'Ready to retest', fixedInId: rc4 },
+      { 'if-match': '1' },
+    )
+  ).body
   expect(moved.state).to.equal('Ready to retest')
   const slot = (await mira.get(`${P}/requirements/${of.requirement}`)).body.linked[0].slots[0]
   expect(slot.reasons).to.deep.equal(['older build', 'defect fixed since'])
@@ -67,14 +125,22 @@ it('takes one requirement all the way to a coverage figure, a defect, and a repa
 it('keeps the version executed with the attempt whatever the case says later, and tells the case changed', async () => {
   const of = await itemFor('Receipt is numbered', '\tPay => A receipt comes')
   const attempt = (await mira.send('POST', `${P}/items/${of.item.id}/attempts`, {})).body
-  await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${attempt.steps[0].id}`, { verdict: 'Passed', ...event() })
+  await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${attempt.steps[0].id}`, {
+    verdict: 'Passed',
+    ...event(),
+  })
   const sheet = (await mira.get(`${P}/cases/${of.case}`)).body
   expect(sheet.slots[0]).to.include({ verdict: 'Passed', environment: 'Gecko, desk' })
-  const content = { ...sheet.content, steps: [...sheet.content.steps, { id: null, action: 'Read it', expected: 'It has a number', data: '' }] }
+  const content = {
+    ...sheet.content,
+    steps: [...sheet.content.steps, { id: null, action: 'Read it', expected: 'It has a number', data: '' }],
+  }
   const stored = (await mira.send('PUT', `${P}/cases/${of.case}/working`, { content, stamp: sheet.contentStamp })).body
   expect(stored.content.steps[0].id, 'a step keeps its identity').to.equal(sheet.content.steps[0].id)
   expect((await mira.send('POST', `${P}/cases/${of.case}/versions`, {})).body).to.include({ name: '0.2', cut: true })
-  expect((await mira.send('POST', `${P}/cases/${of.case}/versions`, {})).body, 'the same text cuts nothing').to.include({ name: '0.2', cut: false })
+  expect((await mira.send('POST', `${P}/cases/${of.case}/versions`, {})).body, 'the same text cuts nothing').to.include(
+    { name: '0.2', cut: false },
+  )
   expect((await mira.get(`${P}/items/${of.item.id}`)).body.attempt.steps).to.have.length(1)
   expect((await mira.get(`${P}/cases/${of.case}`)).body.slots[0].reasons).to.include('case changed')
 })
@@ -88,9 +154,18 @@ it('undoes a verdict, refuses a whole Passed over a failure, and stores a second
   expect((await mira.send('PUT', step, sent)).body.verdict).to.equal('Failed')
   expect((await mira.send('PUT', step, sent)).body.verdict, 'sent again').to.equal('Failed')
   const refused = await mira.send('PUT', `${at}/verdict`, { verdict: 'Passed', ...event() })
-  expect([refused.status, refused.body.detail]).to.deep.equal([422, 'A step failed, so the whole cannot be Passed. Change that step, or give a reason to override it.'])
-  expect((await mira.send('PUT', `${at}/verdict`, { verdict: 'Passed', reason: 'the gate was locked by hand', ...event() })).body.attempt).to.include({ verdict: 'Passed', override: 'the gate was locked by hand' })
-  expect((await mira.send('POST', `${at}/undo`, event())).body.attempt).to.include({ verdict: 'Failed', override: null })
+  expect([refused.status, refused.body.detail]).to.deep.equal([
+    422,
+    'A step failed, so the whole cannot be Passed. Change that step, or give a reason to override it.',
+  ])
+  expect(
+    (await mira.send('PUT', `${at}/verdict`, { verdict: 'Passed', reason: 'the gate was locked by hand', ...event() }))
+      .body.attempt,
+  ).to.include({ verdict: 'Passed', override: 'the gate was locked by hand' })
+  expect((await mira.send('POST', `${at}/undo`, event())).body.attempt).to.include({
+    verdict: 'Failed',
+    override: null,
+  })
   expect((await mira.send('POST', `${at}/undo`, event())).body.attempt).to.include({ verdict: 'Not run' })
   expect((await mira.send('POST', `${at}/undo`, event())).status).to.equal(422)
 })
@@ -112,13 +187,24 @@ it('tells the past: a scope as of an instant leaves out what came after', async 
   const before = Date.now()
   await new Promise((resolve) => setTimeout(resolve, 20))
   const attempt = (await mira.send('POST', `${P}/items/${of.item.id}/attempts`, {})).body
-  await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${attempt.steps[0].id}`, { verdict: 'Passed', ...event() })
-  const state = async (query: string) => (await mira.get(`${P}/reports/coverage?ids=${of.sheet.id}${query}`)).body.nodes[0].state
+  await mira.send('PUT', `${P}/attempts/${attempt.id}/rows/1/steps/${attempt.steps[0].id}`, {
+    verdict: 'Passed',
+    ...event(),
+  })
+  const state = async (query: string) =>
+    (await mira.get(`${P}/reports/coverage?ids=${of.sheet.id}${query}`)).body.nodes[0].state
   expect([await state(''), await state(`&asOf=${before}`)]).to.deep.equal(['Passed', 'Not run'])
 })
 
 it('filters, sorts, groups and pages lists, and answers order and rows alike', async () => {
-  const filter = encodeURIComponent(JSON.stringify({ all: [{ field: 'importance', op: 'is', values: ['Critical', 'High'] }, { field: 'component', op: 'is', values: ['Payment'] }] }))
+  const filter = encodeURIComponent(
+    JSON.stringify({
+      all: [
+        { field: 'importance', op: 'is', values: ['Critical', 'High'] },
+        { field: 'component', op: 'is', values: ['Payment'] },
+      ],
+    }),
+  )
   const order = (await mira.get(`${P}/cases/order?filter=${filter}&sort=-title&group=importance`)).body
   const rows = (await mira.get(`${P}/cases?ids=${order.ids.join(',')}`)).body.rows
   expect(rows.map(({ id }: { id: number }) => id)).to.deep.equal(order.ids)
@@ -127,7 +213,11 @@ it('filters, sorts, groups and pages lists, and answers order and rows alike', a
   const page = (await mira.get(`${P}/cases?limit=50`)).body
   const next = (await mira.get(`${P}/cases?limit=50&cursor=${page.next}`)).body
   expect(next.rows[0].number).to.be.greaterThan(page.rows.at(-1).number)
-  expect((await mira.get(`${P}/cases?text=${encodeURIComponent('"double tap"')}`)).body.rows.map(({ title }: { title: string }) => title)).to.deep.equal(['Card is charged once on a double tap'])
+  expect(
+    (await mira.get(`${P}/cases?text=${encodeURIComponent('"double tap"')}`)).body.rows.map(
+      ({ title }: { title: string }) => title,
+    ),
+  ).to.deep.equal(['Card is charged once on a double tap'])
   expect((await mira.get(`${P}/find?q=df-1`)).body.rows[0].ref).to.equal('DF-1')
 })
 
@@ -136,7 +226,11 @@ it('changes many at once, gives each back on undo, deletes and brings back', asy
   const done = (await mira.send('PATCH', `${P}/cases`, { ids, set: { importance: 'Low' } })).body
   expect(done.changed).to.be.greaterThan(5)
   for (const each of done.undo) await mira.send('PATCH', `${P}/cases`, { ids: [each.id], set: each.set })
-  expect((await mira.get(`${P}/cases?limit=20`)).body.rows.some(({ importance }: { importance: string }) => importance === 'High')).to.equal(true)
+  expect(
+    (await mira.get(`${P}/cases?limit=20`)).body.rows.some(
+      ({ importance }: { importance: string }) => importance === 'High',
+    ),
+  ).to.equal(true)
   const deleted = (await mira.send('POST', `${P}/requirements/delete`, { ids: [1] })).body.refs
   expect(deleted.length).to.be.greaterThan(5)
   expect((await mira.get(`${P}/requirements/RQ-4`)).status).to.equal(410)
@@ -147,12 +241,26 @@ it('changes many at once, gives each back on undo, deletes and brings back', asy
 it('streams changes to other pages and resumes where a stream left off', async () => {
   const since = (await mira.get(`${P}/frame`)).body.lastChange
   await mira.send('PATCH', `${P}/defects`, { ids: [1], set: { priority: 5 } })
-  const cookie = (await fetch(`${server.url}/api/v1/sign-in`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'tobin@tarnsey.example', password: 'ferry-2024' }) })).headers.getSetCookie().map((each) => each.split(';')[0]).join('; ')
+  const cookie = (
+    await fetch(`${server.url}/api/v1/sign-in`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email: 'tobin@tarnsey.example', password: 'ferry-2024' }),
+    })
+  ).headers
+    .getSetCookie()
+    .map((each) => each.split(';')[0])
+    .join('; ')
   const stop = new AbortController()
-  const stream = await fetch(`${server.url}/api/v1/events?project=FERRY`, { headers: { cookie, 'last-event-id': String(since) }, signal: stop.signal })
+  const stream = await fetch(`${server.url}/api/v1/events?project=FERRY`, {
+    headers: { cookie, 'last-event-id': String(since) },
+    signal: stop.signal,
+  })
   const reader = stream.body?.getReader()
   let heard = ''
-  const until = async (text: string) => { while (!heard.includes(text)) heard += new TextDecoder().decode((await reader?.read())?.value) }
+  const until = async (text: string) => {
+    while (!heard.includes(text)) heard += new TextDecoder().decode((await reader?.read())?.value)
+  }
   await until('"ref":"DF-1"')
   await mira.send('PATCH', `${P}/defects`, { ids: [2], set: { priority: 5 } })
   await until('"ref":"DF-2"')
@@ -162,17 +270,40 @@ it('streams changes to other pages and resumes where a stream left off', async (
 it('keeps real pictures as evidence by their content, and refuses what only claims to be one', async () => {
   const of = await itemFor('Screen is kept', '\tLook => It is there')
   const attempt = (await mira.send('POST', `${P}/items/${of.item.id}/attempts`, {})).body
-  const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
-  const kept = await mira.send('POST', `${P}/attempts/${attempt.id}/evidence?row=1&step=${attempt.steps[0].id}&name=a.png`, png, { 'content-type': 'image/png' })
+  const png = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  )
+  const kept = await mira.send(
+    'POST',
+    `${P}/attempts/${attempt.id}/evidence?row=1&step=${attempt.steps[0].id}&name=a.png`,
+    png,
+    { 'content-type': 'image/png' },
+  )
   expect(kept.body).to.include({ mime: 'image/png', step: attempt.steps[0].id })
   const read = await mira.get(kept.body.url.replace('/api/v1', ''))
-  expect([read.status, read.headers.get('x-content-type-options'), read.headers.get('content-security-policy')]).to.deep.equal([200, 'nosniff', "default-src 'none'; sandbox"])
-  const script = await mira.send('POST', `${P}/attempts/${attempt.id}/evidence?name=a.png`, Buffer.from('<script>alert(1)</script>'), { 'content-type': 'image/png' })
-  expect([script.status, script.body.detail]).to.deep.equal([415, 'This is not a picture that can be kept as evidence. Pictures, PDF, video, zip and plain text are; nothing was stored.'])
+  expect([
+    read.status,
+    read.headers.get('x-content-type-options'),
+    read.headers.get('content-security-policy'),
+  ]).to.deep.equal([200, 'nosniff', "default-src 'none'; sandbox"])
+  const script = await mira.send(
+    'POST',
+    `${P}/attempts/${attempt.id}/evidence?name=a.png`,
+    Buffer.from('<script>alert(1)</script>'),
+    { 'content-type': 'image/png' },
+  )
+  expect([script.status, script.body.detail]).to.deep.equal([
+    415,
+    'This is not a picture that can be kept as evidence. Pictures, PDF, video, zip and plain text are; nothing was stored.',
+  ])
 })
 
 it('writes coverage as CSV that no spreadsheet takes for a formula', async () => {
   await mira.send('POST', `${P}/requirements/lines`, { lines: '=1+1' })
   const { body } = await mira.get(`${P}/reports/coverage.csv`)
-  expect(String(body)).to.match(/^key,title,/).and.contain("'=1+1").and.not.contain(',=1+1')
+  expect(String(body))
+    .to.match(/^key,title,/)
+    .and.contain("'=1+1")
+    .and.not.contain(',=1+1')
 })

@@ -7,11 +7,39 @@ import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
 let server: Running
 let context: BrowserContext
 before(async () => {
-  ({ server, context } = await startJourney('mira'))
+  ;({ server, context } = await startJourney('mira'))
 })
 after(() => endJourney({ server, context }))
 
-const pages = ['/p/FERRY', '/p/FERRY/requirements', '/p/FERRY/RQ-4', '/p/FERRY/RQ-3/draft', '/p/FERRY/RQ-4/draft?model=3', '/p/FERRY/RQ-11/draft', '/p/FERRY/RQ-33/draft', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/TC-5', '/p/FERRY/TC-28', '/p/FERRY/cases?tree=yes', '/p/FERRY/RT-1', '/p/FERRY/PL-2', '/p/FERRY/TS-1', '/p/FERRY/runs', '/p/FERRY/RN-4', '/p/FERRY/desk/800?mine=no', '/p/FERRY/DF-3', '/p/FERRY/reports', '/p/FERRY/reports/risk', '/p/FERRY/reports/board', '/p/FERRY/reports/gaps', '/p/FERRY/reports/stale', '/p/FERRY/set-up', '/styleguide', '/p/NOWHERE']
+const pages = [
+  '/p/FERRY',
+  '/p/FERRY/requirements',
+  '/p/FERRY/RQ-4',
+  '/p/FERRY/RQ-3/draft',
+  '/p/FERRY/RQ-4/draft?model=3',
+  '/p/FERRY/RQ-11/draft',
+  '/p/FERRY/RQ-33/draft',
+  '/p/FERRY/RQ-5',
+  '/p/FERRY/TC-15',
+  '/p/FERRY/TC-5',
+  '/p/FERRY/TC-28',
+  '/p/FERRY/cases?tree=yes',
+  '/p/FERRY/RT-1',
+  '/p/FERRY/PL-2',
+  '/p/FERRY/TS-1',
+  '/p/FERRY/runs',
+  '/p/FERRY/RN-4',
+  '/p/FERRY/desk/800?mine=no',
+  '/p/FERRY/DF-3',
+  '/p/FERRY/reports',
+  '/p/FERRY/reports/risk',
+  '/p/FERRY/reports/board',
+  '/p/FERRY/reports/gaps',
+  '/p/FERRY/reports/stale',
+  '/p/FERRY/set-up',
+  '/styleguide',
+  '/p/NOWHERE',
+]
 
 for (const theme of ['light', 'dark'] as const)
   it(`has nothing for axe to find on any page, ${theme}`, async function () {
@@ -22,7 +50,16 @@ for (const theme of ['light', 'dark'] as const)
       await go(page, server, path)
       await page.waitForTimeout(400)
       const { violations } = await new AxeBuilder({ page }).analyze()
-      expect(violations.map(({ id, nodes }) => `${id}: ${nodes.slice(0, 3).map(({ html }) => html.slice(0, 160)).join(' | ')}`), `${path} ${theme}`).to.deep.equal([])
+      expect(
+        violations.map(
+          ({ id, nodes }) =>
+            `${id}: ${nodes
+              .slice(0, 3)
+              .map(({ html }) => html.slice(0, 160))
+              .join(' | ')}`,
+        ),
+        `${path} ${theme}`,
+      ).to.deep.equal([])
     }
     await page.close()
   })
@@ -33,11 +70,22 @@ it('has nothing for axe to find on the sign-in page and in dialogs', async () =>
     await page.keyboard.press(keys)
     await page.getByRole('dialog').waitFor()
     await page.waitForTimeout(300)
-    expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 200) ?? ''}`), keys).to.deep.equal([])
+    expect(
+      (await new AxeBuilder({ page }).analyze()).violations.map(
+        ({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 200) ?? ''}`,
+      ),
+      keys,
+    ).to.deep.equal([])
     await page.keyboard.press('Escape')
     await page.waitForTimeout(200)
   }
-  const clean = async (what: string) => expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 200) ?? ''}`), what).to.deep.equal([])
+  const clean = async (what: string) =>
+    expect(
+      (await new AxeBuilder({ page }).analyze()).violations.map(
+        ({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 200) ?? ''}`,
+      ),
+      what,
+    ).to.deep.equal([])
   await go(page, server, '/p/FERRY/cases')
   await page.keyboard.press('Control+h')
   await page.getByRole('textbox', { name: 'Find' }).fill('clerk')
@@ -46,7 +94,11 @@ it('has nothing for axe to find on the sign-in page and in dialogs', async () =>
   await clean('find and replace')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+i')
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'some.csv', mimeType: 'text/csv', buffer: Buffer.from('case,action,importance,remark\nA,Do,Huge,x\nB,Do,High,y\n') })
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'some.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('case,action,importance,remark\nA,Do,Huge,x\nB,Do,High,y\n'),
+  })
   await page.getByText('“Huge” is none of').waitFor()
   await clean('import')
   await page.keyboard.press('Escape')
@@ -84,18 +136,43 @@ it('has nothing for axe to find on the sign-in page and in dialogs', async () =>
 it('serves a strict content policy, and no page breaks it', async () => {
   const page = await context.newPage()
   const said: string[] = []
-  page.on('console', (message) => { if (message.type() === 'error') said.push(message.text()) })
+  page.on('console', (message) => {
+    if (message.type() === 'error') said.push(message.text())
+  })
   page.on('pageerror', (error) => said.push(String(error)))
-  for (const path of ['/p/FERRY', '/p/FERRY/RQ-4', '/p/FERRY/RQ-4/draft?model=3', '/p/FERRY/RQ-33/draft', '/p/FERRY/RQ-5', '/p/FERRY/TC-15', '/p/FERRY/TC-5', '/p/FERRY/TC-28', '/p/FERRY/cases?tree=yes', '/p/FERRY/RT-1', '/p/FERRY/reports/risk', '/p/FERRY/desk/800?mine=no']) await go(page, server, path)
+  for (const path of [
+    '/p/FERRY',
+    '/p/FERRY/RQ-4',
+    '/p/FERRY/RQ-4/draft?model=3',
+    '/p/FERRY/RQ-33/draft',
+    '/p/FERRY/RQ-5',
+    '/p/FERRY/TC-15',
+    '/p/FERRY/TC-5',
+    '/p/FERRY/TC-28',
+    '/p/FERRY/cases?tree=yes',
+    '/p/FERRY/RT-1',
+    '/p/FERRY/reports/risk',
+    '/p/FERRY/desk/800?mine=no',
+  ])
+    await go(page, server, path)
   expect(said).to.deep.equal([])
   const policy = (await context.request.get(`${server.url}/p/FERRY`)).headers()['content-security-policy']
-  expect(policy).to.match(/script-src 'self' 'nonce-[\w+/=]+'/).and.not.match(/unsafe-eval|script-src[^;]*unsafe-inline/)
+  expect(policy)
+    .to.match(/script-src 'self' 'nonce-[\w+/=]+'/)
+    .and.not.match(/unsafe-eval|script-src[^;]*unsafe-inline/)
   await page.close()
 })
 
 it('reaches every station and report by keys', async () => {
   const page = await openPage(context, server, '/p/FERRY')
-  for (const [keys, url] of [['Alt+1', /requirements$/], ['Alt+4', /runs$/], ['Alt+6', /reports$/], ['2', /reports\/risk$/], ['3', /reports\/board$/], ['Alt+0', /FERRY$/]] as const) {
+  for (const [keys, url] of [
+    ['Alt+1', /requirements$/],
+    ['Alt+4', /runs$/],
+    ['Alt+6', /reports$/],
+    ['2', /reports\/risk$/],
+    ['3', /reports\/board$/],
+    ['Alt+0', /FERRY$/],
+  ] as const) {
     await page.keyboard.press(keys)
     await page.waitForURL(url)
     await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))

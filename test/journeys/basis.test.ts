@@ -11,14 +11,24 @@ let server: Running
 let context: BrowserContext
 const folder = mkdtempSync(join(tmpdir(), 'rovant-files-'))
 before(async () => {
-  ({ server, context } = await startJourney('mira'))
+  ;({ server, context } = await startJourney('mira'))
 })
 after(() => endJourney({ server, context }))
 const api = async (path: string) => (await context.request.get(`${server.url}/api/v1/projects/FERRY${path}`)).json()
 
 it('imports a workbook nobody named the columns of: shown, mapped by hand, kept, stored, and taken back', async () => {
   const file = join(folder, 'harbour.xlsx')
-  writeFileSync(file, await xlsxOf({ Harbour: [['Nr', 'Check', 'What we do', 'Priority'], ['H-1', 'Fog horn answers', 'Press the horn', 'High'], ['', '', 'Press it again', ''], ['H-2', 'Ramp light', 'Lower the ramp', 'Low']] }))
+  writeFileSync(
+    file,
+    await xlsxOf({
+      Harbour: [
+        ['Nr', 'Check', 'What we do', 'Priority'],
+        ['H-1', 'Fog horn answers', 'Press the horn', 'High'],
+        ['', '', 'Press it again', ''],
+        ['H-2', 'Ramp light', 'Lower the ramp', 'Low'],
+      ],
+    }),
+  )
   const page = await openPage(context, server, '/p/FERRY/cases')
   const before = (await api('/cases?limit=1')).total
   await page.keyboard.press('Control+i')
@@ -54,7 +64,9 @@ it('compares two versions at an address of their own, and restores one', async (
   expect(await page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).to.equal(0)
   await page.getByRole('button', { name: 'restore 1.0' }).press('Enter')
   await page.getByText('The working copy says again what 1.0 says.').waitFor()
-  await page.waitForFunction(() => ![...document.querySelectorAll('textarea')].some(({ value }) => value.includes('roof box')))
+  await page.waitForFunction(
+    () => ![...document.querySelectorAll('textarea')].some(({ value }) => value.includes('roof box')),
+  )
   await page.close()
 })
 it('shows what changed in a requirement and confirms each suspect link by one key', async () => {
@@ -100,7 +112,11 @@ it('defines a field in the set-up and gives it a value on a case', async () => {
   await page.getByText('The field Season stands on every case now.').waitFor()
   await go(page, server, '/p/FERRY/TC-15')
   await page.getByLabel('Season').selectOption('winter')
-  await page.waitForFunction(async () => Object.values((await (await fetch('/api/v1/projects/FERRY/cases/TC-15')).json()).custom).flat().includes('winter'))
+  await page.waitForFunction(async () =>
+    Object.values((await (await fetch('/api/v1/projects/FERRY/cases/TC-15')).json()).custom)
+      .flat()
+      .includes('winter'),
+  )
   await page.getByRole('button', { name: /^A new tag/ }).press('Enter')
   await page.locator('input:focus').waitFor()
   await page.keyboard.type('season')
@@ -110,13 +126,21 @@ it('defines a field in the set-up and gives it a value on a case', async () => {
 })
 it('says while a case is written what would make it better, and mends it', async () => {
   const page = await openPage(context, server, '/p/FERRY/cases')
-  const made = await (await context.request.post(`${server.url}/api/v1/projects/FERRY/cases/lines`, { data: { lines: 'Signals of a case\n\tOpen the page. Pay the fare => Paid' } })).json()
+  const made = await (
+    await context.request.post(`${server.url}/api/v1/projects/FERRY/cases/lines`, {
+      data: { lines: 'Signals of a case\n\tOpen the page. Pay the fare => Paid' },
+    })
+  ).json()
   await go(page, server, `/p/FERRY/${made.keys[0]}`)
   const signals = page.getByLabel('What would make this case better')
   await signals.getByText('Step 1 asks for 2 actions').waitFor()
   await signals.getByRole('button', { name: 'make a step of each' }).press('Enter')
   await page.getByLabel('Step 2, action').waitFor()
-  expect(await page.getByLabel(/^Step \d, action$/).evaluateAll((cells) => cells.map((cell) => (cell instanceof HTMLTextAreaElement ? cell.value : '')))).to.deep.equal(['Open the page', 'Pay the fare'])
+  expect(
+    await page
+      .getByLabel(/^Step \d, action$/)
+      .evaluateAll((cells) => cells.map((cell) => (cell instanceof HTMLTextAreaElement ? cell.value : ''))),
+  ).to.deep.equal(['Open the page', 'Pay the fare'])
   await page.getByText(/Stored \d\d:\d\d/).waitFor()
   await page.getByLabel('Step 1, action').fill('Open <the> page & wait')
   await page.waitForTimeout(900)

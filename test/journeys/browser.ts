@@ -4,14 +4,29 @@ import { join } from 'node:path'
 import { type BrowserContext, chromium, type Page } from 'playwright-core'
 import { freshData, type Running, startServer } from '../server.ts'
 
-const flags = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const flags = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 /** Debian's Chromium with a profile of its own. */
 export const openBrowser = (): Promise<BrowserContext> =>
-  chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), 'rovant-browser-')), { executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium', headless: true, viewport: { width: 1280, height: 800 }, args: flags })
+  chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), 'rovant-browser-')), {
+    executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium',
+    headless: true,
+    viewport: { width: 1280, height: 800 },
+    args: flags,
+  })
 
 export async function signedIn(context: BrowserContext, server: Running, who: string): Promise<void> {
-  const answer = await context.request.post(`${server.url}/api/v1/sign-in`, { data: { email: `${who}@tarnsey.example`, password: 'ferry-2024' } })
+  const answer = await context.request.post(`${server.url}/api/v1/sign-in`, {
+    data: { email: `${who}@tarnsey.example`, password: 'ferry-2024' },
+  })
   if (!answer.ok()) throw new Error(await answer.text())
 }
 

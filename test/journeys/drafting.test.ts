@@ -9,14 +9,15 @@ let page: Page
 let api: Client
 const P = '/projects/FERRY'
 before(async () => {
-  ({ server, context } = await startJourney('mira'))
+  ;({ server, context } = await startJourney('mira'))
   page = await openPage(context, server, '/p/FERRY/RQ-20')
   api = await clientOf(server.url, 'mira')
 })
 after(() => endJourney({ server, context }))
 
 const drafting = async (ref: string) => (await api.get(`${P}/requirements/${ref}/drafting`)).body
-const proposed = (n: number) => page.getByRole('heading', { name: `${n} ${n === 1 ? 'case' : 'cases'} proposed` }).waitFor()
+const proposed = (n: number) =>
+  page.getByRole('heading', { name: `${n} ${n === 1 ? 'case' : 'cases'} proposed` }).waitFor()
 const stored = () => page.getByText(/Stored \d\d:\d\d/).waitFor()
 
 it('opens the drafting table by key, types a model by keyboard only, and sees its cases at once', async () => {
@@ -45,7 +46,8 @@ it('says what is wrong at the line, keeps the line over a reload, and marks rule
   await page.keyboard.type('never device tablet with payment card')
   await page.getByText(/There is no value of device here: “tablet/).waitFor()
   await stored()
-  for (let tries = 0; tries < 50 && (await drafting('RQ-20')).models[0].source.rules.length < 2; tries++) await page.waitForTimeout(100)
+  for (let tries = 0; tries < 50 && (await drafting('RQ-20')).models[0].source.rules.length < 2; tries++)
+    await page.waitForTimeout(100)
   await page.reload()
   await page.getByText(/There is no value of device here/).waitFor()
   const wrong = page.getByLabel('Rules, line 2')
@@ -96,7 +98,9 @@ it('moves an edge on the number line by key and by mouse, and the lines follow',
   const edge = page.getByRole('slider', { name: 'End of infant of age' })
   await edge.focus()
   await page.keyboard.press('ArrowRight')
-  await page.waitForFunction(() => [...document.querySelectorAll('input')].some(({ value }) => value.trim() === 'infant: 0 to 4'))
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('input')].some(({ value }) => value.trim() === 'infant: 0 to 4'),
+  )
   expect(await page.getByLabel('Inputs, line 3').inputValue()).to.equal('  child: 5 to 15')
   const box = (await edge.boundingBox())!
   await page.mouse.move(box.x + 4, box.y + 5)
@@ -143,10 +147,16 @@ it('takes a transition drawn from state to state into its lines, and the events 
   await handle('paid', 'bottom').waitFor()
   const lines = await page.getByLabel(/^Transitions, line/).count()
   await handle('expired', 'bottom').dragTo(handle('refunded', 'top'))
-  await page.waitForFunction((before) => document.querySelectorAll('[aria-label^="Transitions, line"]').length === before + 1, lines)
+  await page.waitForFunction(
+    (before) => document.querySelectorAll('[aria-label^="Transitions, line"]').length === before + 1,
+    lines,
+  )
   expect(await page.getByLabel(`Transitions, line ${lines + 1}`).inputValue()).to.match(/^expired –event→ refunded$/)
   const refused = page.getByRole('button', { name: 'and events refused' })
-  await page.getByText(/where \d+ events are refused/).first().waitFor()
+  await page
+    .getByText(/where \d+ events are refused/)
+    .first()
+    .waitFor()
   await refused.click()
   await page.getByText('that must change nothing').first().waitFor()
   expect(await page.getByText(/where \d+ events are refused/).count()).to.equal(0)
@@ -164,7 +174,12 @@ it('keeps a checklist, and tells on the requirement what is designed by techniqu
 })
 it('goes on typing in a model of a hundred parameters, whose search can be ended', async () => {
   const parameters = Object.fromEntries(Array.from({ length: 100 }, (_, at) => [`p${at}`, ['a', 'b', 'c', 'd']]))
-  const { id } = (await api.send('POST', `${P}/requirements/RQ-21/models`, { name: 'Large', model: { technique: 'combos', body: { parameters } } })).body
+  const { id } = (
+    await api.send('POST', `${P}/requirements/RQ-21/models`, {
+      name: 'Large',
+      model: { technique: 'combos', body: { parameters } },
+    })
+  ).body
   await go(page, server, `/p/FERRY/RQ-21/draft?model=${id}`)
   await page.getByText(/\d+ cases proposed/).waitFor()
   await page.getByRole('button', { name: 'enough' }).click()
@@ -177,13 +192,35 @@ it('shows what somebody else stored, and asks which counts when both typed', asy
   const model = (await drafting('RQ-3')).models[0]
   await go(page, server, '/p/FERRY/RQ-3/draft')
   const other = await clientOf(server.url, 'ansa')
-  const theirs = (to: number) => ({ model: { technique: 'boundaries', body: { inputs: { age: { type: 'integer', partitions: [{ name: 'infant', from: 0, to }, { name: 'child', from: to + 1, to: 15 }] } } } }, source: {} })
-  expect((await other.send('PATCH', `${P}/models/${model.id}`, theirs(6), { 'if-match': String(model.version) })).status).to.equal(200)
-  await page.waitForFunction(() => [...document.querySelectorAll('input')].some(({ value }) => value.trim() === 'infant: 0 to 6'))
+  const theirs = (to: number) => ({
+    model: {
+      technique: 'boundaries',
+      body: {
+        inputs: {
+          age: {
+            type: 'integer',
+            partitions: [
+              { name: 'infant', from: 0, to },
+              { name: 'child', from: to + 1, to: 15 },
+            ],
+          },
+        },
+      },
+    },
+    source: {},
+  })
+  expect(
+    (await other.send('PATCH', `${P}/models/${model.id}`, theirs(6), { 'if-match': String(model.version) })).status,
+  ).to.equal(200)
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('input')].some(({ value }) => value.trim() === 'infant: 0 to 6'),
+  )
   const seen = (await drafting('RQ-3')).models[0].version
   // The page hears of the other's second edit only after a letter was typed here.
   await page.route('**/drafting', (route) => route.abort())
-  expect((await other.send('PATCH', `${P}/models/${model.id}`, theirs(7), { 'if-match': String(seen) })).status).to.equal(200)
+  expect(
+    (await other.send('PATCH', `${P}/models/${model.id}`, theirs(7), { 'if-match': String(seen) })).status,
+  ).to.equal(200)
   await page.getByLabel('Inputs, line 2').fill('  infant: 0 to 5')
   await page.getByText(/store it over theirs/).waitFor()
   expect((await drafting('RQ-3')).models[0].source).to.deep.equal({})
@@ -196,8 +233,31 @@ it('counts the rows of a case that is there, and proposes only what they leave o
   const lines = 'Rows of old\n\tPay on {screen} with {card} => Paid'
   const key: string = (await api.send('POST', `${P}/cases/lines`, { lines })).body.keys[0]
   const sheet = (await api.get(`${P}/cases/${key}`)).body
-  await api.send('PUT', `${P}/cases/${key}/working`, { stamp: sheet.contentStamp, content: { preconditions: '', steps: sheet.content.steps.map(({ id, action, expected, data }: { id: number; action: string; expected: string; data: string }) => ({ id, action, expected, data })), parameters: ['screen', 'card'], rows: [{ screen: 'small', card: 'new' }, { screen: 'large', card: 'old' }] } })
-  const { id } = (await api.send('POST', `${P}/requirements/RQ-22/models`, { name: 'Screens', model: { technique: 'combos', body: { parameters: { screen: ['small', 'large'], card: ['new', 'old'] } } } })).body
+  await api.send('PUT', `${P}/cases/${key}/working`, {
+    stamp: sheet.contentStamp,
+    content: {
+      preconditions: '',
+      steps: sheet.content.steps.map(
+        ({ id, action, expected, data }: { id: number; action: string; expected: string; data: string }) => ({
+          id,
+          action,
+          expected,
+          data,
+        }),
+      ),
+      parameters: ['screen', 'card'],
+      rows: [
+        { screen: 'small', card: 'new' },
+        { screen: 'large', card: 'old' },
+      ],
+    },
+  })
+  const { id } = (
+    await api.send('POST', `${P}/requirements/RQ-22/models`, {
+      name: 'Screens',
+      model: { technique: 'combos', body: { parameters: { screen: ['small', 'large'], card: ['new', 'old'] } } },
+    })
+  ).body
   await go(page, server, `/p/FERRY/RQ-22/draft?model=${id}`)
   await proposed(4)
   await page.getByRole('button', { name: 'rows you have' }).click()

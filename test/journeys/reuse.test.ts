@@ -9,14 +9,17 @@ let page: Page
 let api: Client
 const P = '/projects/FERRY'
 before(async () => {
-  ({ server, context } = await startJourney('mira'))
+  ;({ server, context } = await startJourney('mira'))
   page = await openPage(context, server, '/p/FERRY/cases')
   api = await clientOf(server.url, 'mira')
 })
 after(() => endJourney({ server, context }))
 
-const read = async (key: string) => (await api.get(`${P}/${key.startsWith('RT') ? 'routines' : key.startsWith('RQ') ? 'requirements' : 'cases'}/${key}`)).body
-const named = async (title: string): Promise<string> => (await api.get(`${P}/cases?text=${encodeURIComponent(`"${title}"`)}`)).body.rows[0].key
+const read = async (key: string) =>
+  (await api.get(`${P}/${key.startsWith('RT') ? 'routines' : key.startsWith('RQ') ? 'requirements' : 'cases'}/${key}`))
+    .body
+const named = async (title: string): Promise<string> =>
+  (await api.get(`${P}/cases?text=${encodeURIComponent(`"${title}"`)}`)).body.rows[0].key
 const until = async (holds: () => Promise<boolean>): Promise<void> => {
   for (let tries = 0; tries < 60 && !(await holds()); tries++) await page.waitForTimeout(100)
 }
@@ -47,7 +50,10 @@ it('chooses steps by key, makes a routine of them, and puts it into the other ca
 it('inserts a routine by key, gives it a value, and writes it out again', async () => {
   const key = await named('Search keeps its date when the port changes')
   await go(page, server, `/p/FERRY/${key}`)
-  await page.getByLabel(/^Step \d+, action$/).last().focus()
+  await page
+    .getByLabel(/^Step \d+, action$/)
+    .last()
+    .focus()
   await page.keyboard.press('Alt+i')
   await page.getByLabel('Find a routine or a case').fill('clerk')
   await page.getByRole('button', { name: /Sign in as a clerk/ }).waitFor()
@@ -58,8 +64,12 @@ it('inserts a routine by key, gives it a value, and writes it out again', async 
   const steps = (await read(key)).content.steps
   expect(steps.at(-1).use).to.deep.include({ ref: 'RT-1', name: '0.2', values: { clerk: 'Oda' } })
   await page.getByRole('button', { name: 'write out' }).last().click()
-  await page.waitForFunction(() => [...document.querySelectorAll('textarea')].some((area) => area.value === 'Sign in as Oda'))
-  await until(async () => (await read(key)).content.steps.some(({ action }: { action: string }) => action === 'Sign in as Oda'))
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('textarea')].some((area) => area.value === 'Sign in as Oda'),
+  )
+  await until(async () =>
+    (await read(key)).content.steps.some(({ action }: { action: string }) => action === 'Sign in as Oda'),
+  )
   expect((await read(key)).content.steps.map(({ use }: { use?: { ref: string } }) => use?.ref)).not.to.include('RT-1')
 })
 it('offers a changed routine everywhere and takes that back', async () => {
@@ -79,7 +89,10 @@ it('offers a changed routine everywhere and takes that back', async () => {
 it('asks a person to review; they comment on a step, suggest, and the author takes it', async () => {
   const key = await named('Infant on the last day before four travels free')
   await go(page, server, `/p/FERRY/${key}`)
-  await page.getByLabel(/^Step \d+, data$/).last().fill('by the calendar of the port')
+  await page
+    .getByLabel(/^Step \d+, data$/)
+    .last()
+    .fill('by the calendar of the port')
   await stored()
   await page.getByRole('button', { name: 'Ask for review' }).click()
   await page.getByRole('dialog').getByLabel('Ansa Lind').check()
@@ -138,7 +151,10 @@ it('splits a requirement, shows what the tracker says of another, and attaches a
   await go(page, server, '/p/FERRY/RQ-4')
   await page.getByRole('button', { name: 'split', exact: true }).click()
   await page.getByLabel('Title of the new requirement').fill('Height on the car deck')
-  await page.getByRole('dialog').getByLabel(/must not be placed on the car deck/).check()
+  await page
+    .getByRole('dialog')
+    .getByLabel(/must not be placed on the car deck/)
+    .check()
   await page.getByRole('dialog').getByRole('button', { name: 'Split' }).click()
   await page.getByRole('heading', { name: 'Height on the car deck' }).waitFor()
   expect((await read('RQ-4')).suspect).to.be.greaterThan(0)
@@ -147,23 +163,40 @@ it('splits a requirement, shows what the tracker says of another, and attaches a
   await page.getByRole('region', { name: 'From the tracker' }).waitFor()
   await page.getByRole('link', { name: /CD-\d+/ }).hover()
   await page.getByText(/Harbour board, fetched/).waitFor()
-  await page.locator('input[type=file]').setInputFiles({ name: 'agreed.txt', mimeType: 'text/plain', buffer: Buffer.from('agreed with the harbour office') })
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'agreed.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('agreed with the harbour office'),
+  })
   await page.getByRole('link', { name: 'agreed.txt' }).waitFor()
 })
 it('filters by what results say in the scope, and changes tags of many with a way back', async () => {
   await go(page, server, '/p/FERRY/cases')
   await page.getByRole('button', { name: 'failing', exact: true }).click()
-  await page.getByText(/^\d+ of 208$/).first().waitFor()
-  const found = (await api.get(`${P}/cases?limit=500&filter=${encodeURIComponent(JSON.stringify({ field: 'finding', op: 'is', values: ['failing'] }))}`)).body
+  await page
+    .getByText(/^\d+ of 208$/)
+    .first()
+    .waitFor()
+  const found = (
+    await api.get(
+      `${P}/cases?limit=500&filter=${encodeURIComponent(JSON.stringify({ field: 'finding', op: 'is', values: ['failing'] }))}`,
+    )
+  ).body
   expect(found.total).to.be.greaterThan(0).and.lessThan(60)
-  for (const { id } of found.rows.slice(0, 3)) expect((await api.get(`${P}/cases?ids=${id}`)).body.rows).to.have.length(1)
+  for (const { id } of found.rows.slice(0, 3))
+    expect((await api.get(`${P}/cases?ids=${id}`)).body.rows).to.have.length(1)
   await page.getByRole('grid').focus()
   await page.keyboard.press('Control+a')
   await page.getByRole('button', { name: 'tags and own fields' }).click()
   await page.getByLabel('Tags', { exact: true }).fill('look again')
   await page.getByRole('button', { name: 'Add', exact: true }).click()
   await page.getByText(`${found.total} cases changed.`).waitFor()
-  const tagged = async () => (await api.get(`${P}/cases?limit=1&filter=${encodeURIComponent(JSON.stringify({ field: 'tags', op: 'contains', values: ['look again'] }))}`)).body.total
+  const tagged = async () =>
+    (
+      await api.get(
+        `${P}/cases?limit=1&filter=${encodeURIComponent(JSON.stringify({ field: 'tags', op: 'contains', values: ['look again'] }))}`,
+      )
+    ).body.total
   expect(await tagged()).to.equal(found.total)
   await page.getByText(`${found.total} cases changed.`).locator('..').getByRole('button', { name: 'Undo' }).click()
   await until(async () => (await tagged()) === 0)

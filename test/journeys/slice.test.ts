@@ -6,7 +6,7 @@ import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
 let server: Running
 let context: BrowserContext
 before(async () => {
-  ({ server, context } = await startJourney(null))
+  ;({ server, context } = await startJourney(null))
 })
 after(() => endJourney({ server, context }))
 const has = (page: Page, text: string) => page.getByText(text, { exact: false }).first().waitFor({ timeout: 15_000 })
@@ -28,9 +28,14 @@ it('takes a requirement to a failing result and a defect by keys alone', async f
   await page.keyboard.type('Luggage lockers\n\tA locker opens with its code')
   await page.keyboard.press('Control+Enter')
   await page.waitForURL(/\/RQ-\d+$/)
-  await page.getByRole('link', { name: /A locker opens with its code/ }).first().click()
+  await page
+    .getByRole('link', { name: /A locker opens with its code/ })
+    .first()
+    .click()
   await page.waitForURL(/\/RQ-\d+$/)
-  await page.waitForFunction(() => document.querySelector('article h2')?.textContent?.includes('A locker opens with its code'))
+  await page.waitForFunction(() =>
+    document.querySelector('article h2')?.textContent?.includes('A locker opens with its code'),
+  )
   await page.waitForTimeout(300)
   await page.keyboard.press('c')
   await page.keyboard.type('Right code opens the locker')
@@ -55,7 +60,13 @@ it('takes a requirement to a failing result and a defect by keys alone', async f
   await page.getByText(/Stored \d\d:\d\d/).waitFor()
   const key = /TC-\d+/.exec(page.url())?.[0] ?? ''
 
-  const api = async (method: string, path: string, data: unknown) => (await context.request.fetch(`${server.url}/api/v1/projects/FERRY${path}`, { method, data: data === undefined ? undefined : data })).json()
+  const api = async (method: string, path: string, data: unknown) =>
+    (
+      await context.request.fetch(`${server.url}/api/v1/projects/FERRY${path}`, {
+        method,
+        data: data === undefined ? undefined : data,
+      })
+    ).json()
   const own = await api('GET', `/cases/${key}`, undefined)
   const project = await api('GET', '', undefined)
   const suite = await api('POST', '/suites', { title: 'Lockers', cases: [own.id] })
@@ -132,7 +143,9 @@ it('pastes cells of a spreadsheet into steps, keeping their columns', async () =
   await page.evaluate(() => {
     const data = new DataTransfer()
     data.setData('text/plain', 'Look left\tNobody comes\tmorning\nLook right\tNobody comes\tevening')
-    document.activeElement?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    )
   })
   await page.waitForFunction((n) => document.querySelectorAll('[data-step-cell$=":action"]').length === n + 2, before)
   expect(await page.getByLabel('Step 3, data').inputValue()).to.equal('evening')
@@ -145,10 +158,16 @@ it('shows other pages what a tester records', async () => {
   await watching.getByText(/\d+ % done, (\d+) of/).waitFor()
   const done = async () => Number(/, (\d+) of/.exec(await watching.getByText(/% done/).innerText())?.[1])
   const before = await done()
-  const items = await (await context.request.get(`${server.url}/api/v1/projects/FERRY/runs/RN-4/items?limit=300`)).json()
+  const items = await (
+    await context.request.get(`${server.url}/api/v1/projects/FERRY/runs/RN-4/items?limit=300`)
+  ).json()
   const item = items.rows.find(({ verdict }: { verdict: string }) => verdict === 'Not run')
-  const attempt = await (await context.request.post(`${server.url}/api/v1/projects/FERRY/items/${item.id}/attempts`, { data: {} })).json()
-  await context.request.put(`${server.url}/api/v1/projects/FERRY/attempts/${attempt.id}/verdict`, { data: { verdict: 'Passed', client: 'elsewhere-1', sequence: 1, at: Date.now() } })
+  const attempt = await (
+    await context.request.post(`${server.url}/api/v1/projects/FERRY/items/${item.id}/attempts`, { data: {} })
+  ).json()
+  await context.request.put(`${server.url}/api/v1/projects/FERRY/attempts/${attempt.id}/verdict`, {
+    data: { verdict: 'Passed', client: 'elsewhere-1', sequence: 1, at: Date.now() },
+  })
   await watching.waitForFunction((n) => document.body.innerText.includes(`, ${n} of`), before + 1, { timeout: 10_000 })
   await watching.close()
 })

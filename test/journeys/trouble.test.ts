@@ -6,7 +6,7 @@ import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
 let server: Running
 let context: BrowserContext
 before(async () => {
-  ({ server, context } = await startJourney('mira'))
+  ;({ server, context } = await startJourney('mira'))
 })
 after(() => endJourney({ server, context }))
 
@@ -60,7 +60,12 @@ it('shows both texts when two people write the same steps, and loses neither', a
   await page.route('**/working', (route) => route.abort())
   await first.fill('Mine')
   await page.waitForTimeout(900)
-  await context.request.put(`${api}/working`, { data: { stamp: sheet.contentStamp, content: { ...sheet.content, steps: [{ id: null, action: 'Theirs', expected: '', data: '' }] } } })
+  await context.request.put(`${api}/working`, {
+    data: {
+      stamp: sheet.contentStamp,
+      content: { ...sheet.content, steps: [{ id: null, action: 'Theirs', expected: '', data: '' }] },
+    },
+  })
   await page.unroute('**/working')
   await page.getByText(/Somebody changed the steps of TC-9/).waitFor({ timeout: 15_000 })
   expect(await first.inputValue()).to.equal('Mine')
@@ -88,7 +93,8 @@ it('gives the focus back when a sheet closes, and never loses it', async () => {
   await page.locator('[role=grid]').focus()
   for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown', 'Enter']) await page.keyboard.press(key)
   await page.waitForURL(/\/RQ-4$/)
-  const focus = () => page.evaluate(() => document.activeElement?.getAttribute('role') ?? document.activeElement?.tagName)
+  const focus = () =>
+    page.evaluate(() => document.activeElement?.getAttribute('role') ?? document.activeElement?.tagName)
   expect(await focus()).to.equal('grid')
   await page.keyboard.press('Escape')
   await page.waitForURL(/\/requirements$/)
@@ -118,7 +124,10 @@ it('edits a cell in place, ticks many and takes a bulk change back', async () =>
   await page.getByRole('button', { name: 'Undo' }).last().click()
   await page.keyboard.press('/')
   await page.keyboard.type('double tap')
-  await page.getByText(/^1 of \d+$/).first().waitFor()
+  await page
+    .getByText(/^1 of \d+$/)
+    .first()
+    .waitFor()
   await page.close()
 })
 
@@ -146,10 +155,18 @@ it('shows the first rows of a typed filter, then counts all that fit, and ticks 
 })
 
 it('links a case to a requirement by dragging it there on the board', async () => {
-  const linked = async (): Promise<string[]> => (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-2`)).json()).linked.map(({ key }: { key: string }) => key)
+  const linked = async (): Promise<string[]> =>
+    (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-2`)).json()).linked.map(
+      ({ key }: { key: string }) => key,
+    )
   expect(await linked()).to.not.include('TC-9')
   const page = await openPage(context, server, '/p/FERRY/reports/board')
-  const knot = (lane: string, key: string) => page.getByRole('region', { name: lane }).getByRole('listitem').filter({ has: page.getByText(key, { exact: true }) }).first()
+  const knot = (lane: string, key: string) =>
+    page
+      .getByRole('region', { name: lane })
+      .getByRole('listitem')
+      .filter({ has: page.getByText(key, { exact: true }) })
+      .first()
   await knot('Cases', 'TC-9').dragTo(knot('Requirements', 'RQ-2'))
   await page.getByText('TC-9 is linked to RQ-2.').first().waitFor()
   await expectSoon(async () => (await linked()).includes('TC-9'))
@@ -157,10 +174,17 @@ it('links a case to a requirement by dragging it there on the board', async () =
 })
 
 it('moves a branch of the outline by dragging: into another one, and before a row at its upper edge', async () => {
-  const above = async (): Promise<string[]> => (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-9`)).json()).path.map(({ key }: { key: string }) => key)
+  const above = async (): Promise<string[]> =>
+    (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-9`)).json()).path.map(
+      ({ key }: { key: string }) => key,
+    )
   expect(await above()).to.deep.equal(['RQ-1'])
   const page = await openPage(context, server, '/p/FERRY/requirements')
-  const row = (key: string) => page.getByRole('row').filter({ has: page.getByText(key, { exact: true }) }).first()
+  const row = (key: string) =>
+    page
+      .getByRole('row')
+      .filter({ has: page.getByText(key, { exact: true }) })
+      .first()
   await row('RQ-9').dragTo(row('RQ-2'))
   await page.getByText('RQ-9 stands below RQ-2 now.').waitFor()
   expect(await above()).to.deep.equal(['RQ-1', 'RQ-2'])
@@ -172,7 +196,10 @@ it('moves a branch of the outline by dragging: into another one, and before a ro
   expect(at('RQ-9')).to.equal(at('RQ-5') - 1)
   // A branch cannot be put below itself: it is said, and nothing moves.
   await row('RQ-1').dragTo(row('RQ-3'))
-  await page.getByText(/below itself|itself/).first().waitFor()
+  await page
+    .getByText(/below itself|itself/)
+    .first()
+    .waitFor()
   expect(await above()).to.deep.equal(['RQ-1'])
   await page.close()
 })

@@ -7,7 +7,7 @@ let server: Running
 let context: BrowserContext
 let page: Page
 before(async () => {
-  ({ server, context } = await startJourney('mira'))
+  ;({ server, context } = await startJourney('mira'))
   page = await openPage(context, server, '/p/FERRY/requirements')
   // A machine much slower than this one: a focus that comes a frame late shows as a lost letter.
   const devtools = await context.newCDPSession(page)
@@ -32,17 +32,20 @@ it('loses no letter of steps typed in one go', async function () {
   }
   await page.keyboard.press('Alt+ArrowUp')
   await page.keyboard.type('!')
-  const typed = await page.getByLabel(/Step \d+, action/).evaluateAll((cells) => cells.slice(-4).map((cell) => (cell instanceof HTMLTextAreaElement ? cell.value : '')))
+  const typed = await page
+    .getByLabel(/Step \d+, action/)
+    .evaluateAll((cells) => cells.slice(-4).map((cell) => (cell instanceof HTMLTextAreaElement ? cell.value : '')))
   expect(typed).to.deep.equal(['First', 'Second', 'Fourth!', 'Third'])
   await page.getByText(/Stored \d\d:\d\d/).waitFor()
 })
 
 /** Presses a key and tells, before anything else can happen in the page, where the next letter would go. */
-const pressed = (of: { key: string; altKey?: boolean; shiftKey?: boolean }) => page.evaluate((init) => {
-  document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { ...init, bubbles: true, cancelable: true }))
-  const at = document.activeElement
-  return `${at?.getAttribute('aria-label') ?? 'nowhere'} at ${at instanceof HTMLTextAreaElement ? at.selectionStart : 'no caret'}`
-}, of)
+const pressed = (of: { key: string; altKey?: boolean; shiftKey?: boolean }) =>
+  page.evaluate((init) => {
+    document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { ...init, bubbles: true, cancelable: true }))
+    const at = document.activeElement
+    return `${at?.getAttribute('aria-label') ?? 'nowhere'} at ${at instanceof HTMLTextAreaElement ? at.selectionStart : 'no caret'}`
+  }, of)
 
 it('has the focus and the caret where they belong before the key event ends', async function () {
   this.timeout(120_000)
@@ -60,6 +63,8 @@ it('has the focus and the caret where they belong before the key event ends', as
     await page.waitForTimeout(500)
   }
   await lines.fill('one\ntwo')
-  await lines.evaluate((area) => { if (area instanceof HTMLTextAreaElement) area.setSelectionRange(1, 1) })
+  await lines.evaluate((area) => {
+    if (area instanceof HTMLTextAreaElement) area.setSelectionRange(1, 1)
+  })
   expect(await pressed({ key: 'Tab' })).to.equal('Requirements, a line each at 2')
 })

@@ -6,7 +6,14 @@ import { expect } from 'chai'
 const home = fileURLToPath(new URL('../..', import.meta.url))
 /** Which layers each may import; what is not listed may import anything below it. */
 const mayImport: Readonly<Record<string, readonly string[]>> = {
-  core: ['core'], db: ['core', 'db'], server: ['core', 'db', 'server'], ui: ['core', 'ui'], pages: ['core', 'server', 'ui'], cli: ['core', 'server', 'ui', 'cli', 'demo'], demo: ['core', 'server', 'db', 'demo'], 'middleware.ts': ['server'],
+  core: ['core'],
+  db: ['core', 'db'],
+  server: ['core', 'db', 'server'],
+  ui: ['core', 'ui'],
+  pages: ['core', 'server', 'ui'],
+  cli: ['core', 'server', 'ui', 'cli', 'demo'],
+  demo: ['core', 'server', 'db', 'demo'],
+  'middleware.ts': ['server'],
 }
 /** Packages that ask nothing of the machine: no files, no page, no clock, no chance. */
 const pure = ['zod', '@cucumber/gherkin', '@cucumber/messages', 'saxes']
@@ -18,31 +25,56 @@ interface Module {
 }
 
 function modulesOf(root: string, folder: string): Module[] {
-  return readdirSync(join(root, folder), { withFileTypes: true, recursive: true }).filter((entry) => entry.isFile() && /\.(tsx?|astro)$/.test(entry.name) && !/\.test\.|\.d\.ts$/.test(entry.name)).map((entry) => {
-    const file = relative(root, join(entry.parentPath, entry.name))
-    const parts = file.split('/')
-    const text = readFileSync(join(root, file), 'utf8')
-    return { file, layer: (parts[0] === 'src' ? parts[1] : parts[0]) ?? '', imports: Array.from(text.matchAll(/^(?:import|export)\s[^;'"]*?from '([^']+)'|^import '([^']+)'|import\('([^']+)'\)/gm), (match) => match[1] ?? match[2] ?? match[3] ?? '') }
-  })
+  return readdirSync(join(root, folder), { withFileTypes: true, recursive: true })
+    .filter((entry) => entry.isFile() && /\.(tsx?|astro)$/.test(entry.name) && !/\.test\.|\.d\.ts$/.test(entry.name))
+    .map((entry) => {
+      const file = relative(root, join(entry.parentPath, entry.name))
+      const parts = file.split('/')
+      const text = readFileSync(join(root, file), 'utf8')
+      return {
+        file,
+        layer: (parts[0] === 'src' ? parts[1] : parts[0]) ?? '',
+        imports: Array.from(
+          text.matchAll(/^(?:import|export)\s[^;'"]*?from '([^']+)'|^import '([^']+)'|import\('([^']+)'\)/gm),
+          (match) => match[1] ?? match[2] ?? match[3] ?? '',
+        ),
+      }
+    })
 }
 
-const layerOf = (module: Module, target: string): string | null => (target.startsWith('#') ? (target.slice(1).split('/')[0] ?? null) : target.startsWith('.') ? (relative(home, resolve(home, dirname(module.file), target)).replace(/^src\//, '').split('/')[0] ?? null) : null)
+const layerOf = (module: Module, target: string): string | null =>
+  target.startsWith('#')
+    ? (target.slice(1).split('/')[0] ?? null)
+    : target.startsWith('.')
+      ? (relative(home, resolve(home, dirname(module.file), target))
+          .replace(/^src\//, '')
+          .split('/')[0] ?? null)
+      : null
 
 /** Imports that go where their layer may not. */
 export function wrongImports(modules: readonly Module[]): string[] {
-  return modules.flatMap((module) => module.imports.flatMap((target) => {
-    const layer = layerOf(module, target)
-    const allowed = mayImport[module.layer]
-    if (layer !== null) return allowed && !allowed.includes(layer) ? [`${module.file} imports ${target}`] : []
-    if (module.layer === 'core') return pure.includes(target) ? [] : [`${module.file} imports ${target}`]
-    return /^(drizzle-orm|better-sqlite3)/.test(target) && module.layer !== 'db' ? [`${module.file} imports ${target}`] : []
-  }))
+  return modules.flatMap((module) =>
+    module.imports.flatMap((target) => {
+      const layer = layerOf(module, target)
+      const allowed = mayImport[module.layer]
+      if (layer !== null) return allowed && !allowed.includes(layer) ? [`${module.file} imports ${target}`] : []
+      if (module.layer === 'core') return pure.includes(target) ? [] : [`${module.file} imports ${target}`]
+      return /^(drizzle-orm|better-sqlite3)/.test(target) && module.layer !== 'db'
+        ? [`${module.file} imports ${target}`]
+        : []
+    }),
+  )
 }
 
 /** A way round a cycle of modules, or `null`; imports of types alone do not tie modules together. */
 export function cycleIn(modules: readonly Module[], read: (file: string) => string): string[] | null {
   const known = new Map(modules.map((module) => [module.file, module]))
-  const fileOf = (module: Module, target: string): string | null => (target.startsWith('#') ? target.replace(/^#demo/, 'demo').replace(/^#/, 'src/') : target.startsWith('.') ? relative(home, resolve(home, dirname(module.file), target)) : null)
+  const fileOf = (module: Module, target: string): string | null =>
+    target.startsWith('#')
+      ? target.replace(/^#demo/, 'demo').replace(/^#/, 'src/')
+      : target.startsWith('.')
+        ? relative(home, resolve(home, dirname(module.file), target))
+        : null
   const state = new Map<string, 'open' | 'done'>()
   const path: string[] = []
   const visit = (file: string): string[] | null => {
@@ -55,7 +87,9 @@ export function cycleIn(modules: readonly Module[], read: (file: string) => stri
     const text = read(file)
     for (const target of module.imports) {
       const next = fileOf(module, target)
-      const typesOnly = new RegExp(`import type [^;]*?from '${target.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}'`).test(text)
+      const typesOnly = new RegExp(`import type [^;]*?from '${target.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}'`).test(
+        text,
+      )
       const found = next && !typesOnly ? visit(next) : null
       if (found) return found
     }
@@ -77,9 +111,15 @@ it('keeps every import within its layer', () => {
 })
 it('has no cycle', () => expect(cycleIn(ours, (file) => readFileSync(join(home, file), 'utf8'))).to.equal(null))
 it('bites: a wrong import and a cycle are found', () => {
-  const wrong: Module[] = [{ file: 'src/core/runs/bad.ts', layer: 'core', imports: ['node:fs', '#db/open.ts'] }, { file: 'src/ui/x.tsx', layer: 'ui', imports: ['#server/http/route.ts'] }]
+  const wrong: Module[] = [
+    { file: 'src/core/runs/bad.ts', layer: 'core', imports: ['node:fs', '#db/open.ts'] },
+    { file: 'src/ui/x.tsx', layer: 'ui', imports: ['#server/http/route.ts'] },
+  ]
   expect(wrongImports(wrong)).to.have.length(3)
-  const round: Module[] = [{ file: 'src/core/a.ts', layer: 'core', imports: ['./b.ts'] }, { file: 'src/core/b.ts', layer: 'core', imports: ['#core/a.ts'] }]
+  const round: Module[] = [
+    { file: 'src/core/a.ts', layer: 'core', imports: ['./b.ts'] },
+    { file: 'src/core/b.ts', layer: 'core', imports: ['#core/a.ts'] },
+  ]
   expect(cycleIn(round, () => '')).to.deep.equal(['src/core/a.ts', 'src/core/b.ts', 'src/core/a.ts'])
 })
 it('gives every contract an endpoint and a name of its own', async () => {
@@ -88,6 +128,8 @@ it('gives every contract an endpoint and a name of its own', async () => {
   expect(new Set(names).size).to.equal(names.length)
   for (const contract of contracts.filter(({ name }) => name !== 'health')) {
     const file = join(home, 'src/pages/api/v1', `${contract.path.replace(/:(\w+)/g, '[$1]')}.ts`)
-    expect(readFileSync(file, 'utf8'), file).to.match(new RegExp(`export const ${contract.method} = (route|openRoute)\\(${contract.name}Contract, `))
+    expect(readFileSync(file, 'utf8'), file).to.match(
+      new RegExp(`export const ${contract.method} = (route|openRoute)\\(${contract.name}Contract, `),
+    )
   }
 })

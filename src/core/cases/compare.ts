@@ -40,19 +40,35 @@ export function compareVersions(before: VersionContent, after: VersionContent): 
   const kept = new Set(pairs.map(([old]) => old))
   const steps = after.steps.map((step, index): StepChange => {
     const old = oldOf.get(index)
-    return change(old === undefined ? null : { step: before.steps[old] ?? step, at: old }, { step, at: index }, old !== undefined && !inOrder.has(old))
+    return change(
+      old === undefined ? null : { step: before.steps[old] ?? step, at: old },
+      { step, at: index },
+      old !== undefined && !inOrder.has(old),
+    )
   })
   // What was removed is shown after the step that stood before it.
   before.steps.forEach((step, index) => {
     if (kept.has(index)) return
     const previous = steps.findIndex((each) => each.before === index - 1)
-    steps.splice(index === 0 ? 0 : previous < 0 ? steps.length : previous + 1, 0, change({ step, at: index }, null, false))
+    steps.splice(
+      index === 0 ? 0 : previous < 0 ? steps.length : previous + 1,
+      0,
+      change({ step, at: index }, null, false),
+    )
   })
   const preconditions = wordDiff(before.preconditions, after.preconditions)
   const sameRows = JSON.stringify([before.parameters, before.rows]) === JSON.stringify([after.parameters, after.rows])
   return {
-    preconditions, steps, parameters: { before: before.parameters, after: after.parameters }, rows: { before: before.rows, after: after.rows }, setting: { before: settingOf(before), after: settingOf(after) },
-    same: sameRows && JSON.stringify(settingOf(before)) === JSON.stringify(settingOf(after)) && preconditions.every(({ kind }) => kind === 'same') && steps.every(({ before: old, after: now, changed, moved }) => old !== null && now !== null && !changed && !moved),
+    preconditions,
+    steps,
+    parameters: { before: before.parameters, after: after.parameters },
+    rows: { before: before.rows, after: after.rows },
+    setting: { before: settingOf(before), after: settingOf(after) },
+    same:
+      sameRows &&
+      JSON.stringify(settingOf(before)) === JSON.stringify(settingOf(after)) &&
+      preconditions.every(({ kind }) => kind === 'same') &&
+      steps.every(({ before: old, after: now, changed, moved }) => old !== null && now !== null && !changed && !moved),
   }
 }
 
@@ -64,23 +80,46 @@ interface Placed {
 function change(old: Placed | null, now: Placed | null, moved: boolean): StepChange {
   const texts = fields.map((field) => wordDiff(old?.step[field] ?? '', now?.step[field] ?? ''))
   return {
-    before: old?.at ?? null, after: now?.at ?? null, moved, changed: old !== null && now !== null && texts.some((text) => text.some(({ kind }) => kind !== 'same')), id: (now ?? old)?.step.id ?? null,
-    action: texts[0] ?? [], expected: texts[1] ?? [], data: texts[2] ?? [],
+    before: old?.at ?? null,
+    after: now?.at ?? null,
+    moved,
+    changed: old !== null && now !== null && texts.some((text) => text.some(({ kind }) => kind !== 'same')),
+    id: (now ?? old)?.step.id ?? null,
+    action: texts[0] ?? [],
+    expected: texts[1] ?? [],
+    data: texts[2] ?? [],
   }
 }
 
 /** The newer version, made from the older one and the comparison; throws when the comparison is of another version. */
 export function patchVersion(before: VersionContent, comparison: Comparison): VersionContent {
   const told = (stretches: readonly Stretch[], from: string): string => {
-    if (stretches.filter(({ kind }) => kind !== 'added').map(({ text }) => text).join('') !== from) throw new Error('the comparison is of another version')
-    return stretches.filter(({ kind }) => kind !== 'removed').map(({ text }) => text).join('')
+    if (
+      stretches
+        .filter(({ kind }) => kind !== 'added')
+        .map(({ text }) => text)
+        .join('') !== from
+    )
+      throw new Error('the comparison is of another version')
+    return stretches
+      .filter(({ kind }) => kind !== 'removed')
+      .map(({ text }) => text)
+      .join('')
   }
   const steps = comparison.steps.flatMap((each) => {
     const old = each.before === null ? undefined : before.steps[each.before]
     const texts = fields.map((field) => told(each[field], old?.[field] ?? ''))
-    return each.after === null ? [] : [{ id: each.id, action: texts[0] ?? '', expected: texts[1] ?? '', data: texts[2] ?? '' }]
+    return each.after === null
+      ? []
+      : [{ id: each.id, action: texts[0] ?? '', expected: texts[1] ?? '', data: texts[2] ?? '' }]
   })
-  return { preconditions: told(comparison.preconditions, before.preconditions), steps, parameters: comparison.parameters.after, rows: comparison.rows.after, ...definedOf(comparison.setting.after) }
+  return {
+    preconditions: told(comparison.preconditions, before.preconditions),
+    steps,
+    parameters: comparison.parameters.after,
+    rows: comparison.rows.after,
+    ...definedOf(comparison.setting.after),
+  }
 }
 
 /** Pairs of (older, newer) places: the same identity first, then the likest of the rest, nearest first where equal. */
@@ -99,7 +138,15 @@ export function alignSteps(before: readonly StepText[], after: readonly StepText
     if (old !== undefined) pair(old, now)
   })
   const textOf = ({ action, expected, data }: StepText) => `${action} ${expected} ${data}`
-  const candidates = [...freeOld].flatMap((old) => [...freeNew].map((now) => ({ old, now, like: likeness(textOf(before[old] ?? nothing), textOf(after[now] ?? nothing)) }))).filter(({ like }) => like >= alike)
+  const candidates = [...freeOld]
+    .flatMap((old) =>
+      [...freeNew].map((now) => ({
+        old,
+        now,
+        like: likeness(textOf(before[old] ?? nothing), textOf(after[now] ?? nothing)),
+      })),
+    )
+    .filter(({ like }) => like >= alike)
   candidates.sort((a, b) => b.like - a.like || Math.abs(a.old - a.now) - Math.abs(b.old - b.now) || a.now - b.now)
   for (const { old, now } of candidates) pair(old, now)
   return pairs.sort((a, b) => a[1] - b[1])
@@ -109,7 +156,12 @@ const nothing: StepText = { id: null, action: '', expected: '', data: '' }
 
 /** Gives steps that come from outside the identities of the stored ones they are alike to, so that results stay with their step. */
 export function withIdentities(stored: readonly StepText[], incoming: readonly StepText[]): StepText[] {
-  const ids = new Map(alignSteps(stored, incoming.map((step) => ({ ...step, id: null }))).map(([old, now]) => [now, stored[old]?.id ?? null]))
+  const ids = new Map(
+    alignSteps(
+      stored,
+      incoming.map((step) => ({ ...step, id: null })),
+    ).map(([old, now]) => [now, stored[old]?.id ?? null]),
+  )
   return incoming.map((step, index) => ({ ...step, id: ids.get(index) ?? null }))
 }
 

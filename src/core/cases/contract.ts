@@ -1,45 +1,171 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, instant, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, scopeQuery, text } from '#core/lib/shapes.ts'
+import {
+  done,
+  id,
+  idParams,
+  instant,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  pageOf,
+  projectParams,
+  refParams,
+  scopeQuery,
+  text,
+} from '#core/lib/shapes.ts'
 import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { automation, importance, versionState } from './case.ts'
 
 export const caseRow = z.object({
-  id, key: z.string(), number: z.number(), title: z.string(), importance, state: versionState, type: z.string(), component: z.string(), owner: z.string().nullable(), automation,
-  estimate: z.number().nullable(), folder: z.string().nullable(), steps: z.number(), requirements: z.number(), retired: z.boolean(), version: z.number(), versionName: z.string().nullable(), tags: z.array(z.string()), custom: customValues,
+  id,
+  key: z.string(),
+  number: z.number(),
+  title: z.string(),
+  importance,
+  state: versionState,
+  type: z.string(),
+  component: z.string(),
+  owner: z.string().nullable(),
+  automation,
+  estimate: z.number().nullable(),
+  folder: z.string().nullable(),
+  steps: z.number(),
+  requirements: z.number(),
+  retired: z.boolean(),
+  version: z.number(),
+  versionName: z.string().nullable(),
+  tags: z.array(z.string()),
+  custom: customValues,
 })
 export type CaseRow = z.infer<typeof caseRow>
 
 /** What a step inserts; version 0 asks for the newest. */
-export const useShape = z.object({ kind: z.enum(['routine', 'case']), version: z.number().int().min(0).default(0), ref: z.string().regex(/^(RT|TC)-[1-9]\d{0,9}$/, 'is a key such as RT-3 or TC-12'), name: z.string().max(20).default(''), values: z.record(z.string().max(40), z.string().max(2000)).default({}) })
-export const stepShape = z.object({ id: id.nullable(), action: text(20_000), expected: text(20_000), data: text(20_000), use: useShape.optional() })
+export const useShape = z.object({
+  kind: z.enum(['routine', 'case']),
+  version: z.number().int().min(0).default(0),
+  ref: z.string().regex(/^(RT|TC)-[1-9]\d{0,9}$/, 'is a key such as RT-3 or TC-12'),
+  name: z.string().max(20).default(''),
+  values: z.record(z.string().max(40), z.string().max(2000)).default({}),
+})
+export const stepShape = z.object({
+  id: id.nullable(),
+  action: text(20_000),
+  expected: text(20_000),
+  data: text(20_000),
+  use: useShape.optional(),
+})
 export const contentShape = z.object({
-  preconditions: text(50_000), steps: z.array(stepShape).max(500),
-  parameters: z.array(line(40)).max(60), rows: z.array(z.record(z.string().max(40), z.string().max(2000))).max(1000),
-  needs: z.array(z.string().regex(/^TC-[1-9]\d{0,9}$/, 'is a key such as TC-12')).max(50).optional(), environment: z.string().max(200).optional(), table: z.object({ id, name: z.string().max(100).default(''), mode: z.enum(['each', 'one']) }).optional(),
+  preconditions: text(50_000),
+  steps: z.array(stepShape).max(500),
+  parameters: z.array(line(40)).max(60),
+  rows: z.array(z.record(z.string().max(40), z.string().max(2000))).max(1000),
+  needs: z
+    .array(z.string().regex(/^TC-[1-9]\d{0,9}$/, 'is a key such as TC-12'))
+    .max(50)
+    .optional(),
+  environment: z.string().max(200).optional(),
+  table: z.object({ id, name: z.string().max(100).default(''), mode: z.enum(['each', 'one']) }).optional(),
 })
 /** A version that is inserted, as the grid of steps shows it. */
 export const usedShape = z.object({
-  kind: z.enum(['routine', 'case']), version: id, ref: z.string(), title: z.string(), name: z.string(), newest: z.string().nullable(), parameters: z.array(z.string()), steps: z.array(z.object({ action: z.string(), expected: z.string(), data: z.string(), from: z.string() })),
+  kind: z.enum(['routine', 'case']),
+  version: id,
+  ref: z.string(),
+  title: z.string(),
+  name: z.string(),
+  newest: z.string().nullable(),
+  parameters: z.array(z.string()),
+  steps: z.array(z.object({ action: z.string(), expected: z.string(), data: z.string(), from: z.string() })),
 })
 export type Used = z.infer<typeof usedShape>
 export const userShape = z.object({ key: z.string(), title: z.string(), name: z.string(), version: id })
-const versionEntry = z.object({ id, name: z.string(), state: versionState, at: instant, by: z.string().nullable(), why: z.string(), fingerprint: z.string() })
+const versionEntry = z.object({
+  id,
+  name: z.string(),
+  state: versionState,
+  at: instant,
+  by: z.string().nullable(),
+  why: z.string(),
+  fingerprint: z.string(),
+})
 const slot = z.object({
-  environment: z.string(), verdict: z.string(), reasons: z.array(z.string()), confidence: z.number(), build: z.string().nullable(), at: instant.nullable(), attempt: id.nullable(), defects: z.array(z.string()),
+  environment: z.string(),
+  verdict: z.string(),
+  reasons: z.array(z.string()),
+  confidence: z.number(),
+  build: z.string().nullable(),
+  at: instant.nullable(),
+  attempt: id.nullable(),
+  defects: z.array(z.string()),
 })
 export const caseSheet = caseRow.extend({
-  objective: z.string(), ownerId: z.string().nullable(), folderId: id.nullable(), createdAt: instant, updatedAt: instant,
-  content: contentShape, contentStamp: z.string(), unsaved: z.boolean(), versions: z.array(versionEntry),
-  links: z.array(z.object({ link: id, id, key: z.string(), title: z.string(), risk: z.number().nullable(), suspect: z.boolean(), step: id.nullable(), quote: z.string(), sentences: z.array(z.string()) })),
+  objective: z.string(),
+  ownerId: z.string().nullable(),
+  folderId: id.nullable(),
+  createdAt: instant,
+  updatedAt: instant,
+  content: contentShape,
+  contentStamp: z.string(),
+  unsaved: z.boolean(),
+  versions: z.array(versionEntry),
+  links: z.array(
+    z.object({
+      link: id,
+      id,
+      key: z.string(),
+      title: z.string(),
+      risk: z.number().nullable(),
+      suspect: z.boolean(),
+      step: id.nullable(),
+      quote: z.string(),
+      sentences: z.array(z.string()),
+    }),
+  ),
   slots: z.array(slot),
-  attempts: z.array(z.object({ id, verdict: z.string(), environment: z.string(), build: z.string(), at: instant.nullable(), person: z.string().nullable(), version: z.string() })),
+  attempts: z.array(
+    z.object({
+      id,
+      verdict: z.string(),
+      environment: z.string(),
+      build: z.string(),
+      at: instant.nullable(),
+      person: z.string().nullable(),
+      version: z.string(),
+    }),
+  ),
   defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
   suites: z.array(z.object({ key: z.string(), title: z.string() })),
-  components: z.array(z.string()), fields: z.array(customFieldShape),
-  used: z.array(usedShape), usedBy: z.array(userShape), needs: z.array(z.object({ key: z.string(), title: z.string() })), mergedInto: z.string().nullable(), merged: z.array(z.string()),
-  reviews: z.array(z.object({ person: z.string(), personId: z.string(), by: z.string(), at: instant, version: z.string(), answer: z.enum(['approved', 'sent back']).nullable(), answeredAt: instant.nullable() })),
-  suggestions: z.array(z.object({ id, by: z.string(), mine: z.boolean(), at: instant, note: z.string(), state: z.enum(['Open', 'Taken', 'Declined']), version: z.string() })),
+  components: z.array(z.string()),
+  fields: z.array(customFieldShape),
+  used: z.array(usedShape),
+  usedBy: z.array(userShape),
+  needs: z.array(z.object({ key: z.string(), title: z.string() })),
+  mergedInto: z.string().nullable(),
+  merged: z.array(z.string()),
+  reviews: z.array(
+    z.object({
+      person: z.string(),
+      personId: z.string(),
+      by: z.string(),
+      at: instant,
+      version: z.string(),
+      answer: z.enum(['approved', 'sent back']).nullable(),
+      answeredAt: instant.nullable(),
+    }),
+  ),
+  suggestions: z.array(
+    z.object({
+      id,
+      by: z.string(),
+      mine: z.boolean(),
+      at: instant,
+      note: z.string(),
+      state: z.enum(['Open', 'Taken', 'Declined']),
+      version: z.string(),
+    }),
+  ),
   stepComments: z.array(z.object({ step: id, n: z.number() })),
 })
 export type CaseSheet = z.infer<typeof caseSheet>
@@ -47,96 +173,321 @@ export type CaseSheet = z.infer<typeof caseSheet>
 const base = '/projects/:key/cases'
 const one = refParams('TC')
 export const listCases = contract({
-  name: 'listCases', method: 'GET', path: base, permission: 'viewer', summary: 'Cases', params: projectParams, query: listQuery.extend(scopeQuery.shape), body: none, output: pageOf(caseRow),
+  name: 'listCases',
+  method: 'GET',
+  path: base,
+  permission: 'viewer',
+  summary: 'Cases',
+  params: projectParams,
+  query: listQuery.extend(scopeQuery.shape),
+  body: none,
+  output: pageOf(caseRow),
 })
 export const orderCases = contract({
-  name: 'orderCases', method: 'GET', path: `${base}/order`, permission: 'viewer', summary: 'Ids of the list in their order', params: projectParams, query: listQuery.extend(scopeQuery.shape), body: none, output: orderAnswer,
+  name: 'orderCases',
+  method: 'GET',
+  path: `${base}/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  params: projectParams,
+  query: listQuery.extend(scopeQuery.shape),
+  body: none,
+  output: orderAnswer,
 })
 export const writeCaseLines = contract({
-  name: 'writeCaseLines', method: 'POST', path: `${base}/lines`, permission: 'tester', summary: 'Add cases from lines, linked to a requirement when one is named; indented lines are steps',
-  params: projectParams, query: none, body: z.object({ lines: text(4_000_000), requirement: id.nullable().default(null), folder: id.nullable().default(null), template: id.nullable().default(null) }), output: z.object({ keys: z.array(z.string()) }),
+  name: 'writeCaseLines',
+  method: 'POST',
+  path: `${base}/lines`,
+  permission: 'tester',
+  summary: 'Add cases from lines, linked to a requirement when one is named; indented lines are steps',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    lines: text(4_000_000),
+    requirement: id.nullable().default(null),
+    folder: id.nullable().default(null),
+    template: id.nullable().default(null),
+  }),
+  output: z.object({ keys: z.array(z.string()) }),
 })
 export const readCase = contract({
-  name: 'readCase', method: 'GET', path: `${base}/:ref`, permission: 'viewer', summary: 'A case with its working copy, versions, links and results',
-  params: one, query: scopeQuery, body: none, output: caseSheet,
+  name: 'readCase',
+  method: 'GET',
+  path: `${base}/:ref`,
+  permission: 'viewer',
+  summary: 'A case with its working copy, versions, links and results',
+  params: one,
+  query: scopeQuery,
+  body: none,
+  output: caseSheet,
 })
-export const caseFieldsBody = z.object({
-  title: line(300), objective: text(50_000), type: z.string().trim().max(60), component: z.string().trim().max(80), importance, ownerId: z.string().nullable(), automation,
-  estimate: z.number().int().min(1).max(10_000).nullable(), folderId: id.nullable(), retired: z.boolean(), tags: z.array(line(40)).max(50), custom: customValues,
-}).partial()
+export const caseFieldsBody = z
+  .object({
+    title: line(300),
+    objective: text(50_000),
+    type: z.string().trim().max(60),
+    component: z.string().trim().max(80),
+    importance,
+    ownerId: z.string().nullable(),
+    automation,
+    estimate: z.number().int().min(1).max(10_000).nullable(),
+    folderId: id.nullable(),
+    retired: z.boolean(),
+    tags: z.array(line(40)).max(50),
+    custom: customValues,
+  })
+  .partial()
 export const updateCase = contract({
-  name: 'updateCase', method: 'PATCH', path: `${base}/:ref`, permission: 'tester', summary: 'Change fields of a case',
-  params: one, query: none, body: caseFieldsBody, output: z.object({ version: z.number() }), versioned: true,
+  name: 'updateCase',
+  method: 'PATCH',
+  path: `${base}/:ref`,
+  permission: 'tester',
+  summary: 'Change fields of a case',
+  params: one,
+  query: none,
+  body: caseFieldsBody,
+  output: z.object({ version: z.number() }),
+  versioned: true,
 })
 export const bulkCases = contract({
-  name: 'bulkCases', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: caseFieldsBody.omit({ title: true, objective: true }), tags: z.object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) }).default({ add: [], drop: [] }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  name: 'bulkCases',
+  method: 'PATCH',
+  path: base,
+  permission: 'tester',
+  summary: 'Change the same fields of many; undo with the values answered',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    ids: z.array(id).min(1).max(20_000),
+    set: caseFieldsBody.omit({ title: true, objective: true }),
+    tags: z
+      .object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) })
+      .default({ add: [], drop: [] }),
+  }),
+  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const deleteCases = contract({
-  name: 'deleteCases', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete cases; can be undone',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(5000) }), output: z.object({ refs: z.array(z.string()) }),
+  name: 'deleteCases',
+  method: 'POST',
+  path: `${base}/delete`,
+  permission: 'lead',
+  summary: 'Delete cases; can be undone',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  output: z.object({ refs: z.array(z.string()) }),
 })
 export const storeWorkingCopy = contract({
-  name: 'storeWorkingCopy', method: 'PUT', path: `${base}/:ref/working`, permission: 'tester', summary: 'Store the working copy as typed; `stamp` is the one it was read with',
-  params: one, query: none, body: z.object({ content: contentShape, stamp: z.string() }), output: z.object({ content: contentShape, stamp: z.string(), at: instant }),
+  name: 'storeWorkingCopy',
+  method: 'PUT',
+  path: `${base}/:ref/working`,
+  permission: 'tester',
+  summary: 'Store the working copy as typed; `stamp` is the one it was read with',
+  params: one,
+  query: none,
+  body: z.object({ content: contentShape, stamp: z.string() }),
+  output: z.object({ content: contentShape, stamp: z.string(), at: instant }),
 })
 export const cutVersion = contract({
-  name: 'cutVersion', method: 'POST', path: `${base}/:ref/versions`, permission: 'tester', summary: 'Cut a minor version of the working copy, if its fingerprint changed',
-  params: one, query: none, body: z.object({ why: z.string().trim().max(500).default('') }), output: z.object({ id: id.nullable(), name: z.string().nullable(), cut: z.boolean() }),
+  name: 'cutVersion',
+  method: 'POST',
+  path: `${base}/:ref/versions`,
+  permission: 'tester',
+  summary: 'Cut a minor version of the working copy, if its fingerprint changed',
+  params: one,
+  query: none,
+  body: z.object({ why: z.string().trim().max(500).default('') }),
+  output: z.object({ id: id.nullable(), name: z.string().nullable(), cut: z.boolean() }),
 })
 export const reviewCase = contract({
-  name: 'reviewCase', method: 'POST', path: `${base}/:ref/review`, permission: 'tester', summary: 'Ask for review, send back, or (a lead, not the author) approve the newest version',
-  params: one, query: none, body: z.object({ to: versionState, people: z.array(z.string().max(60)).max(50).default([]), why: z.string().trim().max(500).default('') }), output: z.object({ name: z.string() }),
+  name: 'reviewCase',
+  method: 'POST',
+  path: `${base}/:ref/review`,
+  permission: 'tester',
+  summary: 'Ask for review, send back, or (a lead, not the author) approve the newest version',
+  params: one,
+  query: none,
+  body: z.object({
+    to: versionState,
+    people: z.array(z.string().max(60)).max(50).default([]),
+    why: z.string().trim().max(500).default(''),
+  }),
+  output: z.object({ name: z.string() }),
 })
 export const readVersion = contract({
-  name: 'readVersion', method: 'GET', path: '/projects/:key/versions/:id', permission: 'viewer', summary: 'What one version says',
-  params: idParams, query: none, body: none, output: z.object({ id, name: z.string(), state: versionState, content: contentShape }),
+  name: 'readVersion',
+  method: 'GET',
+  path: '/projects/:key/versions/:id',
+  permission: 'viewer',
+  summary: 'What one version says',
+  params: idParams,
+  query: none,
+  body: none,
+  output: z.object({ id, name: z.string(), state: versionState, content: contentShape }),
 })
 const stretch = z.object({ kind: z.enum(['same', 'added', 'removed']), text: z.string() })
 export const stretches = z.array(stretch)
 const settingShape = z.object({ needs: z.array(z.string()), environment: z.string(), table: z.string() })
-const stepChange = z.object({ before: z.number().nullable(), after: z.number().nullable(), changed: z.boolean(), moved: z.boolean(), id: id.nullable(), action: stretches, expected: stretches, data: stretches })
+const stepChange = z.object({
+  before: z.number().nullable(),
+  after: z.number().nullable(),
+  changed: z.boolean(),
+  moved: z.boolean(),
+  id: id.nullable(),
+  action: stretches,
+  expected: stretches,
+  data: stretches,
+})
 const rowsShape = z.array(z.record(z.string(), z.string()))
-const side = z.object({ id: id.nullable(), name: z.string(), state: versionState, at: instant, by: z.string().nullable(), why: z.string() })
+const side = z.object({
+  id: id.nullable(),
+  name: z.string(),
+  state: versionState,
+  at: instant,
+  by: z.string().nullable(),
+  why: z.string(),
+})
 export const caseComparison = z.object({
-  from: side, to: side, preconditions: stretches, steps: z.array(stepChange), parameters: z.object({ before: z.array(z.string()), after: z.array(z.string()) }), rows: z.object({ before: rowsShape, after: rowsShape }), setting: z.object({ before: settingShape, after: settingShape }), same: z.boolean(),
+  from: side,
+  to: side,
+  preconditions: stretches,
+  steps: z.array(stepChange),
+  parameters: z.object({ before: z.array(z.string()), after: z.array(z.string()) }),
+  rows: z.object({ before: rowsShape, after: rowsShape }),
+  setting: z.object({ before: settingShape, after: settingShape }),
+  same: z.boolean(),
 })
 export type CaseComparison = z.infer<typeof caseComparison>
 const versionNamed = z.union([z.literal('working'), z.coerce.number().int().positive()])
 export const compareCase = contract({
-  name: 'compareCase', method: 'GET', path: `${base}/:ref/compare`, permission: 'viewer', summary: 'Two versions of a case side by side, steps aligned and words compared; `working` is the working copy', params: one, query: z.object({ from: versionNamed, to: versionNamed }), body: none, output: caseComparison,
+  name: 'compareCase',
+  method: 'GET',
+  path: `${base}/:ref/compare`,
+  permission: 'viewer',
+  summary: 'Two versions of a case side by side, steps aligned and words compared; `working` is the working copy',
+  params: one,
+  query: z.object({ from: versionNamed, to: versionNamed }),
+  body: none,
+  output: caseComparison,
 })
 export const restoreVersion = contract({
-  name: 'restoreVersion', method: 'POST', path: `${base}/:ref/restore`, permission: 'tester', summary: 'Make the working copy say again what a version says; what it said is kept as a version first', params: one, query: none, body: z.object({ version: id }), output: z.object({ kept: z.string().nullable() }),
+  name: 'restoreVersion',
+  method: 'POST',
+  path: `${base}/:ref/restore`,
+  permission: 'tester',
+  summary: 'Make the working copy say again what a version says; what it said is kept as a version first',
+  params: one,
+  query: none,
+  body: z.object({ version: id }),
+  output: z.object({ kept: z.string().nullable() }),
 })
 export const createLinks = contract({
-  name: 'createLinks', method: 'POST', path: '/projects/:key/links', permission: 'tester', summary: 'Link requirements and cases, many to many; existing links stay',
-  params: projectParams, query: none, body: z.object({ requirements: z.array(z.string()).min(1).max(500), cases: z.array(z.string()).min(1).max(5000) }), output: z.object({ made: z.number() }),
+  name: 'createLinks',
+  method: 'POST',
+  path: '/projects/:key/links',
+  permission: 'tester',
+  summary: 'Link requirements and cases, many to many; existing links stay',
+  params: projectParams,
+  query: none,
+  body: z.object({ requirements: z.array(z.string()).min(1).max(500), cases: z.array(z.string()).min(1).max(5000) }),
+  output: z.object({ made: z.number() }),
 })
 export const endLink = contract({
-  name: 'endLink', method: 'DELETE', path: '/projects/:key/links/:id', permission: 'tester', summary: 'Unlink; the past keeps the link', params: idParams, query: none, body: none, output: done,
+  name: 'endLink',
+  method: 'DELETE',
+  path: '/projects/:key/links/:id',
+  permission: 'tester',
+  summary: 'Unlink; the past keeps the link',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
 })
 export const updateLink = contract({
-  name: 'updateLink', method: 'PATCH', path: '/projects/:key/links/:id', permission: 'tester', summary: 'Which step proves which sentence; `null` and an empty text mean the whole', params: idParams, query: none, body: z.object({ step: id.nullable(), quote: z.string().trim().max(1000) }), output: done,
+  name: 'updateLink',
+  method: 'PATCH',
+  path: '/projects/:key/links/:id',
+  permission: 'tester',
+  summary: 'Which step proves which sentence; `null` and an empty text mean the whole',
+  params: idParams,
+  query: none,
+  body: z.object({ step: id.nullable(), quote: z.string().trim().max(1000) }),
+  output: done,
 })
 export const confirmLink = contract({
-  name: 'confirmLink', method: 'POST', path: '/projects/:key/links/:id/confirm', permission: 'tester', summary: 'Confirm a suspect link against the requirement as it is now', params: idParams, query: none, body: none, output: done,
+  name: 'confirmLink',
+  method: 'POST',
+  path: '/projects/:key/links/:id/confirm',
+  permission: 'tester',
+  summary: 'Confirm a suspect link against the requirement as it is now',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
 })
-export const folderShape = z.object({ id, parent: id.nullable(), name: z.string(), position: z.number(), cases: z.number() })
+export const folderShape = z.object({
+  id,
+  parent: id.nullable(),
+  name: z.string(),
+  position: z.number(),
+  cases: z.number(),
+})
 export const listFolders = contract({
-  name: 'listFolders', method: 'GET', path: '/projects/:key/folders', permission: 'viewer', summary: 'The folder tree', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(folderShape) }),
+  name: 'listFolders',
+  method: 'GET',
+  path: '/projects/:key/folders',
+  permission: 'viewer',
+  summary: 'The folder tree',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({ rows: z.array(folderShape) }),
 })
 export const updateFolder = contract({
-  name: 'updateFolder', method: 'PATCH', path: '/projects/:key/folders/:id', permission: 'tester', summary: 'Rename a folder or move it: under a parent, before a sibling', params: idParams, query: none,
-  body: z.object({ name: line(100), parent: id.nullable(), before: id.nullable() }).partial(), output: done,
+  name: 'updateFolder',
+  method: 'PATCH',
+  path: '/projects/:key/folders/:id',
+  permission: 'tester',
+  summary: 'Rename a folder or move it: under a parent, before a sibling',
+  params: idParams,
+  query: none,
+  body: z.object({ name: line(100), parent: id.nullable(), before: id.nullable() }).partial(),
+  output: done,
 })
 export const deleteFolder = contract({
-  name: 'deleteFolder', method: 'DELETE', path: '/projects/:key/folders/:id', permission: 'tester', summary: 'Take a folder away; its cases and folders go to the one above it', params: idParams, query: none, body: none, output: z.object({ cases: z.array(id), folders: z.array(id) }),
+  name: 'deleteFolder',
+  method: 'DELETE',
+  path: '/projects/:key/folders/:id',
+  permission: 'tester',
+  summary: 'Take a folder away; its cases and folders go to the one above it',
+  params: idParams,
+  query: none,
+  body: none,
+  output: z.object({ cases: z.array(id), folders: z.array(id) }),
 })
 export const mirrorFolders = contract({
-  name: 'mirrorFolders', method: 'POST', path: '/projects/:key/folders/mirror', permission: 'lead', summary: 'Make a folder for each branch of the requirements and put the cases that prove them there', params: projectParams, query: none,
-  body: z.object({ under: id.nullable().default(null), dry: z.boolean().default(false) }), output: z.object({ folders: z.number(), cases: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  name: 'mirrorFolders',
+  method: 'POST',
+  path: '/projects/:key/folders/mirror',
+  permission: 'lead',
+  summary: 'Make a folder for each branch of the requirements and put the cases that prove them there',
+  params: projectParams,
+  query: none,
+  body: z.object({ under: id.nullable().default(null), dry: z.boolean().default(false) }),
+  output: z.object({
+    folders: z.number(),
+    cases: z.number(),
+    undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })),
+  }),
 })
 export const createFolder = contract({
-  name: 'createFolder', method: 'POST', path: '/projects/:key/folders', permission: 'tester', summary: 'Add a folder', params: projectParams, query: none, body: z.object({ name: line(100), parent: id.nullable().default(null) }), output: z.object({ id }),
+  name: 'createFolder',
+  method: 'POST',
+  path: '/projects/:key/folders',
+  permission: 'tester',
+  summary: 'Add a folder',
+  params: projectParams,
+  query: none,
+  body: z.object({ name: line(100), parent: id.nullable().default(null) }),
+  output: z.object({ id }),
 })

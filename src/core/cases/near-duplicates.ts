@@ -23,7 +23,10 @@ export interface LikeAnswer {
 export function termsOf(of: Worded): Set<string> {
   const terms = new Set<string>()
   const add = (part: string, text: string): void => {
-    const words = plainText(text).toLowerCase().match(/[\p{L}\p{N}{}.,]+/gu) ?? []
+    const words =
+      plainText(text)
+        .toLowerCase()
+        .match(/[\p{L}\p{N}{}.,]+/gu) ?? []
     words.forEach((word, index) => {
       terms.add(`${part} ${word}`)
       const next = words[index + 1]
@@ -31,7 +34,11 @@ export function termsOf(of: Worded): Set<string> {
     })
   }
   add('t', of.title)
-  for (const { action, expected, data } of of.steps) { add('a', action); add('e', expected); add('d', data) }
+  for (const { action, expected, data } of of.steps) {
+    add('a', action)
+    add('e', expected)
+    add('d', data)
+  }
   return terms
 }
 
@@ -53,7 +60,10 @@ export function termWeights(sets: readonly ReadonlySet<string>[]): Map<string, n
  * Xiao et al. (2011), “Efficient similarity joins for near-duplicate detection”, ACM TODS 36, here with weights). Where nearly all
  * are alike the filter holds nothing back; `comparisons` bounds the work, and the answer says when it was not `whole`.
  */
-export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?: number; readonly most?: number; readonly comparisons?: number } = {}): LikeAnswer {
+export function nearDuplicates(
+  cases: readonly Worded[],
+  of: { readonly atLeast?: number; readonly most?: number; readonly comparisons?: number } = {},
+): LikeAnswer {
   const { atLeast = 0.6, most = 500, comparisons = Infinity } = of
   let left = comparisons
   const sets = cases.map((each) => ({ id: each.id, terms: termsOf(each) })).filter(({ terms }) => terms.size > 0)
@@ -62,7 +72,12 @@ export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?
   const rank = new Map(order.map(([term], index) => [term, index]))
   const weight = order.map(([, own]) => own)
   const told = (ranks: readonly number[]): number => ranks.reduce((sum, at) => sum + (weight[at] ?? 0), 0)
-  const ordered = sets.map(({ id, terms }) => { const ranks = [...terms].map((term) => rank.get(term) ?? 0).sort((a, b) => a - b); return { id, ranks, whole: told(ranks) } }).sort((a, b) => a.whole - b.whole || a.id - b.id)
+  const ordered = sets
+    .map(({ id, terms }) => {
+      const ranks = [...terms].map((term) => rank.get(term) ?? 0).sort((a, b) => a - b)
+      return { id, ranks, whole: told(ranks) }
+    })
+    .sort((a, b) => a.whole - b.whole || a.id - b.id)
   const index = new Map<number, number[]>()
   const pairs: LikePair[] = []
   ordered.forEach((own, at) => {
@@ -76,7 +91,8 @@ export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?
         left -= 1
         const shared = sharedWeight(own.ranks, each.ranks, weight)
         const likeness = shared / (own.whole + each.whole - shared)
-        if (likeness >= atLeast - dust) pairs.push({ a: Math.min(own.id, each.id), b: Math.max(own.id, each.id), likeness: Math.min(1, likeness) })
+        if (likeness >= atLeast - dust)
+          pairs.push({ a: Math.min(own.id, each.id), b: Math.max(own.id, each.id), likeness: Math.min(1, likeness) })
       }
     for (const term of prefix) {
       const known = index.get(term)
@@ -84,14 +100,21 @@ export function nearDuplicates(cases: readonly Worded[], of: { readonly atLeast?
       else index.set(term, [at])
     }
   })
-  return { pairs: pairs.sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b).slice(0, most), whole: left > 0 && pairs.length <= most }
+  return {
+    pairs: pairs.sort((x, y) => y.likeness - x.likeness || x.a - y.a || x.b - y.b).slice(0, most),
+    whole: left > 0 && pairs.length <= most,
+  }
 }
 
 /** Sums of weights carry binary dust. */
 const dust = 1e-9
 
 /** The terms without which so little is left that no other can be alike enough. */
-function prefixOf(own: { readonly ranks: readonly number[]; readonly whole: number }, weight: readonly number[], atLeast: number): number[] {
+function prefixOf(
+  own: { readonly ranks: readonly number[]; readonly whole: number },
+  weight: readonly number[],
+  atLeast: number,
+): number[] {
   let left = own.whole
   const prefix: number[] = []
   for (const term of own.ranks) {
@@ -106,14 +129,20 @@ function sharedWeight(a: readonly number[], b: readonly number[], weight: readon
   let [i, j, shared] = [0, 0, 0]
   while (i < a.length && j < b.length) {
     const [x, y] = [a[i] ?? 0, b[j] ?? 0]
-    if (x === y) { shared += weight[x] ?? 0; i++; j++ } else if (x < y) i++
+    if (x === y) {
+      shared += weight[x] ?? 0
+      i++
+      j++
+    } else if (x < y) i++
     else j++
   }
   return shared
 }
 
 /** Cases that hang together by pairs, each group with its likest pair first. */
-export function likeGroups(pairs: readonly LikePair[]): { readonly ids: readonly number[]; readonly likeness: number }[] {
+export function likeGroups(
+  pairs: readonly LikePair[],
+): { readonly ids: readonly number[]; readonly likeness: number }[] {
   const parent = new Map<number, number>()
   const top = (id: number): number => {
     const above = parent.get(id) ?? id
@@ -129,5 +158,7 @@ export function likeGroups(pairs: readonly LikePair[]): { readonly ids: readonly
     group.ids.add(a).add(b)
     groups.set(top(a), { ids: group.ids, likeness: Math.max(group.likeness, likeness) })
   }
-  return [...groups.values()].map(({ ids, likeness }) => ({ ids: [...ids].sort((x, y) => x - y), likeness })).sort((x, y) => y.likeness - x.likeness || (x.ids[0] ?? 0) - (y.ids[0] ?? 0))
+  return [...groups.values()]
+    .map(({ ids, likeness }) => ({ ids: [...ids].sort((x, y) => x - y), likeness }))
+    .sort((x, y) => y.likeness - x.likeness || (x.ids[0] ?? 0) - (y.ids[0] ?? 0))
 }

@@ -18,7 +18,10 @@ export interface StepText {
 }
 
 /** A step with each of its texts changed in the same way. */
-export const withTexts = ({ action, expected, data, ...rest }: StepText, change: (text: string) => string): StepText => ({ ...rest, action: change(action), expected: change(expected), data: change(data) })
+export const withTexts = (
+  { action, expected, data, ...rest }: StepText,
+  change: (text: string) => string,
+): StepText => ({ ...rest, action: change(action), expected: change(expected), data: change(data) })
 
 export interface VersionContent {
   readonly preconditions: string
@@ -47,17 +50,35 @@ export const emptyContent: VersionContent = { preconditions: '', steps: [], para
  * is left out, so that retyping a step word for word changes nothing.
  */
 export function fingerprintText(content: VersionContent): string {
-  const steps = content.steps.map(({ action, expected, data, use }) => (use ? [use.ref, use.name, Object.entries(use.values).filter(([, value]) => value !== '').sort(([a], [b]) => (a < b ? -1 : 1))] : [action.trim(), expected.trim(), data.trim()]))
+  const steps = content.steps.map(({ action, expected, data, use }) =>
+    use
+      ? [
+          use.ref,
+          use.name,
+          Object.entries(use.values)
+            .filter(([, value]) => value !== '')
+            .sort(([a], [b]) => (a < b ? -1 : 1)),
+        ]
+      : [action.trim(), expected.trim(), data.trim()],
+  )
   const rows = content.rows.map((row) => content.parameters.map((name) => (row[name] ?? '').trim()))
   const { needs = [], environment = '', table } = content
   // Only what is there is named, so that a version that says nothing of it keeps the fingerprint it always had.
-  const setting = needs.length > 0 || environment !== '' || table ? [[[...needs].sort(), environment, table ? [table.name, table.mode] : null]] : []
+  const setting =
+    needs.length > 0 || environment !== '' || table
+      ? [[[...needs].sort(), environment, table ? [table.name, table.mode] : null]]
+      : []
   return JSON.stringify([content.preconditions.trim(), steps, content.parameters, rows, ...setting])
 }
 
 /** Names in `{braces}`, in order of first use. */
 export function parametersIn(content: Pick<VersionContent, 'preconditions' | 'steps'>): string[] {
-  const texts = [content.preconditions, ...content.steps.flatMap(({ action, expected, data, use }) => (use ? Object.values(use.values) : [action, expected, data]))]
+  const texts = [
+    content.preconditions,
+    ...content.steps.flatMap(({ action, expected, data, use }) =>
+      use ? Object.values(use.values) : [action, expected, data],
+    ),
+  ]
   return [...new Set(texts.flatMap((text) => Array.from(text.matchAll(placeholder), (match) => match[1] ?? '')))]
 }
 

@@ -4,22 +4,43 @@ import { fingerprintText } from './steps.ts'
 import { flatSteps, parametersOf, refsWithin, selfUse, useKey, type UsedStep, type UsedVersion } from './uses.ts'
 
 const step = (key: number, action: string): UsedStep => ({ key, action, expected: '', data: '' })
-const use = (key: number, version: number, values: Record<string, string> = {}): UsedStep => ({ ...step(key, `RT-${version}`), use: { kind: 'routine', version, ref: `RT-${version}`, name: '0.1', values } })
-const routine = (version: number, steps: readonly UsedStep[]): UsedVersion => ({ kind: 'routine', version, ref: `RT-${version}`, title: `Routine ${version}`, name: '0.1', steps })
-const known = [routine(1, [step(1, 'Open the page'), step(2, 'Sign in as {who}')]), routine(2, [use(1, 1, { who: '{clerk}' }), step(2, 'Choose {port}')])]
-const find = (of: { kind: string; version: number }) => known.find((each) => useKey(each) === `${of.kind} ${of.version}`)
+const use = (key: number, version: number, values: Record<string, string> = {}): UsedStep => ({
+  ...step(key, `RT-${version}`),
+  use: { kind: 'routine', version, ref: `RT-${version}`, name: '0.1', values },
+})
+const routine = (version: number, steps: readonly UsedStep[]): UsedVersion => ({
+  kind: 'routine',
+  version,
+  ref: `RT-${version}`,
+  title: `Routine ${version}`,
+  name: '0.1',
+  steps,
+})
+const known = [
+  routine(1, [step(1, 'Open the page'), step(2, 'Sign in as {who}')]),
+  routine(2, [use(1, 1, { who: '{clerk}' }), step(2, 'Choose {port}')]),
+]
+const find = (of: { kind: string; version: number }) =>
+  known.find((each) => useKey(each) === `${of.kind} ${of.version}`)
 
 it('writes routines out with the values they are given, at any depth', () => {
   const flat = flatSteps([step(7, 'Begin'), use(8, 2, { clerk: 'Yusra', port: 'Low Skerrin' })], find)
   expect(flat.map(({ step: { action }, path, from }) => [action, path, from.map(({ ref }) => ref)])).to.deep.equal([
-    ['Begin', [7], []], ['Open the page', [8, 1, 1], ['RT-2', 'RT-1']], ['Sign in as Yusra', [8, 1, 2], ['RT-2', 'RT-1']], ['Choose Low Skerrin', [8, 2], ['RT-2']],
+    ['Begin', [7], []],
+    ['Open the page', [8, 1, 1], ['RT-2', 'RT-1']],
+    ['Sign in as Yusra', [8, 1, 2], ['RT-2', 'RT-1']],
+    ['Choose Low Skerrin', [8, 2], ['RT-2']],
   ])
 })
 it('leaves a parameter without a value to be seen, and a routine that is gone as a step', () => {
-  expect(flatSteps([use(1, 1)], find).map((each) => each.step.action)).to.deep.equal(['Open the page', 'Sign in as {who}'])
+  expect(flatSteps([use(1, 1)], find).map((each) => each.step.action)).to.deep.equal([
+    'Open the page',
+    'Sign in as {who}',
+  ])
   expect(flatSteps([use(1, 9)], find).map((each) => each.step.action)).to.deep.equal(['RT-9'])
 })
-it('asks for the parameters of inner routines too', () => expect(known[1] && parametersOf(known[1], find)).to.deep.equal(['clerk', 'port']))
+it('asks for the parameters of inner routines too', () =>
+  expect(known[1] && parametersOf(known[1], find)).to.deep.equal(['clerk', 'port']))
 it('knows what would contain itself, directly or through another', () => {
   expect([...refsWithin([use(1, 2)], find)].sort()).to.deep.equal(['RT-1', 'RT-2'])
   expect(selfUse('RT-1', [step(1, 'x'), use(2, 2)], find)).to.equal(1)

@@ -37,13 +37,19 @@ interface Above {
 
 function flat(step: UsedStep, find: FindUsed, above: Above): FlatStep[] {
   const path = [...above.path, step.key]
-  const own = withTexts({ id: null, action: step.action, expected: step.expected, data: step.data }, (text) => withValues(text, above.values))
+  const own = withTexts({ id: null, action: step.action, expected: step.expected, data: step.data }, (text) =>
+    withValues(text, above.values),
+  )
   const { id: _, ...told } = own
   if (!step.use) return [{ step: told, path, from: above.from }]
   const used = find(step.use)
   // What it stood for is not to be found: the caption stays as a step, so that the gap is seen.
   if (!used) return [{ step: told, path, from: above.from }]
-  const values = Object.fromEntries(Object.entries(step.use.values).filter(([, value]) => value.trim() !== '').map(([name, value]) => [name, withValues(value, above.values)]))
+  const values = Object.fromEntries(
+    Object.entries(step.use.values)
+      .filter(([, value]) => value.trim() !== '')
+      .map(([name, value]) => [name, withValues(value, above.values)]),
+  )
   return used.steps.flatMap((inner) => flat(inner, find, { path, from: [...above.from, used], values }))
 }
 
@@ -69,7 +75,11 @@ export function refsWithin(steps: readonly { readonly use?: StepUse | undefined 
 }
 
 /** The step, by index, that would put `own` inside itself; `null` when none would. */
-export function selfUse(own: string, steps: readonly { readonly use?: StepUse | undefined }[], find: FindUsed): number | null {
+export function selfUse(
+  own: string,
+  steps: readonly { readonly use?: StepUse | undefined }[],
+  find: FindUsed,
+): number | null {
   const at = steps.findIndex((step) => step.use && (step.use.ref === own || refsWithin([step], find).has(own)))
   return at < 0 ? null : at
 }

@@ -1,51 +1,216 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, instant, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
+import {
+  done,
+  id,
+  instant,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  pageOf,
+  projectParams,
+  refParams,
+  text,
+} from '#core/lib/shapes.ts'
 import { defectState, severity } from './state.ts'
 
 export const defectRow = z.object({
-  id, key: z.string(), number: z.number(), title: z.string(), severity, priority: z.number(), state: defectState, component: z.string(), foundIn: z.string().nullable(), fixedIn: z.string().nullable(), owner: z.string().nullable(),
-  results: z.number(), at: instant, version: z.number(),
+  id,
+  key: z.string(),
+  number: z.number(),
+  title: z.string(),
+  severity,
+  priority: z.number(),
+  state: defectState,
+  component: z.string(),
+  foundIn: z.string().nullable(),
+  fixedIn: z.string().nullable(),
+  owner: z.string().nullable(),
+  results: z.number(),
+  at: instant,
+  version: z.number(),
 })
 export type DefectRow = z.infer<typeof defectRow>
 export const defectSheet = defectRow.extend({
-  text: z.string(), steps: z.string(), foundInId: id.nullable(), fixedInId: id.nullable(), environment: z.string().nullable(), ownerId: z.string().nullable(), reporter: z.string().nullable(), outsideRef: z.string(), updatedAt: instant, next: z.array(defectState),
-  links: z.array(z.object({
-    id, attempt: id.nullable(), attemptVerdict: z.string().nullable(), attemptBuild: z.string().nullable(), attemptAt: instant.nullable(), environment: z.string().nullable(), row: z.number().nullable(), step: id.nullable(), stepNumber: z.number().nullable(),
-    item: id.nullable(), run: z.string().nullable(), case: z.string().nullable(), caseTitle: z.string().nullable(), requirement: z.string().nullable(), requirementTitle: z.string().nullable(),
-  })),
+  text: z.string(),
+  steps: z.string(),
+  foundInId: id.nullable(),
+  fixedInId: id.nullable(),
+  environment: z.string().nullable(),
+  ownerId: z.string().nullable(),
+  reporter: z.string().nullable(),
+  outsideRef: z.string(),
+  updatedAt: instant,
+  next: z.array(defectState),
+  links: z.array(
+    z.object({
+      id,
+      attempt: id.nullable(),
+      attemptVerdict: z.string().nullable(),
+      attemptBuild: z.string().nullable(),
+      attemptAt: instant.nullable(),
+      environment: z.string().nullable(),
+      row: z.number().nullable(),
+      step: id.nullable(),
+      stepNumber: z.number().nullable(),
+      item: id.nullable(),
+      run: z.string().nullable(),
+      case: z.string().nullable(),
+      caseTitle: z.string().nullable(),
+      requirement: z.string().nullable(),
+      requirementTitle: z.string().nullable(),
+    }),
+  ),
   evidence: z.array(z.object({ id, name: z.string(), mime: z.string(), url: z.string() })),
-  states: z.array(z.object({ state: defectState, at: instant, person: z.string().nullable(), fixedIn: z.string().nullable() })),
+  states: z.array(
+    z.object({ state: defectState, at: instant, person: z.string().nullable(), fixedIn: z.string().nullable() }),
+  ),
 })
 export type DefectSheet = z.infer<typeof defectSheet>
 
 const base = '/projects/:key/defects'
 const one = refParams('DF')
 const list = { params: projectParams, query: listQuery, body: none }
-export const listDefects = contract({ name: 'listDefects', method: 'GET', path: base, permission: 'viewer', summary: 'Defects', ...list, output: pageOf(defectRow) })
-export const orderDefects = contract({ name: 'orderDefects', method: 'GET', path: `${base}/order`, permission: 'viewer', summary: 'Ids of the list in their order', ...list, output: orderAnswer })
+export const listDefects = contract({
+  name: 'listDefects',
+  method: 'GET',
+  path: base,
+  permission: 'viewer',
+  summary: 'Defects',
+  ...list,
+  output: pageOf(defectRow),
+})
+export const orderDefects = contract({
+  name: 'orderDefects',
+  method: 'GET',
+  path: `${base}/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  ...list,
+  output: orderAnswer,
+})
 const from = z.object({ attempt: id, row: z.number().int().min(1).default(1), step: id.nullable().default(null) })
 export const draftDefectFrom = contract({
-  name: 'draftDefectFrom', method: 'GET', path: `${base}/draft`, permission: 'tester', summary: 'What a defect from a step would be filled with, and defects it may repeat',
-  params: projectParams, query: z.object({ attempt: z.coerce.number().int(), row: z.coerce.number().int().default(1), step: z.coerce.number().int().optional() }), body: none,
-  output: z.object({ title: z.string(), steps: z.string(), text: z.string(), build: z.string(), environment: z.string(), requirement: z.string().nullable(), component: z.string(), like: z.array(z.object({ key: z.string(), title: z.string(), state: z.string() })) }),
+  name: 'draftDefectFrom',
+  method: 'GET',
+  path: `${base}/draft`,
+  permission: 'tester',
+  summary: 'What a defect from a step would be filled with, and defects it may repeat',
+  params: projectParams,
+  query: z.object({
+    attempt: z.coerce.number().int(),
+    row: z.coerce.number().int().default(1),
+    step: z.coerce.number().int().optional(),
+  }),
+  body: none,
+  output: z.object({
+    title: z.string(),
+    steps: z.string(),
+    text: z.string(),
+    build: z.string(),
+    environment: z.string(),
+    requirement: z.string().nullable(),
+    component: z.string(),
+    like: z.array(z.object({ key: z.string(), title: z.string(), state: z.string() })),
+  }),
 })
 export const createDefect = contract({
-  name: 'createDefect', method: 'POST', path: base, permission: 'tester', summary: 'Log a defect; from a step it arrives filled in and linked to attempt, step, item, case and requirement in one transaction',
-  params: projectParams, query: none, output: z.object({ id, key: z.string() }),
-  body: z.object({ title: line(300).optional(), text: text(100_000).default(''), severity, priority: z.number().int().min(1).max(5).default(3), component: z.string().max(80).optional(), from: from.nullable().default(null), foundIn: id.nullable().default(null) }),
+  name: 'createDefect',
+  method: 'POST',
+  path: base,
+  permission: 'tester',
+  summary:
+    'Log a defect; from a step it arrives filled in and linked to attempt, step, item, case and requirement in one transaction',
+  params: projectParams,
+  query: none,
+  output: z.object({ id, key: z.string() }),
+  body: z.object({
+    title: line(300).optional(),
+    text: text(100_000).default(''),
+    severity,
+    priority: z.number().int().min(1).max(5).default(3),
+    component: z.string().max(80).optional(),
+    from: from.nullable().default(null),
+    foundIn: id.nullable().default(null),
+  }),
 })
-export const readDefect = contract({ name: 'readDefect', method: 'GET', path: `${base}/:ref`, permission: 'viewer', summary: 'A defect with what it is linked to', params: one, query: none, body: none, output: defectSheet })
+export const readDefect = contract({
+  name: 'readDefect',
+  method: 'GET',
+  path: `${base}/:ref`,
+  permission: 'viewer',
+  summary: 'A defect with what it is linked to',
+  params: one,
+  query: none,
+  body: none,
+  output: defectSheet,
+})
 export const updateDefect = contract({
-  name: 'updateDefect', method: 'PATCH', path: `${base}/:ref`, permission: 'tester', summary: 'Change a defect or move it to another state', params: one, query: none,
-  body: z.object({ title: line(300), text: text(100_000), severity, priority: z.number().int().min(1).max(5), component: z.string().max(80), state: defectState, fixedInId: id.nullable(), foundInId: id.nullable(), ownerId: z.string().nullable(), outsideRef: z.string().max(80) }).partial(),
-  output: z.object({ version: z.number(), state: defectState }), versioned: true,
+  name: 'updateDefect',
+  method: 'PATCH',
+  path: `${base}/:ref`,
+  permission: 'tester',
+  summary: 'Change a defect or move it to another state',
+  params: one,
+  query: none,
+  body: z
+    .object({
+      title: line(300),
+      text: text(100_000),
+      severity,
+      priority: z.number().int().min(1).max(5),
+      component: z.string().max(80),
+      state: defectState,
+      fixedInId: id.nullable(),
+      foundInId: id.nullable(),
+      ownerId: z.string().nullable(),
+      outsideRef: z.string().max(80),
+    })
+    .partial(),
+  output: z.object({ version: z.number(), state: defectState }),
+  versioned: true,
 })
 export const bulkDefects = contract({
-  name: 'bulkDefects', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered', params: projectParams, query: none,
-  body: z.object({ ids: z.array(id).min(1).max(20_000), set: z.object({ severity, priority: z.number().int().min(1).max(5), component: z.string().max(80), ownerId: z.string().nullable() }).partial() }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  name: 'bulkDefects',
+  method: 'PATCH',
+  path: base,
+  permission: 'tester',
+  summary: 'Change the same fields of many; undo with the values answered',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    ids: z.array(id).min(1).max(20_000),
+    set: z
+      .object({
+        severity,
+        priority: z.number().int().min(1).max(5),
+        component: z.string().max(80),
+        ownerId: z.string().nullable(),
+      })
+      .partial(),
+  }),
+  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const linkDefect = contract({
-  name: 'linkDefect', method: 'POST', path: `${base}/:ref/links`, permission: 'tester', summary: 'Link a defect to an attempt’s step, with its item, case and requirement', params: one, query: none, body: from, output: done,
+  name: 'linkDefect',
+  method: 'POST',
+  path: `${base}/:ref/links`,
+  permission: 'tester',
+  summary: 'Link a defect to an attempt’s step, with its item, case and requirement',
+  params: one,
+  query: none,
+  body: from,
+  output: done,
 })
-export const deleteDefects = contract({ name: 'deleteDefects', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete defects; can be undone', params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(5000) }), output: z.object({ refs: z.array(z.string()) }) })
+export const deleteDefects = contract({
+  name: 'deleteDefects',
+  method: 'POST',
+  path: `${base}/delete`,
+  permission: 'lead',
+  summary: 'Delete defects; can be undone',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  output: z.object({ refs: z.array(z.string()) }),
+})

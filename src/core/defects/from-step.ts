@@ -19,7 +19,10 @@ export function draftDefect(of: FailingStep): { readonly title: string; readonly
   const lines = of.steps.slice(0, of.at + 1).map((step, index) => stepLine(step, index, of.values))
   const values = Object.entries(of.values).map(([name, value]) => `${name} = ${value}`)
   const before = of.preconditions.trim() === '' ? [] : [`Before: ${plain(withValues(of.preconditions, of.values))}`]
-  return { title: shorten(title, 200), steps: [...before, ...(values.length > 0 ? [`Data: ${values.join(', ')}`] : []), ...lines].join('\n') }
+  return {
+    title: shorten(title, 200),
+    steps: [...before, ...(values.length > 0 ? [`Data: ${values.join(', ')}`] : []), ...lines].join('\n'),
+  }
 }
 
 function stepLine(step: FailingStep['steps'][number], index: number, values: Readonly<Record<string, string>>): string {
@@ -32,6 +35,9 @@ function stepLine(step: FailingStep['steps'][number], index: number, values: Rea
 
 /** Rich text as plain words, for titles and lists. */
 export const plain = (html: string): string =>
-  decodeText(html.replace(/<br\s*\/?>|<\/(p|li|h\d|tr|div)>/gi, ' ').replace(/<[^>]*>/g, '')).replace(/\s+/g, ' ').trim()
+  decodeText(html.replace(/<br\s*\/?>|<\/(p|li|h\d|tr|div)>/gi, ' ').replace(/<[^>]*>/g, ''))
+    .replace(/\s+/g, ' ')
+    .trim()
 
-const shorten = (text: string, most: number): string => (text.length <= most ? text : `${text.slice(0, most - 1).trimEnd()}…`)
+const shorten = (text: string, most: number): string =>
+  text.length <= most ? text : `${text.slice(0, most - 1).trimEnd()}…`

@@ -23,7 +23,9 @@ export const isOpen = (state: DefectState): boolean => state !== 'Closed' && sta
 /** Why a defect cannot go to a state, or `null` when it can. A retest needs to know in which build the repair is. */
 export function moveRefusal(from: DefectState, to: DefectState, fixedIn: number | null): string | null {
   if (from === to) return null
-  if (!moves[from].includes(to)) return `A defect that is ${from} cannot become ${to}; it can become ${moves[from].join(', ')}.`
-  if (to === 'Ready to retest' && fixedIn === null) return 'Name the build it is fixed in first, so that results before it can be told stale.'
+  if (!moves[from].includes(to))
+    return `A defect that is ${from} cannot become ${to}; it can become ${moves[from].join(', ')}.`
+  if (to === 'Ready to retest' && fixedIn === null)
+    return 'Name the build it is fixed in first, so that results before it can be told stale.'
   return null
 }

@@ -7,35 +7,125 @@ import { verdicts } from '#core/runs/verdict.ts'
 
 const text = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'text' })
 const number = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'number' })
-const choice = (name: string, label: string, choices?: readonly string[]): FieldDefinition => ({ name, label, kind: 'choice', ...(choices && { choices }) })
+const choice = (name: string, label: string, choices?: readonly string[]): FieldDefinition => ({
+  name,
+  label,
+  kind: 'choice',
+  ...(choices && { choices }),
+})
 
 /** What the results of a scope say about an object; answered for the scope the list is asked with. */
 export const findings = ['uncovered', 'never run', 'failing', 'stale', 'in scope'] as const
 
 export const requirementFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('kind', 'Kind'), choice('component', 'Component'),
-  choice('state', 'State', requirementStates), number('risk', 'Risk'), number('likelihood', 'Likelihood'), number('impact', 'Impact'), number('priority', 'Priority'),
-  choice('release', 'Testable from release'), choice('iteration', 'Testable from iteration'), choice('owner', 'Owner'), text('outside', 'Outside reference'),
-  number('cases', 'Cases'), number('suspect', 'Suspect links'), number('revision', 'Revision'), text('tags', 'Tags'), text('text', 'Text'), number('made', 'Made, days ago'), number('changed', 'Changed, days ago'), choice('finding', 'Found in scope', findings),
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  choice('kind', 'Kind'),
+  choice('component', 'Component'),
+  choice('state', 'State', requirementStates),
+  number('risk', 'Risk'),
+  number('likelihood', 'Likelihood'),
+  number('impact', 'Impact'),
+  number('priority', 'Priority'),
+  choice('release', 'Testable from release'),
+  choice('iteration', 'Testable from iteration'),
+  choice('owner', 'Owner'),
+  text('outside', 'Outside reference'),
+  number('cases', 'Cases'),
+  number('suspect', 'Suspect links'),
+  number('revision', 'Revision'),
+  text('tags', 'Tags'),
+  text('text', 'Text'),
+  number('made', 'Made, days ago'),
+  number('changed', 'Changed, days ago'),
+  choice('finding', 'Found in scope', findings),
 ]
 export const caseFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('importance', 'Importance', importances), choice('state', 'State', versionStates),
-  choice('type', 'Type'), choice('component', 'Component'), choice('owner', 'Owner'), choice('automation', 'Automation', automations),
-  number('estimate', 'Estimate, min'), choice('folder', 'Folder'), number('steps', 'Steps'), number('requirements', 'Requirements'), choice('retired', 'Retired', ['yes', 'no']), text('tags', 'Tags'), number('attempts', 'Attempts'), number('defects', 'Open defects'), number('folderId', 'Folder number'), number('made', 'Made, days ago'), number('changed', 'Changed, days ago'), number('versions', 'Versions'), choice('finding', 'Found in scope', findings),
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  choice('importance', 'Importance', importances),
+  choice('state', 'State', versionStates),
+  choice('type', 'Type'),
+  choice('component', 'Component'),
+  choice('owner', 'Owner'),
+  choice('automation', 'Automation', automations),
+  number('estimate', 'Estimate, min'),
+  choice('folder', 'Folder'),
+  number('steps', 'Steps'),
+  number('requirements', 'Requirements'),
+  choice('retired', 'Retired', ['yes', 'no']),
+  text('tags', 'Tags'),
+  number('attempts', 'Attempts'),
+  number('defects', 'Open defects'),
+  number('folderId', 'Folder number'),
+  number('made', 'Made, days ago'),
+  number('changed', 'Changed, days ago'),
+  number('versions', 'Versions'),
+  choice('finding', 'Found in scope', findings),
 ]
 export const itemFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'), number('case', 'Case'), text('title', 'Title'), choice('environment', 'Environment'), choice('assignee', 'Assigned to'),
-  choice('verdict', 'Verdict', verdicts), number('estimate', 'Estimate, min'), choice('importance', 'Importance', importances), choice('component', 'Component'),
+  number('id', 'Chosen rows'),
+  number('case', 'Case'),
+  text('title', 'Title'),
+  choice('environment', 'Environment'),
+  choice('assignee', 'Assigned to'),
+  choice('verdict', 'Verdict', verdicts),
+  number('estimate', 'Estimate, min'),
+  choice('importance', 'Importance', importances),
+  choice('component', 'Component'),
 ]
 export const defectFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State', defectStates), choice('severity', 'Severity', severities), number('priority', 'Priority'),
-  choice('component', 'Component'), choice('owner', 'Owner'), choice('foundIn', 'Found in'), choice('fixedIn', 'Fixed in'), number('results', 'Results'),
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  choice('state', 'State', defectStates),
+  choice('severity', 'Severity', severities),
+  number('priority', 'Priority'),
+  choice('component', 'Component'),
+  choice('owner', 'Owner'),
+  choice('foundIn', 'Found in'),
+  choice('fixedIn', 'Fixed in'),
+  number('results', 'Results'),
 ]
-export const routineFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), number('steps', 'Steps'), number('uses', 'Used by'), number('behind', 'Behind the newest')]
-export const suiteFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State'), number('cases', 'Cases')]
-export const planFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State'), choice('release', 'Release')]
-export const runFields: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title'), choice('state', 'State'), choice('release', 'Release'), choice('build', 'Build')]
+export const routineFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  number('steps', 'Steps'),
+  number('uses', 'Used by'),
+  number('behind', 'Behind the newest'),
+]
+export const suiteFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  choice('state', 'State'),
+  number('cases', 'Cases'),
+]
+export const planFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  choice('state', 'State'),
+  choice('release', 'Release'),
+]
+export const runFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'),
+  number('number', 'Key'),
+  text('title', 'Title'),
+  choice('state', 'State'),
+  choice('release', 'Release'),
+  choice('build', 'Build'),
+]
 
 /** A project's own fields as they can be filtered, sorted and grouped by. */
 export const ownFieldDefinitions = (fields: readonly CustomField[]): FieldDefinition[] =>
-  fields.map(({ id, name, kind, choices }) => (kind === 'number' ? number(`own:${id}`, name) : kind === 'choice' ? choice(`own:${id}`, name, choices) : text(`own:${id}`, name)))
+  fields.map(({ id, name, kind, choices }) =>
+    kind === 'number'
+      ? number(`own:${id}`, name)
+      : kind === 'choice'
+        ? choice(`own:${id}`, name, choices)
+        : text(`own:${id}`, name),
+  )

@@ -2,19 +2,40 @@ import { expect } from 'chai'
 import { caseFields } from './fields.ts'
 import { conditionsOf, filterWords, operatorsFor, parseFilter, parseSort, searchWords } from './filter.ts'
 
-const nested = { all: [{ field: 'importance', op: 'is' as const, values: ['High', 'Critical'] }, { any: [{ field: 'owner', op: 'is empty' as const, values: [] }, { field: 'steps', op: 'above' as const, values: [10] }] }] }
+const nested = {
+  all: [
+    { field: 'importance', op: 'is' as const, values: ['High', 'Critical'] },
+    {
+      any: [
+        { field: 'owner', op: 'is empty' as const, values: [] },
+        { field: 'steps', op: 'above' as const, values: [10] },
+      ],
+    },
+  ],
+}
 it('reads a nested filter and says it in words', () => {
   expect(parseFilter(JSON.stringify(nested), caseFields)).to.deep.equal({ filter: nested })
-  expect(filterWords(nested, caseFields)).to.equal('importance is High or Critical and (owner is empty or steps above 10)')
+  expect(filterWords(nested, caseFields)).to.equal(
+    'importance is High or Critical and (owner is empty or steps above 10)',
+  )
   expect(conditionsOf(nested)).to.have.length(3)
 })
 it('answers what is no filter with a sentence', () => {
-  expect(parseFilter('{', caseFields)).to.have.property('problem').that.matches(/cannot be read/)
-  expect(parseFilter('{"field":"title"}', caseFields)).to.have.property('problem').that.matches(/not complete/)
-  expect(parseFilter('{"field":"colour","op":"is","values":["red"]}', caseFields)).to.deep.equal({ problem: 'There is no field “colour” to filter by here.' })
+  expect(parseFilter('{', caseFields))
+    .to.have.property('problem')
+    .that.matches(/cannot be read/)
+  expect(parseFilter('{"field":"title"}', caseFields))
+    .to.have.property('problem')
+    .that.matches(/not complete/)
+  expect(parseFilter('{"field":"colour","op":"is","values":["red"]}', caseFields)).to.deep.equal({
+    problem: 'There is no field “colour” to filter by here.',
+  })
 })
 it('reads sort keys and words with phrases', () => {
-  expect(parseSort('risk,-title')).to.deep.equal([{ field: 'risk', descending: false }, { field: 'title', descending: true }])
+  expect(parseSort('risk,-title')).to.deep.equal([
+    { field: 'risk', descending: false },
+    { field: 'title', descending: true },
+  ])
   expect(searchWords('Card "once on" ')).to.deep.equal(['card', 'once on'])
   expect(operatorsFor('choice')).to.not.include('above')
 })

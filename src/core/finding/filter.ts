@@ -14,15 +14,25 @@ export type Filter = Condition | { readonly all: readonly Filter[] } | { readonl
 const condition = z.object({
   field: z.string().max(60),
   op: z.enum(operators),
-  values: z.array(z.union([z.string().max(200), z.number()])).max(100_000).default([]),
+  values: z
+    .array(z.union([z.string().max(200), z.number()]))
+    .max(100_000)
+    .default([]),
 })
 
 export const filterShape: z.ZodType<Filter> = z.lazy(() =>
-  z.union([condition, z.object({ all: z.array(filterShape).max(50) }), z.object({ any: z.array(filterShape).max(50) })]),
+  z.union([
+    condition,
+    z.object({ all: z.array(filterShape).max(50) }),
+    z.object({ any: z.array(filterShape).max(50) }),
+  ]),
 )
 
 /** Text of an address as a filter; a sentence when it is not one. */
-export function parseFilter(text: string | undefined, fields: readonly FieldDefinition[]): { filter: Filter | null } | { problem: string } {
+export function parseFilter(
+  text: string | undefined,
+  fields: readonly FieldDefinition[],
+): { filter: Filter | null } | { problem: string } {
   if (!text) return { filter: null }
   let raw: unknown
   try {
@@ -31,7 +41,10 @@ export function parseFilter(text: string | undefined, fields: readonly FieldDefi
     return { problem: 'The filter in the address cannot be read; start it again from the list.' }
   }
   const parsed = filterShape.safeParse(raw)
-  if (!parsed.success) return { problem: `The filter in the address is not complete: ${parsed.error.issues[0]?.message ?? 'unknown shape'}.` }
+  if (!parsed.success)
+    return {
+      problem: `The filter in the address is not complete: ${parsed.error.issues[0]?.message ?? 'unknown shape'}.`,
+    }
   const unknown = conditionsOf(parsed.data).find(({ field }) => !fields.some(({ name }) => name === field))
   return unknown ? { problem: `There is no field “${unknown.field}” to filter by here.` } : { filter: parsed.data }
 }
@@ -61,7 +74,9 @@ export function filterWords(filter: Filter, fields: readonly FieldDefinition[]):
     return `${label} ${filter.op}${filter.values.length > 0 ? ` ${filter.values.length > 4 ? `one of ${filter.values.length}` : filter.values.join(' or ')}` : ''}`
   }
   const [parts, word] = 'all' in filter ? [filter.all, ' and '] : [filter.any, ' or ']
-  return parts.map((part) => ('field' in part ? filterWords(part, fields) : `(${filterWords(part, fields)})`)).join(word)
+  return parts
+    .map((part) => ('field' in part ? filterWords(part, fields) : `(${filterWords(part, fields)})`))
+    .join(word)
 }
 
 export interface SortKey {
@@ -78,5 +93,7 @@ export const parseSort = (text: string | undefined): SortKey[] =>
 
 /** Words and "quoted phrases" of a typed filter, lower case. */
 export function searchWords(text: string): string[] {
-  return Array.from(text.matchAll(/"([^"]*)"?|(\S+)/g), (match) => (match[1] ?? match[2] ?? '').trim().toLowerCase()).filter((word) => word !== '')
+  return Array.from(text.matchAll(/"([^"]*)"?|(\S+)/g), (match) =>
+    (match[1] ?? match[2] ?? '').trim().toLowerCase(),
+  ).filter((word) => word !== '')
 }

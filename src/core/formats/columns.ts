@@ -40,9 +40,14 @@ const caseHeaders = {
 export type What = 'requirements' | 'cases'
 
 /** Fields a column may be read as; a field of the project's own is `custom:` and its name. */
-export const fieldsOf = (what: What): readonly string[] => Object.keys(what === 'requirements' ? requirementHeaders : caseHeaders)
+export const fieldsOf = (what: What): readonly string[] =>
+  Object.keys(what === 'requirements' ? requirementHeaders : caseHeaders)
 
-const plainHeader = (header: string): string => header.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim()
+const plainHeader = (header: string): string =>
+  header
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
 
 /** Which field each header stands for; a field is given to the first header that fits it, the rest stay unread. */
 export function mapColumns(what: What, headers: readonly string[], custom: readonly string[] = []): (string | null)[] {
@@ -51,7 +56,10 @@ export function mapColumns(what: What, headers: readonly string[], custom: reado
   return headers.map((header) => {
     const plain = plainHeader(header)
     const own = custom.find((name) => plainHeader(name) === plain)
-    const field = own === undefined ? Object.keys(known).find((each) => !taken.has(each) && known[each]?.includes(plain)) : `custom:${own}`
+    const field =
+      own === undefined
+        ? Object.keys(known).find((each) => !taken.has(each) && known[each]?.includes(plain))
+        : `custom:${own}`
     if (field === undefined || taken.has(field)) return null
     taken.add(field)
     return field
@@ -73,4 +81,5 @@ export function columnName(index: number): string {
 }
 
 /** The other way round: `A` is 0. */
-export const columnIndex = (name: string): number => [...name].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1
+export const columnIndex = (name: string): number =>
+  [...name].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1

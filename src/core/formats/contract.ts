@@ -8,73 +8,288 @@ export const importFormats = ['csv', 'xlsx', 'ods', 'gherkin', 'markdown', 'reqi
 export const exportFormats = ['csv', 'xlsx', 'gherkin', 'markdown', 'reqif', 'reqifz', 'pdf'] as const
 const placed = z.object({ at: z.string(), message: z.string() })
 const counts = z.object({ new: z.number(), changed: z.number(), unchanged: z.number(), gone: z.number() })
-const sheet = z.object({ name: z.string(), rows: z.number(), columns: z.number(), top: z.array(z.object({ line: z.number(), cells: z.array(z.string()) })) })
+const sheet = z.object({
+  name: z.string(),
+  rows: z.number(),
+  columns: z.number(),
+  top: z.array(z.object({ line: z.number(), cells: z.array(z.string()) })),
+})
 export type SheetShown = z.infer<typeof sheet>
 
 const previewStep = z.object({ action: z.string(), expected: z.string(), data: z.string() })
 const preview = z.object({
-  place: z.string(), id: z.string(), title: z.string(), status: z.enum(['new', 'changed', 'unchanged']), key: z.string().nullable(), changes: z.array(z.string()), about: z.array(z.string()), steps: z.array(previewStep), rows: z.number(),
+  place: z.string(),
+  id: z.string(),
+  title: z.string(),
+  status: z.enum(['new', 'changed', 'unchanged']),
+  key: z.string().nullable(),
+  changes: z.array(z.string()),
+  about: z.array(z.string()),
+  steps: z.array(previewStep),
+  rows: z.number(),
 })
 export type Preview = z.infer<typeof preview>
 export const importAnswer = z.object({
-  format: z.enum(importFormats), told: z.string(), what: z.enum(['requirements', 'cases']), mapping: mappingShape.nullable(), sheets: z.array(sheet), fields: z.array(z.string()),
-  requirements: z.number(), cases: z.number(), steps: z.number(), counts, gone: z.array(z.object({ key: z.string(), title: z.string() })), problems: z.array(placed), problemCount: z.number(), notices: z.array(placed), preview: z.array(preview), stored: z.boolean(), act: id.nullable(),
+  format: z.enum(importFormats),
+  told: z.string(),
+  what: z.enum(['requirements', 'cases']),
+  mapping: mappingShape.nullable(),
+  sheets: z.array(sheet),
+  fields: z.array(z.string()),
+  requirements: z.number(),
+  cases: z.number(),
+  steps: z.number(),
+  counts,
+  gone: z.array(z.object({ key: z.string(), title: z.string() })),
+  problems: z.array(placed),
+  problemCount: z.number(),
+  notices: z.array(placed),
+  preview: z.array(preview),
+  stored: z.boolean(),
+  act: id.nullable(),
 })
 export type ImportAnswer = z.infer<typeof importAnswer>
 
-const mappingText = z.string().max(8000).transform((text, context) => {
-  try {
-    const parsed = mappingShape.safeParse(JSON.parse(text))
-    if (parsed.success) return parsed.data
-    context.addIssue({ code: 'custom', message: `is no mapping: ${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? ''}` })
-  } catch {
-    context.addIssue({ code: 'custom', message: 'is no JSON' })
-  }
-  return z.NEVER
-})
+const mappingText = z
+  .string()
+  .max(8000)
+  .transform((text, context) => {
+    try {
+      const parsed = mappingShape.safeParse(JSON.parse(text))
+      if (parsed.success) return parsed.data
+      context.addIssue({
+        code: 'custom',
+        message: `is no mapping: ${parsed.error.issues[0]?.path.join('.') ?? ''} ${parsed.error.issues[0]?.message ?? ''}`,
+      })
+    } catch {
+      context.addIssue({ code: 'custom', message: 'is no JSON' })
+    }
+    return z.NEVER
+  })
 export const importFile = contract({
-  name: 'importFile', method: 'POST', path: '/projects/:key/imports', permission: 'tester', summary: 'Import a file of any format (the body), or with `dry=yes` say what it would make; all or nothing', params: projectParams,
+  name: 'importFile',
+  method: 'POST',
+  path: '/projects/:key/imports',
+  permission: 'tester',
+  summary: 'Import a file of any format (the body), or with `dry=yes` say what it would make; all or nothing',
+  params: projectParams,
   query: z.object({
-    what: z.enum(['requirements', 'cases']).optional(), dry: z.enum(['yes', 'no']).default('yes'), release: z.coerce.number().int().optional(), format: z.enum(importFormats).optional(),
+    what: z.enum(['requirements', 'cases']).optional(),
+    dry: z.enum(['yes', 'no']).default('yes'),
+    release: z.coerce.number().int().optional(),
+    format: z.enum(importFormats).optional(),
     /** A mapping as JSON, or the name of one that is kept. */
-    mapping: mappingText.optional(), named: z.string().max(80).optional(), source: z.string().max(120).optional(), job: z.string().max(60).optional(),
-  }), body: z.unknown(), output: importAnswer, raw: true,
+    mapping: mappingText.optional(),
+    named: z.string().max(80).optional(),
+    source: z.string().max(120).optional(),
+    job: z.string().max(60).optional(),
+  }),
+  body: z.unknown(),
+  output: importAnswer,
+  raw: true,
 })
 export const readImport = contract({
-  name: 'readImport', method: 'GET', path: '/projects/:key/imports/jobs/:job', permission: 'tester', summary: 'How far an import is that goes on under this name', params: projectParams.extend({ job: z.string().max(60) }), query: none, body: none, output: z.object({ done: z.number(), of: z.number() }),
+  name: 'readImport',
+  method: 'GET',
+  path: '/projects/:key/imports/jobs/:job',
+  permission: 'tester',
+  summary: 'How far an import is that goes on under this name',
+  params: projectParams.extend({ job: z.string().max(60) }),
+  query: none,
+  body: none,
+  output: z.object({ done: z.number(), of: z.number() }),
 })
 export const listImports = contract({
-  name: 'listImports', method: 'GET', path: '/projects/:key/imports', permission: 'viewer', summary: 'The last imports, newest first', params: projectParams, query: none, body: none,
-  output: z.object({ rows: z.array(z.object({ id, at: instant, by: z.string().nullable(), source: z.string(), what: z.string(), made: z.number(), changed: z.number(), undoneAt: instant.nullable() })) }),
+  name: 'listImports',
+  method: 'GET',
+  path: '/projects/:key/imports',
+  permission: 'viewer',
+  summary: 'The last imports, newest first',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({
+    rows: z.array(
+      z.object({
+        id,
+        at: instant,
+        by: z.string().nullable(),
+        source: z.string(),
+        what: z.string(),
+        made: z.number(),
+        changed: z.number(),
+        undoneAt: instant.nullable(),
+      }),
+    ),
+  }),
 })
 export const undoImport = contract({
-  name: 'undoImport', method: 'POST', path: '/projects/:key/imports/:id/undo', permission: 'tester', summary: 'Take a whole import back; what was changed since is left and named', params: idParams, query: none, body: none, output: z.object({ deleted: z.number(), kept: z.array(z.string()) }),
+  name: 'undoImport',
+  method: 'POST',
+  path: '/projects/:key/imports/:id/undo',
+  permission: 'tester',
+  summary: 'Take a whole import back; what was changed since is left and named',
+  params: idParams,
+  query: none,
+  body: none,
+  output: z.object({ deleted: z.number(), kept: z.array(z.string()) }),
 })
 export const listMappings = contract({
-  name: 'listMappings', method: 'GET', path: '/projects/:key/mappings', permission: 'viewer', summary: 'Mappings kept for imports', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(z.object({ id, name: z.string(), mapping: mappingShape })) }),
+  name: 'listMappings',
+  method: 'GET',
+  path: '/projects/:key/mappings',
+  permission: 'viewer',
+  summary: 'Mappings kept for imports',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({ rows: z.array(z.object({ id, name: z.string(), mapping: mappingShape })) }),
 })
 export const keepMapping = contract({
-  name: 'keepMapping', method: 'PUT', path: '/projects/:key/mappings', permission: 'tester', summary: 'Keep a mapping under a name for everybody; one of that name is replaced', params: projectParams, query: none, body: z.object({ name: line(80), mapping: mappingShape }), output: z.object({ id }),
+  name: 'keepMapping',
+  method: 'PUT',
+  path: '/projects/:key/mappings',
+  permission: 'tester',
+  summary: 'Keep a mapping under a name for everybody; one of that name is replaced',
+  params: projectParams,
+  query: none,
+  body: z.object({ name: line(80), mapping: mappingShape }),
+  output: z.object({ id }),
 })
 export const dropMapping = contract({
-  name: 'dropMapping', method: 'DELETE', path: '/projects/:key/mappings/:id', permission: 'tester', summary: 'Drop a kept mapping', params: idParams, query: none, body: none, output: done,
+  name: 'dropMapping',
+  method: 'DELETE',
+  path: '/projects/:key/mappings/:id',
+  permission: 'tester',
+  summary: 'Drop a kept mapping',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
 })
 export const exportFile = contract({
-  name: 'exportFile', method: 'GET', path: '/projects/:key/export', permission: 'viewer', summary: 'Requirements or cases as a file; ids narrow it to some', params: projectParams,
-  query: z.object({ format: z.enum(exportFormats), what: z.enum(['requirements', 'cases']), ids: z.string().regex(/^\d+(,\d+){0,4999}$/).transform((ids) => ids.split(',').map(Number)).optional() }), body: none, output: z.unknown(), raw: true,
+  name: 'exportFile',
+  method: 'GET',
+  path: '/projects/:key/export',
+  permission: 'viewer',
+  summary: 'Requirements or cases as a file; ids narrow it to some',
+  params: projectParams,
+  query: z.object({
+    format: z.enum(exportFormats),
+    what: z.enum(['requirements', 'cases']),
+    ids: z
+      .string()
+      .regex(/^\d+(,\d+){0,4999}$/)
+      .transform((ids) => ids.split(',').map(Number))
+      .optional(),
+  }),
+  body: none,
+  output: z.unknown(),
+  raw: true,
 })
-export const standingShape = z.object({ id, name: z.string(), file: z.string(), what: z.enum(['requirements', 'cases']), everyMinutes: z.number().nullable(), by: z.string().nullable(), lastAt: instant.nullable(), lastTold: z.string() })
-export const listStanding = contract({ name: 'listStanding', method: 'GET', path: '/projects/:key/standing-imports', permission: 'viewer', summary: 'Files that are imported again and again, and what came of the last time', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(standingShape) }) })
+export const standingShape = z.object({
+  id,
+  name: z.string(),
+  file: z.string(),
+  what: z.enum(['requirements', 'cases']),
+  everyMinutes: z.number().nullable(),
+  by: z.string().nullable(),
+  lastAt: instant.nullable(),
+  lastTold: z.string(),
+})
+export const listStanding = contract({
+  name: 'listStanding',
+  method: 'GET',
+  path: '/projects/:key/standing-imports',
+  permission: 'viewer',
+  summary: 'Files that are imported again and again, and what came of the last time',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({ rows: z.array(standingShape) }),
+})
 export const keepStanding = contract({
-  name: 'keepStanding', method: 'POST', path: '/projects/:key/standing-imports', permission: 'lead', summary: 'Import a file of the folder of incoming files by one key, or every so many minutes', params: projectParams, query: none,
-  body: z.object({ name: line(80), file: line(200), what: z.enum(['requirements', 'cases']), mapping: mappingShape.optional(), everyMinutes: z.number().int().min(5, 'is at least 5 minutes').max(43_200).nullable().default(null) }), output: z.object({ id }),
+  name: 'keepStanding',
+  method: 'POST',
+  path: '/projects/:key/standing-imports',
+  permission: 'lead',
+  summary: 'Import a file of the folder of incoming files by one key, or every so many minutes',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    name: line(80),
+    file: line(200),
+    what: z.enum(['requirements', 'cases']),
+    mapping: mappingShape.optional(),
+    everyMinutes: z.number().int().min(5, 'is at least 5 minutes').max(43_200).nullable().default(null),
+  }),
+  output: z.object({ id }),
 })
-export const runStanding = contract({ name: 'runStanding', method: 'POST', path: '/projects/:key/standing-imports/:id', permission: 'tester', summary: 'Import it now; a file that has not changed is left alone', params: idParams, query: none, body: none, output: z.object({ told: z.string(), act: id.nullable() }) })
-export const dropStanding = contract({ name: 'dropStanding', method: 'DELETE', path: '/projects/:key/standing-imports/:id', permission: 'lead', summary: 'End a standing import; what it brought stays', params: idParams, query: none, body: none, output: done })
+export const runStanding = contract({
+  name: 'runStanding',
+  method: 'POST',
+  path: '/projects/:key/standing-imports/:id',
+  permission: 'tester',
+  summary: 'Import it now; a file that has not changed is left alone',
+  params: idParams,
+  query: none,
+  body: none,
+  output: z.object({ told: z.string(), act: id.nullable() }),
+})
+export const dropStanding = contract({
+  name: 'dropStanding',
+  method: 'DELETE',
+  path: '/projects/:key/standing-imports/:id',
+  permission: 'lead',
+  summary: 'End a standing import; what it brought stays',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
+})
 const replaceField = z.enum(replaceFields)
 export const replaceText = contract({
-  name: 'replaceText', method: 'POST', path: '/projects/:key/cases/replace', permission: 'tester', summary: 'Find a text in many cases and, unless `dry`, replace it everywhere; `seen` is how many places were shown. Taken back like an import', params: projectParams, query: none,
-  body: z.object({ find: z.string().min(1, 'may not be empty').max(500), put: z.string().max(2000), matchCase: z.boolean().default(false), wholeWords: z.boolean().default(false), fields: z.array(replaceField).min(1), ids: z.array(id).max(20_000).default([]), dry: z.boolean().default(true), seen: z.number().int().min(0).default(0) }),
-  output: z.object({ cases: z.number(), places: z.number(), found: z.array(z.object({ key: z.string(), title: z.string(), places: z.array(z.object({ field: replaceField, step: z.number().nullable(), before: z.string(), after: z.string() })) })), act: id.nullable() }),
+  name: 'replaceText',
+  method: 'POST',
+  path: '/projects/:key/cases/replace',
+  permission: 'tester',
+  summary:
+    'Find a text in many cases and, unless `dry`, replace it everywhere; `seen` is how many places were shown. Taken back like an import',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    find: z.string().min(1, 'may not be empty').max(500),
+    put: z.string().max(2000),
+    matchCase: z.boolean().default(false),
+    wholeWords: z.boolean().default(false),
+    fields: z.array(replaceField).min(1),
+    ids: z.array(id).max(20_000).default([]),
+    dry: z.boolean().default(true),
+    seen: z.number().int().min(0).default(0),
+  }),
+  output: z.object({
+    cases: z.number(),
+    places: z.number(),
+    found: z.array(
+      z.object({
+        key: z.string(),
+        title: z.string(),
+        places: z.array(
+          z.object({ field: replaceField, step: z.number().nullable(), before: z.string(), after: z.string() }),
+        ),
+      }),
+    ),
+    act: id.nullable(),
+  }),
 })
-export const health = contract({ name: 'health', method: 'GET', path: '/healthz', permission: 'open', summary: 'Is the server up', params: none, query: none, body: none, output: z.object({ ok: z.literal(true), version: z.string() }) })
+export const health = contract({
+  name: 'health',
+  method: 'GET',
+  path: '/healthz',
+  permission: 'open',
+  summary: 'Is the server up',
+  params: none,
+  query: none,
+  body: none,
+  output: z.object({ ok: z.literal(true), version: z.string() }),
+})

@@ -4,7 +4,8 @@
  */
 export function writeRows(parameters: readonly string[], rows: readonly Readonly<Record<string, string>>[]): string {
   if (rows.length === 0) return ''
-  const line = (values: readonly string[]) => values.map((value) => value.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('\n', '\\n')).join(' | ')
+  const line = (values: readonly string[]) =>
+    values.map((value) => value.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('\n', '\\n')).join(' | ')
   return [line(parameters), ...rows.map((row) => line(parameters.map((name) => row[name] ?? '')))].join('\n')
 }
 
@@ -12,7 +13,8 @@ export function writeRows(parameters: readonly string[], rows: readonly Readonly
 export function readRows(text: string): Record<string, string>[] | string {
   if (text.trim() === '') return []
   const [names, ...rows] = text.split(/\r?\n/).map(cellsOf)
-  if (!names || names.some((name) => !parameterName.test(name))) return 'the first line of data rows must name the parameters, with bars between them'
+  if (!names || names.some((name) => !parameterName.test(name)))
+    return 'the first line of data rows must name the parameters, with bars between them'
   const wide = rows.findIndex((row) => row.length > names.length)
   if (wide >= 0) return `data row ${wide + 1} has ${rows[wide]?.length ?? 0} values for ${names.length} parameters`
   return rows.map((row) => Object.fromEntries(names.map((name, index) => [name, row[index] ?? ''])))

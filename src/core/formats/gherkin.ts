@@ -20,9 +20,29 @@ export function readGherkin(text: string): FileRead {
   if (!feature) return { ...nothingRead, problems: [{ at: 'line 1', message: 'there is no feature in the file' }] }
   const ours = document.comments.some((comment) => comment.text.includes(mark))
   const reader: Reader = { ours, language: feature.language, notices: [] }
-  const above: Above = { folder: ours || feature.name === '' ? [] : [feature.name], tags: feature.tags.map(({ name }) => tagOf(name)), before: [] }
+  const above: Above = {
+    folder: ours || feature.name === '' ? [] : [feature.name],
+    tags: feature.tags.map(({ name }) => tagOf(name)),
+    before: [],
+  }
   const cases = walk(reader, feature.children, above)
-  return { ...nothingRead, cases, notices: reader.notices, fields: ['title', 'objective', 'preconditions', 'folder', 'tags', 'action', 'expected', 'data', 'rows', ...(ours ? ['id', 'importance', 'requirement'] : [])] }
+  return {
+    ...nothingRead,
+    cases,
+    notices: reader.notices,
+    fields: [
+      'title',
+      'objective',
+      'preconditions',
+      'folder',
+      'tags',
+      'action',
+      'expected',
+      'data',
+      'rows',
+      ...(ours ? ['id', 'importance', 'requirement'] : []),
+    ],
+  }
 }
 
 function parse(text: string): { document: GherkinDocument } | { problems: Problem[] } {
@@ -40,7 +60,10 @@ function problemOf(error: unknown): Problem {
   const place = /^\((\d+):(\d+)\): /.exec(message)
   const rest = message.slice(place?.[0].length ?? 0)
   const got = /^expected: (.+), got '([\s\S]*)'$/.exec(rest)
-  return { at: place ? `line ${place[1]}` : 'the file', message: got ? `“${(got[2] ?? '').slice(0, 80)}” is not expected here` : rest.slice(0, 200) }
+  return {
+    at: place ? `line ${place[1]}` : 'the file',
+    message: got ? `“${(got[2] ?? '').slice(0, 80)}” is not expected here` : rest.slice(0, 200),
+  }
 }
 
 interface Reader {
@@ -56,15 +79,35 @@ interface Above {
 interface Child {
   readonly background?: Background | undefined
   readonly scenario?: Scenario | undefined
-  readonly rule?: { readonly name: string; readonly tags: readonly { readonly name: string }[]; readonly children: readonly Child[] } | undefined
+  readonly rule?:
+    | {
+        readonly name: string
+        readonly tags: readonly { readonly name: string }[]
+        readonly children: readonly Child[]
+      }
+    | undefined
 }
 
 function walk(reader: Reader, children: readonly Child[], above: Above): CaseRead[] {
   let { before } = above
   return children.flatMap((child) => {
-    if (child.background) before = [...before, ...child.background.steps.map((step) => `${step.keyword}${step.text}${argumentOf(step) === '' ? '' : `\n${argumentOf(step)}`}`.trim())]
+    if (child.background)
+      before = [
+        ...before,
+        ...child.background.steps.map((step) =>
+          `${step.keyword}${step.text}${argumentOf(step) === '' ? '' : `\n${argumentOf(step)}`}`.trim(),
+        ),
+      ]
     if (child.scenario) return [caseOf(reader, child.scenario, { ...above, before })]
-    if (child.rule) return walk(reader, child.rule.children, { folder: [...above.folder, ...(reader.ours ? child.rule.name.split(' / ') : [child.rule.name]).filter((name) => name !== '')], tags: [...above.tags, ...child.rule.tags.map(({ name }) => tagOf(name))], before })
+    if (child.rule)
+      return walk(reader, child.rule.children, {
+        folder: [
+          ...above.folder,
+          ...(reader.ours ? child.rule.name.split(' / ') : [child.rule.name]).filter((name) => name !== ''),
+        ],
+        tags: [...above.tags, ...child.rule.tags.map(({ name }) => tagOf(name))],
+        before,
+      })
     return []
   })
 }
@@ -74,34 +117,64 @@ const tagOf = (name: string): string => name.replace(/^@/, '')
 function caseOf(reader: Reader, scenario: Scenario, above: Above): CaseRead {
   const names = new Map<string, string>()
   const place = `line ${scenario.location.line}`
-  for (const { tableHeader } of scenario.examples) for (const { value } of tableHeader?.cells ?? []) if (!names.has(value)) names.set(value, parameterName(value, names))
-  const withNames = (text: string): string => text.replace(/<([^<>]+)>/g, (whole, name: string) => (names.has(name) ? `{${names.get(name) ?? name}}` : whole))
+  for (const { tableHeader } of scenario.examples)
+    for (const { value } of tableHeader?.cells ?? [])
+      if (!names.has(value)) names.set(value, parameterName(value, names))
+  const withNames = (text: string): string =>
+    text.replace(/<([^<>]+)>/g, (whole, name: string) => (names.has(name) ? `{${names.get(name) ?? name}}` : whole))
   const { steps, given } = stepsOf(reader, scenario.steps, withNames)
   const rows = scenario.examples.flatMap((each) => rowsOf(each, names))
-  if (scenario.examples.some(({ tags }) => tags.length > 0)) reader.notices.push({ at: place, message: 'tags of examples are not kept; data rows have none' })
+  if (scenario.examples.some(({ tags }) => tags.length > 0))
+    reader.notices.push({ at: place, message: 'tags of examples are not kept; data rows have none' })
   if (scenario.name === '') reader.notices.push({ at: place, message: 'has no name; it is called after its line' })
   const title = withNames(scenario.name) || `Scenario of line ${scenario.location.line}`
   const all = [...new Set([...above.tags, ...scenario.tags.map(({ name }) => tagOf(name))])]
   const own = reader.ours ? splitTags(all) : { id: '', importance: plainCase.importance, requirements: [], tags: all }
   const content = { preconditions: [...above.before, ...given].join('\n'), steps }
-  return { ...plainCase, ...own, row: scenario.location.line, title: title.slice(0, 300), objective: plainLines(scenario.description), preconditions: content.preconditions, folder: above.folder, steps, parameters: [...new Set([...parametersIn(content), ...names.values()])], rows }
+  return {
+    ...plainCase,
+    ...own,
+    row: scenario.location.line,
+    title: title.slice(0, 300),
+    objective: plainLines(scenario.description),
+    preconditions: content.preconditions,
+    folder: above.folder,
+    steps,
+    parameters: [...new Set([...parametersIn(content), ...names.values()])],
+    rows,
+  }
 }
 
-const plainLines = (text: string): string => text.split('\n').map((line) => line.trim()).join('\n').trim()
+const plainLines = (text: string): string =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .join('\n')
+    .trim()
 
 /** Letters, digits, spaces and lines are what a parameter's name is made of here. */
 function parameterName(value: string, taken: ReadonlyMap<string, string>): string {
-  const plain = value.replace(/[^\p{L}\p{N}_ -]/gu, '_').replace(/^[^\p{L}_]+/u, '').slice(0, 38) || 'value'
+  const plain =
+    value
+      .replace(/[^\p{L}\p{N}_ -]/gu, '_')
+      .replace(/^[^\p{L}_]+/u, '')
+      .slice(0, 38) || 'value'
   const used = new Set(taken.values())
   return used.has(plain) ? `${plain}${used.size}` : plain
 }
 
 function rowsOf(examples: Examples, names: ReadonlyMap<string, string>): Record<string, string>[] {
   const header = examples.tableHeader?.cells.map(({ value }) => names.get(value) ?? value) ?? []
-  return examples.tableBody.map((row) => Object.fromEntries(row.cells.map(({ value }, index) => [header[index] ?? '', value])))
+  return examples.tableBody.map((row) =>
+    Object.fromEntries(row.cells.map(({ value }, index) => [header[index] ?? '', value])),
+  )
 }
 
-function stepsOf(reader: Reader, steps: readonly Step[], withNames: (text: string) => string): { steps: StepText[]; given: string[] } {
+function stepsOf(
+  reader: Reader,
+  steps: readonly Step[],
+  withNames: (text: string) => string,
+): { steps: StepText[]; given: string[] } {
   const dialect = dialects[reader.language] ?? dialects['en']
   let kind: 'context' | 'action' | 'outcome' = 'action'
   const out: { id: null; action: string; expected: string; data: string }[] = []
@@ -116,7 +189,12 @@ function stepsOf(reader: Reader, steps: readonly Step[], withNames: (text: strin
     const last = out.at(-1)
     if (kind === 'context' && reader.ours) given.push(text)
     else if (kind === 'outcome' && reader.ours && last && last.expected === '') last.expected = text
-    else out.push(kind === 'outcome' ? { id: null, action: '', expected: text, data } : { id: null, action: kind === 'context' ? `${step.keyword}${text}` : text, expected: '', data })
+    else
+      out.push(
+        kind === 'outcome'
+          ? { id: null, action: '', expected: text, data }
+          : { id: null, action: kind === 'context' ? `${step.keyword}${text}` : text, expected: '', data },
+      )
   }
   return { steps: out, given }
 }
@@ -126,13 +204,21 @@ function argumentOf(step: Step): string {
   if (step.docString) return step.docString.content
   return step.dataTable ? tableText(step.dataTable) : ''
 }
-const tableText = (table: DataTable): string => table.rows.map(({ cells }) => `| ${cells.map(({ value }) => cellText(value)).join(' | ')} |`).join('\n')
-const cellText = (value: string): string => value.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('\n', '\\n')
+const tableText = (table: DataTable): string =>
+  table.rows.map(({ cells }) => `| ${cells.map(({ value }) => cellText(value)).join(' | ')} |`).join('\n')
+const cellText = (value: string): string =>
+  value.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('\n', '\\n')
 
 /** What a tag of our own says besides: the case's key, its importance, the requirements it proves. */
 function splitTags(tags: readonly string[]): Pick<CaseRead, 'id' | 'importance' | 'requirements' | 'tags'> {
-  const importance = (['Critical', 'High', 'Medium', 'Low'] as const).find((each) => tags.includes(`importance:${each}`)) ?? 'Medium'
-  return { id: tags.find((tag) => tag.startsWith('id:'))?.slice(3) ?? '', importance, requirements: tags.filter((tag) => /^RQ-\d+$/.test(tag)), tags: tags.filter((tag) => !/^(id:|importance:|RQ-\d+$)/.test(tag)) }
+  const importance =
+    (['Critical', 'High', 'Medium', 'Low'] as const).find((each) => tags.includes(`importance:${each}`)) ?? 'Medium'
+  return {
+    id: tags.find((tag) => tag.startsWith('id:'))?.slice(3) ?? '',
+    importance,
+    requirements: tags.filter((tag) => /^RQ-\d+$/.test(tag)),
+    tags: tags.filter((tag) => !/^(id:|importance:|RQ-\d+$)/.test(tag)),
+  }
 }
 
 export interface Written {
@@ -150,31 +236,65 @@ export function writeGherkin(cases: readonly CaseRead[], feature: string): Writt
     const own = cases.filter(({ folder }) => folder.join(' / ') === name).map((each) => scenarioText(each, lose))
     return name === '' ? own : [`Rule: ${name}`, ...own]
   })
-  return { text: `# ${mark}\nFeature: ${oneLine(feature)}\n\n${blocks.join('\n\n')}\n`, left: [...lost].map(([what, count]) => `${what} (${count} ${count === 1 ? 'case' : 'cases'})`) }
+  return {
+    text: `# ${mark}\nFeature: ${oneLine(feature)}\n\n${blocks.join('\n\n')}\n`,
+    left: [...lost].map(([what, count]) => `${what} (${count} ${count === 1 ? 'case' : 'cases'})`),
+  }
 }
 
 const oneLine = (text: string): string => text.replace(/\s+/g, ' ').trim()
 
 function scenarioText(of: CaseRead, lose: (what: string) => void): string {
-  for (const [what, has] of [['type', of.type !== ''], ['component', of.component !== ''], ['estimate', of.estimate !== null], ['owner', of.owner !== ''], ['automation', of.automation !== 'Manual'], ['own fields', Object.values(of.custom).some((value) => value !== '')]] as const) if (has) lose(what)
+  for (const [what, has] of [
+    ['type', of.type !== ''],
+    ['component', of.component !== ''],
+    ['estimate', of.estimate !== null],
+    ['owner', of.owner !== ''],
+    ['automation', of.automation !== 'Manual'],
+    ['own fields', Object.values(of.custom).some((value) => value !== '')],
+  ] as const)
+    if (has) lose(what)
   const tags = [...(of.id === '' ? [] : [`id:${of.id}`]), `importance:${of.importance}`, ...of.requirements, ...of.tags]
   const spaced = tags.filter((tag) => /\s|@/.test(tag) || tag === '')
   if (spaced.length > 0) lose('tags with spaces')
   const values = new Set(of.rows.length > 0 ? of.parameters : [])
-  const withAngles = (text: string): string => text.replace(/\{([^{}]+)\}/g, (whole, name: string) => (values.has(name) ? `<${name}>` : whole))
+  const withAngles = (text: string): string =>
+    text.replace(/\{([^{}]+)\}/g, (whole, name: string) => (values.has(name) ? `<${name}>` : whole))
   const plain = (text: string, what: string): string => {
     const bare = plainText(text)
     if (bare !== text || /\n/.test(text)) lose(what)
     return withAngles(oneLine(bare))
   }
-  const lines = [`  ${tags.filter((tag) => !spaced.includes(tag)).map((tag) => `@${tag}`).join(' ')}`, `  ${of.rows.length > 0 ? 'Scenario Outline' : 'Scenario'}: ${plain(of.title, 'marks in the title')}`]
+  const lines = [
+    `  ${tags
+      .filter((tag) => !spaced.includes(tag))
+      .map((tag) => `@${tag}`)
+      .join(' ')}`,
+    `  ${of.rows.length > 0 ? 'Scenario Outline' : 'Scenario'}: ${plain(of.title, 'marks in the title')}`,
+  ]
   if (of.objective !== '') lines.push(...describe(of.objective, lose))
-  for (const line of plainText(of.preconditions).split('\n')) if (line.trim() !== '') lines.push(`    Given ${plain(line, 'marks in the preconditions')}`)
+  for (const line of plainText(of.preconditions).split('\n'))
+    if (line.trim() !== '') lines.push(`    Given ${plain(line, 'marks in the preconditions')}`)
   for (const step of of.steps) {
-    if (step.action !== '' || step.expected === '') lines.push(`    * ${plain(step.action, 'marks or line breaks in an action')}`, ...argumentLines(withAngles(step.data)))
-    if (step.expected !== '') lines.push(`    Then ${plain(step.expected, 'marks or line breaks in an expected result')}`, ...(step.action === '' ? argumentLines(withAngles(step.data)) : []))
+    if (step.action !== '' || step.expected === '')
+      lines.push(
+        `    * ${plain(step.action, 'marks or line breaks in an action')}`,
+        ...argumentLines(withAngles(step.data)),
+      )
+    if (step.expected !== '')
+      lines.push(
+        `    Then ${plain(step.expected, 'marks or line breaks in an expected result')}`,
+        ...(step.action === '' ? argumentLines(withAngles(step.data)) : []),
+      )
   }
-  if (of.rows.length > 0) lines.push('', '    Examples:', ...[of.parameters, ...of.rows.map((row) => of.parameters.map((name) => row[name] ?? ''))].map((cells) => `      | ${cells.map(cellText).join(' | ')} |`))
+  if (of.rows.length > 0)
+    lines.push(
+      '',
+      '    Examples:',
+      ...[of.parameters, ...of.rows.map((row) => of.parameters.map((name) => row[name] ?? ''))].map(
+        (cells) => `      | ${cells.map(cellText).join(' | ')} |`,
+      ),
+    )
   return lines.join('\n')
 }
 
@@ -182,9 +302,25 @@ function scenarioText(of: CaseRead, lose: (what: string) => void): string {
 function describe(objective: string, lose: (what: string) => void): string[] {
   const lines = plainLines(plainText(objective)).split('\n')
   const english = dialects['en']
-  const words = english ? [...english.scenario, ...english.scenarioOutline, ...english.examples, ...english.background, ...english.rule, ...english.given, ...english.when, ...english.then, ...english.and, ...english.but] : []
-  const kept = lines.filter((line) => line !== '' && !/^[@#|*"`]/.test(line) && !words.some((word) => line.startsWith(word.trim())))
-  if (kept.length < lines.length || plainLines(objective) !== lines.join('\n')) lose('lines of the objective that would be read as something else')
+  const words = english
+    ? [
+        ...english.scenario,
+        ...english.scenarioOutline,
+        ...english.examples,
+        ...english.background,
+        ...english.rule,
+        ...english.given,
+        ...english.when,
+        ...english.then,
+        ...english.and,
+        ...english.but,
+      ]
+    : []
+  const kept = lines.filter(
+    (line) => line !== '' && !/^[@#|*"`]/.test(line) && !words.some((word) => line.startsWith(word.trim())),
+  )
+  if (kept.length < lines.length || plainLines(objective) !== lines.join('\n'))
+    lose('lines of the objective that would be read as something else')
   return [...kept.map((line) => `    ${line}`), ...(kept.length > 0 ? [''] : [])]
 }
 

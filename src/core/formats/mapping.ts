@@ -42,14 +42,21 @@ export function guessMapping(sheet: Sheet, wanted: What | null, custom: readonly
   const scored = rows.flatMap((row, index) => {
     const what = wanted ?? guessWhat(row.cells)
     const fields = what ? mapColumns(what, row.cells, custom) : []
-    return what && fields.includes('title') ? [{ index, what, fields, known: fields.filter((field) => field !== null).length }] : []
+    return what && fields.includes('title')
+      ? [{ index, what, fields, known: fields.filter((field) => field !== null).length }]
+      : []
   })
-  const best = scored.reduce<(typeof scored)[number] | null>((most, each) => (most === null || each.known > most.known ? each : most), null)
+  const best = scored.reduce<(typeof scored)[number] | null>(
+    (most, each) => (most === null || each.known > most.known ? each : most),
+    null,
+  )
   if (!best) return guessOutline(sheet, wanted)
   const header = rows[best.index]
   const first = sheet.rows.slice(best.index + 1).find((row) => filledIn(row) > 0)
   if (!header) return null
-  const columns = Object.fromEntries(best.fields.flatMap((field, index) => (field === null ? [] : [[columnName(index), field]])))
+  const columns = Object.fromEntries(
+    best.fields.flatMap((field, index) => (field === null ? [] : [[columnName(index), field]])),
+  )
   const base = { what: best.what, sheets: null, header: header.line, first: first?.line ?? header.line + 1, columns }
   if (best.what === 'requirements') return { ...base, layout: 'a row a step', begins: 'title' }
   const data = sheet.rows.slice(best.index + 1).filter((row) => filledIn(row) > 0)
@@ -62,8 +69,20 @@ export function emptyMapping(sheet: Sheet, what: What): Mapping {
   const widest = Math.max(0, ...rows.map(filledIn))
   const headers = rows.find((row) => filledIn(row) === widest)
   const header = headers?.line ?? 1
-  const columns = Object.fromEntries(mapColumns(what, headers?.cells ?? []).flatMap((field, index) => (field === null ? [] : [[columnName(index), field]])))
-  return { what, sheets: null, header, first: rows.find(({ line }) => line > header)?.line ?? header + 1, columns, layout: 'a row a step', begins: 'title' }
+  const columns = Object.fromEntries(
+    mapColumns(what, headers?.cells ?? []).flatMap((field, index) =>
+      field === null ? [] : [[columnName(index), field]],
+    ),
+  )
+  return {
+    what,
+    sheets: null,
+    header,
+    first: rows.find(({ line }) => line > header)?.line ?? header + 1,
+    columns,
+    layout: 'a row a step',
+    begins: 'title',
+  }
 }
 
 /** Which layout the rows of cases have, and by which column a case begins. */
@@ -72,12 +91,19 @@ function caseShape(data: readonly SheetRow[], fields: readonly (string | null)[]
   const titles = values('title')
   const ids = fields.includes('id') ? values('id') : []
   const many = values('action').filter((text) => numberedLines(text).length > 1).length
-  if (many > 0 && many * 2 >= values('action').filter((text) => text !== '').length) return { layout: 'steps in one cell', begins: 'title' }
+  if (many > 0 && many * 2 >= values('action').filter((text) => text !== '').length)
+    return { layout: 'steps in one cell', begins: 'title' }
   // An id that changes while the title stays is the number of a step, unless ids repeat.
   const changes = ids.filter((id, index) => index > 0 && id !== '' && id !== ids[index - 1]).length
-  const withinTitle = ids.filter((id, index) => index > 0 && id !== '' && id !== ids[index - 1] && titles[index] !== '' && titles[index] === titles[index - 1]).length
+  const withinTitle = ids.filter(
+    (id, index) =>
+      index > 0 && id !== '' && id !== ids[index - 1] && titles[index] !== '' && titles[index] === titles[index - 1],
+  ).length
   const given = ids.filter((id) => id !== '')
-  return { layout: 'a row a step', begins: changes > 0 && (withinTitle === 0 || new Set(given).size < given.length) ? 'id' : 'title' }
+  return {
+    layout: 'a row a step',
+    begins: changes > 0 && (withinTitle === 0 || new Set(given).size < given.length) ? 'id' : 'title',
+  }
 }
 
 /** The items of a numbered list written as lines of one cell; empty when the text is no such list. */
@@ -105,6 +131,15 @@ function guessOutline(sheet: Sheet, wanted: What | null): Mapping | null {
   const depths = new Set(data.slice(0, 200).map(depthOf))
   const first = data[0]
   // A table with cells left empty is no outline: there, what stands at the top has more beside it.
-  if (!first || depths.size < 2 || depthOf(first) !== 0 || data.some((row) => depthOf(row) === 0 && filledIn(row) > 1)) return null
-  return { what: wanted ?? 'cases', sheets: null, header: null, first: first.line, columns: {}, layout: 'an outline by indent', begins: 'title' }
+  if (!first || depths.size < 2 || depthOf(first) !== 0 || data.some((row) => depthOf(row) === 0 && filledIn(row) > 1))
+    return null
+  return {
+    what: wanted ?? 'cases',
+    sheets: null,
+    header: null,
+    first: first.line,
+    columns: {},
+    layout: 'an outline by indent',
+    begins: 'title',
+  }
 }

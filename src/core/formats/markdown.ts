@@ -4,7 +4,16 @@ import { plainText } from '#core/lib/plain-text.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { readRows, writeRows } from './data-rows.ts'
 import { priorityFrom, riskFrom } from './read-sheet.ts'
-import { type CaseRead, childIndexes, type FileRead, nothingRead, plainCase, plainRequirement, type Problem, type RequirementRead } from './shapes.ts'
+import {
+  type CaseRead,
+  childIndexes,
+  type FileRead,
+  nothingRead,
+  plainCase,
+  plainRequirement,
+  type Problem,
+  type RequirementRead,
+} from './shapes.ts'
 
 interface Section {
   readonly line: number
@@ -21,15 +30,67 @@ interface Section {
  */
 export function readMarkdown(text: string): FileRead {
   const sections = sectionsOf(text)
-  if (sections.length === 0) return { ...nothingRead, problems: [{ at: 'line 1', message: 'there is no heading in the file; a case or a requirement begins with one' }] }
+  if (sections.length === 0)
+    return {
+      ...nothingRead,
+      problems: [{ at: 'line 1', message: 'there is no heading in the file; a case or a requirement begins with one' }],
+    }
   const problems: Problem[] = []
   if (sections.some(isCase)) {
-    const cases = sections.filter((section) => isCase(section) || !sections.some(({ parent }) => parent === section)).map((section) => caseOf(section, problems))
-    return { ...nothingRead, cases, problems, fields: ['id', 'title', 'folder', 'objective', 'preconditions', 'action', 'expected', 'data', 'rows', 'importance', 'type', 'component', 'owner', 'estimate', 'automation', 'requirement', 'tags'] }
+    const cases = sections
+      .filter((section) => isCase(section) || !sections.some(({ parent }) => parent === section))
+      .map((section) => caseOf(section, problems))
+    return {
+      ...nothingRead,
+      cases,
+      problems,
+      fields: [
+        'id',
+        'title',
+        'folder',
+        'objective',
+        'preconditions',
+        'action',
+        'expected',
+        'data',
+        'rows',
+        'importance',
+        'type',
+        'component',
+        'owner',
+        'estimate',
+        'automation',
+        'requirement',
+        'tags',
+      ],
+    }
   }
   const index = new Map(sections.map((section, at) => [section, at]))
-  const requirements = sections.map((section) => requirementOf(section, section.parent ? (index.get(section.parent) ?? null) : null, problems))
-  return { ...nothingRead, requirements, problems, fields: ['id', 'title', 'text', 'parent', 'kind', 'component', 'state', 'likelihood', 'impact', 'priority', 'release', 'iteration', 'reference', 'owner', 'tags'] }
+  const requirements = sections.map((section) =>
+    requirementOf(section, section.parent ? (index.get(section.parent) ?? null) : null, problems),
+  )
+  return {
+    ...nothingRead,
+    requirements,
+    problems,
+    fields: [
+      'id',
+      'title',
+      'text',
+      'parent',
+      'kind',
+      'component',
+      'state',
+      'likelihood',
+      'impact',
+      'priority',
+      'release',
+      'iteration',
+      'reference',
+      'owner',
+      'tags',
+    ],
+  }
 }
 
 function sectionsOf(text: string): Section[] {
@@ -44,27 +105,56 @@ function sectionsOf(text: string): Section[] {
       return
     }
     const depth = heading[1]?.length ?? 1
-    const parent = sections.findLast((each, at) => each.depth < depth && sections.slice(at + 1).every((later) => later.depth >= depth || later.depth > each.depth)) ?? null
+    const parent =
+      sections.findLast(
+        (each, at) =>
+          each.depth < depth &&
+          sections.slice(at + 1).every((later) => later.depth >= depth || later.depth > each.depth),
+      ) ?? null
     sections.push({ line: index + 1, depth, title: unescaped(heading[2] ?? ''), parent, lines: [] })
   })
   return sections
 }
 
 const numbered = /^(\d{1,3})[.)]\s+(.*)$/
-const isCase = ({ lines }: Section): boolean => splitFence(lines).prose.some(({ text }) => numbered.test(text) || /^- importance: /i.test(text))
+const isCase = ({ lines }: Section): boolean =>
+  splitFence(lines).prose.some(({ text }) => numbered.test(text) || /^- importance: /i.test(text))
 
 const marks = '[\\\\`*_{}[\\]()#+\\-.!|<>~:=⇒→]'
 /** A backslash before a mark says that it is none. */
 const unescaped = (text: string): string => text.replace(new RegExp(`\\\\(${marks})`, 'g'), '$1')
 const escaped = (text: string): string =>
-  text.replace(new RegExp(`\\\\(?=${marks})`, 'g'), '\\\\').replace(/\\$/, '\\\\').replace(/(^|\s)(=>|⇒|→)(?=\s|$)/g, '$1\\$2').replace(/^(\d{1,3})(?=[.)](\s|$))/, '$1\\').replace(/#$/, '\\#').replace(/^(?=[#>+\-*`~|])/, '\\')
+  text
+    .replace(new RegExp(`\\\\(?=${marks})`, 'g'), '\\\\')
+    .replace(/\\$/, '\\\\')
+    .replace(/(^|\s)(=>|⇒|→)(?=\s|$)/g, '$1\\$2')
+    .replace(/^(\d{1,3})(?=[.)](\s|$))/, '$1\\')
+    .replace(/#$/, '\\#')
+    .replace(/^(?=[#>+\-*`~|])/, '\\')
 
 interface Body {
   readonly attributes: Readonly<Record<string, { readonly value: string; readonly line: number }>>
   readonly rest: readonly { readonly line: number; readonly text: string }[]
 }
 
-const attributeNames = ['id', 'kind', 'component', 'state', 'risk', 'priority', 'release', 'iteration', 'reference', 'owner', 'tags', 'importance', 'type', 'estimate', 'automation', 'requirements']
+const attributeNames = [
+  'id',
+  'kind',
+  'component',
+  'state',
+  'risk',
+  'priority',
+  'release',
+  'iteration',
+  'reference',
+  'owner',
+  'tags',
+  'importance',
+  'type',
+  'estimate',
+  'automation',
+  'requirements',
+]
 
 /** Attribute lines right below the heading, and what comes after them. */
 function bodyOf(section: Section): Body {
@@ -88,14 +178,23 @@ const valueOf = (reader: Reader, name: string): string => reader.attributes[name
 function choice<T extends string>(reader: Reader, name: string, choices: readonly T[], usual: T): T {
   const text = valueOf(reader, name)
   const known = choices.find((each) => each.toLowerCase() === text.toLowerCase())
-  if (text !== '' && known === undefined) reader.problems.push({ at: `line ${reader.attributes[name]?.line ?? 0}`, message: `“${text.slice(0, 60)}” is none of ${choices.join(', ')}` })
+  if (text !== '' && known === undefined)
+    reader.problems.push({
+      at: `line ${reader.attributes[name]?.line ?? 0}`,
+      message: `“${text.slice(0, 60)}” is none of ${choices.join(', ')}`,
+    })
   return known ?? usual
 }
-const listOf = (reader: Reader, name: string): string[] => valueOf(reader, name).split(',').map((part) => part.trim()).filter((part) => part !== '')
+const listOf = (reader: Reader, name: string): string[] =>
+  valueOf(reader, name)
+    .split(',')
+    .map((part) => part.trim())
+    .filter((part) => part !== '')
 
 function titleOf(section: Section, problems: Problem[]): string {
   if (section.title === '') problems.push({ at: `line ${section.line}`, message: 'the heading has no text' })
-  if (section.title.length > 300) problems.push({ at: `line ${section.line}`, message: 'the heading is longer than 300 characters' })
+  if (section.title.length > 300)
+    problems.push({ at: `line ${section.line}`, message: 'the heading is longer than 300 characters' })
   return section.title
 }
 
@@ -103,21 +202,49 @@ function requirementOf(section: Section, parent: number | null, problems: Proble
   const reader = { ...bodyOf(section), problems }
   const risk = valueOf(reader, 'risk')
   const grades = risk === '' ? null : riskFrom(risk)
-  if (risk !== '' && !grades) problems.push({ at: `line ${reader.attributes['risk']?.line ?? 0}`, message: `“${risk}” is no risk; write likelihood × impact such as 4x5` })
+  if (risk !== '' && !grades)
+    problems.push({
+      at: `line ${reader.attributes['risk']?.line ?? 0}`,
+      message: `“${risk}” is no risk; write likelihood × impact such as 4x5`,
+    })
   return {
-    ...plainRequirement, row: section.line, title: titleOf(section, problems), id: valueOf(reader, 'id'), text: paragraphs(reader.rest), parent, likelihood: grades?.likelihood ?? null, impact: grades?.impact ?? null, priority: priorityOf(reader),
-    kind: choice(reader, 'kind', requirementKinds, 'Function'), state: choice(reader, 'state', requirementStates, 'Draft'), component: valueOf(reader, 'component'), release: valueOf(reader, 'release'), iteration: valueOf(reader, 'iteration'), reference: valueOf(reader, 'reference'), owner: valueOf(reader, 'owner'), tags: listOf(reader, 'tags'),
+    ...plainRequirement,
+    row: section.line,
+    title: titleOf(section, problems),
+    id: valueOf(reader, 'id'),
+    text: paragraphs(reader.rest),
+    parent,
+    likelihood: grades?.likelihood ?? null,
+    impact: grades?.impact ?? null,
+    priority: priorityOf(reader),
+    kind: choice(reader, 'kind', requirementKinds, 'Function'),
+    state: choice(reader, 'state', requirementStates, 'Draft'),
+    component: valueOf(reader, 'component'),
+    release: valueOf(reader, 'release'),
+    iteration: valueOf(reader, 'iteration'),
+    reference: valueOf(reader, 'reference'),
+    owner: valueOf(reader, 'owner'),
+    tags: listOf(reader, 'tags'),
   }
 }
 
 function priorityOf(reader: Reader): number | null {
   const text = valueOf(reader, 'priority')
   const priority = priorityFrom(text)
-  if (text !== '' && priority === null) reader.problems.push({ at: `line ${reader.attributes['priority']?.line ?? 0}`, message: `“${text.slice(0, 60)}” is no priority; write 1 (first) to 5 (last)` })
+  if (text !== '' && priority === null)
+    reader.problems.push({
+      at: `line ${reader.attributes['priority']?.line ?? 0}`,
+      message: `“${text.slice(0, 60)}” is no priority; write 1 (first) to 5 (last)`,
+    })
   return priority
 }
 
-const paragraphs = (lines: Body['rest']): string => lines.map(({ text }) => unescaped(text)).join('\n').replace(/\n{3,}/g, '\n\n').trim()
+const paragraphs = (lines: Body['rest']): string =>
+  lines
+    .map(({ text }) => unescaped(text))
+    .join('\n')
+    .replace(/\n{3,}/g, '\n\n')
+    .trim()
 
 /** Paragraphs before the list are the objective, those after “Before:” the preconditions, a fenced block the data rows. */
 function caseOf(section: Section, problems: Problem[]): CaseRead {
@@ -127,18 +254,47 @@ function caseOf(section: Section, problems: Problem[]): CaseRead {
   const above = first < 0 ? prose : prose.slice(0, first)
   const before = above.findIndex(({ text }) => /^before:/i.test(text.trim()))
   const objective = paragraphs(before < 0 ? above : above.slice(0, before))
-  const preconditions = before < 0 ? '' : paragraphs(above.slice(before).map((each, index) => (index === 0 ? { ...each, text: each.text.trim().replace(/^before:\s*/i, '') } : each)))
+  const preconditions =
+    before < 0
+      ? ''
+      : paragraphs(
+          above
+            .slice(before)
+            .map((each, index) =>
+              index === 0 ? { ...each, text: each.text.trim().replace(/^before:\s*/i, '') } : each,
+            ),
+        )
   const steps = first < 0 ? [] : stepsOf(prose.slice(first))
   const rows = readRows(fenced.map(({ text }) => text).join('\n'))
   if (typeof rows === 'string') problems.push({ at: `line ${fenced[0]?.line ?? section.line}`, message: rows })
   const estimate = valueOf(reader, 'estimate')
-  if (estimate !== '' && !/^[1-9]\d{0,3}$/.test(estimate)) problems.push({ at: `line ${reader.attributes['estimate']?.line ?? 0}`, message: `“${estimate}” is not a number of minutes` })
+  if (estimate !== '' && !/^[1-9]\d{0,3}$/.test(estimate))
+    problems.push({
+      at: `line ${reader.attributes['estimate']?.line ?? 0}`,
+      message: `“${estimate}” is not a number of minutes`,
+    })
   const folder: string[] = []
   for (let at = section.parent; at; at = at.parent) if (!isCase(at)) folder.unshift(at.title)
   const values = typeof rows === 'string' ? [] : rows
   return {
-    ...plainCase, row: section.line, title: titleOf(section, problems), id: valueOf(reader, 'id'), objective, preconditions, folder, steps, rows: values, parameters: [...new Set([...parametersIn({ preconditions, steps }), ...values.flatMap((row) => Object.keys(row))])],
-    importance: choice(reader, 'importance', importances, 'Medium'), automation: choice(reader, 'automation', automations, 'Manual'), type: valueOf(reader, 'type'), component: valueOf(reader, 'component'), owner: valueOf(reader, 'owner'), estimate: /^[1-9]\d{0,3}$/.test(estimate) ? Number(estimate) : null, requirements: listOf(reader, 'requirements'), tags: listOf(reader, 'tags'),
+    ...plainCase,
+    row: section.line,
+    title: titleOf(section, problems),
+    id: valueOf(reader, 'id'),
+    objective,
+    preconditions,
+    folder,
+    steps,
+    rows: values,
+    parameters: [...new Set([...parametersIn({ preconditions, steps }), ...values.flatMap((row) => Object.keys(row))])],
+    importance: choice(reader, 'importance', importances, 'Medium'),
+    automation: choice(reader, 'automation', automations, 'Manual'),
+    type: valueOf(reader, 'type'),
+    component: valueOf(reader, 'component'),
+    owner: valueOf(reader, 'owner'),
+    estimate: /^[1-9]\d{0,3}$/.test(estimate) ? Number(estimate) : null,
+    requirements: listOf(reader, 'requirements'),
+    tags: listOf(reader, 'tags'),
   }
 }
 
@@ -169,9 +325,18 @@ function stepsOf(lines: Body['rest']): StepText[] {
   return steps
 }
 
-const plainLine = (text: string): string => escaped(plainText(text).replace(/\s*[\r\n\t]\s*/g, ' ').trim())
+const plainLine = (text: string): string =>
+  escaped(
+    plainText(text)
+      .replace(/\s*[\r\n\t]\s*/g, ' ')
+      .trim(),
+  )
 const attribute = (name: string, value: string): string[] => (value === '' ? [] : [`- ${name}: ${plainLine(value)}`])
-const written = (text: string): string => plainText(text).split('\n').map((line) => escaped(line.trim())).join('\n')
+const written = (text: string): string =>
+  plainText(text)
+    .split('\n')
+    .map((line) => escaped(line.trim()))
+    .join('\n')
 
 /** Cases as Markdown: a heading a folder, a heading a case, its steps as a numbered list. */
 export function writeMarkdownCases(cases: readonly CaseRead[]): string {
@@ -179,7 +344,9 @@ export function writeMarkdownCases(cases: readonly CaseRead[]): string {
   let open: readonly string[] = []
   for (const each of [...cases].sort((a, b) => byText(a.folder.join('\u0000'), b.folder.join('\u0000')))) {
     const shared = each.folder.findIndex((name, depth) => open[depth] !== name)
-    each.folder.forEach((name, depth) => { if (shared >= 0 && depth >= shared) blocks.push(`${'#'.repeat(Math.min(5, depth + 1))} ${plainLine(name)}`) })
+    each.folder.forEach((name, depth) => {
+      if (shared >= 0 && depth >= shared) blocks.push(`${'#'.repeat(Math.min(5, depth + 1))} ${plainLine(name)}`)
+    })
     open = each.folder
     blocks.push(caseText(each))
   }
@@ -189,10 +356,28 @@ export function writeMarkdownCases(cases: readonly CaseRead[]): string {
 const byText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0)
 
 function caseText(of: CaseRead): string {
-  const head = [`###### ${plainLine(of.title)}`, '', ...attribute('id', of.id), `- importance: ${of.importance}`, ...attribute('type', of.type), ...attribute('component', of.component), ...attribute('owner', of.owner), ...attribute('estimate', of.estimate === null ? '' : String(of.estimate)), ...(of.automation === 'Manual' ? [] : attribute('automation', of.automation)), ...attribute('requirements', of.requirements.join(', ')), ...attribute('tags', of.tags.join(', '))]
+  const head = [
+    `###### ${plainLine(of.title)}`,
+    '',
+    ...attribute('id', of.id),
+    `- importance: ${of.importance}`,
+    ...attribute('type', of.type),
+    ...attribute('component', of.component),
+    ...attribute('owner', of.owner),
+    ...attribute('estimate', of.estimate === null ? '' : String(of.estimate)),
+    ...(of.automation === 'Manual' ? [] : attribute('automation', of.automation)),
+    ...attribute('requirements', of.requirements.join(', ')),
+    ...attribute('tags', of.tags.join(', ')),
+  ]
   const objective = of.objective === '' ? [] : ['', written(of.objective)]
   const preconditions = of.preconditions === '' ? [] : ['', `Before: ${written(of.preconditions)}`]
-  const steps = of.steps.map(({ action, expected, data }, index) => [`${index + 1}. ${plainLine(action)}`, ...(expected === '' ? [] : [`   - expected: ${plainLine(expected)}`]), ...(data === '' ? [] : [`   - data: ${plainLine(data)}`])].join('\n'))
+  const steps = of.steps.map(({ action, expected, data }, index) =>
+    [
+      `${index + 1}. ${plainLine(action)}`,
+      ...(expected === '' ? [] : [`   - expected: ${plainLine(expected)}`]),
+      ...(data === '' ? [] : [`   - data: ${plainLine(data)}`]),
+    ].join('\n'),
+  )
   const rows = of.rows.length === 0 ? [] : ['', '```rows', writeRows(of.parameters, of.rows), '```']
   return [...head, ...objective, ...preconditions, ...(steps.length > 0 ? ['', ...steps] : []), ...rows].join('\n')
 }
@@ -200,12 +385,28 @@ function caseText(of: CaseRead): string {
 /** Requirements as Markdown: headings as deep as the outline; deeper than six levels stay at the sixth, and that is told. */
 export function writeMarkdownRequirements(requirements: readonly RequirementRead[]): { text: string; left: string[] } {
   const depths: number[] = []
-  requirements.forEach(({ parent }, index) => { depths[index] = typeof parent === 'number' ? (depths[parent] ?? 0) + 1 : 0 })
+  requirements.forEach(({ parent }, index) => {
+    depths[index] = typeof parent === 'number' ? (depths[parent] ?? 0) + 1 : 0
+  })
   const ordered = outline(requirements)
   const blocks = ordered.map((index) => {
     const of = requirements[index]
     if (!of) return ''
-    const head = [`${'#'.repeat(Math.min(6, (depths[index] ?? 0) + 1))} ${plainLine(of.title)}`, '', ...attribute('id', of.id), ...attribute('kind', of.kind), ...attribute('component', of.component), ...attribute('state', of.state), ...attribute('risk', of.likelihood === null || of.impact === null ? '' : `${of.likelihood}x${of.impact}`), ...attribute('priority', of.priority === null ? '' : String(of.priority)), ...attribute('release', of.release), ...attribute('iteration', of.iteration), ...attribute('reference', of.reference), ...attribute('owner', of.owner), ...attribute('tags', of.tags.join(', '))]
+    const head = [
+      `${'#'.repeat(Math.min(6, (depths[index] ?? 0) + 1))} ${plainLine(of.title)}`,
+      '',
+      ...attribute('id', of.id),
+      ...attribute('kind', of.kind),
+      ...attribute('component', of.component),
+      ...attribute('state', of.state),
+      ...attribute('risk', of.likelihood === null || of.impact === null ? '' : `${of.likelihood}x${of.impact}`),
+      ...attribute('priority', of.priority === null ? '' : String(of.priority)),
+      ...attribute('release', of.release),
+      ...attribute('iteration', of.iteration),
+      ...attribute('reference', of.reference),
+      ...attribute('owner', of.owner),
+      ...attribute('tags', of.tags.join(', ')),
+    ]
     return [...head, ...(of.text === '' ? [] : ['', written(of.text)])].join('\n')
   })
   const deep = depths.filter((depth) => depth > 5).length
@@ -215,6 +416,7 @@ export function writeMarkdownRequirements(requirements: readonly RequirementRead
 /** Indexes in outline order: each before what is below it, which the order of a file need not be. */
 function outline(requirements: readonly RequirementRead[]): number[] {
   const children = childIndexes(requirements)
-  const below = (parent: number | null): number[] => (children.get(parent) ?? []).flatMap((index) => [index, ...below(index)])
+  const below = (parent: number | null): number[] =>
+    (children.get(parent) ?? []).flatMap((index) => [index, ...below(index)])
   return below(null)
 }

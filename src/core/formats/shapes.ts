@@ -88,15 +88,55 @@ export interface FileRead {
   readonly fields: readonly string[]
 }
 
-export const nothingRead: FileRead = { requirements: [], cases: [], relations: [], problems: [], notices: [], rich: false, fields: [] }
+export const nothingRead: FileRead = {
+  requirements: [],
+  cases: [],
+  relations: [],
+  problems: [],
+  notices: [],
+  rich: false,
+  fields: [],
+}
 
 export const plainRequirement: Omit<RequirementRead, 'row' | 'title'> = {
-  id: '', text: '', parent: null, likelihood: null, impact: null, priority: null, release: '', iteration: '', reference: '', kind: 'Function', component: '', state: 'Draft', owner: '', tags: [], custom: {},
+  id: '',
+  text: '',
+  parent: null,
+  likelihood: null,
+  impact: null,
+  priority: null,
+  release: '',
+  iteration: '',
+  reference: '',
+  kind: 'Function',
+  component: '',
+  state: 'Draft',
+  owner: '',
+  tags: [],
+  custom: {},
 }
 export const plainCase: Omit<CaseRead, 'row' | 'title'> = {
-  id: '', objective: '', preconditions: '', importance: 'Medium', type: '', component: '', folder: [], requirements: [], estimate: null, owner: '', automation: 'Manual', tags: [], custom: {}, steps: [], parameters: [], rows: [],
+  id: '',
+  objective: '',
+  preconditions: '',
+  importance: 'Medium',
+  type: '',
+  component: '',
+  folder: [],
+  requirements: [],
+  estimate: null,
+  owner: '',
+  automation: 'Manual',
+  tags: [],
+  custom: {},
+  steps: [],
+  parameters: [],
+  rows: [],
 }
 
 /** Indexes of the requirements below each one; those with no parent in the file stand under `null`. */
 export const childIndexes = (requirements: readonly RequirementRead[]): Map<number | null, number[]> =>
-  groupBy(requirements.keys(), (index) => { const parent = requirements[index]?.parent; return typeof parent === 'number' ? parent : null })
+  groupBy(requirements.keys(), (index) => {
+    const parent = requirements[index]?.parent
+    return typeof parent === 'number' ? parent : null
+  })

@@ -14,13 +14,15 @@ it('says <1 for a small something, 0 for nothing, and null for nothing to count'
   expect([percentText(null), percentText('<1')]).to.deep.equal(['–', '<1 %'])
 })
 it('never rounds a part up to the whole, whatever the counts', () => {
-  fc.assert(fc.property(fc.integer({ min: 1, max: 1e6 }), fc.nat(1e6), (whole, some) => {
-    const part = Math.min(some, whole)
-    const share = percent(part, whole)
-    expect(share === 100).to.equal(part === whole)
-    expect(share === 0).to.equal(part === 0)
-    if (typeof share === 'number') expect(share).to.be.at.most((100 * part) / whole + 1e-6)
-  }))
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 1e6 }), fc.nat(1e6), (whole, some) => {
+      const part = Math.min(some, whole)
+      const share = percent(part, whole)
+      expect(share === 100).to.equal(part === whole)
+      expect(share === 0).to.equal(part === 0)
+      if (typeof share === 'number') expect(share).to.be.at.most((100 * part) / whole + 1e-6)
+    }),
+  )
 })
 it('forgives the dust of added weights', () => expect(percent(0.1 + 0.2 + 0.3, 1)).to.equal(60))
 it('words minutes and counts', () => {

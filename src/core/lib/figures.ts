@@ -18,7 +18,8 @@ export const percentText = (share: number | '<1' | null): string => (share === n
 export const shareText = (share: number | null): string => percentText(share === null ? null : percent(share, 1))
 
 /** `1 case`, `3 cases`. */
-export const counted = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en-GB').replaceAll(',', ' ')} ${n === 1 ? one : many}`
+export const counted = (n: number, one: string, many = `${one}s`): string =>
+  `${n.toLocaleString('en-GB').replaceAll(',', ' ')} ${n === 1 ? one : many}`
 
 /** Minutes as `45 min`, `2 h 10`. */
 export function minutesText(minutes: number): string {

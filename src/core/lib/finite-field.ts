@@ -19,15 +19,19 @@ export function primePower(order: number): { readonly prime: number; readonly ex
   return rest === 1 ? { prime, exponent } : null
 }
 
-const digitsOf = (value: number, base: number, length: number): number[] => Array.from({ length }, (_, at) => Math.floor(value / base ** at) % base)
-const numberOf = (digits: readonly number[], base: number): number => digits.reduce((sum, digit, at) => sum + digit * base ** at, 0)
+const digitsOf = (value: number, base: number, length: number): number[] =>
+  Array.from({ length }, (_, at) => Math.floor(value / base ** at) % base)
+const numberOf = (digits: readonly number[], base: number): number =>
+  digits.reduce((sum, digit, at) => sum + digit * base ** at, 0)
 
 /** Product of two polynomials over GF(p), reduced by a monic polynomial given by its lower coefficients. */
 function multiply(a: readonly number[], b: readonly number[], lower: readonly number[], prime: number): number[] {
   const degree = lower.length
   const long = new Array<number>(2 * degree - 1).fill(0)
   for (let i = 0; i < degree; i++) for (let j = 0; j < degree; j++) long[i + j] = (long[i + j]! + a[i]! * b[j]!) % prime
-  for (let at = long.length - 1; at >= degree; at--) for (let i = 0; i < degree; i++) long[at - degree + i] = (((long[at - degree + i]! - long[at]! * lower[i]!) % prime) + prime) % prime
+  for (let at = long.length - 1; at >= degree; at--)
+    for (let i = 0; i < degree; i++)
+      long[at - degree + i] = (((long[at - degree + i]! - long[at]! * lower[i]!) % prime) + prime) % prime
   return long.slice(0, degree)
 }
 
@@ -41,7 +45,12 @@ export function finiteField(order: number): FiniteField | null {
   const { prime, exponent } = power
   const elements = Array.from({ length: order }, (_, value) => digitsOf(value, prime, exponent))
   const sum = new Int32Array(order * order)
-  for (let a = 0; a < order; a++) for (let b = 0; b < order; b++) sum[a * order + b] = numberOf(elements[a]!.map((digit, at) => (digit + elements[b]![at]!) % prime), prime)
+  for (let a = 0; a < order; a++)
+    for (let b = 0; b < order; b++)
+      sum[a * order + b] = numberOf(
+        elements[a]!.map((digit, at) => (digit + elements[b]![at]!) % prime),
+        prime,
+      )
   for (let candidate = 0; candidate < order; candidate++) {
     const product = new Int32Array(order * order)
     const lower = digitsOf(candidate, prime, exponent)

@@ -76,8 +76,10 @@ export function cheapestFlow(nodes: number, arcs: readonly Arc[], supply: readon
       if (done[node] === 1) continue
       done[node] = 1
       if (left[node]! < 0) return { goal: node, by, distance }
-      for (const arc of leaving[node]!) reach(arcs[arc]!.to, cost + arcs[arc]!.cost + potential[node]! - potential[arcs[arc]!.to]!, 2 * arc)
-      for (const arc of entering[node]!.filter((each) => flow[each]! > 0)) reach(arcs[arc]!.from, cost - arcs[arc]!.cost + potential[node]! - potential[arcs[arc]!.from]!, 2 * arc + 1)
+      for (const arc of leaving[node]!)
+        reach(arcs[arc]!.to, cost + arcs[arc]!.cost + potential[node]! - potential[arcs[arc]!.to]!, 2 * arc)
+      for (const arc of entering[node]!.filter((each) => flow[each]! > 0))
+        reach(arcs[arc]!.from, cost - arcs[arc]!.cost + potential[node]! - potential[arcs[arc]!.from]!, 2 * arc + 1)
     }
     return { goal: -1, by, distance }
   }
@@ -93,7 +95,11 @@ export function cheapestFlow(nodes: number, arcs: readonly Arc[], supply: readon
       const arc = arcs[by[node]! >> 1]!
       node = by[node]! % 2 === 0 ? arc.from : arc.to
     }
-    const amount = Math.min(left[node]!, -left[goal]!, ...steps.filter((step) => step % 2 === 1).map((step) => flow[step >> 1]!))
+    const amount = Math.min(
+      left[node]!,
+      -left[goal]!,
+      ...steps.filter((step) => step % 2 === 1).map((step) => flow[step >> 1]!),
+    )
     for (const step of steps) flow[step >> 1]! += step % 2 === 0 ? amount : -amount
     left[node]! -= amount
     left[goal]! += amount
@@ -105,7 +111,10 @@ export function cheapestFlow(nodes: number, arcs: readonly Arc[], supply: readon
  * A closed walk from a node that uses each arc as often as it is listed. The arcs must be balanced at every node and hang
  * together. Source: C. Hierholzer, Mathematische Annalen 6 (1873).
  */
-export function closedWalk(start: number, arcs: readonly { readonly from: number; readonly to: number; readonly times: number }[]): number[] {
+export function closedWalk(
+  start: number,
+  arcs: readonly { readonly from: number; readonly to: number; readonly times: number }[],
+): number[] {
   const waiting = new Map<number, number[]>()
   arcs.forEach(({ from, times }, arc) => {
     const own = waiting.get(from) ?? []

@@ -21,4 +21,5 @@ export const pick = <T>(random: Random, from: readonly T[]): T => {
   return chosen
 }
 
-export const between = (random: Random, low: number, high: number): number => low + Math.floor(random() * (high - low + 1))
+export const between = (random: Random, low: number, high: number): number =>
+  low + Math.floor(random() * (high - low + 1))

@@ -7,22 +7,25 @@ export const plainDate = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'a date looks l
 export const id = z.number().int().positive()
 export const none = z.object({}).optional()
 export const done = z.object({ ok: z.literal(true) })
-export const projectParams = z.object({ key: z.string().regex(/^[A-Z][A-Z0-9]{1,9}$/, 'a project key is capital letters, such as FERRY') })
+export const projectParams = z.object({
+  key: z.string().regex(/^[A-Z][A-Z0-9]{1,9}$/, 'a project key is capital letters, such as FERRY'),
+})
 
 /** The key of an object, such as `RQ-4`. */
-export const keyShape = (prefix: string) => z.string().regex(new RegExp(`^${prefix}-[1-9]\\d{0,9}$`), `a key here looks like ${prefix}-12`)
+export const keyShape = (prefix: string) =>
+  z.string().regex(new RegExp(`^${prefix}-[1-9]\\d{0,9}$`), `a key here looks like ${prefix}-12`)
 
 /** A path parameter such as `RQ-4`, read as its number. */
 export const refParams = (prefix: string) =>
   projectParams.extend({
-    ref: keyShape(prefix)
-      .transform((key) => Number(key.slice(prefix.length + 1))),
+    ref: keyShape(prefix).transform((key) => Number(key.slice(prefix.length + 1))),
   })
 
 export const idParams = projectParams.extend({ id: z.coerce.number().int().positive() })
 
 /** One line of plain text; white space at the ends is taken off. */
-export const line = (most: number) => z.string().trim().min(1, 'may not be empty').max(most, `at most ${most} characters`)
+export const line = (most: number) =>
+  z.string().trim().min(1, 'may not be empty').max(most, `at most ${most} characters`)
 export const text = (most: number) => z.string().max(most, `at most ${most} characters`)
 
 /** The part of the world a figure is about; every part may be left open. */

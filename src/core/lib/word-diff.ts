@@ -18,7 +18,11 @@ export function wordDiff(before: string, after: string): Stretch[] {
   let tail = 0
   while (tail < a.length - head && tail < b.length - head && a[a.length - 1 - tail] === b[b.length - 1 - tail]) tail++
   const middle = edits(a.slice(head, a.length - tail), b.slice(head, b.length - tail))
-  return joined([...a.slice(0, head).map((text) => ({ kind: 'same' as const, text })), ...middle, ...a.slice(a.length - tail).map((text) => ({ kind: 'same' as const, text }))])
+  return joined([
+    ...a.slice(0, head).map((text) => ({ kind: 'same' as const, text })),
+    ...middle,
+    ...a.slice(a.length - tail).map((text) => ({ kind: 'same' as const, text })),
+  ])
 }
 
 /** Words, white space and marks, each on its own, so that a comma put in is not a word changed. */
@@ -26,7 +30,11 @@ const tokensOf = (text: string): string[] => text.match(/[\p{L}\p{N}_]+|\s+|[^\p
 
 function edits(a: readonly string[], b: readonly string[]): Stretch[] {
   const trail = furthest(a, b)
-  if (!trail) return [{ kind: 'removed', text: a.join('') }, { kind: 'added', text: b.join('') }]
+  if (!trail)
+    return [
+      { kind: 'removed', text: a.join('') },
+      { kind: 'added', text: b.join('') },
+    ]
   const back: Stretch[] = []
   let [x, y] = [a.length, b.length]
   for (let d = trail.length - 1; d > 0; d--) {

@@ -2,9 +2,17 @@
 export type Changes = Record<string, readonly [unknown, unknown]>
 
 /** What an edit really changed; an edit that says what is already so leaves nothing. */
-export function changedFields(before: Readonly<Record<string, unknown>>, edit: Readonly<Record<string, unknown>>): Changes {
-  const differs = ([field, to]: [string, unknown]) => to !== undefined && JSON.stringify(before[field] ?? null) !== JSON.stringify(to ?? null)
-  return Object.fromEntries(Object.entries(edit).filter(differs).map(([field, to]) => [field, [before[field] ?? null, to] as const]))
+export function changedFields(
+  before: Readonly<Record<string, unknown>>,
+  edit: Readonly<Record<string, unknown>>,
+): Changes {
+  const differs = ([field, to]: [string, unknown]) =>
+    to !== undefined && JSON.stringify(before[field] ?? null) !== JSON.stringify(to ?? null)
+  return Object.fromEntries(
+    Object.entries(edit)
+      .filter(differs)
+      .map(([field, to]) => [field, [before[field] ?? null, to] as const]),
+  )
 }
 
 /** Initials for a person's mark: first and last name. */

@@ -4,7 +4,17 @@ import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParam
 
 export const suiteStates = ['Drafting', 'Active', 'Closed'] as const
 export const planStates = ['Drafting', 'In review', 'Signed off', 'Closed'] as const
-export const suiteRow = z.object({ id, key: z.string(), number: z.number(), title: z.string(), objective: z.string(), state: z.enum(suiteStates), cases: z.number(), minutes: z.number(), version: z.number() })
+export const suiteRow = z.object({
+  id,
+  key: z.string(),
+  number: z.number(),
+  title: z.string(),
+  objective: z.string(),
+  state: z.enum(suiteStates),
+  cases: z.number(),
+  minutes: z.number(),
+  version: z.number(),
+})
 export type SuiteRow = z.infer<typeof suiteRow>
 export const suiteSheet = suiteRow.extend({
   pinned: z.array(z.object({ id, key: z.string(), title: z.string(), importance: z.string(), minutes: z.number() })),
@@ -12,14 +22,29 @@ export const suiteSheet = suiteRow.extend({
 })
 export type SuiteSheet = z.infer<typeof suiteSheet>
 export const planRow = z.object({
-  id, key: z.string(), number: z.number(), title: z.string(), objective: z.string(), state: z.enum(planStates), release: z.string(), iteration: z.string().nullable(), suites: z.number(), cases: z.number(), environments: z.number(), runs: z.number(), version: z.number(),
+  id,
+  key: z.string(),
+  number: z.number(),
+  title: z.string(),
+  objective: z.string(),
+  state: z.enum(planStates),
+  release: z.string(),
+  iteration: z.string().nullable(),
+  suites: z.number(),
+  cases: z.number(),
+  environments: z.number(),
+  runs: z.number(),
+  version: z.number(),
 })
 export type PlanRow = z.infer<typeof planRow>
 export const planSheet = planRow.extend({
-  releaseId: id, iterationId: id.nullable(),
+  releaseId: id,
+  iterationId: id.nullable(),
   suiteList: z.array(z.object({ id, key: z.string(), title: z.string(), cases: z.number() })),
   environmentList: z.array(z.object({ id, name: z.string() })),
-  runList: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), items: z.number(), done: z.number() })),
+  runList: z.array(
+    z.object({ key: z.string(), title: z.string(), state: z.string(), items: z.number(), done: z.number() }),
+  ),
   minutes: z.number(),
 })
 export type PlanSheet = z.infer<typeof planSheet>
@@ -27,29 +52,136 @@ export type PlanSheet = z.infer<typeof planSheet>
 const suites = '/projects/:key/suites'
 const plans = '/projects/:key/plans'
 const list = { params: projectParams, query: listQuery, body: none }
-export const listSuites = contract({ name: 'listSuites', method: 'GET', path: suites, permission: 'viewer', summary: 'Suites', ...list, output: pageOf(suiteRow) })
-export const orderSuites = contract({ name: 'orderSuites', method: 'GET', path: `${suites}/order`, permission: 'viewer', summary: 'Ids of the list in their order', ...list, output: orderAnswer })
-export const createSuite = contract({
-  name: 'createSuite', method: 'POST', path: suites, permission: 'tester', summary: 'Start a suite, with cases pinned to it', params: projectParams, query: none,
-  body: z.object({ title: line(200), cases: z.array(id).max(20_000).default([]) }), output: z.object({ id, key: z.string() }),
+export const listSuites = contract({
+  name: 'listSuites',
+  method: 'GET',
+  path: suites,
+  permission: 'viewer',
+  summary: 'Suites',
+  ...list,
+  output: pageOf(suiteRow),
 })
-export const readSuite = contract({ name: 'readSuite', method: 'GET', path: `${suites}/:ref`, permission: 'viewer', summary: 'A suite with its cases in order', params: refParams('TS'), query: none, body: none, output: suiteSheet })
+export const orderSuites = contract({
+  name: 'orderSuites',
+  method: 'GET',
+  path: `${suites}/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  ...list,
+  output: orderAnswer,
+})
+export const createSuite = contract({
+  name: 'createSuite',
+  method: 'POST',
+  path: suites,
+  permission: 'tester',
+  summary: 'Start a suite, with cases pinned to it',
+  params: projectParams,
+  query: none,
+  body: z.object({ title: line(200), cases: z.array(id).max(20_000).default([]) }),
+  output: z.object({ id, key: z.string() }),
+})
+export const readSuite = contract({
+  name: 'readSuite',
+  method: 'GET',
+  path: `${suites}/:ref`,
+  permission: 'viewer',
+  summary: 'A suite with its cases in order',
+  params: refParams('TS'),
+  query: none,
+  body: none,
+  output: suiteSheet,
+})
 export const updateSuite = contract({
-  name: 'updateSuite', method: 'PATCH', path: `${suites}/:ref`, permission: 'tester', summary: 'Change a suite’s fields', params: refParams('TS'), query: none,
-  body: z.object({ title: line(200), objective: text(20_000), state: z.enum(suiteStates) }).partial(), output: z.object({ version: z.number() }), versioned: true,
+  name: 'updateSuite',
+  method: 'PATCH',
+  path: `${suites}/:ref`,
+  permission: 'tester',
+  summary: 'Change a suite’s fields',
+  params: refParams('TS'),
+  query: none,
+  body: z.object({ title: line(200), objective: text(20_000), state: z.enum(suiteStates) }).partial(),
+  output: z.object({ version: z.number() }),
+  versioned: true,
 })
 export const pinCases = contract({
-  name: 'pinCases', method: 'POST', path: `${suites}/:ref/pins`, permission: 'tester', summary: 'Pin cases to a suite, or take pins out; `order` puts all of them in that order', params: refParams('TS'), query: none,
-  body: z.object({ add: z.array(z.string()).max(20_000).default([]), remove: z.array(id).max(20_000).default([]), order: z.array(id).max(20_000).optional() }), output: z.object({ cases: z.number() }),
+  name: 'pinCases',
+  method: 'POST',
+  path: `${suites}/:ref/pins`,
+  permission: 'tester',
+  summary: 'Pin cases to a suite, or take pins out; `order` puts all of them in that order',
+  params: refParams('TS'),
+  query: none,
+  body: z.object({
+    add: z.array(z.string()).max(20_000).default([]),
+    remove: z.array(id).max(20_000).default([]),
+    order: z.array(id).max(20_000).optional(),
+  }),
+  output: z.object({ cases: z.number() }),
 })
-export const listPlans = contract({ name: 'listPlans', method: 'GET', path: plans, permission: 'viewer', summary: 'Plans', ...list, output: pageOf(planRow) })
-export const orderPlans = contract({ name: 'orderPlans', method: 'GET', path: `${plans}/order`, permission: 'viewer', summary: 'Ids of the list in their order', ...list, output: orderAnswer })
+export const listPlans = contract({
+  name: 'listPlans',
+  method: 'GET',
+  path: plans,
+  permission: 'viewer',
+  summary: 'Plans',
+  ...list,
+  output: pageOf(planRow),
+})
+export const orderPlans = contract({
+  name: 'orderPlans',
+  method: 'GET',
+  path: `${plans}/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  ...list,
+  output: orderAnswer,
+})
 export const createPlan = contract({
-  name: 'createPlan', method: 'POST', path: plans, permission: 'lead', summary: 'Start a plan for a release', params: projectParams, query: none,
-  body: z.object({ title: line(200), release: id, iteration: id.nullable().default(null), suites: z.array(id).max(200).default([]), environments: z.array(id).max(100).default([]) }), output: z.object({ id, key: z.string() }),
+  name: 'createPlan',
+  method: 'POST',
+  path: plans,
+  permission: 'lead',
+  summary: 'Start a plan for a release',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    title: line(200),
+    release: id,
+    iteration: id.nullable().default(null),
+    suites: z.array(id).max(200).default([]),
+    environments: z.array(id).max(100).default([]),
+  }),
+  output: z.object({ id, key: z.string() }),
 })
-export const readPlan = contract({ name: 'readPlan', method: 'GET', path: `${plans}/:ref`, permission: 'viewer', summary: 'A plan with its suites, environments and runs', params: refParams('PL'), query: none, body: none, output: planSheet })
+export const readPlan = contract({
+  name: 'readPlan',
+  method: 'GET',
+  path: `${plans}/:ref`,
+  permission: 'viewer',
+  summary: 'A plan with its suites, environments and runs',
+  params: refParams('PL'),
+  query: none,
+  body: none,
+  output: planSheet,
+})
 export const updatePlan = contract({
-  name: 'updatePlan', method: 'PATCH', path: `${plans}/:ref`, permission: 'lead', summary: 'Change a plan: fields, suites, environments', params: refParams('PL'), query: none,
-  body: z.object({ title: line(200), objective: text(20_000), state: z.enum(planStates), suites: z.array(id).max(200), environments: z.array(id).max(100) }).partial(), output: z.object({ version: z.number() }), versioned: true,
+  name: 'updatePlan',
+  method: 'PATCH',
+  path: `${plans}/:ref`,
+  permission: 'lead',
+  summary: 'Change a plan: fields, suites, environments',
+  params: refParams('PL'),
+  query: none,
+  body: z
+    .object({
+      title: line(200),
+      objective: text(20_000),
+      state: z.enum(planStates),
+      suites: z.array(id).max(200),
+      environments: z.array(id).max(100),
+    })
+    .partial(),
+  output: z.object({ version: z.number() }),
+  versioned: true,
 })

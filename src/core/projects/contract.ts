@@ -5,85 +5,273 @@ import { id, idParams, line, none, plainDate, projectParams, scopeQuery } from '
 
 export const releaseStates = ['Planned', 'In test', 'Shipped'] as const
 export const buildStates = ['Offered', 'Refused', 'Withdrawn'] as const
-const release = z.object({ id, name: z.string(), state: z.enum(releaseStates), startOn: z.string().nullable(), dueOn: z.string().nullable(), position: z.number() })
-const iteration = z.object({ id, release: id, name: z.string(), startOn: z.string().nullable(), dueOn: z.string().nullable(), position: z.number() })
-const build = z.object({ id, release: id, name: z.string(), state: z.enum(buildStates), position: z.number(), offeredAt: z.number() })
-const environment = z.object({ id, name: z.string(), isAny: z.boolean(), seats: z.number().nullable(), values: z.record(z.string(), z.string()) })
+const release = z.object({
+  id,
+  name: z.string(),
+  state: z.enum(releaseStates),
+  startOn: z.string().nullable(),
+  dueOn: z.string().nullable(),
+  position: z.number(),
+})
+const iteration = z.object({
+  id,
+  release: id,
+  name: z.string(),
+  startOn: z.string().nullable(),
+  dueOn: z.string().nullable(),
+  position: z.number(),
+})
+const build = z.object({
+  id,
+  release: id,
+  name: z.string(),
+  state: z.enum(buildStates),
+  position: z.number(),
+  offeredAt: z.number(),
+})
+const environment = z.object({
+  id,
+  name: z.string(),
+  isAny: z.boolean(),
+  seats: z.number().nullable(),
+  values: z.record(z.string(), z.string()),
+})
 export const projectShape = z.object({
-  id, key: z.string(), name: z.string(), product: z.string(), timeZone: z.string(), freshnessDays: z.number(), approvalRequired: z.boolean(), reasonAsked: z.boolean(), role,
-  releases: z.array(release), iterations: z.array(iteration), builds: z.array(build), environments: z.array(environment),
+  id,
+  key: z.string(),
+  name: z.string(),
+  product: z.string(),
+  timeZone: z.string(),
+  freshnessDays: z.number(),
+  approvalRequired: z.boolean(),
+  reasonAsked: z.boolean(),
+  role,
+  releases: z.array(release),
+  iterations: z.array(iteration),
+  builds: z.array(build),
+  environments: z.array(environment),
   people: z.array(personShape.extend({ role, skills: z.array(z.string()), minutesPerDay: z.number() })),
   components: z.array(z.string()),
 })
 export type Project = z.infer<typeof projectShape>
 
 export const readProject = contract({
-  name: 'readProject', method: 'GET', path: '/projects/:key', permission: 'viewer', summary: 'A project with its releases, iterations, builds, environments and people',
-  params: projectParams, query: none, body: none, output: projectShape,
+  name: 'readProject',
+  method: 'GET',
+  path: '/projects/:key',
+  permission: 'viewer',
+  summary: 'A project with its releases, iterations, builds, environments and people',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: projectShape,
 })
 export const createProject = contract({
-  name: 'createProject', method: 'POST', path: '/projects', permission: 'administrator', summary: 'Start a project',
-  params: none, query: none, output: z.object({ key: z.string() }),
-  body: z.object({ key: projectParams.shape.key, name: line(100), product: line(100), timeZone: z.string().max(60).default('UTC') }),
+  name: 'createProject',
+  method: 'POST',
+  path: '/projects',
+  permission: 'administrator',
+  summary: 'Start a project',
+  params: none,
+  query: none,
+  output: z.object({ key: z.string() }),
+  body: z.object({
+    key: projectParams.shape.key,
+    name: line(100),
+    product: line(100),
+    timeZone: z.string().max(60).default('UTC'),
+  }),
 })
 export const updateProject = contract({
-  name: 'updateProject', method: 'PATCH', path: '/projects/:key', permission: 'lead', summary: 'Change how a project works', params: projectParams, query: none,
-  body: z.object({ name: line(100), freshnessDays: z.number().min(1).max(1000), approvalRequired: z.boolean(), reasonAsked: z.boolean() }).partial(), output: z.object({ ok: z.literal(true) }),
+  name: 'updateProject',
+  method: 'PATCH',
+  path: '/projects/:key',
+  permission: 'lead',
+  summary: 'Change how a project works',
+  params: projectParams,
+  query: none,
+  body: z
+    .object({
+      name: line(100),
+      freshnessDays: z.number().min(1).max(1000),
+      approvalRequired: z.boolean(),
+      reasonAsked: z.boolean(),
+    })
+    .partial(),
+  output: z.object({ ok: z.literal(true) }),
 })
 const trackerPath = { path: '/projects/:key/tracker', params: projectParams, query: none } as const
-export const readTracker = contract({ ...trackerPath, name: 'readTracker', method: 'GET', permission: 'viewer', summary: 'The outside tracker of the project; `token` says whether one is set', body: none, output: z.object({ name: z.string(), url: z.string(), token: z.boolean() }) })
-export const setTracker = contract({ ...trackerPath, name: 'setTracker', method: 'PUT', permission: 'lead', summary: 'Connect a tracker; an empty address takes it away', body: z.object({ name: z.string().trim().max(60), url: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]), token: z.string().max(400).optional() }), output: z.object({ ok: z.literal(true) }) })
+export const readTracker = contract({
+  ...trackerPath,
+  name: 'readTracker',
+  method: 'GET',
+  permission: 'viewer',
+  summary: 'The outside tracker of the project; `token` says whether one is set',
+  body: none,
+  output: z.object({ name: z.string(), url: z.string(), token: z.boolean() }),
+})
+export const setTracker = contract({
+  ...trackerPath,
+  name: 'setTracker',
+  method: 'PUT',
+  permission: 'lead',
+  summary: 'Connect a tracker; an empty address takes it away',
+  body: z.object({
+    name: z.string().trim().max(60),
+    url: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]),
+    token: z.string().max(400).optional(),
+  }),
+  output: z.object({ ok: z.literal(true) }),
+})
 const dated = { startOn: plainDate.nullable().default(null), dueOn: plainDate.nullable().default(null) }
 export const createRelease = contract({
-  name: 'createRelease', method: 'POST', path: '/projects/:key/releases', permission: 'lead', summary: 'Add a release',
-  params: projectParams, query: none, body: z.object({ name: line(60), state: z.enum(releaseStates).default('Planned'), ...dated }), output: z.object({ id }),
+  name: 'createRelease',
+  method: 'POST',
+  path: '/projects/:key/releases',
+  permission: 'lead',
+  summary: 'Add a release',
+  params: projectParams,
+  query: none,
+  body: z.object({ name: line(60), state: z.enum(releaseStates).default('Planned'), ...dated }),
+  output: z.object({ id }),
 })
 export const createIteration = contract({
-  name: 'createIteration', method: 'POST', path: '/projects/:key/iterations', permission: 'lead', summary: 'Add an iteration to a release',
-  params: projectParams, query: none, body: z.object({ release: id, name: line(60), ...dated }), output: z.object({ id }),
+  name: 'createIteration',
+  method: 'POST',
+  path: '/projects/:key/iterations',
+  permission: 'lead',
+  summary: 'Add an iteration to a release',
+  params: projectParams,
+  query: none,
+  body: z.object({ release: id, name: line(60), ...dated }),
+  output: z.object({ id }),
 })
 export const createBuild = contract({
-  name: 'createBuild', method: 'POST', path: '/projects/:key/builds', permission: 'lead', summary: 'Offer a build for testing',
-  params: projectParams, query: none, body: z.object({ release: id, name: line(60) }), output: z.object({ id }),
+  name: 'createBuild',
+  method: 'POST',
+  path: '/projects/:key/builds',
+  permission: 'lead',
+  summary: 'Offer a build for testing',
+  params: projectParams,
+  query: none,
+  body: z.object({ release: id, name: line(60) }),
+  output: z.object({ id }),
 })
 export const updateBuild = contract({
-  name: 'updateBuild', method: 'PATCH', path: '/projects/:key/builds/:id', permission: 'lead', summary: 'Refuse, withdraw or offer a build again',
-  params: idParams, query: none, body: z.object({ state: z.enum(buildStates) }), output: z.object({ id }),
+  name: 'updateBuild',
+  method: 'PATCH',
+  path: '/projects/:key/builds/:id',
+  permission: 'lead',
+  summary: 'Refuse, withdraw or offer a build again',
+  params: idParams,
+  query: none,
+  body: z.object({ state: z.enum(buildStates) }),
+  output: z.object({ id }),
 })
 export const createEnvironment = contract({
-  name: 'createEnvironment', method: 'POST', path: '/projects/:key/environments', permission: 'lead', summary: 'Add an environment',
-  params: projectParams, query: none,
-  body: z.object({ name: line(60), seats: z.number().int().min(1).nullable().default(null), values: z.record(line(40), line(60)).default({}) }), output: z.object({ id }),
+  name: 'createEnvironment',
+  method: 'POST',
+  path: '/projects/:key/environments',
+  permission: 'lead',
+  summary: 'Add an environment',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    name: line(60),
+    seats: z.number().int().min(1).nullable().default(null),
+    values: z.record(line(40), line(60)).default({}),
+  }),
+  output: z.object({ id }),
 })
 
 const meter = z.object({
-  slots: z.number(), verdicts: z.record(z.string(), z.number()), stale: z.record(z.string(), z.number()),
-  passing: z.object({ recorded: z.number().nullable(), current: z.number().nullable(), confident: z.number().nullable() }),
+  slots: z.number(),
+  verdicts: z.record(z.string(), z.number()),
+  stale: z.record(z.string(), z.number()),
+  passing: z.object({
+    recorded: z.number().nullable(),
+    current: z.number().nullable(),
+    confident: z.number().nullable(),
+  }),
 })
 export type Meter = z.infer<typeof meter>
 export const frameShape = z.object({
-  counts: z.object({ requirements: z.number(), cases: z.number(), plans: z.number(), runs: z.number(), defects: z.number(), reports: z.number() }),
+  counts: z.object({
+    requirements: z.number(),
+    cases: z.number(),
+    plans: z.number(),
+    runs: z.number(),
+    defects: z.number(),
+    reports: z.number(),
+  }),
   meter,
   lastChange: z.number(),
 })
 export type Frame = z.infer<typeof frameShape>
 export const readFrame = contract({
-  name: 'readFrame', method: 'GET', path: '/projects/:key/frame', permission: 'viewer', summary: 'What wants attention at each station, and the result meter of a scope',
-  params: projectParams, query: scopeQuery, body: none, output: frameShape,
+  name: 'readFrame',
+  method: 'GET',
+  path: '/projects/:key/frame',
+  permission: 'viewer',
+  summary: 'What wants attention at each station, and the result meter of a scope',
+  params: projectParams,
+  query: scopeQuery,
+  body: none,
+  output: frameShape,
 })
 
 export const todayItem = z.object({
-  id, run: z.string(), runTitle: z.string(), case: z.string(), title: z.string(), environment: z.string(), verdict: z.string(), minutes: z.number(), dueOn: z.string().nullable(), importance: z.string(),
+  id,
+  run: z.string(),
+  runTitle: z.string(),
+  case: z.string(),
+  title: z.string(),
+  environment: z.string(),
+  verdict: z.string(),
+  minutes: z.number(),
+  dueOn: z.string().nullable(),
+  importance: z.string(),
 })
 export const todayShape = z.object({
-  queue: z.array(todayItem), queueMinutes: z.number(), queueTotal: z.number(), capacityMinutes: z.number(), doneMinutes: z.number(), doneToday: z.number(),
-  retests: z.array(z.object({ ref: z.string(), title: z.string(), severity: z.string(), fixedIn: z.string().nullable(), item: id.nullable(), run: z.string().nullable() })),
-  reviews: z.array(z.object({ ref: z.string(), title: z.string(), version: z.string(), by: z.string().nullable(), at: z.number() })),
-  changes: z.array(z.object({ at: z.number(), person: z.string().nullable(), ref: z.string(), action: z.string(), title: z.string().nullable() })),
+  queue: z.array(todayItem),
+  queueMinutes: z.number(),
+  queueTotal: z.number(),
+  capacityMinutes: z.number(),
+  doneMinutes: z.number(),
+  doneToday: z.number(),
+  retests: z.array(
+    z.object({
+      ref: z.string(),
+      title: z.string(),
+      severity: z.string(),
+      fixedIn: z.string().nullable(),
+      item: id.nullable(),
+      run: z.string().nullable(),
+    }),
+  ),
+  reviews: z.array(
+    z.object({ ref: z.string(), title: z.string(), version: z.string(), by: z.string().nullable(), at: z.number() }),
+  ),
+  changes: z.array(
+    z.object({
+      at: z.number(),
+      person: z.string().nullable(),
+      ref: z.string(),
+      action: z.string(),
+      title: z.string().nullable(),
+    }),
+  ),
   since: z.object({ results: z.number(), failed: z.number(), defects: z.number(), cases: z.number() }),
 })
 export type Today = z.infer<typeof todayShape>
 export const readToday = contract({
-  name: 'readToday', method: 'GET', path: '/projects/:key/today', permission: 'viewer', summary: 'A person’s first page: queue, retests, reviews, what changed since yesterday',
-  params: projectParams, query: scopeQuery, body: none, output: todayShape,
+  name: 'readToday',
+  method: 'GET',
+  path: '/projects/:key/today',
+  permission: 'viewer',
+  summary: 'A person’s first page: queue, retests, reviews, what changed since yesterday',
+  params: projectParams,
+  query: scopeQuery,
+  body: none,
+  output: todayShape,
 })

@@ -18,11 +18,21 @@ it('takes what fits a field and says what does not', () => {
   expect(customProblem(field('text'), [])).to.equal(null)
 })
 it('asks a field of the types it is for, and of all when it names none', () => {
-  expect([appliesTo({ types: [] }, 'Load'), appliesTo({ types: ['Load'] }, 'Load'), appliesTo({ types: ['Load'] }, 'Security')]).to.deep.equal([true, true, false])
+  expect([
+    appliesTo({ types: [] }, 'Load'),
+    appliesTo({ types: ['Load'] }, 'Load'),
+    appliesTo({ types: ['Load'] }, 'Security'),
+  ]).to.deep.equal([true, true, false])
 })
 it('splits a cell only where several values are meant', () => {
   expect(valuesFromCell(field('multi-choice'), 'a; b ;;c')).to.deep.equal(['a', 'b', 'c'])
   expect(valuesFromCell(field('text'), 'a; b')).to.deep.equal(['a; b'])
   expect(valuesFromCell(field('text'), '  ')).to.deep.equal([])
 })
-it('never takes a number that a comparison would not understand', () => fc.assert(fc.property(fc.string(), (text) => customProblem(field('number'), [text]) !== null || Number.isFinite(Number(text)))))
+it('never takes a number that a comparison would not understand', () =>
+  fc.assert(
+    fc.property(
+      fc.string(),
+      (text) => customProblem(field('number'), [text]) !== null || Number.isFinite(Number(text)),
+    ),
+  ))

@@ -6,7 +6,16 @@ export const customKinds = ['text', 'number', 'choice', 'multi-choice', 'date', 
 export type CustomKind = (typeof customKinds)[number]
 export const customOwners = ['requirement', 'case'] as const
 
-export const customFieldShape = z.object({ id, owner: z.enum(customOwners), name: z.string(), kind: z.enum(customKinds), required: z.boolean(), choices: z.array(z.string()), types: z.array(z.string()), position: z.number() })
+export const customFieldShape = z.object({
+  id,
+  owner: z.enum(customOwners),
+  name: z.string(),
+  kind: z.enum(customKinds),
+  required: z.boolean(),
+  choices: z.array(z.string()),
+  types: z.array(z.string()),
+  position: z.number(),
+})
 export type CustomField = z.infer<typeof customFieldShape>
 
 /** Values of an object by the ids of their fields; a multi-choice is several values, everything else one. */
@@ -14,21 +23,56 @@ export const customValues = z.record(z.string().regex(/^\d+$/), z.array(z.string
 export type CustomValues = z.infer<typeof customValues>
 
 export const customFieldBody = z.object({
-  owner: z.enum(customOwners), name: line(60), kind: z.enum(customKinds), required: z.boolean().default(false),
-  choices: z.array(line(80)).max(200).default([]), types: z.array(line(60)).max(50).default([]),
+  owner: z.enum(customOwners),
+  name: line(60),
+  kind: z.enum(customKinds),
+  required: z.boolean().default(false),
+  choices: z.array(line(80)).max(200).default([]),
+  types: z.array(line(60)).max(50).default([]),
 })
 export const listCustomFields = contract({
-  name: 'listCustomFields', method: 'GET', path: '/projects/:key/fields', permission: 'viewer', summary: 'The project’s own fields of requirements and cases', params: projectParams, query: none, body: none, output: z.object({ rows: z.array(customFieldShape.extend({ used: z.number() })) }),
+  name: 'listCustomFields',
+  method: 'GET',
+  path: '/projects/:key/fields',
+  permission: 'viewer',
+  summary: 'The project’s own fields of requirements and cases',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({ rows: z.array(customFieldShape.extend({ used: z.number() })) }),
 })
 export const createCustomField = contract({
-  name: 'createCustomField', method: 'POST', path: '/projects/:key/fields', permission: 'lead', summary: 'Define a field of the project’s own', params: projectParams, query: none, body: customFieldBody, output: z.object({ id }),
+  name: 'createCustomField',
+  method: 'POST',
+  path: '/projects/:key/fields',
+  permission: 'lead',
+  summary: 'Define a field of the project’s own',
+  params: projectParams,
+  query: none,
+  body: customFieldBody,
+  output: z.object({ id }),
 })
 export const updateCustomField = contract({
-  name: 'updateCustomField', method: 'PATCH', path: '/projects/:key/fields/:id', permission: 'lead', summary: 'Rename a field, change its choices, or whether it is required', params: idParams, query: none,
-  body: customFieldBody.pick({ name: true, required: true, choices: true, types: true }).partial(), output: done,
+  name: 'updateCustomField',
+  method: 'PATCH',
+  path: '/projects/:key/fields/:id',
+  permission: 'lead',
+  summary: 'Rename a field, change its choices, or whether it is required',
+  params: idParams,
+  query: none,
+  body: customFieldBody.pick({ name: true, required: true, choices: true, types: true }).partial(),
+  output: done,
 })
 export const deleteCustomField = contract({
-  name: 'deleteCustomField', method: 'DELETE', path: '/projects/:key/fields/:id', permission: 'lead', summary: 'Take a field away; its values are kept and come back with a field of its name', params: idParams, query: none, body: none, output: done,
+  name: 'deleteCustomField',
+  method: 'DELETE',
+  path: '/projects/:key/fields/:id',
+  permission: 'lead',
+  summary: 'Take a field away; its values are kept and come back with a field of its name',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
 })
 
 /** What is wrong with values for a field, as a sentence's end, or `null`. */
@@ -54,7 +98,8 @@ function expectation({ kind, choices }: Pick<CustomField, 'kind' | 'choices'>): 
 }
 
 /** Is the field asked of an object of this type? A field with no types is asked of all. */
-export const appliesTo = ({ types }: Pick<CustomField, 'types'>, type: string): boolean => types.length === 0 || types.includes(type)
+export const appliesTo = ({ types }: Pick<CustomField, 'types'>, type: string): boolean =>
+  types.length === 0 || types.includes(type)
 
 /** A cell of a sheet as values: a multi-choice is written with semicolons between. */
 export const valuesFromCell = ({ kind }: Pick<CustomField, 'kind'>, cell: string): string[] =>

@@ -2,9 +2,25 @@ import type { ScopeQuery } from '#core/lib/shapes.ts'
 
 /** What a scope may name, oldest first in each list. */
 export interface ScopeChoices {
-  readonly releases: readonly { readonly id: number; readonly name: string; readonly state: string; readonly position: number }[]
-  readonly iterations: readonly { readonly id: number; readonly release: number; readonly name: string; readonly position: number }[]
-  readonly builds: readonly { readonly id: number; readonly release: number; readonly name: string; readonly state: string; readonly position: number }[]
+  readonly releases: readonly {
+    readonly id: number
+    readonly name: string
+    readonly state: string
+    readonly position: number
+  }[]
+  readonly iterations: readonly {
+    readonly id: number
+    readonly release: number
+    readonly name: string
+    readonly position: number
+  }[]
+  readonly builds: readonly {
+    readonly id: number
+    readonly release: number
+    readonly name: string
+    readonly state: string
+    readonly position: number
+  }[]
   readonly environments: readonly { readonly id: number; readonly name: string; readonly isAny: boolean }[]
 }
 
@@ -25,22 +41,42 @@ export const openWord = 'all'
  * for testing, the iteration and environment open. A name nobody knows is answered by a sentence.
  */
 export function resolveScope(choices: ScopeChoices, query: ScopeQuery): { scope: Scope } | { problem: string } {
-  const release = query.release === openWord ? null : query.release === undefined ? usualRelease(choices) : (choices.releases.find(({ name }) => name === query.release) ?? undefined)
+  const release =
+    query.release === openWord
+      ? null
+      : query.release === undefined
+        ? usualRelease(choices)
+        : (choices.releases.find(({ name }) => name === query.release) ?? undefined)
   if (release === undefined) return { problem: `There is no release “${query.release}” in this project.` }
-  const within = <T extends { release: number }>(all: readonly T[]) => all.filter((each) => release === null || each.release === release.id)
+  const within = <T extends { release: number }>(all: readonly T[]) =>
+    all.filter((each) => release === null || each.release === release.id)
   const iteration = named(within(choices.iterations), query.iteration)
-  if (iteration === undefined) return { problem: `There is no iteration “${query.iteration}” in ${release ? `release ${release.name}` : 'this project'}.` }
-  const build = query.build === undefined ? usualBuild(within(choices.builds)) : named(within(choices.builds), query.build)
-  if (build === undefined) return { problem: `There is no build “${query.build}” in ${release ? `release ${release.name}` : 'this project'}.` }
+  if (iteration === undefined)
+    return {
+      problem: `There is no iteration “${query.iteration}” in ${release ? `release ${release.name}` : 'this project'}.`,
+    }
+  const build =
+    query.build === undefined ? usualBuild(within(choices.builds)) : named(within(choices.builds), query.build)
+  if (build === undefined)
+    return { problem: `There is no build “${query.build}” in ${release ? `release ${release.name}` : 'this project'}.` }
   const environment = named(choices.environments, query.environment)
   if (environment === undefined) return { problem: `There is no environment “${query.environment}” in this project.` }
-  return { scope: { release, iteration, build, environment: environment?.id === undefined ? null : environment, asOf: query.asOf ?? null } }
+  return {
+    scope: {
+      release,
+      iteration,
+      build,
+      environment: environment?.id === undefined ? null : environment,
+      asOf: query.asOf ?? null,
+    },
+  }
 }
 
 const named = <T extends { name: string }>(all: readonly T[], name: string | undefined): T | null | undefined =>
   name === undefined || name === openWord ? null : all.find((each) => each.name === name)
 
-const usualRelease = ({ releases }: ScopeChoices) => releases.find(({ state }) => state === 'In test') ?? releases.at(-1) ?? null
+const usualRelease = ({ releases }: ScopeChoices) =>
+  releases.find(({ state }) => state === 'In test') ?? releases.at(-1) ?? null
 const usualBuild = (builds: ScopeChoices['builds']) => builds.filter(({ state }) => state === 'Offered').at(-1) ?? null
 
 /** Is a requirement testable in a scope? With no target given it always is. */
@@ -51,6 +87,8 @@ export function isTestable(
 ): boolean {
   if (targets.length === 0 || release === null) return true
   return targets.some((target) =>
-    target.releasePosition === release ? target.iterationPosition === null || iteration === null || target.iterationPosition <= iteration : target.releasePosition < release,
+    target.releasePosition === release
+      ? target.iterationPosition === null || iteration === null || target.iterationPosition <= iteration
+      : target.releasePosition < release,
   )
 }

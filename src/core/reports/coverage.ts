@@ -68,14 +68,20 @@ export const assumedRisk = 9
  * its links leaves it. Cases linked once are added up from their leaf; only shared ones are carried as such,
  * so that the cost is linear in slots and not in slots times levels.
  */
-export function coverage(nodes: readonly CoverageNode[], leaves: LeafMemo = new WeakMap()): { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> } {
+export function coverage(
+  nodes: readonly CoverageNode[],
+  leaves: LeafMemo = new WeakMap(),
+): { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> } {
   const known = new Set(nodes.map(({ id }) => id))
   const children = groupBy(nodes, ({ parent }) => (parent !== null && known.has(parent) ? parent : null))
   const shared = sharedCases(nodes)
   const byId = new Map<number, NodeCoverage>()
   const gather = (node: CoverageNode): Gathered => {
     const below = (children.get(node.id) ?? []).map(gather)
-    const own = below.length === 0 || node.cases.length > 0 ? [leaves.get(node.cases) ?? remembered(leaves, node, leafOf(node, shared))] : []
+    const own =
+      below.length === 0 || node.cases.length > 0
+        ? [leaves.get(node.cases) ?? remembered(leaves, node, leafOf(node, shared))]
+        : []
     const all = merge([...own, ...below])
     byId.set(node.id, nodeCoverage(node, all))
     return all
@@ -145,8 +151,25 @@ const nought: Triple = [0, 0, 0]
 const plus = (a: Triple, b: Triple): Triple => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]
 const times = (a: Triple, by: number): Triple => [a[0] * by, a[1] * by, a[2] * by]
 
-const noVerdicts = (): Record<Verdict, number> => ({ Passed: 0, Failed: 0, Blocked: 0, Skipped: 0, Inconclusive: 0, 'Not run': 0, 'In progress': 0 })
-const emptyTally = (): Tally => ({ cases: 0, drafted: 0, slots: 0, verdicts: noVerdicts(), stale: noVerdicts(), reasons: {}, passed: [0, 0, 0], executed: [0, 0, 0] })
+const noVerdicts = (): Record<Verdict, number> => ({
+  Passed: 0,
+  Failed: 0,
+  Blocked: 0,
+  Skipped: 0,
+  Inconclusive: 0,
+  'Not run': 0,
+  'In progress': 0,
+})
+const emptyTally = (): Tally => ({
+  cases: 0,
+  drafted: 0,
+  slots: 0,
+  verdicts: noVerdicts(),
+  stale: noVerdicts(),
+  reasons: {},
+  passed: [0, 0, 0],
+  executed: [0, 0, 0],
+})
 
 function count(into: Tally, linked: LinkedCase): void {
   if (!linked.designed) {
@@ -210,8 +233,16 @@ function leafSums(node: CoverageNode, tally: Tally): Sums {
   const full: Triple = state === 'Passed' ? [1, passing[1] === 1 ? 1 : 0, passing[2]] : nought
   const covered = tally.cases > 0
   return {
-    leaves: 1, uncovered: covered ? 0 : 1, risk, designed: covered ? 1 : 0, designedRisk: covered ? risk : 0, states: new Set(state === null ? [] : [state]),
-    executedRisk: times(times(tally.executed, per), risk), passingRisk: times(passing, risk), full, fullRisk: times(full, risk),
+    leaves: 1,
+    uncovered: covered ? 0 : 1,
+    risk,
+    designed: covered ? 1 : 0,
+    designedRisk: covered ? risk : 0,
+    states: new Set(state === null ? [] : [state]),
+    executedRisk: times(times(tally.executed, per), risk),
+    passingRisk: times(passing, risk),
+    full,
+    fullRisk: times(full, risk),
   }
 }
 
@@ -227,7 +258,18 @@ function merge(parts: readonly Gathered[]): Gathered {
   return { tally, shared, sums: parts.map(({ sums }) => sums).reduce(addSums, emptySums) }
 }
 
-const emptySums: Sums = { leaves: 0, uncovered: 0, risk: 0, designed: 0, designedRisk: 0, states: new Set(), executedRisk: nought, passingRisk: nought, full: nought, fullRisk: nought }
+const emptySums: Sums = {
+  leaves: 0,
+  uncovered: 0,
+  risk: 0,
+  designed: 0,
+  designedRisk: 0,
+  states: new Set(),
+  executedRisk: nought,
+  passingRisk: nought,
+  full: nought,
+  fullRisk: nought,
+}
 
 const addSums = (a: Sums, b: Sums): Sums => ({
   leaves: a.leaves + b.leaves,
@@ -251,13 +293,19 @@ function lowest(a: LinkedCase | undefined, b: LinkedCase): LinkedCase {
   return { ...a, slots }
 }
 
-function nodeCoverage(node: { id: number; risk: number | null }, { tally: once, shared, sums }: Gathered): NodeCoverage {
+function nodeCoverage(
+  node: { id: number; risk: number | null },
+  { tally: once, shared, sums }: Gathered,
+): NodeCoverage {
   const tally = emptyTally()
   addTally(tally, once)
   for (const linked of shared.values()) count(tally, linked)
   const { slots } = tally
   // An uncovered part is a part nobody has run: it keeps a parent from reading Passed.
-  const state = rollUpSlots([...sums.states, ...(sums.uncovered > 0 && sums.states.size > 0 ? ['Not run' as const] : [])])
+  const state = rollUpSlots([
+    ...sums.states,
+    ...(sums.uncovered > 0 && sums.states.size > 0 ? ['Not run' as const] : []),
+  ])
   return {
     id: node.id,
     risk: node.risk ?? assumedRisk,
@@ -282,4 +330,8 @@ function nodeCoverage(node: { id: number; risk: number | null }, { tally: once, 
 }
 
 const ratio = (part: number, whole: number): number | null => (whole > 0 ? part / whole : null)
-const three = (of: Triple, whole: number): Three => ({ recorded: ratio(of[0], whole), current: ratio(of[1], whole), confident: ratio(of[2], whole) })
+const three = (of: Triple, whole: number): Three => ({
+  recorded: ratio(of[0], whole),
+  current: ratio(of[1], whole),
+  confident: ratio(of[2], whole),
+})

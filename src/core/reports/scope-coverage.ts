@@ -17,7 +17,12 @@ export interface StandingFact {
 
 /** All that coverage in a scope is computed from; what is deleted, dropped or out of scope is already left out. */
 export interface CoverageFacts {
-  readonly requirements: readonly { readonly id: number; readonly parent: number | null; readonly risk: number | null; readonly revision: number }[]
+  readonly requirements: readonly {
+    readonly id: number
+    readonly parent: number | null
+    readonly risk: number | null
+    readonly revision: number
+  }[]
   readonly links: readonly { readonly requirement: number; readonly case: number; readonly confirmedRevision: number }[]
   readonly cases: readonly { readonly id: number; readonly designed: boolean; readonly fingerprint: string | null }[]
   /** Slots asked for: case and environment. A case not named has one slot that any environment answers. */
@@ -52,20 +57,34 @@ export function answerSlots(facts: CoverageFacts, scope: CoverageScope): Map<num
 }
 
 /** Answers the slots of one case from its own standing results: so that a verdict costs its case and not the project. */
-export function slotAnswerer(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope): (of: CaseFacts, standing: readonly StandingFact[]) => AnsweredSlot[] {
+export function slotAnswerer(
+  facts: Omit<CoverageFacts, 'standing'>,
+  scope: CoverageScope,
+): (of: CaseFacts, standing: readonly StandingFact[]) => AnsweredSlot[] {
   const builds = buildsInScope(facts.builds, scope.release, scope.build)
   const positions = new Map(builds.map(({ id, position }) => [id, position]))
   const later = new Map(builds.map(({ position }) => [position, offeredAfter(builds, position)]))
   const environments = environmentsByCase(facts, scope)
   const answer = answering(facts, scope, positions, later)
   const usual = [scope.environment ?? facts.anyEnvironment]
-  return (of, standing) => (environments.get(of.id) ?? usual).map((environment) => answer(of, environment, newestFor(standing, environment === facts.anyEnvironment ? scope.environment : environment, positions)))
+  return (of, standing) =>
+    (environments.get(of.id) ?? usual).map((environment) =>
+      answer(
+        of,
+        environment,
+        newestFor(standing, environment === facts.anyEnvironment ? scope.environment : environment, positions),
+      ),
+    )
 }
 
 type CaseFacts = CoverageFacts['cases'][number]
 
 /** The newest result on a build in scope; of one environment, or of any. */
-function newestFor(standing: readonly StandingFact[], environment: number | null, positions: ReadonlyMap<number, number>): StandingFact | undefined {
+function newestFor(
+  standing: readonly StandingFact[],
+  environment: number | null,
+  positions: ReadonlyMap<number, number>,
+): StandingFact | undefined {
   let newest: StandingFact | undefined
   for (const fact of standing) {
     if ((environment !== null && fact.environmentId !== environment) || !positions.has(fact.buildId)) continue
@@ -86,8 +105,12 @@ function environmentsByCase(facts: Omit<CoverageFacts, 'standing'>, scope: Cover
   for (const slot of facts.slots) {
     const list = byCase.get(slot.case) ?? []
     if (list.length === 0) byCase.set(slot.case, list)
-    const inScope = scope.environment === null || slot.environment === scope.environment || slot.environment === facts.anyEnvironment
-    if (inScope) list.push(slot.environment === facts.anyEnvironment && scope.environment !== null ? scope.environment : slot.environment)
+    const inScope =
+      scope.environment === null || slot.environment === scope.environment || slot.environment === facts.anyEnvironment
+    if (inScope)
+      list.push(
+        slot.environment === facts.anyEnvironment && scope.environment !== null ? scope.environment : slot.environment,
+      )
   }
   return byCase
 }
@@ -95,25 +118,50 @@ function environmentsByCase(facts: Omit<CoverageFacts, 'standing'>, scope: Cover
 const notRun = { verdict: 'Not run', confidence: 1, reasons: [] } as const
 const current: Freshness = { reasons: [], confidence: 1 }
 
-function answering(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope, positions: ReadonlyMap<number, number>, later: ReadonlyMap<number, number>) {
-  const upTo = scope.build === null ? Infinity : (facts.builds.find(({ id }) => id === scope.build)?.position ?? Infinity)
+function answering(
+  facts: Omit<CoverageFacts, 'standing'>,
+  scope: CoverageScope,
+  positions: ReadonlyMap<number, number>,
+  later: ReadonlyMap<number, number>,
+) {
+  const upTo =
+    scope.build === null ? Infinity : (facts.builds.find(({ id }) => id === scope.build)?.position ?? Infinity)
   return (of: CaseFacts, environment: number, standing: StandingFact | undefined): AnsweredSlot => {
-    if (!standing || facts.quarantined.has(`${of.id}:${environment}`) || facts.quarantined.has(`${of.id}:`)) return { ...notRun, environment, standing: null }
+    if (!standing || facts.quarantined.has(`${of.id}:${environment}`) || facts.quarantined.has(`${of.id}:`))
+      return { ...notRun, environment, standing: null }
     const position = positions.get(standing.buildId) ?? 0
     const fixed = facts.fixes.get(standing.attemptId)
     const laterBuilds = later.get(position) ?? 0
     const fingerprintChanged = of.fingerprint !== null && of.fingerprint !== standing.fingerprint
-    const quiet = laterBuilds === 0 && !fingerprintChanged && fixed === undefined && scope.asOf - standing.finishedAt <= scope.rules.limitDays * 86_400_000
-    const state = quiet ? current : freshness({
-      verdict: standing.verdict, finishedAt: standing.finishedAt, asOf: scope.asOf, laterBuilds, fingerprintChanged, suspect: false,
-      defectFixedSince: fixed?.some((build) => build > position && build <= upTo) ?? false,
-    }, scope.rules)
+    const quiet =
+      laterBuilds === 0 &&
+      !fingerprintChanged &&
+      fixed === undefined &&
+      scope.asOf - standing.finishedAt <= scope.rules.limitDays * 86_400_000
+    const state = quiet
+      ? current
+      : freshness(
+          {
+            verdict: standing.verdict,
+            finishedAt: standing.finishedAt,
+            asOf: scope.asOf,
+            laterBuilds,
+            fingerprintChanged,
+            suspect: false,
+            defectFixedSince: fixed?.some((build) => build > position && build <= upTo) ?? false,
+          },
+          scope.rules,
+        )
     return { verdict: standing.verdict, confidence: state.confidence, reasons: state.reasons, environment, standing }
   }
 }
 
 /** The outline as `coverage` takes it: a suspect link takes its weight off for its own requirement only. */
-export function coverageNodes(facts: Pick<CoverageFacts, 'cases' | 'requirements' | 'links'>, slots: ReadonlyMap<number, readonly AnsweredSlot[]>, rules: FreshnessRules): CoverageNode[] {
+export function coverageNodes(
+  facts: Pick<CoverageFacts, 'cases' | 'requirements' | 'links'>,
+  slots: ReadonlyMap<number, readonly AnsweredSlot[]>,
+  rules: FreshnessRules,
+): CoverageNode[] {
   const cases = new Map(facts.cases.map((each) => [each.id, each]))
   const revisions = new Map(facts.requirements.map(({ id, revision }) => [id, revision]))
   const linked = new Map<number, LinkedCase[]>()
@@ -125,11 +173,21 @@ export function coverageNodes(facts: Pick<CoverageFacts, 'cases' | 'requirements
     if (list.length === 0) linked.set(link.requirement, list)
     if (list.some((each) => each.case === link.case)) continue
     const answered = own.designed ? (slots.get(link.case) ?? []) : []
-    list.push({ case: link.case, designed: own.designed, slots: revision > link.confirmedRevision ? answered.map((slot) => suspected(slot, rules)) : answered })
+    list.push({
+      case: link.case,
+      designed: own.designed,
+      slots: revision > link.confirmedRevision ? answered.map((slot) => suspected(slot, rules)) : answered,
+    })
   }
   return facts.requirements.map(({ id, parent, risk }) => ({ id, parent, risk, cases: linked.get(id) ?? [] }))
 }
 
 /** What a slot is worth to a requirement whose link is suspect. */
 export const suspected = <T extends SlotResult>(slot: T, rules: FreshnessRules): T =>
-  slot.verdict === 'Not run' ? slot : { ...slot, reasons: [...slot.reasons, 'requirement changed' as const], confidence: slot.confidence * rules.requirementChanged }
+  slot.verdict === 'Not run'
+    ? slot
+    : {
+        ...slot,
+        reasons: [...slot.reasons, 'requirement changed' as const],
+        confidence: slot.confidence * rules.requirementChanged,
+      }

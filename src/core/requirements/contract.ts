@@ -1,28 +1,87 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, instant, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, scopeQuery, text } from '#core/lib/shapes.ts'
+import {
+  done,
+  id,
+  instant,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  pageOf,
+  projectParams,
+  refParams,
+  scopeQuery,
+  text,
+} from '#core/lib/shapes.ts'
 import { stretches } from '#core/cases/contract.ts'
 import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { requirementKinds, requirementState } from './requirement.ts'
 
 const grade = z.number().int().min(1).max(5).nullable()
 export const requirementRow = z.object({
-  id, key: z.string(), number: z.number(), parent: id.nullable(), position: z.number(), depth: z.number(), hasChildren: z.boolean(), title: z.string(), kind: z.string(), component: z.string(),
-  state: requirementState, likelihood: grade, impact: grade, priority: grade, risk: z.number().nullable(), release: z.string().nullable(), iteration: z.string().nullable(),
-  owner: z.string().nullable(), outside: z.string(), revision: z.number(), cases: z.number(), suspect: z.number(), version: z.number(), tags: z.array(z.string()), custom: customValues,
+  id,
+  key: z.string(),
+  number: z.number(),
+  parent: id.nullable(),
+  position: z.number(),
+  depth: z.number(),
+  hasChildren: z.boolean(),
+  title: z.string(),
+  kind: z.string(),
+  component: z.string(),
+  state: requirementState,
+  likelihood: grade,
+  impact: grade,
+  priority: grade,
+  risk: z.number().nullable(),
+  release: z.string().nullable(),
+  iteration: z.string().nullable(),
+  owner: z.string().nullable(),
+  outside: z.string(),
+  revision: z.number(),
+  cases: z.number(),
+  suspect: z.number(),
+  version: z.number(),
+  tags: z.array(z.string()),
+  custom: customValues,
 })
 export type RequirementRow = z.infer<typeof requirementRow>
 
 const linkedCase = z.object({
-  link: id, id, key: z.string(), title: z.string(), importance: z.string(), state: z.string(), steps: z.number(), retired: z.boolean(), suspect: z.boolean(), confirmedRevision: z.number(),
-  slots: z.array(z.object({
-    environment: z.string(), verdict: z.string(), reasons: z.array(z.string()), confidence: z.number(), build: z.string().nullable(), at: instant.nullable(), attempt: id.nullable(), defects: z.array(z.string()),
-  })),
+  link: id,
+  id,
+  key: z.string(),
+  title: z.string(),
+  importance: z.string(),
+  state: z.string(),
+  steps: z.number(),
+  retired: z.boolean(),
+  suspect: z.boolean(),
+  confirmedRevision: z.number(),
+  slots: z.array(
+    z.object({
+      environment: z.string(),
+      verdict: z.string(),
+      reasons: z.array(z.string()),
+      confidence: z.number(),
+      build: z.string().nullable(),
+      at: instant.nullable(),
+      attempt: id.nullable(),
+      defects: z.array(z.string()),
+    }),
+  ),
 })
 export type LinkedCase = z.infer<typeof linkedCase>
 export const requirementSheet = requirementRow.extend({
-  text: z.string(), ownerId: z.string().nullable(), outsideUrl: z.string(), createdAt: instant, updatedAt: instant,
-  targets: z.array(z.object({ release: id, releaseName: z.string(), iteration: id.nullable(), iterationName: z.string().nullable() })),
+  text: z.string(),
+  ownerId: z.string().nullable(),
+  outsideUrl: z.string(),
+  createdAt: instant,
+  updatedAt: instant,
+  targets: z.array(
+    z.object({ release: id, releaseName: z.string(), iteration: id.nullable(), iterationName: z.string().nullable() }),
+  ),
   path: z.array(z.object({ key: z.string(), title: z.string() })),
   children: z.array(z.object({ key: z.string(), title: z.string() })),
   linked: z.array(linkedCase),
@@ -35,69 +94,228 @@ export type RequirementSheet = z.infer<typeof requirementSheet>
 const base = '/projects/:key/requirements'
 const one = refParams('RQ')
 export const listRequirements = contract({
-  name: 'listRequirements', method: 'GET', path: base, permission: 'viewer', summary: 'Requirements, in outline order unless sorted',
-  params: projectParams, query: listQuery.extend(scopeQuery.shape), body: none, output: pageOf(requirementRow),
+  name: 'listRequirements',
+  method: 'GET',
+  path: base,
+  permission: 'viewer',
+  summary: 'Requirements, in outline order unless sorted',
+  params: projectParams,
+  query: listQuery.extend(scopeQuery.shape),
+  body: none,
+  output: pageOf(requirementRow),
 })
 export const orderRequirements = contract({
-  name: 'orderRequirements', method: 'GET', path: `${base}/order`, permission: 'viewer', summary: 'Ids of the list in their order',
-  params: projectParams, query: listQuery.extend(scopeQuery.shape), body: none, output: orderAnswer,
+  name: 'orderRequirements',
+  method: 'GET',
+  path: `${base}/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  params: projectParams,
+  query: listQuery.extend(scopeQuery.shape),
+  body: none,
+  output: orderAnswer,
 })
 export const writeRequirementLines = contract({
-  name: 'writeRequirementLines', method: 'POST', path: `${base}/lines`, permission: 'tester', summary: 'Add requirements from an outline of lines; Tab indents',
-  params: projectParams, query: none,
-  body: z.object({ lines: text(2_000_000), under: id.nullable().default(null), release: id.nullable().default(null), iteration: id.nullable().default(null) }),
+  name: 'writeRequirementLines',
+  method: 'POST',
+  path: `${base}/lines`,
+  permission: 'tester',
+  summary: 'Add requirements from an outline of lines; Tab indents',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    lines: text(2_000_000),
+    under: id.nullable().default(null),
+    release: id.nullable().default(null),
+    iteration: id.nullable().default(null),
+  }),
   output: z.object({ keys: z.array(z.string()) }),
 })
 export const readRequirement = contract({
-  name: 'readRequirement', method: 'GET', path: `${base}/:ref`, permission: 'viewer', summary: 'A requirement with its cases, their standing results and its defects',
-  params: one, query: scopeQuery, body: none, output: requirementSheet,
+  name: 'readRequirement',
+  method: 'GET',
+  path: `${base}/:ref`,
+  permission: 'viewer',
+  summary: 'A requirement with its cases, their standing results and its defects',
+  params: one,
+  query: scopeQuery,
+  body: none,
+  output: requirementSheet,
 })
-export const requirementFieldsBody = z.object({
-  title: line(300), text: text(100_000), kind: z.enum(requirementKinds), component: z.string().trim().max(80), state: requirementState,
-  likelihood: grade, impact: grade, priority: grade, ownerId: z.string().nullable(), outsideRef: z.string().trim().max(80), outsideUrl: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' })]),
-  targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50), tags: z.array(line(40)).max(50), custom: customValues,
-}).partial()
+export const requirementFieldsBody = z
+  .object({
+    title: line(300),
+    text: text(100_000),
+    kind: z.enum(requirementKinds),
+    component: z.string().trim().max(80),
+    state: requirementState,
+    likelihood: grade,
+    impact: grade,
+    priority: grade,
+    ownerId: z.string().nullable(),
+    outsideRef: z.string().trim().max(80),
+    outsideUrl: z.union([
+      z.literal(''),
+      z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' }),
+    ]),
+    targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50),
+    tags: z.array(line(40)).max(50),
+    custom: customValues,
+  })
+  .partial()
 export const updateRequirement = contract({
-  name: 'updateRequirement', method: 'PATCH', path: `${base}/:ref`, permission: 'tester', summary: 'Change fields; title or text make a new revision',
-  params: one, query: none, body: requirementFieldsBody, output: z.object({ version: z.number(), revision: z.number() }), versioned: true,
+  name: 'updateRequirement',
+  method: 'PATCH',
+  path: `${base}/:ref`,
+  permission: 'tester',
+  summary: 'Change fields; title or text make a new revision',
+  params: one,
+  query: none,
+  body: requirementFieldsBody,
+  output: z.object({ version: z.number(), revision: z.number() }),
+  versioned: true,
 })
 export const moveRequirement = contract({
-  name: 'moveRequirement', method: 'POST', path: `${base}/:ref/move`, permission: 'tester', summary: 'Move a branch: under a parent, before a sibling',
-  params: one, query: none, body: z.object({ under: id.nullable(), before: id.nullable().default(null) }), output: done,
+  name: 'moveRequirement',
+  method: 'POST',
+  path: `${base}/:ref/move`,
+  permission: 'tester',
+  summary: 'Move a branch: under a parent, before a sibling',
+  params: one,
+  query: none,
+  body: z.object({ under: id.nullable(), before: id.nullable().default(null) }),
+  output: done,
 })
 export const bulkRequirements = contract({
-  name: 'bulkRequirements', method: 'PATCH', path: base, permission: 'tester', summary: 'Change the same fields of many; undo with the values answered',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(20_000), set: requirementFieldsBody.omit({ title: true, text: true }), tags: z.object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) }).default({ add: [], drop: [] }) }), output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  name: 'bulkRequirements',
+  method: 'PATCH',
+  path: base,
+  permission: 'tester',
+  summary: 'Change the same fields of many; undo with the values answered',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    ids: z.array(id).min(1).max(20_000),
+    set: requirementFieldsBody.omit({ title: true, text: true }),
+    tags: z
+      .object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) })
+      .default({ add: [], drop: [] }),
+  }),
+  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const deleteRequirements = contract({
-  name: 'deleteRequirements', method: 'POST', path: `${base}/delete`, permission: 'lead', summary: 'Delete requirements and what is below them; can be undone',
-  params: projectParams, query: none, body: z.object({ ids: z.array(id).min(1).max(5000) }), output: z.object({ refs: z.array(z.string()) }),
+  name: 'deleteRequirements',
+  method: 'POST',
+  path: `${base}/delete`,
+  permission: 'lead',
+  summary: 'Delete requirements and what is below them; can be undone',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  output: z.object({ refs: z.array(z.string()) }),
 })
 export const listRevisions = contract({
-  name: 'listRevisions', method: 'GET', path: `${base}/:ref/revisions`, permission: 'viewer', summary: 'Revisions of a requirement, newest first: each change of its title or text', params: one, query: none, body: none,
-  output: z.object({ rows: z.array(z.object({ revision: z.number(), title: z.string(), at: instant, by: z.string().nullable() })) }),
+  name: 'listRevisions',
+  method: 'GET',
+  path: `${base}/:ref/revisions`,
+  permission: 'viewer',
+  summary: 'Revisions of a requirement, newest first: each change of its title or text',
+  params: one,
+  query: none,
+  body: none,
+  output: z.object({
+    rows: z.array(z.object({ revision: z.number(), title: z.string(), at: instant, by: z.string().nullable() })),
+  }),
 })
 const revisionSide = z.object({ revision: z.number(), at: instant, by: z.string().nullable() })
 export const compareRevisions = contract({
-  name: 'compareRevisions', method: 'GET', path: `${base}/:ref/compare`, permission: 'viewer', summary: 'Two revisions of a requirement, word by word', params: one,
-  query: z.object({ from: z.coerce.number().int().min(1), to: z.coerce.number().int().min(1) }), body: none, output: z.object({ from: revisionSide, to: revisionSide, title: stretches, text: stretches }),
+  name: 'compareRevisions',
+  method: 'GET',
+  path: `${base}/:ref/compare`,
+  permission: 'viewer',
+  summary: 'Two revisions of a requirement, word by word',
+  params: one,
+  query: z.object({ from: z.coerce.number().int().min(1), to: z.coerce.number().int().min(1) }),
+  body: none,
+  output: z.object({ from: revisionSide, to: revisionSide, title: stretches, text: stretches }),
 })
 
 export const splitRequirement = contract({
-  name: 'splitRequirement', method: 'POST', path: `${base}/:ref/split`, permission: 'tester', summary: 'Let sentences of the text be a requirement of their own beside it, with the same cases', params: one, query: none,
-  body: z.object({ title: line(300), sentences: z.array(z.number().int().min(0)).max(500), links: z.boolean().default(true) }), output: z.object({ key: z.string() }),
+  name: 'splitRequirement',
+  method: 'POST',
+  path: `${base}/:ref/split`,
+  permission: 'tester',
+  summary: 'Let sentences of the text be a requirement of their own beside it, with the same cases',
+  params: one,
+  query: none,
+  body: z.object({
+    title: line(300),
+    sentences: z.array(z.number().int().min(0)).max(500),
+    links: z.boolean().default(true),
+  }),
+  output: z.object({ key: z.string() }),
 })
 export const mergeRequirements = contract({
-  name: 'mergeRequirements', method: 'POST', path: `${base}/:ref/merge`, permission: 'tester', summary: 'Take other requirements into this one: their text, cases and what is below them; their keys lead here', params: one, query: none,
-  body: z.object({ take: z.array(z.string()).min(1).max(50) }), output: z.object({ links: z.number(), taken: z.array(z.string()) }),
+  name: 'mergeRequirements',
+  method: 'POST',
+  path: `${base}/:ref/merge`,
+  permission: 'tester',
+  summary: 'Take other requirements into this one: their text, cases and what is below them; their keys lead here',
+  params: one,
+  query: none,
+  body: z.object({ take: z.array(z.string()).min(1).max(50) }),
+  output: z.object({ links: z.number(), taken: z.array(z.string()) }),
 })
-const outsideIssue = z.object({ ref: z.string(), title: z.string(), state: z.string(), who: z.string(), text: z.string(), url: z.string(), changedAt: instant.nullable(), fetchedAt: instant })
+const outsideIssue = z.object({
+  ref: z.string(),
+  title: z.string(),
+  state: z.string(),
+  who: z.string(),
+  text: z.string(),
+  url: z.string(),
+  changedAt: instant.nullable(),
+  fetchedAt: instant,
+})
 export type OutsideIssue = z.infer<typeof outsideIssue>
-export const readOutside = contract({ name: 'readOutside', method: 'GET', path: `${base}/:ref/outside`, permission: 'viewer', summary: 'The tracker’s copy of what the requirement refers to, as last fetched', params: one, query: none, body: none, output: z.object({ tracker: z.string().nullable(), copy: outsideIssue.nullable() }) })
+export const readOutside = contract({
+  name: 'readOutside',
+  method: 'GET',
+  path: `${base}/:ref/outside`,
+  permission: 'viewer',
+  summary: 'The tracker’s copy of what the requirement refers to, as last fetched',
+  params: one,
+  query: none,
+  body: none,
+  output: z.object({ tracker: z.string().nullable(), copy: outsideIssue.nullable() }),
+})
 export const fetchOutside = contract({
-  name: 'fetchOutside', method: 'POST', path: `${base}/:ref/outside`, permission: 'tester', summary: 'Ask the tracker again; answers what differs from the copy before and from the requirement', params: one, query: none, body: none,
-  output: z.object({ copy: outsideIssue, first: z.boolean(), changed: z.array(z.object({ field: z.string(), words: stretches })), differs: z.object({ title: stretches, text: stretches, same: z.boolean() }) }),
+  name: 'fetchOutside',
+  method: 'POST',
+  path: `${base}/:ref/outside`,
+  permission: 'tester',
+  summary: 'Ask the tracker again; answers what differs from the copy before and from the requirement',
+  params: one,
+  query: none,
+  body: none,
+  output: z.object({
+    copy: outsideIssue,
+    first: z.boolean(),
+    changed: z.array(z.object({ field: z.string(), words: stretches })),
+    differs: z.object({ title: stretches, text: stretches, same: z.boolean() }),
+  }),
 })
 export const fetchRequirements = contract({
-  name: 'fetchRequirements', method: 'POST', path: `${base}/fetch`, permission: 'tester', summary: 'Bring issues of the tracker in as requirements, those that are not here yet', params: projectParams, query: none, body: z.object({ query: z.string().trim().max(200).default(''), dry: z.boolean().default(false) }), output: z.object({ found: z.number(), rows: z.array(z.object({ ref: z.string(), title: z.string(), here: z.string().nullable() })), made: z.array(z.string()) }),
+  name: 'fetchRequirements',
+  method: 'POST',
+  path: `${base}/fetch`,
+  permission: 'tester',
+  summary: 'Bring issues of the tracker in as requirements, those that are not here yet',
+  params: projectParams,
+  query: none,
+  body: z.object({ query: z.string().trim().max(200).default(''), dry: z.boolean().default(false) }),
+  output: z.object({
+    found: z.number(),
+    rows: z.array(z.object({ ref: z.string(), title: z.string(), here: z.string().nullable() })),
+    made: z.array(z.string()),
+  }),
 })

@@ -12,7 +12,10 @@ export interface OutlineLine {
  */
 export function outlineLines(text: string): OutlineLine[] {
   const raw = text.split(/\r?\n/).flatMap((written) => {
-    const title = written.trim().replace(/^([-*•+]|\d{1,3}[.)])\s+/, '').replace(/\s+/g, ' ')
+    const title = written
+      .trim()
+      .replace(/^([-*•+]|\d{1,3}[.)])\s+/, '')
+      .replace(/\s+/g, ' ')
     return title === '' ? [] : [{ title, indent: indentOf(written) }]
   })
   return settle(raw)
@@ -40,7 +43,9 @@ export interface OutlinePlace {
 }
 
 /** Depth first, siblings by position: the order in which an outline is read. */
-export function outlineOrder<T extends OutlinePlace>(places: readonly T[]): { readonly place: T; readonly depth: number }[] {
+export function outlineOrder<T extends OutlinePlace>(
+  places: readonly T[],
+): { readonly place: T; readonly depth: number }[] {
   const known = new Set(places.map(({ id }) => id))
   const below = groupBy(places, ({ parent }) => (parent !== null && known.has(parent) ? parent : null))
   const walk = (parent: number | null, depth: number): { place: T; depth: number }[] =>
@@ -53,6 +58,7 @@ export function outlineOrder<T extends OutlinePlace>(places: readonly T[]): { re
 /** Would `under` sit below `moved` itself? Then the move would cut the branch off the outline. */
 export function wouldCycle(places: readonly OutlinePlace[], moved: number, under: number | null): boolean {
   const parents = new Map(places.map(({ id, parent }) => [id, parent]))
-  for (let at = under, hops = 0; at !== null && hops <= parents.size; at = parents.get(at) ?? null, hops++) if (at === moved) return true
+  for (let at = under, hops = 0; at !== null && hops <= parents.size; at = parents.get(at) ?? null, hops++)
+    if (at === moved) return true
   return false
 }

@@ -13,4 +13,8 @@ export const riskOf = (likelihood: number | null, impact: number | null): number
 export const isSuspect = (confirmedRevision: number, revision: number): boolean => revision > confirmedRevision
 
 /** Sentences of a requirement's text, as a link can name one: a line or what ends with a full stop. */
-export const sentencesOf = (text: string): string[] => plainText(text).split(/\n+|(?<=[.!?])\s+(?=\p{Lu})/u).map((part) => part.replace(/^- /, '').trim()).filter((part) => part.length > 3)
+export const sentencesOf = (text: string): string[] =>
+  plainText(text)
+    .split(/\n+|(?<=[.!?])\s+(?=\p{Lu})/u)
+    .map((part) => part.replace(/^- /, '').trim())
+    .filter((part) => part.length > 3)

@@ -1,10 +1,28 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { apply, type Attempt, attemptIsFinal, attemptVerdict, invert, liftWhole, type Mark, markStep, markWhole, type Outcome, verdictsByRow } from './attempt.ts'
+import {
+  apply,
+  type Attempt,
+  attemptIsFinal,
+  attemptVerdict,
+  invert,
+  liftWhole,
+  type Mark,
+  markStep,
+  markWhole,
+  type Outcome,
+  verdictsByRow,
+} from './attempt.ts'
 import { finalVerdicts, verdicts } from './verdict.ts'
 
 const fresh: Attempt = { rows: 2, steps: [11, 12, 13], marks: [], whole: null }
-const mark = (row: number, step: number, verdict: Mark['verdict']): Mark => ({ row, step, verdict, word: null, final: true })
+const mark = (row: number, step: number, verdict: Mark['verdict']): Mark => ({
+  row,
+  step,
+  verdict,
+  word: null,
+  final: true,
+})
 const done = (outcome: Outcome) => {
   if (!outcome.ok) throw new Error(outcome.sentence)
   return outcome.attempt
@@ -41,24 +59,40 @@ it('refuses a whole Passed over a failed step, unless a reason overrides it unti
   expect(overridden.marks.find(({ step, row }) => step === 12 && row === 1)?.verdict).to.equal('Failed')
   expect(attemptVerdict(done(liftWhole(overridden)))).to.equal('Failed')
 })
-it('takes the whole verdict of a case without steps', () => expect(attemptVerdict(done(markWhole({ ...fresh, steps: [] }, 'Inconclusive', null)))).to.equal('Inconclusive'))
+it('takes the whole verdict of a case without steps', () =>
+  expect(attemptVerdict(done(markWhole({ ...fresh, steps: [] }, 'Inconclusive', null)))).to.equal('Inconclusive'))
 it('refuses a step or a row that is not there', () => {
   expect(markStep(fresh, mark(1, 99, 'Passed'))).to.have.property('ok', false)
   expect(markStep(fresh, mark(3, 11, 'Passed'))).to.have.property('ok', false)
 })
 it('undoes any change by its inverse, in any history', () => {
   const act = fc.oneof(
-    fc.record({ row: fc.integer({ min: 1, max: 2 }), step: fc.constantFrom(11, 12, 13), verdict: fc.constantFrom(...verdicts) }).map((to) => (attempt: Attempt) => markStep(attempt, mark(to.row, to.step, to.verdict))),
-    fc.record({ verdict: fc.constantFrom(...finalVerdicts), reason: fc.constantFrom(null, 'known') }).map(({ verdict, reason }) => (attempt: Attempt) => markWhole(attempt, verdict, reason)),
+    fc
+      .record({
+        row: fc.integer({ min: 1, max: 2 }),
+        step: fc.constantFrom(11, 12, 13),
+        verdict: fc.constantFrom(...verdicts),
+      })
+      .map((to) => (attempt: Attempt) => markStep(attempt, mark(to.row, to.step, to.verdict))),
+    fc.record({ verdict: fc.constantFrom(...finalVerdicts), reason: fc.constantFrom(null, 'known') }).map(
+      ({ verdict, reason }) =>
+        (attempt: Attempt) =>
+          markWhole(attempt, verdict, reason),
+    ),
   )
-  const sorted = (attempt: Attempt) => ({ ...attempt, marks: [...attempt.marks].sort((a, b) => a.row - b.row || a.step - b.step) })
-  fc.assert(fc.property(fc.array(act, { maxLength: 10 }), (acts) => {
-    let attempt = fresh
-    for (const one of acts) {
-      const outcome = one(attempt)
-      if (!outcome.ok) continue
-      expect(sorted(done(apply(outcome.attempt, invert(outcome.change))))).to.deep.equal(sorted(attempt))
-      attempt = outcome.attempt
-    }
-  }))
+  const sorted = (attempt: Attempt) => ({
+    ...attempt,
+    marks: [...attempt.marks].sort((a, b) => a.row - b.row || a.step - b.step),
+  })
+  fc.assert(
+    fc.property(fc.array(act, { maxLength: 10 }), (acts) => {
+      let attempt = fresh
+      for (const one of acts) {
+        const outcome = one(attempt)
+        if (!outcome.ok) continue
+        expect(sorted(done(apply(outcome.attempt, invert(outcome.change))))).to.deep.equal(sorted(attempt))
+        attempt = outcome.attempt
+      }
+    }),
+  )
 })

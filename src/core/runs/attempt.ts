@@ -62,9 +62,14 @@ const fills = (verdict: Verdict): boolean => verdict === 'Passed' || verdict ===
 
 /** Gives a step of a row its verdict; `Not run` takes it back. */
 export function markStep(attempt: Attempt, to: Mark): Outcome {
-  if (!attempt.steps.includes(to.step)) return { ok: false, sentence: 'This step is not part of the version being executed.' }
-  if (to.row < 1 || to.row > attempt.rows) return { ok: false, sentence: `There is no data row ${to.row}; this attempt has ${attempt.rows}.` }
-  return apply(attempt, { marks: [{ from: markAt(attempt, to.row, to.step) ?? null, to: to.verdict === 'Not run' ? null : to }], whole: null })
+  if (!attempt.steps.includes(to.step))
+    return { ok: false, sentence: 'This step is not part of the version being executed.' }
+  if (to.row < 1 || to.row > attempt.rows)
+    return { ok: false, sentence: `There is no data row ${to.row}; this attempt has ${attempt.rows}.` }
+  return apply(attempt, {
+    marks: [{ from: markAt(attempt, to.row, to.step) ?? null, to: to.verdict === 'Not run' ? null : to }],
+    whole: null,
+  })
 }
 
 /** A verdict for all of it. Passed and Skipped fill what is Not run and are refused where a step failed, unless a reason overrides. */
@@ -72,17 +77,25 @@ export function markWhole(attempt: Attempt, verdict: FinalVerdict, reason: strin
   const failed = attempt.marks.some((mark) => mark.verdict === 'Failed')
   const override = reason?.trim() ? reason.trim() : null
   if (fills(verdict) && failed && override === null)
-    return { ok: false, sentence: `A step failed, so the whole cannot be ${verdict}. Change that step, or give a reason to override it.` }
-  const marks = fills(verdict) ? unmarked(attempt).map((at) => ({ from: null, to: { ...at, verdict, word: null, final: true } })) : []
+    return {
+      ok: false,
+      sentence: `A step failed, so the whole cannot be ${verdict}. Change that step, or give a reason to override it.`,
+    }
+  const marks = fills(verdict)
+    ? unmarked(attempt).map((at) => ({ from: null, to: { ...at, verdict, word: null, final: true } }))
+    : []
   const to = { verdict, override: fills(verdict) && failed ? override : null }
   return apply(attempt, { marks, whole: { from: attempt.whole, to } })
 }
 
 /** Takes a whole-item verdict (an override above all) back; the steps keep theirs. */
-export const liftWhole = (attempt: Attempt): Outcome => apply(attempt, { marks: [], whole: { from: attempt.whole, to: null } })
+export const liftWhole = (attempt: Attempt): Outcome =>
+  apply(attempt, { marks: [], whole: { from: attempt.whole, to: null } })
 
 function unmarked(attempt: Attempt): { row: number; step: number }[] {
-  const all = Array.from({ length: attempt.rows }, (_, index) => attempt.steps.map((step) => ({ row: index + 1, step })))
+  const all = Array.from({ length: attempt.rows }, (_, index) =>
+    attempt.steps.map((step) => ({ row: index + 1, step })),
+  )
   return all.flat().filter((at) => (markAt(attempt, at.row, at.step)?.verdict ?? 'Not run') === 'Not run')
 }
 
@@ -99,7 +112,11 @@ export function apply(attempt: Attempt, change: AttemptChange): Outcome {
   const touched = new Set(change.marks.map(({ from, to }) => place(to ?? from)))
   const kept = attempt.marks.filter((mark) => !touched.has(place(mark)))
   const added = change.marks.flatMap(({ to }) => (to ? [to] : []))
-  return { ok: true, change, attempt: { ...attempt, marks: [...kept, ...added], whole: change.whole ? change.whole.to : attempt.whole } }
+  return {
+    ok: true,
+    change,
+    attempt: { ...attempt, marks: [...kept, ...added], whole: change.whole ? change.whole.to : attempt.whole },
+  }
 }
 
 const place = (mark: { row: number; step: number } | null): string => (mark ? `${mark.row}:${mark.step}` : '')

@@ -1,63 +1,244 @@
 import { z } from 'zod'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, instant, line, listQuery, none, orderAnswer, pageOf, plainDate, projectParams, refParams } from '#core/lib/shapes.ts'
+import {
+  done,
+  id,
+  idParams,
+  instant,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  pageOf,
+  plainDate,
+  projectParams,
+  refParams,
+} from '#core/lib/shapes.ts'
 import { finalVerdict, verdict } from './verdict.ts'
 
 export const runStates = ['Planned', 'Open', 'Closed', 'Aborted'] as const
 export const runRow = z.object({
-  id, key: z.string(), number: z.number(), title: z.string(), state: z.enum(runStates), plan: z.string().nullable(), release: z.string(), build: z.string(), startOn: z.string(), endOn: z.string(),
-  items: z.number(), done: z.number(), verdicts: z.record(z.string(), z.number()), minutes: z.number(), version: z.number(),
+  id,
+  key: z.string(),
+  number: z.number(),
+  title: z.string(),
+  state: z.enum(runStates),
+  plan: z.string().nullable(),
+  release: z.string(),
+  build: z.string(),
+  startOn: z.string(),
+  endOn: z.string(),
+  items: z.number(),
+  done: z.number(),
+  verdicts: z.record(z.string(), z.number()),
+  minutes: z.number(),
+  version: z.number(),
 })
 export type RunRow = z.infer<typeof runRow>
 export const runSheet = runRow.extend({
-  planTitle: z.string().nullable(), releaseId: id, buildId: id, outcome: z.string().nullable(),
-  team: z.array(z.object({ id: z.string(), name: z.string(), items: z.number(), minutes: z.number(), left: z.number() })), unassigned: z.number(),
+  planTitle: z.string().nullable(),
+  releaseId: id,
+  buildId: id,
+  outcome: z.string().nullable(),
+  team: z.array(
+    z.object({ id: z.string(), name: z.string(), items: z.number(), minutes: z.number(), left: z.number() }),
+  ),
+  unassigned: z.number(),
 })
 export type RunSheet = z.infer<typeof runSheet>
 export const itemRow = z.object({
-  id, case: z.string(), caseId: id, title: z.string(), importance: z.string(), component: z.string(), environment: z.string(), assignee: z.string().nullable(), assigneeId: z.string().nullable(),
-  estimate: z.number().nullable(), minutes: z.number(), verdict, dueOn: z.string().nullable(), position: z.number(), attempt: id.nullable(), at: instant.nullable(), build: z.string().nullable(), defects: z.array(z.string()),
+  id,
+  case: z.string(),
+  caseId: id,
+  title: z.string(),
+  importance: z.string(),
+  component: z.string(),
+  environment: z.string(),
+  assignee: z.string().nullable(),
+  assigneeId: z.string().nullable(),
+  estimate: z.number().nullable(),
+  minutes: z.number(),
+  verdict,
+  dueOn: z.string().nullable(),
+  position: z.number(),
+  attempt: id.nullable(),
+  at: instant.nullable(),
+  build: z.string().nullable(),
+  defects: z.array(z.string()),
 })
 export type ItemRow = z.infer<typeof itemRow>
 
 const runs = '/projects/:key/runs'
 const list = { query: listQuery, body: none }
-export const listRuns = contract({ name: 'listRuns', method: 'GET', path: runs, permission: 'viewer', summary: 'Runs', params: projectParams, ...list, output: pageOf(runRow) })
-export const orderRuns = contract({ name: 'orderRuns', method: 'GET', path: `${runs}/order`, permission: 'viewer', summary: 'Ids of the list in their order', params: projectParams, ...list, output: orderAnswer })
+export const listRuns = contract({
+  name: 'listRuns',
+  method: 'GET',
+  path: runs,
+  permission: 'viewer',
+  summary: 'Runs',
+  params: projectParams,
+  ...list,
+  output: pageOf(runRow),
+})
+export const orderRuns = contract({
+  name: 'orderRuns',
+  method: 'GET',
+  path: `${runs}/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  params: projectParams,
+  ...list,
+  output: orderAnswer,
+})
 export const createRun = contract({
-  name: 'createRun', method: 'POST', path: runs, permission: 'lead', summary: 'Open a run over a plan’s suites, or named suites or cases, for one or more environments', params: projectParams, query: none,
+  name: 'createRun',
+  method: 'POST',
+  path: runs,
+  permission: 'lead',
+  summary: 'Open a run over a plan’s suites, or named suites or cases, for one or more environments',
+  params: projectParams,
+  query: none,
   body: z.object({
-    title: line(200), build: id, plan: id.nullable().default(null), suites: z.array(id).max(200).default([]), cases: z.array(id).max(20_000).default([]), environments: z.array(id).max(50).default([]),
-    people: z.array(z.string()).max(100).default([]), startOn: plainDate, endOn: plainDate, state: z.enum(['Planned', 'Open']).default('Open'), deal: z.boolean().default(false),
-  }), output: z.object({ id, key: z.string(), items: z.number() }),
+    title: line(200),
+    build: id,
+    plan: id.nullable().default(null),
+    suites: z.array(id).max(200).default([]),
+    cases: z.array(id).max(20_000).default([]),
+    environments: z.array(id).max(50).default([]),
+    people: z.array(z.string()).max(100).default([]),
+    startOn: plainDate,
+    endOn: plainDate,
+    state: z.enum(['Planned', 'Open']).default('Open'),
+    deal: z.boolean().default(false),
+  }),
+  output: z.object({ id, key: z.string(), items: z.number() }),
 })
-export const readRun = contract({ name: 'readRun', method: 'GET', path: `${runs}/:ref`, permission: 'viewer', summary: 'A run with its team and figures', params: refParams('RN'), query: none, body: none, output: runSheet })
+export const readRun = contract({
+  name: 'readRun',
+  method: 'GET',
+  path: `${runs}/:ref`,
+  permission: 'viewer',
+  summary: 'A run with its team and figures',
+  params: refParams('RN'),
+  query: none,
+  body: none,
+  output: runSheet,
+})
 export const updateRun = contract({
-  name: 'updateRun', method: 'PATCH', path: `${runs}/:ref`, permission: 'lead', summary: 'Change a run', params: refParams('RN'), query: none,
-  body: z.object({ title: line(200), state: z.enum(runStates), build: id, startOn: plainDate, endOn: plainDate, people: z.array(z.string()).max(100) }).partial(), output: z.object({ version: z.number() }), versioned: true,
+  name: 'updateRun',
+  method: 'PATCH',
+  path: `${runs}/:ref`,
+  permission: 'lead',
+  summary: 'Change a run',
+  params: refParams('RN'),
+  query: none,
+  body: z
+    .object({
+      title: line(200),
+      state: z.enum(runStates),
+      build: id,
+      startOn: plainDate,
+      endOn: plainDate,
+      people: z.array(z.string()).max(100),
+    })
+    .partial(),
+  output: z.object({ version: z.number() }),
+  versioned: true,
 })
-export const listItems = contract({ name: 'listItems', method: 'GET', path: `${runs}/:ref/items`, permission: 'viewer', summary: 'Items of a run', params: refParams('RN'), ...list, output: pageOf(itemRow) })
-export const orderItems = contract({ name: 'orderItems', method: 'GET', path: `${runs}/:ref/items/order`, permission: 'viewer', summary: 'Ids of the list in their order', params: refParams('RN'), ...list, output: orderAnswer })
+export const listItems = contract({
+  name: 'listItems',
+  method: 'GET',
+  path: `${runs}/:ref/items`,
+  permission: 'viewer',
+  summary: 'Items of a run',
+  params: refParams('RN'),
+  ...list,
+  output: pageOf(itemRow),
+})
+export const orderItems = contract({
+  name: 'orderItems',
+  method: 'GET',
+  path: `${runs}/:ref/items/order`,
+  permission: 'viewer',
+  summary: 'Ids of the list in their order',
+  params: refParams('RN'),
+  ...list,
+  output: orderAnswer,
+})
 export const assignItems = contract({
-  name: 'assignItems', method: 'PATCH', path: `${runs}/:ref/items`, permission: 'lead', summary: 'Assign, estimate or date items in bulk; undo with the values answered', params: refParams('RN'), query: none,
-  body: z.object({ ids: z.array(id).min(1).max(20_000), set: z.object({ assigneeId: z.string().nullable(), estimate: z.number().int().min(1).max(10_000).nullable(), dueOn: plainDate.nullable() }).partial() }),
+  name: 'assignItems',
+  method: 'PATCH',
+  path: `${runs}/:ref/items`,
+  permission: 'lead',
+  summary: 'Assign, estimate or date items in bulk; undo with the values answered',
+  params: refParams('RN'),
+  query: none,
+  body: z.object({
+    ids: z.array(id).min(1).max(20_000),
+    set: z
+      .object({
+        assigneeId: z.string().nullable(),
+        estimate: z.number().int().min(1).max(10_000).nullable(),
+        dueOn: plainDate.nullable(),
+      })
+      .partial(),
+  }),
   output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 export const dealItems = contract({
-  name: 'dealItems', method: 'POST', path: `${runs}/:ref/deal`, permission: 'lead', summary: 'Deal what is unassigned (or the ids) evenly over the team by minutes', params: refParams('RN'), query: none,
-  body: z.object({ ids: z.array(id).max(20_000).optional() }), output: z.object({ dealt: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  name: 'dealItems',
+  method: 'POST',
+  path: `${runs}/:ref/deal`,
+  permission: 'lead',
+  summary: 'Deal what is unassigned (or the ids) evenly over the team by minutes',
+  params: refParams('RN'),
+  query: none,
+  body: z.object({ ids: z.array(id).max(20_000).optional() }),
+  output: z.object({ dealt: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 
 /** As it is executed; `from` names the routine or case it comes from. */
 const deskStep = stepShape.omit({ use: true }).extend({ id, from: z.string() })
-const markShape = z.object({ row: z.number().int().min(1), step: id, verdict, word: z.string().nullable(), comment: z.string(), at: instant })
-export const evidenceShape = z.object({ id, name: z.string(), mime: z.string(), size: z.number(), row: z.number().nullable(), step: id.nullable(), at: instant, url: z.string() })
+const markShape = z.object({
+  row: z.number().int().min(1),
+  step: id,
+  verdict,
+  word: z.string().nullable(),
+  comment: z.string(),
+  at: instant,
+})
+export const evidenceShape = z.object({
+  id,
+  name: z.string(),
+  mime: z.string(),
+  size: z.number(),
+  row: z.number().nullable(),
+  step: id.nullable(),
+  at: instant,
+  url: z.string(),
+})
 export type Evidence = z.infer<typeof evidenceShape>
 export const attemptShape = z.object({
-  id, item: id.nullable(), verdict, final: z.boolean(), whole: finalVerdict.nullable(), override: z.string().nullable(), version: z.string(), build: z.string(), environment: z.string(),
-  startedAt: instant, finishedAt: instant.nullable(), seconds: z.number(), comment: z.string(),
-  preconditions: z.string(), steps: z.array(deskStep), rows: z.array(z.record(z.string(), z.string())), marks: z.array(markShape), evidence: z.array(evidenceShape), canUndo: z.boolean(),
+  id,
+  item: id.nullable(),
+  verdict,
+  final: z.boolean(),
+  whole: finalVerdict.nullable(),
+  override: z.string().nullable(),
+  version: z.string(),
+  build: z.string(),
+  environment: z.string(),
+  startedAt: instant,
+  finishedAt: instant.nullable(),
+  seconds: z.number(),
+  comment: z.string(),
+  preconditions: z.string(),
+  steps: z.array(deskStep),
+  rows: z.array(z.record(z.string(), z.string())),
+  marks: z.array(markShape),
+  evidence: z.array(evidenceShape),
+  canUndo: z.boolean(),
 })
 export type DeskAttempt = z.infer<typeof attemptShape>
 export const deskShape = z.object({
@@ -66,44 +247,146 @@ export const deskShape = z.object({
   case: z.object({ key: z.string(), title: z.string(), objective: z.string() }),
   requirements: z.array(z.object({ key: z.string(), title: z.string() })),
   /** Cases that must have run before, with their verdict in this run (none: not part of it), and the environment the case needs. */
-  needs: z.array(z.object({ key: z.string(), title: z.string(), verdict: verdict.nullable() })), wants: z.string(),
+  needs: z.array(z.object({ key: z.string(), title: z.string(), verdict: verdict.nullable() })),
+  wants: z.string(),
   attempt: attemptShape.nullable(),
-  preview: z.object({ preconditions: z.string(), steps: z.array(deskStep), rows: z.array(z.record(z.string(), z.string())), version: z.string() }),
+  preview: z.object({
+    preconditions: z.string(),
+    steps: z.array(deskStep),
+    rows: z.array(z.record(z.string(), z.string())),
+    version: z.string(),
+  }),
   before: z.array(z.object({ id, verdict, build: z.string(), environment: z.string(), at: instant.nullable() })),
   defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), here: z.boolean() })),
-  queue: z.array(z.object({ id, case: z.string(), title: z.string(), minutes: z.number(), verdict, environment: z.string() })),
+  queue: z.array(
+    z.object({ id, case: z.string(), title: z.string(), minutes: z.number(), verdict, environment: z.string() }),
+  ),
   place: z.object({ at: z.number(), of: z.number() }),
 })
 export type Desk = z.infer<typeof deskShape>
 
-export const readDesk = contract({ name: 'readDesk', method: 'GET', path: '/projects/:key/items/:id', permission: 'viewer', summary: 'An item as the desk shows it', params: idParams, query: z.object({ mine: z.enum(['yes', 'no']).optional() }), body: none, output: deskShape })
-export const startAttempt = contract({ name: 'startAttempt', method: 'POST', path: '/projects/:key/items/:id/attempts', permission: 'tester', summary: 'Start an attempt on the run’s build; pins the case version', params: idParams, query: none, body: z.object({ at: instant.optional() }), output: attemptShape })
+export const readDesk = contract({
+  name: 'readDesk',
+  method: 'GET',
+  path: '/projects/:key/items/:id',
+  permission: 'viewer',
+  summary: 'An item as the desk shows it',
+  params: idParams,
+  query: z.object({ mine: z.enum(['yes', 'no']).optional() }),
+  body: none,
+  output: deskShape,
+})
+export const startAttempt = contract({
+  name: 'startAttempt',
+  method: 'POST',
+  path: '/projects/:key/items/:id/attempts',
+  permission: 'tester',
+  summary: 'Start an attempt on the run’s build; pins the case version',
+  params: idParams,
+  query: none,
+  body: z.object({ at: instant.optional() }),
+  output: attemptShape,
+})
 
 /** Verdicts are events: the client names itself, counts, and tells its time, so that none is dropped or stored twice. */
 const event = { client: z.string().min(8).max(64), sequence: z.number().int().min(1), at: instant }
 const attempts = '/projects/:key/attempts/:id'
-export const stepParams = idParams.extend({ row: z.coerce.number().int().min(1), step: z.coerce.number().int().positive() })
+export const stepParams = idParams.extend({
+  row: z.coerce.number().int().min(1),
+  step: z.coerce.number().int().positive(),
+})
 export const recorded = z.object({ attempt: attemptShape, storedAt: instant, itemVerdict: verdict.nullable() })
 export const recordStep = contract({
-  name: 'recordStep', method: 'PUT', path: `${attempts}/rows/:row/steps/:step`, permission: 'tester', summary: 'Give a step of a data row its verdict (row 1 when there are none)',
-  params: stepParams, query: none, body: z.object({ verdict, word: z.string().max(40).nullable().default(null), ...event }), output: z.object({ verdict, final: z.boolean(), itemVerdict: verdict.nullable(), storedAt: instant }),
+  name: 'recordStep',
+  method: 'PUT',
+  path: `${attempts}/rows/:row/steps/:step`,
+  permission: 'tester',
+  summary: 'Give a step of a data row its verdict (row 1 when there are none)',
+  params: stepParams,
+  query: none,
+  body: z.object({ verdict, word: z.string().max(40).nullable().default(null), ...event }),
+  output: z.object({ verdict, final: z.boolean(), itemVerdict: verdict.nullable(), storedAt: instant }),
 })
 export const recordWhole = contract({
-  name: 'recordWhole', method: 'PUT', path: `${attempts}/verdict`, permission: 'tester', summary: 'A verdict for the whole item; `null` lifts it', params: idParams, query: none,
-  body: z.object({ verdict: finalVerdict.nullable(), reason: z.string().max(1000).nullable().default(null), ...event }), output: recorded,
+  name: 'recordWhole',
+  method: 'PUT',
+  path: `${attempts}/verdict`,
+  permission: 'tester',
+  summary: 'A verdict for the whole item; `null` lifts it',
+  params: idParams,
+  query: none,
+  body: z.object({ verdict: finalVerdict.nullable(), reason: z.string().max(1000).nullable().default(null), ...event }),
+  output: recorded,
 })
 export const undoVerdict = contract({
-  name: 'undoVerdict', method: 'POST', path: `${attempts}/undo`, permission: 'tester', summary: 'Take back your newest verdict in this attempt', params: idParams, query: none, body: z.object(event), output: recorded,
+  name: 'undoVerdict',
+  method: 'POST',
+  path: `${attempts}/undo`,
+  permission: 'tester',
+  summary: 'Take back your newest verdict in this attempt',
+  params: idParams,
+  query: none,
+  body: z.object(event),
+  output: recorded,
 })
 export const commentStep = contract({
-  name: 'commentStep', method: 'PUT', path: `${attempts}/rows/:row/steps/:step/comment`, permission: 'tester', summary: 'What happened at a step', params: stepParams, query: none, body: z.object({ text: z.string().max(20_000) }), output: z.object({ storedAt: instant, text: z.string() }),
+  name: 'commentStep',
+  method: 'PUT',
+  path: `${attempts}/rows/:row/steps/:step/comment`,
+  permission: 'tester',
+  summary: 'What happened at a step',
+  params: stepParams,
+  query: none,
+  body: z.object({ text: z.string().max(20_000) }),
+  output: z.object({ storedAt: instant, text: z.string() }),
 })
 export const clockAttempt = contract({
-  name: 'clockAttempt', method: 'POST', path: `${attempts}/clock`, permission: 'tester', summary: 'Add seconds spent on an attempt', params: idParams, query: none, body: z.object({ seconds: z.number().int().min(1).max(3600) }), output: z.object({ seconds: z.number() }),
+  name: 'clockAttempt',
+  method: 'POST',
+  path: `${attempts}/clock`,
+  permission: 'tester',
+  summary: 'Add seconds spent on an attempt',
+  params: idParams,
+  query: none,
+  body: z.object({ seconds: z.number().int().min(1).max(3600) }),
+  output: z.object({ seconds: z.number() }),
 })
 export const addEvidence = contract({
-  name: 'addEvidence', method: 'POST', path: `${attempts}/evidence`, permission: 'tester', summary: 'Attach a file (the body) to an attempt, or a step of it', params: idParams,
-  query: z.object({ row: z.coerce.number().int().min(1).optional(), step: z.coerce.number().int().positive().optional(), name: z.string().max(200).default('evidence') }), body: z.unknown(), output: evidenceShape, raw: true,
+  name: 'addEvidence',
+  method: 'POST',
+  path: `${attempts}/evidence`,
+  permission: 'tester',
+  summary: 'Attach a file (the body) to an attempt, or a step of it',
+  params: idParams,
+  query: z.object({
+    row: z.coerce.number().int().min(1).optional(),
+    step: z.coerce.number().int().positive().optional(),
+    name: z.string().max(200).default('evidence'),
+  }),
+  body: z.unknown(),
+  output: evidenceShape,
+  raw: true,
 })
-export const readEvidence = contract({ name: 'readEvidence', method: 'GET', path: '/projects/:key/evidence/:id', permission: 'viewer', summary: 'The bytes of an attachment', params: idParams, query: none, body: none, output: z.unknown(), raw: true })
-export const removeEvidence = contract({ name: 'removeEvidence', method: 'DELETE', path: '/projects/:key/evidence/:id', permission: 'tester', summary: 'Hide an attachment; can be undone', params: idParams, query: z.object({ undo: z.enum(['yes']).optional() }), body: none, output: done })
+export const readEvidence = contract({
+  name: 'readEvidence',
+  method: 'GET',
+  path: '/projects/:key/evidence/:id',
+  permission: 'viewer',
+  summary: 'The bytes of an attachment',
+  params: idParams,
+  query: none,
+  body: none,
+  output: z.unknown(),
+  raw: true,
+})
+export const removeEvidence = contract({
+  name: 'removeEvidence',
+  method: 'DELETE',
+  path: '/projects/:key/evidence/:id',
+  permission: 'tester',
+  summary: 'Hide an attachment; can be undone',
+  params: idParams,
+  query: z.object({ undo: z.enum(['yes']).optional() }),
+  body: none,
+  output: done,
+})

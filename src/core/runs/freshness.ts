@@ -1,6 +1,12 @@
 import type { Verdict } from './verdict.ts'
 
-export const staleReasons = ['older build', 'case changed', 'requirement changed', 'defect fixed since', 'too old'] as const
+export const staleReasons = [
+  'older build',
+  'case changed',
+  'requirement changed',
+  'defect fixed since',
+  'too old',
+] as const
 export type StaleReason = (typeof staleReasons)[number]
 
 export interface FreshnessRules {
@@ -11,7 +17,13 @@ export interface FreshnessRules {
   readonly requirementChanged: number
   readonly halfLifeDays: number
 }
-export const defaultFreshness: FreshnessRules = { limitDays: 14, olderBuild: 0.85, caseChanged: 0.5, requirementChanged: 0.6, halfLifeDays: 14 }
+export const defaultFreshness: FreshnessRules = {
+  limitDays: 14,
+  olderBuild: 0.85,
+  caseChanged: 0.5,
+  requirementChanged: 0.6,
+  halfLifeDays: 14,
+}
 
 /** The facts about one standing result. Instants in milliseconds UTC. */
 export interface FreshnessFacts {
@@ -47,7 +59,8 @@ export function freshness(facts: FreshnessFacts, rules: FreshnessRules = default
   if (facts.laterBuilds >= 1) add('older build', rules.olderBuild ** facts.laterBuilds)
   if (facts.fingerprintChanged) add('case changed', rules.caseChanged)
   if (facts.suspect) add('requirement changed', rules.requirementChanged)
-  if (facts.defectFixedSince && (facts.verdict === 'Failed' || facts.verdict === 'Blocked')) add('defect fixed since', 0)
+  if (facts.defectFixedSince && (facts.verdict === 'Failed' || facts.verdict === 'Blocked'))
+    add('defect fixed since', 0)
   if (age > rules.limitDays) add('too old', 0.5 ** ((age - rules.limitDays) / rules.halfLifeDays))
   return reasons.length === 0 ? current : { reasons, confidence }
 }

@@ -40,7 +40,8 @@ export function standingOnBuild(attempts: readonly StandingAttempt[]): Standing 
   if (!newest) return null
   const machinePassed = newest.attempt.byMachine && newest.verdict === 'Passed'
   const person = machinePassed ? answers.find(({ attempt }) => !attempt.byMachine) : undefined
-  if (person && person.verdict === 'Failed' && person.attempt.openDefect) return { ...person, disputedBy: newest.attempt.id }
+  if (person && person.verdict === 'Failed' && person.attempt.openDefect)
+    return { ...person, disputedBy: newest.attempt.id }
   return { ...newest, disputedBy: null }
 }
 
@@ -69,7 +70,9 @@ export interface BuildAt {
 export function buildsInScope(builds: readonly BuildAt[], release: number | null, build: number | null): BuildAt[] {
   const upTo = build === null ? Infinity : (builds.find(({ id }) => id === build)?.position ?? -Infinity)
   return builds
-    .filter((each) => each.state !== 'Withdrawn' && each.position <= upTo && (release === null || each.release === release))
+    .filter(
+      (each) => each.state !== 'Withdrawn' && each.position <= upTo && (release === null || each.release === release),
+    )
     .sort((a, b) => a.position - b.position)
 }
 

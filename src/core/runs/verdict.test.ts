@@ -21,7 +21,11 @@ it('counts Skipped as Not run among slots', () => {
   expect(rollUpSlots(['Skipped', 'Passed'])).to.equal('In progress')
 })
 it('depends neither on order nor on repetition', () => {
-  fc.assert(fc.property(some, (parts) => { expect(rollUp([...parts].reverse().concat(parts))).to.equal(rollUp(parts)) }))
+  fc.assert(
+    fc.property(some, (parts) => {
+      expect(rollUp([...parts].reverse().concat(parts))).to.equal(rollUp(parts))
+    }),
+  )
 })
 it('agrees with the definition read line by line', () => {
   const definition = (parts: Verdict[]): Verdict => {
@@ -33,7 +37,11 @@ it('agrees with the definition read line by line', () => {
     if (any('Not run') || any('In progress')) return all('Not run') ? 'Not run' : 'In progress'
     return all('Skipped') ? 'Skipped' : 'Passed'
   }
-  fc.assert(fc.property(some, (parts) => { expect(rollUp(parts)).to.equal(definition(parts)) }))
+  fc.assert(
+    fc.property(some, (parts) => {
+      expect(rollUp(parts)).to.equal(definition(parts))
+    }),
+  )
 })
 it('enters a verdict of a project’s own as what it counts as, or as begun while it is not final', () => {
   expect(entersAs({ word: 'Passed with remarks', countsAs: 'Passed', final: true })).to.equal('Passed')

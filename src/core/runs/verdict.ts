@@ -29,7 +29,8 @@ export function rollUp(parts: Iterable<Verdict>): Verdict | null {
   const seen = new Set(parts)
   if (seen.size === 0) return null
   for (const worst of ['Failed', 'Blocked', 'Inconclusive'] as const) if (seen.has(worst)) return worst
-  if (seen.has('Not run') || seen.has('In progress')) return seen.size === 1 && seen.has('Not run') ? 'Not run' : 'In progress'
+  if (seen.has('Not run') || seen.has('In progress'))
+    return seen.size === 1 && seen.has('Not run') ? 'Not run' : 'In progress'
   return seen.size === 1 && seen.has('Skipped') ? 'Skipped' : 'Passed'
 }
 

@@ -2,17 +2,115 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, none, projectParams } from '#core/lib/shapes.ts'
 
-export const commentShape = z.object({ id, person: z.string(), mine: z.boolean(), step: id.nullable(), text: z.string(), at: instant })
-export const listComments = contract({ name: 'listComments', method: 'GET', path: '/projects/:key/comments', permission: 'viewer', summary: 'Comments on an object, or on one of its steps', params: projectParams, query: z.object({ ref: z.string().max(20) }), body: none, output: z.object({ rows: z.array(commentShape) }) })
-export const addComment = contract({
-  name: 'addComment', method: 'POST', path: '/projects/:key/comments', permission: 'tester', summary: 'Comment on an object or one of its steps; @name tells a person', params: projectParams, query: none,
-  body: z.object({ ref: z.string().max(20), step: id.nullable().default(null), text: z.string().trim().min(1, 'may not be empty').max(20_000) }), output: z.object({ id, told: z.array(z.string()) }),
+export const commentShape = z.object({
+  id,
+  person: z.string(),
+  mine: z.boolean(),
+  step: id.nullable(),
+  text: z.string(),
+  at: instant,
 })
-export const inboxEntry = z.object({ id, kind: z.enum(['mention', 'review', 'answer', 'suggestion']), ref: z.string(), text: z.string(), from: z.string().nullable(), at: instant, read: z.boolean() })
-export const listInbox = contract({ name: 'listInbox', method: 'GET', path: '/projects/:key/inbox', permission: 'viewer', summary: 'What waits for you to see, newest first', params: projectParams, query: z.object({ limit: z.coerce.number().int().min(1).max(200).default(50), before: z.coerce.number().int().optional() }), body: none, output: z.object({ rows: z.array(inboxEntry), unread: z.number(), next: z.number().nullable() }) })
-export const readInbox = contract({ name: 'readInbox', method: 'POST', path: '/projects/:key/inbox/read', permission: 'viewer', summary: 'Mark entries of your inbox as seen, or as not seen', params: projectParams, query: none, body: z.object({ ids: z.array(id).max(500), read: z.boolean().default(true) }), output: done })
+export const listComments = contract({
+  name: 'listComments',
+  method: 'GET',
+  path: '/projects/:key/comments',
+  permission: 'viewer',
+  summary: 'Comments on an object, or on one of its steps',
+  params: projectParams,
+  query: z.object({ ref: z.string().max(20) }),
+  body: none,
+  output: z.object({ rows: z.array(commentShape) }),
+})
+export const addComment = contract({
+  name: 'addComment',
+  method: 'POST',
+  path: '/projects/:key/comments',
+  permission: 'tester',
+  summary: 'Comment on an object or one of its steps; @name tells a person',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    ref: z.string().max(20),
+    step: id.nullable().default(null),
+    text: z.string().trim().min(1, 'may not be empty').max(20_000),
+  }),
+  output: z.object({ id, told: z.array(z.string()) }),
+})
+export const inboxEntry = z.object({
+  id,
+  kind: z.enum(['mention', 'review', 'answer', 'suggestion']),
+  ref: z.string(),
+  text: z.string(),
+  from: z.string().nullable(),
+  at: instant,
+  read: z.boolean(),
+})
+export const listInbox = contract({
+  name: 'listInbox',
+  method: 'GET',
+  path: '/projects/:key/inbox',
+  permission: 'viewer',
+  summary: 'What waits for you to see, newest first',
+  params: projectParams,
+  query: z.object({
+    limit: z.coerce.number().int().min(1).max(200).default(50),
+    before: z.coerce.number().int().optional(),
+  }),
+  body: none,
+  output: z.object({ rows: z.array(inboxEntry), unread: z.number(), next: z.number().nullable() }),
+})
+export const readInbox = contract({
+  name: 'readInbox',
+  method: 'POST',
+  path: '/projects/:key/inbox/read',
+  permission: 'viewer',
+  summary: 'Mark entries of your inbox as seen, or as not seen',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).max(500), read: z.boolean().default(true) }),
+  output: done,
+})
 
-export const attachmentShape = z.object({ id, name: z.string(), mime: z.string(), size: z.number(), at: instant, person: z.string().nullable(), url: z.string() })
-export const listAttachments = contract({ name: 'listAttachments', method: 'GET', path: '/projects/:key/attachments', permission: 'viewer', summary: 'Files attached to a requirement or a case', params: projectParams, query: z.object({ ref: z.string().max(20) }), body: none, output: z.object({ rows: z.array(attachmentShape) }) })
-export const addFile = contract({ name: 'addFile', method: 'POST', path: '/projects/:key/attachments', permission: 'tester', summary: 'Attach a file to a requirement or a case; the body is its bytes', params: projectParams, query: z.object({ ref: z.string().max(20), name: z.string().trim().min(1).max(200) }), body: none, output: attachmentShape, raw: true })
-export const removeFile = contract({ name: 'removeFile', method: 'DELETE', path: '/projects/:key/attachments/:id', permission: 'tester', summary: 'Take a file away; `undo=1` brings it back', params: idParams, query: z.object({ undo: z.coerce.boolean().default(false) }), body: none, output: done })
+export const attachmentShape = z.object({
+  id,
+  name: z.string(),
+  mime: z.string(),
+  size: z.number(),
+  at: instant,
+  person: z.string().nullable(),
+  url: z.string(),
+})
+export const listAttachments = contract({
+  name: 'listAttachments',
+  method: 'GET',
+  path: '/projects/:key/attachments',
+  permission: 'viewer',
+  summary: 'Files attached to a requirement or a case',
+  params: projectParams,
+  query: z.object({ ref: z.string().max(20) }),
+  body: none,
+  output: z.object({ rows: z.array(attachmentShape) }),
+})
+export const addFile = contract({
+  name: 'addFile',
+  method: 'POST',
+  path: '/projects/:key/attachments',
+  permission: 'tester',
+  summary: 'Attach a file to a requirement or a case; the body is its bytes',
+  params: projectParams,
+  query: z.object({ ref: z.string().max(20), name: z.string().trim().min(1).max(200) }),
+  body: none,
+  output: attachmentShape,
+  raw: true,
+})
+export const removeFile = contract({
+  name: 'removeFile',
+  method: 'DELETE',
+  path: '/projects/:key/attachments/:id',
+  permission: 'tester',
+  summary: 'Take a file away; `undo=1` brings it back',
+  params: idParams,
+  query: z.object({ undo: z.coerce.boolean().default(false) }),
+  body: none,
+  output: done,
+})

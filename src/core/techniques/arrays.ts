@@ -18,7 +18,8 @@ export function orthogonalArray(q: number, strength: number, columns: number): R
     const row: number[] = []
     for (let x = 0; x < Math.min(q, columns); x++) {
       let value = 0
-      for (let at = strength - 1; at >= 0; at--) value = field.sum[field.product[value * q + x]! * q + coefficients[at]!]!
+      for (let at = strength - 1; at >= 0; at--)
+        value = field.sum[field.product[value * q + x]! * q + coefficients[at]!]!
       row.push(value)
     }
     if (columns > q) row.push(coefficients[strength - 1]!)
@@ -76,7 +77,12 @@ function nextSubset(subset: number[], of: number): void {
 export function hadamardDesign(prime: number): Rows {
   const squares = new Set(Array.from({ length: prime - 1 }, (_, at) => ((at + 1) * (at + 1)) % prime))
   const rows: Rows = [new Array<number>(prime).fill(0)]
-  for (let row = 0; row < prime; row++) rows.push(Array.from({ length: prime }, (_, column) => (column === row || squares.has((column - row + prime) % prime) ? 1 : 0)))
+  for (let row = 0; row < prime; row++)
+    rows.push(
+      Array.from({ length: prime }, (_, column) =>
+        column === row || squares.has((column - row + prime) % prime) ? 1 : 0,
+      ),
+    )
   return rows
 }
 
@@ -85,8 +91,13 @@ export function projectiveGroup(q: number): number[][] | null {
   const field = finiteField(q)
   if (!field) return null
   const { sum, product } = field
-  const negative = Array.from({ length: q }, (_, a) => Array.from({ length: q }, (_, b) => b).find((b) => sum[a * q + b] === 0)!)
-  const inverse = Array.from({ length: q }, (_, a) => Array.from({ length: q }, (_, b) => b).find((b) => product[a * q + b] === 1) ?? 0)
+  const negative = Array.from({ length: q }, (_, a) =>
+    Array.from({ length: q }, (_, b) => b).find((b) => sum[a * q + b] === 0)!,
+  )
+  const inverse = Array.from(
+    { length: q },
+    (_, a) => Array.from({ length: q }, (_, b) => b).find((b) => product[a * q + b] === 1) ?? 0,
+  )
   const image = (a: number, b: number, c: number, d: number, x: number): number => {
     const top = x === q ? a : sum[product[a * q + x]! * q + b]!
     const bottom = x === q ? c : sum[product[c * q + x]! * q + d]!
@@ -94,7 +105,12 @@ export function projectiveGroup(q: number): number[][] | null {
   }
   const found = new Map<string, number[]>()
   for (let code = 0; code < q ** 4; code++) {
-    const [a, b, c, d] = [code % q, Math.floor(code / q) % q, Math.floor(code / q ** 2) % q, Math.floor(code / q ** 3)] as const
+    const [a, b, c, d] = [
+      code % q,
+      Math.floor(code / q) % q,
+      Math.floor(code / q ** 2) % q,
+      Math.floor(code / q ** 3),
+    ] as const
     if (sum[product[a * q + d]! * q + negative[product[b * q + c]!]!] === 0) continue
     const permutation = Array.from({ length: q + 1 }, (_, x) => image(a, b, c, d, x))
     found.set(permutation.join(), permutation)

@@ -48,14 +48,19 @@ export class Blocks {
   }
 
   size(block: Block): number {
-    return this.weights.reduce((product, own, condition) => product * own.reduce((sum, weight, value) => sum + (this.has(block, condition, value) ? weight : 0), 0), 1)
+    return this.weights.reduce(
+      (product, own, condition) =>
+        product * own.reduce((sum, weight, value) => sum + (this.has(block, condition, value) ? weight : 0), 0),
+      1,
+    )
   }
 
   meet(a: Block, b: Block): Block | null {
     const met = new Int32Array(this.words)
     for (let condition = 0; condition < this.conditions; condition++) {
       let any = 0
-      for (let word = this.#starts[condition]!; word < this.#starts[condition + 1]!; word++) any |= met[word] = a[word]! & b[word]!
+      for (let word = this.#starts[condition]!; word < this.#starts[condition + 1]!; word++)
+        any |= met[word] = a[word]! & b[word]!
       if (any === 0) return null
     }
     return met

@@ -52,31 +52,56 @@ interface Line {
 function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): Line {
   const path = `inputs.${name}`
   const step = input.step ?? 1
-  if (input.type === 'decimal' && input.step === undefined) problems.push({ field: `${path}.step`, message: `${name} is a decimal: say by which step its values differ, such as 0.01.` })
-  if (input.type !== 'decimal' && !Number.isInteger(step)) problems.push({ field: `${path}.step`, message: `The step of ${name} is a whole number.` })
-  const digits = Math.max(decimals(step), ...input.partitions.flatMap(({ from, to }) => [from, to]).map((value) => (typeof value === 'number' ? decimals(value) : 0)))
+  if (input.type === 'decimal' && input.step === undefined)
+    problems.push({
+      field: `${path}.step`,
+      message: `${name} is a decimal: say by which step its values differ, such as 0.01.`,
+    })
+  if (input.type !== 'decimal' && !Number.isInteger(step))
+    problems.push({ field: `${path}.step`, message: `The step of ${name} is a whole number.` })
+  const digits = Math.max(
+    decimals(step),
+    ...input.partitions
+      .flatMap(({ from, to }) => [from, to])
+      .map((value) => (typeof value === 'number' ? decimals(value) : 0)),
+  )
   const scale = 10 ** digits
   const unit = input.type === 'date' ? day * step : Math.round(step * scale)
   const read = (value: number | string | undefined, open: number, at: string): number => {
     if (value === undefined) return open
     if (input.type === 'date') {
       const instant = typeof value === 'string' && dateText.test(value) ? Date.parse(`${value}T00:00:00Z`) : NaN
-      if (Number.isNaN(instant) || new Date(instant).toISOString().slice(0, 10) !== value) problems.push({ field: at, message: `${String(value)} is no date; a date looks like 2026-11-23.` })
+      if (Number.isNaN(instant) || new Date(instant).toISOString().slice(0, 10) !== value)
+        problems.push({ field: at, message: `${String(value)} is no date; a date looks like 2026-11-23.` })
       return instant / (day * step)
     }
     const number = Number(value)
-    if (!Number.isFinite(number) || String(value).trim() === '') problems.push({ field: at, message: `${String(value)} is no number.` })
-    else if (input.type !== 'decimal' && !Number.isInteger(number)) problems.push({ field: at, message: `${number} is no whole number.` })
+    if (!Number.isFinite(number) || String(value).trim() === '')
+      problems.push({ field: at, message: `${String(value)} is no number.` })
+    else if (input.type !== 'decimal' && !Number.isInteger(number))
+      problems.push({ field: at, message: `${number} is no whole number.` })
     else if (input.type === 'length' && number < 0) problems.push({ field: at, message: 'A length is not below 0.' })
     return Math.round(number * scale) / unit
   }
   const spans = input.partitions.map((partition, index): Span => {
     const at = `${path}.partitions[${index}]`
-    const span = { name: partition.name, valid: partition.valid, from: read(partition.from, input.type === 'length' ? 0 : -Infinity, `${at}.from`), to: read(partition.to, Infinity, `${at}.to`) }
-    if (span.from > span.to) problems.push({ field: at, message: `${partition.name} begins at ${String(partition.from)} and ends before, at ${String(partition.to)}.` })
+    const span = {
+      name: partition.name,
+      valid: partition.valid,
+      from: read(partition.from, input.type === 'length' ? 0 : -Infinity, `${at}.from`),
+      to: read(partition.to, Infinity, `${at}.to`),
+    }
+    if (span.from > span.to)
+      problems.push({
+        field: at,
+        message: `${partition.name} begins at ${String(partition.from)} and ends before, at ${String(partition.to)}.`,
+      })
     return span
   })
-  const at = (steps: number): BoundaryValue => (input.type === 'date' ? new Date(steps * day * step).toISOString().slice(0, 10) : Number(((steps * unit) / scale).toFixed(digits)))
+  const at = (steps: number): BoundaryValue =>
+    input.type === 'date'
+      ? new Date(steps * day * step).toISOString().slice(0, 10)
+      : Number(((steps * unit) / scale).toFixed(digits))
   return { spans, least: input.type === 'length' ? 0 : -Infinity, at }
 }
 
@@ -95,15 +120,21 @@ function decimals(value: number): number {
 export function boundaries(model: BoundariesModel): BoundariesAnswer {
   const problems: FieldProblem[] = []
   const names = Object.keys(model.inputs)
-  if (names.length === 0) problems.push({ field: 'inputs', message: 'The model has no inputs yet. Write one, such as age.' })
+  if (names.length === 0)
+    problems.push({ field: 'inputs', message: 'The model has no inputs yet. Write one, such as age.' })
   const gaps: BoundarySpan[] = []
   const overlaps: BoundariesAnswer['overlaps'][number][] = []
   const cases = names.flatMap((name) => {
     const input = model.inputs[name]!
-    if (input.partitions.length === 0) problems.push({ field: `inputs.${name}.partitions`, message: `${name} has no partitions yet.` })
+    if (input.partitions.length === 0)
+      problems.push({ field: `inputs.${name}.partitions`, message: `${name} has no partitions yet.` })
     const seen = new Set<string>()
     input.partitions.forEach((partition, at) => {
-      if (seen.has(partition.name)) problems.push({ field: `inputs.${name}.partitions[${at}].name`, message: `${name} has two partitions named ${partition.name}.` })
+      if (seen.has(partition.name))
+        problems.push({
+          field: `inputs.${name}.partitions[${at}].name`,
+          message: `${name} has two partitions named ${partition.name}.`,
+        })
       seen.add(partition.name)
     })
     if (input.type === 'set') return setCases(name, input, problems, overlaps)
@@ -113,16 +144,28 @@ export function boundaries(model: BoundariesModel): BoundariesAnswer {
     overlaps.push(...overlapsOf(name, line))
     return edgeCases(name, line, model.values)
   })
-  for (const name of names) if (problems.length === 0 && !cases.some((each) => each.input === name && each.valid)) problems.push({ field: `inputs.${name}.partitions`, message: `${name} has no valid value, so no row can be made. Mark a partition as valid.` })
-  if (problems.length > 0) throw new Refusal('invalid', `The model yields no values: ${problems[0]!.message}`, { fields: problems })
+  for (const name of names)
+    if (problems.length === 0 && !cases.some((each) => each.input === name && each.valid))
+      problems.push({
+        field: `inputs.${name}.partitions`,
+        message: `${name} has no valid value, so no row can be made. Mark a partition as valid.`,
+      })
+  if (problems.length > 0)
+    throw new Refusal('invalid', `The model yields no values: ${problems[0]!.message}`, { fields: problems })
   return { cases, rows: rowsOf(names, cases), gaps, overlaps }
 }
 
-function setCases(name: string, input: BoundaryInput, problems: FieldProblem[], overlaps: BoundariesAnswer['overlaps'][number][]): BoundaryCase[] {
+function setCases(
+  name: string,
+  input: BoundaryInput,
+  problems: FieldProblem[],
+  overlaps: BoundariesAnswer['overlaps'][number][],
+): BoundaryCase[] {
   const home = new Map<string, string>()
   return input.partitions.flatMap((partition, at) => {
     const path = `inputs.${name}.partitions[${at}]`
-    if (!partition.values || partition.values.length === 0) problems.push({ field: `${path}.values`, message: `${partition.name} names no values.` })
+    if (!partition.values || partition.values.length === 0)
+      problems.push({ field: `${path}.values`, message: `${partition.name} names no values.` })
     return [...new Set(partition.values ?? [])].flatMap((value): BoundaryCase[] => {
       const other = home.get(value)
       if (other !== undefined) {
@@ -130,7 +173,15 @@ function setCases(name: string, input: BoundaryInput, problems: FieldProblem[], 
         return []
       }
       home.set(value, partition.name)
-      return [{ input: name, value, partition: partition.name, valid: partition.valid, why: `one of ${counted(partition.values!.length, 'value')} of ${partition.name}` }]
+      return [
+        {
+          input: name,
+          value,
+          partition: partition.name,
+          valid: partition.valid,
+          why: `one of ${counted(partition.values!.length, 'value')} of ${partition.name}`,
+        },
+      ]
     })
   })
 }
@@ -154,7 +205,14 @@ function overlapsOf(input: string, { spans, at }: Line): BoundariesAnswer['overl
       const from = Math.max(first.from, second.from)
       const to = Math.min(first.to, second.to)
       if (from > to) return []
-      return [{ input, from: Number.isFinite(from) ? at(from) : '', to: Number.isFinite(to) ? at(to) : '', partitions: [first.name, second.name] }]
+      return [
+        {
+          input,
+          from: Number.isFinite(from) ? at(from) : '',
+          to: Number.isFinite(to) ? at(to) : '',
+          partitions: [first.name, second.name],
+        },
+      ]
     }),
   )
 }
@@ -185,7 +243,13 @@ function edgeCases(input: string, { spans, least, at }: Line, values: 2 | 3): Bo
     .sort(([a], [b]) => a - b)
     .map(([value, reasons]) => {
       const home = spans.find(({ from, to }) => from <= value && value <= to)
-      return { input, value: at(value), partition: home?.name ?? null, valid: home?.valid ?? false, why: home ? reasons.join(', ') : `${reasons.join(', ')}, outside all partitions` }
+      return {
+        input,
+        value: at(value),
+        partition: home?.name ?? null,
+        valid: home?.valid ?? false,
+        why: home ? reasons.join(', ') : `${reasons.join(', ')}, outside all partitions`,
+      }
     })
 }
 
@@ -193,8 +257,14 @@ function edgeCases(input: string, { spans, least, at }: Line, values: 2 | 3): Bo
 function rowsOf(names: readonly string[], cases: readonly BoundaryCase[]): BoundariesAnswer['rows'] {
   const valid = names.map((name) => cases.filter((each) => each.input === name && each.valid))
   const longest = Math.max(...valid.map(({ length }) => length))
-  const usual = (row: number): Record<string, BoundaryValue> => Object.fromEntries(names.map((name, at) => [name, valid[at]![row % valid[at]!.length]!.value]))
-  const rows: Record<string, BoundaryValue | null>[] = Array.from({ length: longest }, (_, row) => ({ ...usual(row), invalid: null }))
-  cases.filter((each) => !each.valid).forEach((each, at) => rows.push({ ...usual(at), [each.input]: each.value, invalid: each.input }))
+  const usual = (row: number): Record<string, BoundaryValue> =>
+    Object.fromEntries(names.map((name, at) => [name, valid[at]![row % valid[at]!.length]!.value]))
+  const rows: Record<string, BoundaryValue | null>[] = Array.from({ length: longest }, (_, row) => ({
+    ...usual(row),
+    invalid: null,
+  }))
+  cases
+    .filter((each) => !each.valid)
+    .forEach((each, at) => rows.push({ ...usual(at), [each.input]: each.value, invalid: each.input }))
   return rows
 }

@@ -20,12 +20,19 @@ export interface CombosProblem {
   readonly notices: readonly Notice[]
 }
 
-const list = (values: readonly string[]): string => (values.length < 2 ? (values[0] ?? '') : `${values.slice(0, -1).join(', ')} or ${values.at(-1)}`)
-const side = (terms: Readonly<Record<string, readonly string[]>>): string => Object.entries(terms).map(([name, values]) => `${name} is ${list(values)}`).join(' and ')
+const list = (values: readonly string[]): string =>
+  values.length < 2 ? (values[0] ?? '') : `${values.slice(0, -1).join(', ')} or ${values.at(-1)}`
+const side = (terms: Readonly<Record<string, readonly string[]>>): string =>
+  Object.entries(terms)
+    .map(([name, values]) => `${name} is ${list(values)}`)
+    .join(' and ')
 
 /** A rule in words: `when vehicle is freight, payment is account or voucher`; `never class first with vehicle freight`. */
 export function ruleText(rule: CombosRule): string {
-  if ('forbid' in rule) return `never ${Object.entries(rule.forbid).map(([name, values]) => `${name} ${list(values)}`).join(' with ')}`
+  if ('forbid' in rule)
+    return `never ${Object.entries(rule.forbid)
+      .map(([name, values]) => `${name} ${list(values)}`)
+      .join(' with ')}`
   return Object.keys(rule.if).length === 0 ? side(rule.then) : `when ${side(rule.if)}, ${side(rule.then)}`
 }
 
@@ -37,18 +44,28 @@ export function combosProblem(model: CombosModel): CombosProblem {
   const problems: FieldProblem[] = []
   const notices: Notice[] = []
   const names = Object.keys(model.parameters)
-  if (names.length === 0) problems.push({ field: 'parameters', message: 'The model has no parameters yet. Write one, such as device: phone, desk.' })
+  if (names.length === 0)
+    problems.push({
+      field: 'parameters',
+      message: 'The model has no parameters yet. Write one, such as device: phone, desk.',
+    })
   for (const [name, values] of Object.entries(model.parameters)) {
     if (values.length === 0) problems.push({ field: `parameters.${name}`, message: `${name} has no values.` })
-    if (values.length === 1) notices.push({ at: `parameters.${name}`, message: `${name} has one value only, so nothing is combined with it.` })
+    if (values.length === 1)
+      notices.push({ at: `parameters.${name}`, message: `${name} has one value only, so nothing is combined with it.` })
   }
-  for (const name of Object.keys(model.negative)) if (!names.includes(name)) problems.push({ field: `negative.${name}`, message: `There is no parameter ${name}.` })
+  for (const name of Object.keys(model.negative))
+    if (!names.includes(name)) problems.push({ field: `negative.${name}`, message: `There is no parameter ${name}.` })
   const values = names.map((name) => [...model.parameters[name]!, ...(model.negative[name] ?? [])])
   values.forEach((all, column) => {
     const seen = new Set<string>()
     all.forEach((value, at) => {
       const own = model.parameters[names[column]!]!.length
-      if (seen.has(value)) problems.push({ field: at < own ? `parameters.${names[column]!}[${at}]` : `negative.${names[column]!}[${at - own}]`, message: `${names[column]!} has the value ${value} twice.` })
+      if (seen.has(value))
+        problems.push({
+          field: at < own ? `parameters.${names[column]!}[${at}]` : `negative.${names[column]!}[${at - own}]`,
+          message: `${names[column]!} has the value ${value} twice.`,
+        })
       seen.add(value)
     })
   })
@@ -60,33 +77,65 @@ export function combosProblem(model: CombosModel): CombosProblem {
         return []
       }
       const known = values[column]!
-      for (const value of wanted) if (!known.includes(value)) problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
+      for (const value of wanted)
+        if (!known.includes(value))
+          problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
       return [{ column, holds: Uint8Array.from(known, (value) => (wanted.includes(value) !== opposite ? 1 : 0)) }]
     })
   const clauses: Clause[] = model.constraints.flatMap((rule, at) => {
     const path = `constraints[${at}]`
     if ('forbid' in rule) {
-      if (Object.keys(rule.forbid).length === 0) problems.push({ field: `${path}.forbid`, message: 'The rule forbids nothing in particular.' })
+      if (Object.keys(rule.forbid).length === 0)
+        problems.push({ field: `${path}.forbid`, message: 'The rule forbids nothing in particular.' })
       return [{ rule: at, literals: literalsOf(rule.forbid, `${path}.forbid`, false) }]
     }
-    if (Object.keys(rule.then).length === 0) problems.push({ field: `${path}.then`, message: 'The rule says nothing after “then”.' })
+    if (Object.keys(rule.then).length === 0)
+      problems.push({ field: `${path}.then`, message: 'The rule says nothing after “then”.' })
     const given = literalsOf(rule.if, `${path}.if`, false)
     // A parameter on both sides would stand twice in one clause, which the solver reads as one condition.
     return literalsOf(rule.then, `${path}.then`, true).map((each) => ({ rule: at, literals: merged([...given, each]) }))
   })
   for (const { of, strength } of model.stronger) {
-    for (const name of of) if (!names.includes(name)) problems.push({ field: 'stronger', message: `There is no parameter ${name}.` })
-    if (strength > of.length) notices.push({ at: 'stronger', message: `Strength ${strength} of ${counted(of.length, 'parameter')} is taken as ${of.length}.` })
+    for (const name of of)
+      if (!names.includes(name)) problems.push({ field: 'stronger', message: `There is no parameter ${name}.` })
+    if (strength > of.length)
+      notices.push({
+        at: 'stronger',
+        message: `Strength ${strength} of ${counted(of.length, 'parameter')} is taken as ${of.length}.`,
+      })
   }
-  if (problems.length > 0) throw new Refusal('invalid', `The model cannot be combined: ${problems[0]!.message}`, { fields: problems })
+  if (problems.length > 0)
+    throw new Refusal('invalid', `The model cannot be combined: ${problems[0]!.message}`, { fields: problems })
   const strength = Math.min(model.strength, names.length)
-  if (strength < model.strength) notices.push({ at: 'strength', message: `Strength ${model.strength} of ${counted(names.length, 'parameter')} is taken as ${strength}.` })
+  if (strength < model.strength)
+    notices.push({
+      at: 'strength',
+      message: `Strength ${model.strength} of ${counted(names.length, 'parameter')} is taken as ${strength}.`,
+    })
   const levels = Int32Array.from(names, (name) => model.parameters[name]!.length)
   const subsets = subsetsAsked(model, names, strength, levels)
-  const solver = clauses.length > 0 ? new Solver(Int32Array.from(values, (all) => all.length), clauses) : null
+  const solver =
+    clauses.length > 0
+      ? new Solver(
+          Int32Array.from(values, (all) => all.length),
+          clauses,
+        )
+      : null
   if (solver) refuseContradiction(model, solver, levels)
-  const weights = names.map((name) => (model.weights[name] ? model.parameters[name]!.map((value) => model.weights[name]![value] ?? 1) : undefined))
-  return { names, values, levels, subsets, strength, plain: subsets.every(({ length }) => length === strength), solver, weights, notices }
+  const weights = names.map((name) =>
+    model.weights[name] ? model.parameters[name]!.map((value) => model.weights[name]![value] ?? 1) : undefined,
+  )
+  return {
+    names,
+    values,
+    levels,
+    subsets,
+    strength,
+    plain: subsets.every(({ length }) => length === strength),
+    solver,
+    weights,
+    notices,
+  }
 }
 
 const merged = (literals: readonly Literal[]): Literal[] => {
@@ -99,28 +148,62 @@ const merged = (literals: readonly Literal[]): Literal[] => {
 }
 
 function subsetsAsked(model: CombosModel, names: readonly string[], strength: number, levels: Int32Array): number[][] {
-  const asked = [{ of: [...names.keys()], strength }, ...model.stronger.map(({ of, strength: own }) => ({ of: [...new Set(of)].map((name) => names.indexOf(name)).sort((a, b) => a - b), strength: Math.min(own, of.length) })).filter((each) => each.strength > strength)]
+  const asked = [
+    { of: [...names.keys()], strength },
+    ...model.stronger
+      .map(({ of, strength: own }) => ({
+        of: [...new Set(of)].map((name) => names.indexOf(name)).sort((a, b) => a - b),
+        strength: Math.min(own, of.length),
+      }))
+      .filter((each) => each.strength > strength),
+  ]
   for (const { of, strength: own } of asked) {
     // Counted before they are listed: the list itself could be too long to hold.
-    const tuples = of.reduce((sums, column) => sums.map((sum, size) => sum + (size > 0 ? sums[size - 1]! * levels[column]! : 0)), [1, ...new Array<number>(own).fill(0)])[own]!
-    if (tuples > mostTuples) throw new Refusal('too-large', `Strength ${own} over these ${counted(of.length, 'parameter')} asks for ${tuples.toLocaleString('en-GB').replaceAll(',', ' ')} tuples; at most ${mostTuples.toLocaleString('en-GB').replaceAll(',', ' ')} are computed. Take a lower strength, or fewer values.`, { fields: [{ field: own === strength ? 'strength' : 'stronger', message: 'too many tuples' }] })
+    const tuples = of.reduce(
+      (sums, column) => sums.map((sum, size) => sum + (size > 0 ? sums[size - 1]! * levels[column]! : 0)),
+      [1, ...new Array<number>(own).fill(0)],
+    )[own]!
+    if (tuples > mostTuples)
+      throw new Refusal(
+        'too-large',
+        `Strength ${own} over these ${counted(of.length, 'parameter')} asks for ${tuples.toLocaleString('en-GB').replaceAll(',', ' ')} tuples; at most ${mostTuples.toLocaleString('en-GB').replaceAll(',', ' ')} are computed. Take a lower strength, or fewer values.`,
+        { fields: [{ field: own === strength ? 'strength' : 'stronger', message: 'too many tuples' }] },
+      )
   }
   const subsets = new Map<string, number[]>()
   for (const { of, strength: own } of asked) for (const subset of subsetsOf(of, own)) subsets.set(subset.join(), subset)
-  if (tuplesOf([...subsets.values()], levels) > mostTuples) throw new Refusal('too-large', 'The stronger groups together ask for too many tuples. Take a lower strength, or fewer values.', { fields: [{ field: 'stronger', message: 'too many tuples' }] })
+  if (tuplesOf([...subsets.values()], levels) > mostTuples)
+    throw new Refusal(
+      'too-large',
+      'The stronger groups together ask for too many tuples. Take a lower strength, or fewer values.',
+      { fields: [{ field: 'stronger', message: 'too many tuples' }] },
+    )
   return [...subsets.values()]
 }
 
 /** Names a minimal set of rules that no row can keep together, found by leaving out one rule after the other. */
 function refuseContradiction(model: CombosModel, solver: Solver, levels: Int32Array): void {
   const open = new Int32Array(levels.length).fill(-1)
-  const possible = (rules: ReadonlySet<number>): boolean => new Solver(solver.levels, solver.clauses.filter(({ rule }) => rules.has(rule))).complete(open, levels, seeded(1)) !== null
+  const possible = (rules: ReadonlySet<number>): boolean =>
+    new Solver(
+      solver.levels,
+      solver.clauses.filter(({ rule }) => rules.has(rule)),
+    ).complete(open, levels, seeded(1)) !== null
   const needed = new Set(model.constraints.keys())
   if (possible(needed)) return
   for (const rule of [...needed]) {
     needed.delete(rule)
     if (possible(needed)) needed.add(rule)
   }
-  const fields = [...needed].map((rule) => ({ field: `constraints[${rule}]`, message: ruleText(model.constraints[rule]!) }))
-  throw new Refusal('refused', needed.size === 1 ? 'No row can keep this rule.' : `No row can keep these ${needed.size} rules together; without any one of them there are rows.`, { fields })
+  const fields = [...needed].map((rule) => ({
+    field: `constraints[${rule}]`,
+    message: ruleText(model.constraints[rule]!),
+  }))
+  throw new Refusal(
+    'refused',
+    needed.size === 1
+      ? 'No row can keep this rule.'
+      : `No row can keep these ${needed.size} rules together; without any one of them there are rows.`,
+    { fields },
+  )
 }

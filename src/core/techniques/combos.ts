@@ -75,7 +75,10 @@ function ground({ levels, subsets, solver }: CombosProblem, seed: number): Groun
     targets.read(tuple, subset, values)
     const row = new Int32Array(levels.length).fill(-1)
     columns.forEach((column, at) => (row[column] = values[at]!))
-    const key = columns.filter((column) => solver.constrained(column)).map((column) => `${column}=${row[column]!}`).join()
+    const key = columns
+      .filter((column) => solver.constrained(column))
+      .map((column) => `${column}=${row[column]!}`)
+      .join()
     const before = known.get(key)
     const witness = before === undefined ? solver.complete(row, levels, random) : null
     const possible = before ?? witness !== null
@@ -94,19 +97,32 @@ interface Kept {
 }
 
 /** Existing rows as numbers; what cannot be used is told and left out. */
-function keptRows({ names, values, levels, solver }: CombosProblem, existing: NonNullable<CombosOptions['existing']>): Kept {
+function keptRows(
+  { names, values, levels, solver }: CombosProblem,
+  existing: NonNullable<CombosOptions['existing']>,
+): Kept {
   const rows: Int32Array[] = []
   const negative: Int32Array[] = []
   const notices: Notice[] = []
   existing.forEach((given, at) => {
-    const unknown = Object.entries(given).find(([name, value]) => value !== null && value !== '' && !values[names.indexOf(name)]?.includes(value))
-    const row = Int32Array.from(names, (name, column) => (given[name] === undefined || given[name] === null || given[name] === '' ? -1 : values[column]!.indexOf(given[name])))
+    const unknown = Object.entries(given).find(
+      ([name, value]) => value !== null && value !== '' && !values[names.indexOf(name)]?.includes(value),
+    )
+    const row = Int32Array.from(names, (name, column) =>
+      given[name] === undefined || given[name] === null || given[name] === ''
+        ? -1
+        : values[column]!.indexOf(given[name]),
+    )
     const unusual = row.filter((value, column) => value >= levels[column]!).length
     const message = unknown
-      ? names.includes(unknown[0]) ? `${unknown[0]} has no value ${unknown[1] ?? ''}` : `there is no parameter ${unknown[0]}`
-      : unusual > 1 ? 'it has more than one negative value'
-      : solver && solver.complete(row, levels, seeded(1)) === null ? 'no valid row has these values'
-      : null
+      ? names.includes(unknown[0])
+        ? `${unknown[0]} has no value ${unknown[1] ?? ''}`
+        : `there is no parameter ${unknown[0]}`
+      : unusual > 1
+        ? 'it has more than one negative value'
+        : solver && solver.complete(row, levels, seeded(1)) === null
+          ? 'no valid row has these values'
+          : null
     if (message) notices.push({ at: `existing[${at}]`, message: `Row ${at + 1} is not counted: ${message}.` })
     else (unusual === 1 ? negative : rows).push(row)
   })
@@ -129,7 +145,11 @@ export function survey(problem: CombosProblem, existing: NonNullable<CombosOptio
 
 function keptCover({ targets, required }: Ground, { rows }: Kept): Cover {
   const cover = new Cover(targets, required)
-  for (const row of rows) cover.add(row, [...row].map((value) => value >= 0))
+  for (const row of rows)
+    cover.add(
+      row,
+      [...row].map((value) => value >= 0),
+    )
   return cover
 }
 
@@ -139,7 +159,11 @@ function keptCover({ targets, required }: Ground, { rows }: Kept): Cover {
  * and number of moves give the same rows on any machine. Rows come from algebraic constructions where one fits
  * (`constructions.ts`), else from a greedy start (`search.ts`), and are then made fewer by tabu search.
  */
-export function* combine(problem: CombosProblem, options: CombosOptions = {}, known = survey(problem, options.existing ?? [], options.seed)): Generator<CombosProgress, CombosAnswer> {
+export function* combine(
+  problem: CombosProblem,
+  options: CombosOptions = {},
+  known = survey(problem, options.existing ?? [], options.seed),
+): Generator<CombosProgress, CombosAnswer> {
   const { levels, solver, weights, subsets } = problem
   const { base, kept, held } = known
   const random = seeded(options.seed ?? 1)
@@ -147,7 +171,10 @@ export function* combine(problem: CombosProblem, options: CombosOptions = {}, kn
   const before = base.tuples - held.open
   const least = leastRows(problem, base, held)
   const finish = (cover: Cover): CombosAnswer => answerOf(problem, base, { cover, kept, before, least })
-  const progress = (cover: Cover): CombosProgress => ({ rows: cover.rows, covered: base.tuples === 0 ? 1 : 1 - cover.open / base.tuples })
+  const progress = (cover: Cover): CombosProgress => ({
+    rows: cover.rows,
+    covered: base.tuples === 0 ? 1 : 1 - cover.open / base.tuples,
+  })
   const filling = (cover: Cover) => ({ cover, random, solver, weights, ordinary: levels })
   const complete = function* (cover: Cover, tries: number): Generator<CombosProgress> {
     for (let row = 0; row < cover.rows; row++) fillRow(filling(cover), row)
@@ -159,10 +186,18 @@ export function* combine(problem: CombosProblem, options: CombosOptions = {}, kn
   yield* complete(best, 1)
   yield { ...progress(best), answer: finish(best) }
   const total = options.moves ?? defaultMoves(problem)
-  const work = Math.max(1, subsets.reduce((sum, subset) => sum + subset.reduce((product, column) => product * levels[column]!, 1), 0))
+  const work = Math.max(
+    1,
+    subsets.reduce((sum, subset) => sum + subset.reduce((product, column) => product * levels[column]!, 1), 0),
+  )
   const tries = Math.max(1, Math.min(20, Math.floor(3e6 / work)))
   const candidates: Generator<void, number[][] | null>[] = []
-  if (problem.plain && total > 0) candidates.push(...byLevels(levels, (sorted) => constructions({ levels: sorted, strength: problem.strength, random, moves: total })))
+  if (problem.plain && total > 0)
+    candidates.push(
+      ...byLevels(levels, (sorted) =>
+        constructions({ levels: sorted, strength: problem.strength, random, moves: total }),
+      ),
+    )
   if (total > 0) candidates.push(none())
   const found: Cover[] = []
   for (const candidate of candidates) {
@@ -178,7 +213,10 @@ export function* combine(problem: CombosProblem, options: CombosOptions = {}, kn
     yield { ...progress(best), answer: finish(best) }
   }
   // Which start becomes smallest cannot be told from its size alone, so the budget is shared among those that are near.
-  const near = found.filter(({ rows }) => rows <= best.rows * nearEnough).sort((a, b) => a.rows - b.rows).slice(0, mostStarts)
+  const near = found
+    .filter(({ rows }) => rows <= best.rows * nearEnough)
+    .sort((a, b) => a.rows - b.rows)
+    .slice(0, mostStarts)
   for (const cover of near) {
     const budget: Budget = { random, solver, keep: kept.rows.length, moves: total / near.length }
     for (const { better } of shrink(cover, budget, least, total / near.length / 2)) {
@@ -197,16 +235,21 @@ function* none(): Generator<void, null> {
 }
 
 /** Constructions want the columns with most values first; their rows are put back into the model's order. */
-function byLevels(levels: Int32Array, build: (sorted: Int32Array) => Generator<void, number[][] | null>[]): Generator<void, number[][] | null>[] {
+function byLevels(
+  levels: Int32Array,
+  build: (sorted: Int32Array) => Generator<void, number[][] | null>[],
+): Generator<void, number[][] | null>[] {
   const order = [...levels.keys()].sort((a, b) => levels[b]! - levels[a]! || a - b)
   const back = function* (inner: Generator<void, number[][] | null>): Generator<void, number[][] | null> {
     const rows = yield* inner
-    return rows?.map((row) => {
-      const own = new Array<number>(row.length)
-      // A construction may count more values than a column has; such a cell is free.
-      order.forEach((column, at) => (own[column] = row[at]! < levels[column]! ? row[at]! : -1))
-      return own
-    }) ?? null
+    return (
+      rows?.map((row) => {
+        const own = new Array<number>(row.length)
+        // A construction may count more values than a column has; such a cell is free.
+        order.forEach((column, at) => (own[column] = row[at]! < levels[column]! ? row[at]! : -1))
+        return own
+      }) ?? null
+    )
   }
   return build(Int32Array.from(order, (column) => levels[column]!)).map(back)
 }
@@ -222,7 +265,11 @@ function allowed({ solver, levels }: CombosProblem, row: number[], random: () =>
  * many as the open tuples with that value in any subset of columns; these add up over the values. For pairs of two-valued
  * columns the exact number is known.
  */
-function leastRows({ levels, subsets, strength, plain, solver }: CombosProblem, { targets, required }: Ground, counting: Cover): number {
+function leastRows(
+  { levels, subsets, strength, plain, solver }: CombosProblem,
+  { targets, required }: Ground,
+  counting: Cover,
+): number {
   const starts = levels.reduce<number[]>((sums, level) => [...sums, sums.at(-1)! + level], [0])
   const needed = new Int32Array(starts.at(-1)!)
   const values = new Int32Array(levels.length)
@@ -231,19 +278,41 @@ function leastRows({ levels, subsets, strength, plain, solver }: CombosProblem, 
     for (let tuple = targets.offsets[subset]!; tuple < targets.offsets[subset + 1]!; tuple++) {
       if ((required && required[tuple] !== 1) || counting.counts[tuple] !== 0) continue
       targets.read(tuple, subset, values)
-      columns.forEach((column, at) => own.set(starts[column]! + values[at]!, (own.get(starts[column]! + values[at]!) ?? 0) + 1))
+      columns.forEach((column, at) =>
+        own.set(starts[column]! + values[at]!, (own.get(starts[column]! + values[at]!) ?? 0) + 1),
+      )
     }
     for (const [value, count] of own) needed[value] = Math.max(needed[value]!, count)
   }
-  const most = Math.max(0, ...Array.from(levels, (_, column) => needed.subarray(starts[column]!, starts[column + 1]!).reduce((sum, each) => sum + each, 0)))
+  const most = Math.max(
+    0,
+    ...Array.from(levels, (_, column) =>
+      needed.subarray(starts[column]!, starts[column + 1]!).reduce((sum, each) => sum + each, 0),
+    ),
+  )
   // Open cells of existing rows may still take some of these tuples in.
-  const partial = Array.from({ length: counting.rows }, (_, row) => counting.row(row)).filter((row) => row.includes(-1)).length
-  const exact = strength === 2 && plain && !solver && counting.rows === 0 && levels.every((level) => level === 2) && levels.length > 1 ? binaryPairsSize(levels.length) : 0
+  const partial = Array.from({ length: counting.rows }, (_, row) => counting.row(row)).filter((row) =>
+    row.includes(-1),
+  ).length
+  const exact =
+    strength === 2 &&
+    plain &&
+    !solver &&
+    counting.rows === 0 &&
+    levels.every((level) => level === 2) &&
+    levels.length > 1
+      ? binaryPairsSize(levels.length)
+      : 0
   return Math.max(exact, counting.rows + Math.max(0, most - partial))
 }
 
 /** Rows in the order in which each adds most, by lazy evaluation: what a row adds can only become less. */
-function inOrder(targets: Targets, required: Uint8Array | null, rows: readonly number[][], kept: number): { readonly rows: number[][]; readonly adds: number[] } {
+function inOrder(
+  targets: Targets,
+  required: Uint8Array | null,
+  rows: readonly number[][],
+  kept: number,
+): { readonly rows: number[][]; readonly adds: number[] } {
   const held = new Uint8Array(targets.size)
   if (required) required.forEach((mark, tuple) => (held[tuple] = mark === 1 ? 0 : 1))
   const gain = (row: readonly number[], take: boolean): number => {
@@ -257,13 +326,20 @@ function inOrder(targets: Targets, required: Uint8Array | null, rows: readonly n
     return sum
   }
   const adds = rows.slice(0, kept).map((row) => gain(row, true))
-  const waiting = rows.slice(kept).map((row, at) => ({ row, at, gain: gain(row, false) })).sort((a, b) => b.gain - a.gain || a.at - b.at)
+  const waiting = rows
+    .slice(kept)
+    .map((row, at) => ({ row, at, gain: gain(row, false) }))
+    .sort((a, b) => b.gain - a.gain || a.at - b.at)
   const ordered = rows.slice(0, kept)
   while (waiting.length > 0) {
     const first = waiting[0]!
     first.gain = gain(first.row, false)
     let place = 0
-    while (place + 1 < waiting.length && (waiting[place + 1]!.gain > first.gain || (waiting[place + 1]!.gain === first.gain && waiting[place + 1]!.at < first.at))) {
+    while (
+      place + 1 < waiting.length &&
+      (waiting[place + 1]!.gain > first.gain ||
+        (waiting[place + 1]!.gain === first.gain && waiting[place + 1]!.at < first.at))
+    ) {
       waiting[place] = waiting[place + 1]!
       place++
     }
@@ -283,15 +359,29 @@ interface Found {
   readonly least: number
 }
 
-function answerOf(problem: CombosProblem, { targets, required, tuples, infeasible }: Ground, { cover, kept, before, least }: Found): CombosAnswer {
+function answerOf(
+  problem: CombosProblem,
+  { targets, required, tuples, infeasible }: Ground,
+  { cover, kept, before, least }: Found,
+): CombosAnswer {
   const { names, values } = problem
-  const weighed = problem.weights.some(Boolean) ? heavier(problem, cover, kept.rows.length) : Array.from({ length: cover.rows }, (_, row) => cover.row(row))
+  const weighed = problem.weights.some(Boolean)
+    ? heavier(problem, cover, kept.rows.length)
+    : Array.from({ length: cover.rows }, (_, row) => cover.row(row))
   const { rows, adds } = inOrder(targets, required, weighed, kept.rows.length)
   const negative = negativeRows(problem, kept, rows)
-  const named = (row: ArrayLike<number>): NamedRow => Object.fromEntries(names.map((name, column) => [name, values[column]![row[column]!]!]))
+  const named = (row: ArrayLike<number>): NamedRow =>
+    Object.fromEntries(names.map((name, column) => [name, values[column]![row[column]!]!]))
   return {
-    rows: [...rows.map(named), ...negative.rows.map(named)], tuples, infeasible, covered: tuples - cover.open, existing: { rows: kept.rows.length + kept.negative.length, covered: before },
-    notices: [...problem.notices, ...kept.notices, ...negative.notices], adds: [...adds, ...negative.rows.map(() => 0)], least, negative: negative.rows.length,
+    rows: [...rows.map(named), ...negative.rows.map(named)],
+    tuples,
+    infeasible,
+    covered: tuples - cover.open,
+    existing: { rows: kept.rows.length + kept.negative.length, covered: before },
+    notices: [...problem.notices, ...kept.notices, ...negative.notices],
+    adds: [...adds, ...negative.rows.map(() => 0)],
+    least,
+    negative: negative.rows.length,
   }
 }
 
@@ -302,7 +392,10 @@ function heavier({ weights, solver }: CombosProblem, cover: Cover, keep: number)
     for (let column = 0; column < cover.width; column++) {
       const own = weights[column]
       if (!own) continue
-      const better = own.map((weight, value) => ({ weight, value })).filter(({ weight }) => weight > own[cover.cell(row, column)]!).sort((a, b) => b.weight - a.weight)
+      const better = own
+        .map((weight, value) => ({ weight, value }))
+        .filter(({ weight }) => weight > own[cover.cell(row, column)]!)
+        .sort((a, b) => b.weight - a.weight)
       const value = better.find((each) => {
         const changed = cover.row(row)
         changed[column] = each.value
@@ -316,14 +409,21 @@ function heavier({ weights, solver }: CombosProblem, cover: Cover, keep: number)
 }
 
 /** One row for each negative value, the rest of it taken from the ordinary rows in turn. */
-function negativeRows({ names, values, levels, solver }: CombosProblem, kept: Kept, rows: readonly number[][]): { readonly rows: readonly ArrayLike<number>[]; readonly notices: readonly Notice[] } {
+function negativeRows(
+  { names, values, levels, solver }: CombosProblem,
+  kept: Kept,
+  rows: readonly number[][],
+): { readonly rows: readonly ArrayLike<number>[]; readonly notices: readonly Notice[] } {
   const found: ArrayLike<number>[] = []
   const notices: Notice[] = []
   const like = (at: number): ArrayLike<number> => rows[at % Math.max(1, rows.length)] ?? new Int32Array(names.length)
   const random = seeded(1)
   for (const row of kept.negative) {
     const prefer = like(found.length)
-    found.push(solver?.complete(row, levels, random, prefer) ?? row.map((value, column) => (value >= 0 ? value : prefer[column]!)))
+    found.push(
+      solver?.complete(row, levels, random, prefer) ??
+        row.map((value, column) => (value >= 0 ? value : prefer[column]!)),
+    )
   }
   values.forEach((all, column) => {
     for (let value = levels[column]!; value < all.length; value++) {
@@ -331,27 +431,46 @@ function negativeRows({ names, values, levels, solver }: CombosProblem, kept: Ke
       const asked = new Int32Array(names.length).fill(-1)
       asked[column] = value
       const prefer = like(found.length)
-      const row = solver ? solver.complete(asked, levels, random, prefer) : asked.map((given, at) => (given >= 0 ? given : prefer[at]!))
+      const row = solver
+        ? solver.complete(asked, levels, random, prefer)
+        : asked.map((given, at) => (given >= 0 ? given : prefer[at]!))
       if (row) found.push(row)
-      else notices.push({ at: `negative.${names[column]!}[${value - levels[column]!}]`, message: `No valid row has ${names[column]!} ${all[value]!}: the rules exclude it.` })
+      else
+        notices.push({
+          at: `negative.${names[column]!}[${value - levels[column]!}]`,
+          message: `No valid row has ${names[column]!} ${all[value]!}: the rules exclude it.`,
+        })
     }
   })
   return { rows: found, notices }
 }
 
 /** How much of a model given rows answer, with nothing added: possible tuples and negative values, and those that stand in a row. */
-export function heldBy(problem: CombosProblem, { base, kept, held: cover }: Survey): { readonly targets: number; readonly answered: number; readonly refused: readonly Notice[] } {
+export function heldBy(
+  problem: CombosProblem,
+  { base, kept, held: cover }: Survey,
+): { readonly targets: number; readonly answered: number; readonly refused: readonly Notice[] } {
   const bad = problem.values.reduce((sum, all, column) => sum + all.length - problem.levels[column]!, 0)
-  const held = new Set(kept.negative.map((row) => row.findIndex((value, column) => value >= problem.levels[column]!)).map((column, at) => `${column}=${kept.negative[at]![column]!}`))
+  const held = new Set(
+    kept.negative
+      .map((row) => row.findIndex((value, column) => value >= problem.levels[column]!))
+      .map((column, at) => `${column}=${kept.negative[at]![column]!}`),
+  )
   return { targets: base.tuples + bad, answered: base.tuples - cover.open + held.size, refused: kept.notices }
 }
 
 /** The tuples that a row holds and no row before it does, as pairs of names and values; at most `most` of them. */
-export function tuplesAdded(problem: CombosProblem, before: readonly NamedRow[], row: NamedRow, most = 300): NamedRow[] {
+export function tuplesAdded(
+  problem: CombosProblem,
+  before: readonly NamedRow[],
+  row: NamedRow,
+  most = 300,
+): NamedRow[] {
   const found: NamedRow[] = []
   for (const subset of problem.subsets) {
     const names = subset.map((column) => problem.names[column]!)
-    if (found.length < most && !before.some((other) => names.every((name) => other[name] === row[name]))) found.push(Object.fromEntries(names.map((name) => [name, row[name]!])))
+    if (found.length < most && !before.some((other) => names.every((name) => other[name] === row[name])))
+      found.push(Object.fromEntries(names.map((name) => [name, row[name]!])))
   }
   return found
 }

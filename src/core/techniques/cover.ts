@@ -171,7 +171,8 @@ export class Cover {
     for (const beside of this.targets.beside[column]!)
       for (let at = 0; at < beside.offset.length; at++) {
         const tuple = this.#tuple(beside, at, start)
-        for (let value = 0; tuple >= 0 && value < level; value++) gains[value]! += this.#countOf(tuple + value * beside.stride[at]!) === 0 ? 1 : 0
+        for (let value = 0; tuple >= 0 && value < level; value++)
+          gains[value]! += this.#countOf(tuple + value * beside.stride[at]!) === 0 ? 1 : 0
       }
   }
 
@@ -188,7 +189,11 @@ export class Cover {
 
   /** A copy of all rows, to return to. */
   snapshot(): { readonly rows: number; readonly cells: Int32Array; readonly fixed: Uint8Array } {
-    return { rows: this.rows, cells: this.#cells.slice(0, this.rows * this.width), fixed: this.#fixed.slice(0, this.rows * this.width) }
+    return {
+      rows: this.rows,
+      cells: this.#cells.slice(0, this.rows * this.width),
+      fixed: this.#fixed.slice(0, this.rows * this.width),
+    }
   }
 
   restore(to: { readonly rows: number; readonly cells: Int32Array; readonly fixed: Uint8Array }): void {

@@ -43,47 +43,85 @@ interface Table {
 function tableOf(model: DecisionsModel): Table {
   const problems: FieldProblem[] = []
   const names = Object.keys(model.conditions)
-  if (names.length === 0) problems.push({ field: 'conditions', message: 'The table has no conditions yet. Write one, such as resident: yes, no.' })
+  if (names.length === 0)
+    problems.push({
+      field: 'conditions',
+      message: 'The table has no conditions yet. Write one, such as resident: yes, no.',
+    })
   for (const [name, values] of Object.entries(model.conditions)) {
     const seen = new Set<string>()
     values.forEach((value, at) => {
-      if (seen.has(value)) problems.push({ field: `conditions.${name}[${at}]`, message: `${name} has the value ${value} twice.` })
+      if (seen.has(value))
+        problems.push({ field: `conditions.${name}[${at}]`, message: `${name} has the value ${value} twice.` })
       seen.add(value)
     })
   }
   const check = (terms: ValueBlock, path: string): void => {
     for (const [name, values] of Object.entries(terms)) {
       if (!names.includes(name)) problems.push({ field: `${path}.${name}`, message: `There is no condition ${name}.` })
-      else if (values.length === 0) problems.push({ field: `${path}.${name}`, message: `${name} has no value here; leave the condition out for any.` })
-      for (const value of values) if (names.includes(name) && !model.conditions[name]!.includes(value)) problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
+      else if (values.length === 0)
+        problems.push({
+          field: `${path}.${name}`,
+          message: `${name} has no value here; leave the condition out for any.`,
+        })
+      for (const value of values)
+        if (names.includes(name) && !model.conditions[name]!.includes(value))
+          problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
     }
   }
   model.rules.forEach(({ when }, at) => check(when, `rules[${at}].when`))
   model.impossible.forEach((terms, at) => check(terms, `impossible[${at}]`))
-  if (problems.length > 0) throw new Refusal('invalid', `The table cannot be checked: ${problems[0]!.message}`, { fields: problems })
+  if (problems.length > 0)
+    throw new Refusal('invalid', `The table cannot be checked: ${problems[0]!.message}`, { fields: problems })
   const terms = [...model.rules.map(({ when }) => when), ...model.impossible]
   const groups = names.map((name) => {
     const alike = new Map<string, string[]>()
     for (const value of model.conditions[name]!) {
-      const signature = terms.map((each) => (each[name] === undefined || each[name].includes(value) ? '1' : '0')).join('')
+      const signature = terms
+        .map((each) => (each[name] === undefined || each[name].includes(value) ? '1' : '0'))
+        .join('')
       alike.set(signature, [...(alike.get(signature) ?? []), value])
     }
     return [...alike.values()]
   })
   const blocks = new Blocks(groups.map((own) => own.map(({ length }) => length)))
-  const blockOf = (term: ValueBlock): Block => blocks.of(names.map((name, condition) => groups[condition]!.flatMap((group, at) => (term[name] === undefined || term[name].includes(group[0]!) ? [at] : []))))
-  return { names, groups, blocks, sets: new Diagrams(blocks), rules: model.rules.map(({ when }) => blockOf(when)), impossible: model.impossible.map(blockOf) }
+  const blockOf = (term: ValueBlock): Block =>
+    blocks.of(
+      names.map((name, condition) =>
+        groups[condition]!.flatMap((group, at) =>
+          term[name] === undefined || term[name].includes(group[0]!) ? [at] : [],
+        ),
+      ),
+    )
+  return {
+    names,
+    groups,
+    blocks,
+    sets: new Diagrams(blocks),
+    rules: model.rules.map(({ when }) => blockOf(when)),
+    impossible: model.impossible.map(blockOf),
+  }
 }
 
-const valuesOf = ({ names, groups, blocks }: Table, block: Block): ValueBlock => Object.fromEntries(names.map((name, condition) => [name, blocks.values(block, condition).flatMap((at) => groups[condition]![at]!)]))
-const exampleOf = ({ names, groups }: Table, values: readonly number[]): Combination => Object.fromEntries(names.map((name, condition) => [name, groups[condition]![values[condition]!]![0]!]))
+const valuesOf = ({ names, groups, blocks }: Table, block: Block): ValueBlock =>
+  Object.fromEntries(
+    names.map((name, condition) => [name, blocks.values(block, condition).flatMap((at) => groups[condition]![at]!)]),
+  )
+const exampleOf = ({ names, groups }: Table, values: readonly number[]): Combination =>
+  Object.fromEntries(names.map((name, condition) => [name, groups[condition]![values[condition]!]![0]!]))
 
 /** What a rule leads to, in one text: rules lead to the same when these are the same. */
-export const outcomeText = (then: DecisionRule['then']): string => Object.entries(then).sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, value]) => `${name}: ${String(value)}`).join(', ')
+export const outcomeText = (then: DecisionRule['then']): string =>
+  Object.entries(then)
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([name, value]) => `${name}: ${String(value)}`)
+    .join(', ')
 
 /** A condition of a rule without those that may have any value. */
 export function whenOf(model: DecisionsModel, block: ValueBlock): ValueBlock {
-  return Object.fromEntries(Object.entries(block).filter(([name, values]) => values.length < model.conditions[name]!.length))
+  return Object.fromEntries(
+    Object.entries(block).filter(([name, values]) => values.length < model.conditions[name]!.length),
+  )
 }
 
 /**
@@ -102,7 +140,10 @@ export function decisions(model: DecisionsModel): DecisionsAnswer {
   const open = sets.without(sets.without(1, never), sets.union(rules))
   for (const block of sets.parts(open)) {
     if (missing.push(valuesOf(table, block)) < mostMissing) continue
-    notices.push({ at: 'rules', message: `${sets.count(open)} combinations are missing; the first ${mostMissing} blocks of them are listed.` })
+    notices.push({
+      at: 'rules',
+      message: `${sets.count(open)} combinations are missing; the first ${mostMissing} blocks of them are listed.`,
+    })
     break
   }
   const outcomes = model.rules.map(({ then }) => outcomeText(then))
@@ -113,26 +154,56 @@ export function decisions(model: DecisionsModel): DecisionsAnswer {
       const example = met ? sets.outside(never, met) : null
       if (example) conflicts.push({ rules: [a, b], example: exampleOf(table, example) })
     }
-  if (conflicts.length > mostConflicts) notices.push({ at: 'rules', message: `More than ${mostConflicts} pairs of rules conflict; the rest is not listed.` })
+  if (conflicts.length > mostConflicts)
+    notices.push({
+      at: 'rules',
+      message: `More than ${mostConflicts} pairs of rules conflict; the rest is not listed.`,
+    })
   const redundant: number[] = []
   for (const outcome of new Set(outcomes)) {
-    const own = [...rules.keys()].filter((at) => outcomes[at] === outcome).sort((a, b) => blocks.size(rules[a]!) - blocks.size(rules[b]!) || b - a)
-    const idle = sets.idle(own.map((at) => rules[at]!), never)
+    const own = [...rules.keys()]
+      .filter((at) => outcomes[at] === outcome)
+      .sort((a, b) => blocks.size(rules[a]!) - blocks.size(rules[b]!) || b - a)
+    const idle = sets.idle(
+      own.map((at) => rules[at]!),
+      never,
+    )
     redundant.push(...own.filter((_, at) => idle[at]))
   }
   redundant.sort((a, b) => a - b)
   const kept = new Set([...rules.keys()].filter((at) => !redundant.includes(at)))
   return {
-    complete: open === 0, combinations, missing, conflicts, redundant, merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept), cases: casesOf(model, table, never, notices), notices,
+    complete: open === 0,
+    combinations,
+    missing,
+    conflicts,
+    redundant,
+    merged: conflicts.length > 0 ? null : mergedRules(model, table, outcomes, kept),
+    cases: casesOf(model, table, never, notices),
+    notices,
   }
 }
 
-function mergedRules(model: DecisionsModel, table: Table, outcomes: readonly string[], kept: ReadonlySet<number>): DecisionRule[] {
+function mergedRules(
+  model: DecisionsModel,
+  table: Table,
+  outcomes: readonly string[],
+  kept: ReadonlySet<number>,
+): DecisionRule[] {
   const { sets, rules, impossible } = table
   return [...new Set(outcomes)].flatMap((outcome) => {
     const own = [...kept].filter((at) => outcomes[at] === outcome).sort((a, b) => a - b)
     if (own.length === 0) return []
-    return fewestBlocks(sets, own.map((at) => rules[at]!), impossible).map((block) => ({ when: Object.fromEntries(Object.entries(whenOf(model, valuesOf(table, block))).map(([name, values]) => [name, [...values]])), then: model.rules[own[0]!]!.then }))
+    return fewestBlocks(
+      sets,
+      own.map((at) => rules[at]!),
+      impossible,
+    ).map((block) => ({
+      when: Object.fromEntries(
+        Object.entries(whenOf(model, valuesOf(table, block))).map(([name, values]) => [name, [...values]]),
+      ),
+      then: model.rules[own[0]!]!.then,
+    }))
   })
 }
 
@@ -143,7 +214,10 @@ function casesOf(model: DecisionsModel, table: Table, never: Diagram, notices: N
   return rules.flatMap((rule, at) => {
     const alone = sets.outside(sets.either(others[at]!, never), rule) ?? sets.outside(never, rule)
     if (alone) return [{ when: exampleOf(table, alone), then: model.rules[at]!.then, rule: at }]
-    notices.push({ at: `rules[${at}]`, message: `Rule ${at + 1} can never apply: all of its combinations are impossible.` })
+    notices.push({
+      at: `rules[${at}]`,
+      message: `Rule ${at + 1} can never apply: all of its combinations are impossible.`,
+    })
     return []
   })
 }
@@ -152,7 +226,8 @@ function casesOf(model: DecisionsModel, table: Table, never: Diagram, notices: N
 export function casesPerCombination(model: DecisionsModel, most: number): DecisionCase[] {
   const names = Object.keys(model.conditions)
   const { rules } = model
-  const holds = (terms: ValueBlock, row: Combination): boolean => Object.entries(terms).every(([name, values]) => values.includes(row[name]!))
+  const holds = (terms: ValueBlock, row: Combination): boolean =>
+    Object.entries(terms).every(([name, values]) => values.includes(row[name]!))
   const found: DecisionCase[] = []
   const walk = (row: Combination, at: number): void => {
     if (found.length >= most) return
@@ -162,7 +237,8 @@ export function casesPerCombination(model: DecisionsModel, most: number): Decisi
       return
     }
     const rule = rules.findIndex(({ when }) => holds(when, row))
-    if (rule >= 0 && !model.impossible.some((terms) => holds(terms, row))) found.push({ when: row, then: rules[rule]!.then, rule })
+    if (rule >= 0 && !model.impossible.some((terms) => holds(terms, row)))
+      found.push({ when: row, then: rules[rule]!.then, rule })
   }
   walk({}, 0)
   return found

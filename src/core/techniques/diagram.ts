@@ -28,7 +28,12 @@ export class Diagrams {
     const key = `${level}:${children.join()}`
     const known = this.#known.get(key)
     if (known !== undefined) return known
-    if (this.#levels.length > mostNodes) throw new Refusal('too-large', 'The table is too tangled to be answered: its rules cut the combinations into too many pieces. Write fewer conditions or rules.', { fields: [{ field: 'rules', message: 'too many pieces' }] })
+    if (this.#levels.length > mostNodes)
+      throw new Refusal(
+        'too-large',
+        'The table is too tangled to be answered: its rules cut the combinations into too many pieces. Write fewer conditions or rules.',
+        { fields: [{ field: 'rules', message: 'too many pieces' }] },
+      )
     this.#children.push(children)
     this.#known.set(key, this.#levels.push(level) - 1)
     return this.#levels.length - 1
@@ -46,7 +51,10 @@ export class Diagrams {
     let below: Diagram = 1
     for (let level = this.blocks.conditions - 1; level >= 0; level--) {
       const next = below
-      below = this.#node(level, this.#values(level).map((value) => (this.blocks.has(block, level, value) ? next : 0)))
+      below = this.#node(
+        level,
+        this.#values(level).map((value) => (this.blocks.has(block, level, value) ? next : 0)),
+      )
     }
     return below
   }
@@ -75,10 +83,13 @@ export class Diagrams {
     const known = this.#done[operation].get(key)
     if (known !== undefined) return known
     const level = Math.min(this.#levels[a]!, this.#levels[b]!)
-    const made = this.#node(level, this.#values(level).map((value) => {
-      const [left, right] = [this.#child(a, level, value), this.#child(b, level, value)]
-      return operation === operations.either ? this.either(left, right) : this.without(left, right)
-    }))
+    const made = this.#node(
+      level,
+      this.#values(level).map((value) => {
+        const [left, right] = [this.#child(a, level, value), this.#child(b, level, value)]
+        return operation === operations.either ? this.either(left, right) : this.without(left, right)
+      }),
+    )
     this.#done[operation].set(key, made)
     return made
   }
@@ -94,7 +105,11 @@ export class Diagrams {
       const before = known.get(of)
       if (before !== undefined) return before
       const level = this.#levels[of]!
-      const count = this.#children[of]!.reduce((sum, child, value) => sum + this.blocks.weights[level]![value]! * below(child) * free(level + 1, this.#levels[child]!), 0)
+      const count = this.#children[of]!.reduce(
+        (sum, child, value) =>
+          sum + this.blocks.weights[level]![value]! * below(child) * free(level + 1, this.#levels[child]!),
+        0,
+      )
       known.set(of, count)
       return count
     }
@@ -108,7 +123,12 @@ export class Diagrams {
       if (of === 0) return false
       if (good.has(of)) return true
       const level = this.#levels[of]!
-      if (!this.#values(level).every((value) => !this.blocks.has(block, level, value) || check(this.#children[of]![value]!))) return false
+      if (
+        !this.#values(level).every(
+          (value) => !this.blocks.has(block, level, value) || check(this.#children[of]![value]!),
+        )
+      )
+        return false
       good.add(of)
       return true
     }
@@ -140,14 +160,21 @@ export class Diagrams {
       const level = this.#levels[of]!
       for (const child of new Set(this.#children[of]!)) {
         const group = this.#children[of]!.flatMap((each, value) => (each === child ? [value] : []))
-        yield* walk.call(this, child, blocks.with(block, level, blocks.of(blocks.weights.map((_, at) => (at === level ? group : [])))))
+        yield* walk.call(
+          this,
+          child,
+          blocks.with(block, level, blocks.of(blocks.weights.map((_, at) => (at === level ? group : [])))),
+        )
       }
     }
     yield* walk.call(this, set, blocks.full)
   }
 
   /** Each block as a set, and what it holds together with all after it and `also`. */
-  #fromEnd(all: readonly Block[], also: Diagram): { readonly sets: readonly Diagram[]; readonly after: readonly Diagram[] } {
+  #fromEnd(
+    all: readonly Block[],
+    also: Diagram,
+  ): { readonly sets: readonly Diagram[]; readonly after: readonly Diagram[] } {
     const sets = all.map((block) => this.of(block))
     const after = new Array<Diagram>(all.length + 1).fill(also)
     for (let at = all.length - 1; at >= 0; at--) after[at] = this.either(after[at + 1]!, sets[at]!)

@@ -4,15 +4,35 @@ import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundari
 import { combosProblem } from './combos-model.ts'
 import { combine, type CombosAnswer, heldBy, survey } from './combos.ts'
 import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
-import { boundariesModel, type BoundariesModel, combosModel, type CombosModel, criteria, decisionsModel, type DecisionsModel, type Notice, pathsModel, type PathsModel } from './models.ts'
+import {
+  boundariesModel,
+  type BoundariesModel,
+  combosModel,
+  type CombosModel,
+  criteria,
+  decisionsModel,
+  type DecisionsModel,
+  type Notice,
+  pathsModel,
+  type PathsModel,
+} from './models.ts'
 import { type PathsAnswer, statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
 
 /** A model of any technique, with what else decides its cases. */
 export const draftModel = z.discriminatedUnion('technique', [
   z.object({ technique: z.literal('boundaries'), body: boundariesModel }),
   z.object({ technique: z.literal('combos'), body: combosModel }),
-  z.object({ technique: z.literal('decisions'), body: decisionsModel, per: z.enum(['rule', 'combination']).default('rule') }),
-  z.object({ technique: z.literal('paths'), body: pathsModel, criterion: z.enum(criteria).default('transitions'), invalid: z.boolean().default(false) }),
+  z.object({
+    technique: z.literal('decisions'),
+    body: decisionsModel,
+    per: z.enum(['rule', 'combination']).default('rule'),
+  }),
+  z.object({
+    technique: z.literal('paths'),
+    body: pathsModel,
+    criterion: z.enum(criteria).default('transitions'),
+    invalid: z.boolean().default(false),
+  }),
 ])
 export type DraftModel = z.infer<typeof draftModel>
 export type DraftInput = z.input<typeof draftModel>
@@ -43,7 +63,11 @@ export interface Standing {
   readonly why: string
 }
 
-export type DraftDetail = { readonly technique: 'boundaries'; readonly answer: BoundariesAnswer } | { readonly technique: 'combos'; readonly answer: CombosAnswer } | { readonly technique: 'decisions'; readonly answer: DecisionsAnswer } | { readonly technique: 'paths'; readonly answer: PathsAnswer }
+export type DraftDetail =
+  | { readonly technique: 'boundaries'; readonly answer: BoundariesAnswer }
+  | { readonly technique: 'combos'; readonly answer: CombosAnswer }
+  | { readonly technique: 'decisions'; readonly answer: DecisionsAnswer }
+  | { readonly technique: 'paths'; readonly answer: PathsAnswer }
 
 export interface DraftAnswer {
   readonly proposed: readonly Proposed[]
@@ -69,16 +93,30 @@ const mostCombinationCases = 2000
 const tupleNames = ['', 'value', 'pair', 'triple', 'quadruple', 'quintuple', 'sextuple']
 
 /** Rows that say the same of every name have the same text here, in whatever order they say it. */
-export const rowKey = (row: DraftRow): string => JSON.stringify(Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)))
+export const rowKey = (row: DraftRow): string =>
+  JSON.stringify(Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)))
 export const sameRow = (a: DraftRow, b: DraftRow): boolean => rowKey(a) === rowKey(b)
 
 /** The names a row of a model has a value for; a path has none. */
-export const namesOf = (model: DraftModel): string[] => model.technique === 'combos' ? Object.keys(model.body.parameters) : model.technique === 'boundaries' ? Object.keys(model.body.inputs) : model.technique === 'decisions' ? Object.keys(model.body.conditions) : []
+export const namesOf = (model: DraftModel): string[] =>
+  model.technique === 'combos'
+    ? Object.keys(model.body.parameters)
+    : model.technique === 'boundaries'
+      ? Object.keys(model.body.inputs)
+      : model.technique === 'decisions'
+        ? Object.keys(model.body.conditions)
+        : []
 
 /** Cells of a row that are no names of its model, as at `row.path`, stay out of titles and data. */
-export const rowText = (row: DraftRow): string => row['path'] === undefined ? Object.entries(row).map(([name, value]) => `${name} ${value}`).join(', ') : `${pathText(row['path'])}${row['refused'] === undefined ? '' : refusedText(row['refused'].split('\n'))}`
+export const rowText = (row: DraftRow): string =>
+  row['path'] === undefined
+    ? Object.entries(row)
+        .map(([name, value]) => `${name} ${value}`)
+        .join(', ')
+    : `${pathText(row['path'])}${row['refused'] === undefined ? '' : refusedText(row['refused'].split('\n'))}`
 
-const refusedText = (events: readonly string[]): string => `, where ${events.length > 2 ? `${events.length} events are` : events.length === 2 ? `${events.join(' and ')} are` : `${events[0]!} is`} refused`
+const refusedText = (events: readonly string[]): string =>
+  `, where ${events.length > 2 ? `${events.length} events are` : events.length === 2 ? `${events.join(' and ')} are` : `${events[0]!} is`} refused`
 
 /** The states of a path. Where nothing is walked, the one it stays in. */
 const pathText = (path: string): string => {
@@ -89,7 +127,11 @@ const pathText = (path: string): string => {
 
 /** A title by a pattern: `{name}` becomes the row's value, `{all}` the whole row, `{n}` its number. Unknown names stay as they are. */
 export const titleBy = (pattern: string, row: DraftRow, number: number): string =>
-  pattern.replace(/\{([^{}]+)\}/g, (whole, name: string) => (name === 'all' ? rowText(row) : name === 'n' ? String(number) : (Object.hasOwn(row, name) ? row[name]! : whole))).slice(0, 300)
+  pattern
+    .replace(/\{([^{}]+)\}/g, (whole, name: string) =>
+      name === 'all' ? rowText(row) : name === 'n' ? String(number) : Object.hasOwn(row, name) ? row[name]! : whole,
+    )
+    .slice(0, 300)
 
 /**
  * The cases a model yields beside those accepted from it, with a reason for each, and what has become of the accepted ones.
@@ -97,18 +139,31 @@ export const titleBy = (pattern: string, row: DraftRow, number: number): string 
  */
 export function* draft(model: DraftModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
   if (model.technique === 'combos') return yield* combosDraft(model.body, accepted)
-  const answer = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model, accepted)
+  const answer =
+    model.technique === 'boundaries'
+      ? boundariesDraft(model.body, accepted)
+      : model.technique === 'decisions'
+        ? decisionsDraft(model.body, model.per, accepted)
+        : pathsDraft(model, accepted)
   yield { covered: 1, rows: answer.proposed.length, answer }
   return answer
 }
 
 /** Targets of a model, and how many of them accepted rows answer: the coverage meter, without any search. */
-export function meter(model: DraftModel, accepted: readonly DraftRow[]): { readonly targets: number; readonly answered: number } {
+export function meter(
+  model: DraftModel,
+  accepted: readonly DraftRow[],
+): { readonly targets: number; readonly answered: number } {
   if (model.technique === 'combos') {
     const problem = combosProblem(model.body)
     return heldBy(problem, survey(problem, accepted))
   }
-  const { targets, answered } = model.technique === 'boundaries' ? boundariesDraft(model.body, accepted) : model.technique === 'decisions' ? decisionsDraft(model.body, model.per, accepted) : pathsDraft(model, accepted)
+  const { targets, answered } =
+    model.technique === 'boundaries'
+      ? boundariesDraft(model.body, accepted)
+      : model.technique === 'decisions'
+        ? decisionsDraft(model.body, model.per, accepted)
+        : pathsDraft(model, accepted)
   return { targets, answered }
 }
 
@@ -117,7 +172,12 @@ function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generat
   const names = problem.names
   const known = survey(problem, accepted)
   const held = heldBy(problem, known)
-  const refusal = new Map(held.refused.map(({ at, message }) => [Number(/\d+/.exec(at)?.[0]), message.replace(/^Row \d+ is not counted: /, '')]))
+  const refusal = new Map(
+    held.refused.map(({ at, message }) => [
+      Number(/\d+/.exec(at)?.[0]),
+      message.replace(/^Row \d+ is not counted: /, ''),
+    ]),
+  )
   const standing = accepted.map((row, at): Standing => {
     const missing = names.find((name) => row[name] === undefined)
     if (refusal.has(at)) return { state: 'gone', why: refusal.get(at)! }
@@ -126,15 +186,30 @@ function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generat
   const usable = accepted.filter((_, at) => !refusal.has(at))
   const one = tupleNames[problem.strength]!
   const finish = (answer: CombosAnswer): DraftAnswer => {
-    const ordinaryKept = usable.filter((row) => !names.some((name) => body.negative[name]?.includes(row[name] ?? ''))).length
+    const ordinaryKept = usable.filter(
+      (row) => !names.some((name) => body.negative[name]?.includes(row[name] ?? '')),
+    ).length
     const ends = answer.rows.length - answer.negative
-    const fresh = answer.rows.map((row, at) => ({ row, at })).filter(({ row, at }) => at >= ordinaryKept && !(at >= ends && usable.some((own) => sameRow(own, row))))
+    const fresh = answer.rows
+      .map((row, at) => ({ row, at }))
+      .filter(({ row, at }) => at >= ordinaryKept && !(at >= ends && usable.some((own) => sameRow(own, row))))
     return {
       proposed: fresh.map(({ row, at }): Proposed => {
         const bad = at >= ends ? names.find((name) => body.negative[name]?.includes(row[name]!)) : undefined
-        return { row, adds: answer.adds[at]!, negative: bad !== undefined, why: bad ? `${bad} ${row[bad]!}, alone among ordinary values` : counted(answer.adds[at]!, `new ${one}`), steps: [{ action: `With ${rowText(row)}`, expected: bad ? `${row[bad]!} is refused` : '' }] }
+        return {
+          row,
+          adds: answer.adds[at]!,
+          negative: bad !== undefined,
+          why: bad ? `${bad} ${row[bad]!}, alone among ordinary values` : counted(answer.adds[at]!, `new ${one}`),
+          steps: [{ action: `With ${rowText(row)}`, expected: bad ? `${row[bad]!} is refused` : '' }],
+        }
       }),
-      standing, targets: held.targets, answered: held.answered, unit: [one, `${one}s`], notices: answer.notices.filter(({ at }) => !at.startsWith('existing')), detail: { technique: 'combos', answer },
+      standing,
+      targets: held.targets,
+      answered: held.answered,
+      unit: [one, `${one}s`],
+      notices: answer.notices.filter(({ at }) => !at.startsWith('existing')),
+      detail: { technique: 'combos', answer },
     }
   }
   const search = combine(problem, {}, known)
@@ -147,7 +222,10 @@ function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generat
 }
 
 /** Proposals that answer something open, and which accepted rows still answer something of their own. */
-function against(accepted: readonly DraftRow[], of: { readonly goals: (row: DraftRow) => readonly string[] | string; readonly all: ReadonlySet<string> }): { readonly standing: Standing[]; readonly answered: Set<string> } {
+function against(
+  accepted: readonly DraftRow[],
+  of: { readonly goals: (row: DraftRow) => readonly string[] | string; readonly all: ReadonlySet<string> },
+): { readonly standing: Standing[]; readonly answered: Set<string> } {
   const answered = new Set<string>()
   const standing = accepted.map((row): Standing => {
     const goals = of.goals(row)
@@ -156,7 +234,10 @@ function against(accepted: readonly DraftRow[], of: { readonly goals: (row: Draf
     const fresh = own.filter((goal) => !answered.has(goal)).length
     for (const goal of own) answered.add(goal)
     if (fresh > 0) return { state: 'kept', why: 'kept' }
-    return { state: 'spare', why: own.length === 0 ? 'answers nothing the model asks for now' : 'others answer all it does' }
+    return {
+      state: 'spare',
+      why: own.length === 0 ? 'answers nothing the model asks for now' : 'others answer all it does',
+    }
   })
   return { standing, answered }
 }
@@ -172,7 +253,9 @@ function boundariesDraft(body: BoundariesModel, accepted: readonly DraftRow[]): 
     if (unknown) return `there is no input ${unknown} any more`
     const held = names.map((name) => caseOf.get(goal(name, row[name])))
     const bad = held.filter((each) => each?.valid === false)
-    return bad.length > 1 ? [] : (bad.length === 1 ? bad : held).flatMap((each) => (each ? [goal(each.input, each.value)] : []))
+    return bad.length > 1
+      ? []
+      : (bad.length === 1 ? bad : held).flatMap((each) => (each ? [goal(each.input, each.value)] : []))
   }
   const { standing, answered } = against(accepted, { goals, all: new Set(caseOf.keys()) })
   const taken = new Set(answered)
@@ -182,27 +265,64 @@ function boundariesDraft(body: BoundariesModel, accepted: readonly DraftRow[]): 
     for (const each of fresh) taken.add(each)
     if (fresh.length === 0) return []
     const held = fresh.map((each) => caseOf.get(each)!)
-    const first = full['invalid'] === null ? undefined : caseOf.get(goal(String(full['invalid']), full[String(full['invalid'])]))
-    return [{ row, adds: fresh.length, negative: first !== undefined, why: (first ? [first] : held).map((each) => `${each.input} ${each.value}: ${each.why}`).join('; '), steps: [{ action: `Enter ${names.map((name) => valueText(body, name, row[name]!)).join(', ')}`, expected: first ? `It is refused: ${first.input} ${first.value} is ${first.partition === null ? 'outside all partitions' : first.partition}` : acceptedAs(names.map((name) => caseOf.get(goal(name, row[name]))), names) }] }]
+    const first =
+      full['invalid'] === null ? undefined : caseOf.get(goal(String(full['invalid']), full[String(full['invalid'])]))
+    return [
+      {
+        row,
+        adds: fresh.length,
+        negative: first !== undefined,
+        why: (first ? [first] : held).map((each) => `${each.input} ${each.value}: ${each.why}`).join('; '),
+        steps: [
+          {
+            action: `Enter ${names.map((name) => valueText(body, name, row[name]!)).join(', ')}`,
+            expected: first
+              ? `It is refused: ${first.input} ${first.value} is ${first.partition === null ? 'outside all partitions' : first.partition}`
+              : acceptedAs(
+                  names.map((name) => caseOf.get(goal(name, row[name]))),
+                  names,
+                ),
+          },
+        ],
+      },
+    ]
   })
-  return { proposed, standing, targets: caseOf.size, answered: answered.size, unit: ['value', 'values'], notices: [], detail: { technique: 'boundaries', answer } }
+  return {
+    proposed,
+    standing,
+    targets: caseOf.size,
+    answered: answered.size,
+    unit: ['value', 'values'],
+    notices: [],
+    detail: { technique: 'boundaries', answer },
+  }
 }
 
-const valueText = (body: BoundariesModel, name: string, value: string): string => `${name} ${value}${body.inputs[name]?.unit ? ` ${body.inputs[name].unit}` : ''}`
-const acceptedAs = (held: readonly (BoundaryCase | undefined)[], names: readonly string[]): string => `It is accepted: ${held.map((each, at) => `${names[at]!} as ${each?.partition ?? 'given'}`).join(', ')}`
+const valueText = (body: BoundariesModel, name: string, value: string): string =>
+  `${name} ${value}${body.inputs[name]?.unit ? ` ${body.inputs[name].unit}` : ''}`
+const acceptedAs = (held: readonly (BoundaryCase | undefined)[], names: readonly string[]): string =>
+  `It is accepted: ${held.map((each, at) => `${names[at]!} as ${each?.partition ?? 'given'}`).join(', ')}`
 
 /** The parts of an outcome that are filled in. */
-const known = (then: DecisionCase['then']): DecisionCase['then'] => Object.fromEntries(Object.entries(then).filter(([, value]) => value !== '' && value !== null))
+const known = (then: DecisionCase['then']): DecisionCase['then'] =>
+  Object.fromEntries(Object.entries(then).filter(([, value]) => value !== '' && value !== null))
 
 function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accepted: readonly DraftRow[]): DraftAnswer {
   const answer = decisions(body)
   const names = Object.keys(body.conditions)
-  const fits = (terms: Readonly<Record<string, readonly string[]>>, row: DraftRow): boolean => Object.entries(terms).every(([name, values]) => values.includes(row[name] ?? ''))
+  const fits = (terms: Readonly<Record<string, readonly string[]>>, row: DraftRow): boolean =>
+    Object.entries(terms).every(([name, values]) => values.includes(row[name] ?? ''))
   const cases: readonly DecisionCase[] = per === 'rule' ? answer.cases : casesPerCombination(body, mostCombinationCases)
-  const goalOf = (each: Pick<DecisionCase, 'when' | 'rule'>): string => (per === 'rule' ? String(each.rule) : JSON.stringify(names.map((name) => each.when[name])))
+  const goalOf = (each: Pick<DecisionCase, 'when' | 'rule'>): string =>
+    per === 'rule' ? String(each.rule) : JSON.stringify(names.map((name) => each.when[name]))
   const goals = (row: DraftRow): string[] | string => {
-    const wrong = names.find((name) => !body.conditions[name]!.includes(row[name] ?? '')) ?? Object.keys(row).find((name) => !names.includes(name))
-    if (wrong) return row[wrong] === undefined ? `says nothing of ${wrong}` : `${wrong} ${row[wrong]} is not in the table any more`
+    const wrong =
+      names.find((name) => !body.conditions[name]!.includes(row[name] ?? '')) ??
+      Object.keys(row).find((name) => !names.includes(name))
+    if (wrong)
+      return row[wrong] === undefined
+        ? `says nothing of ${wrong}`
+        : `${wrong} ${row[wrong]} is not in the table any more`
     if (body.impossible.some((terms) => fits(terms, row))) return 'is marked as impossible now'
     const rules = body.rules.flatMap(({ when }, rule) => (fits(when, row) ? [rule] : []))
     return rules.length === 0 ? [] : rules.map((rule) => goalOf({ when: row, rule }))
@@ -214,32 +334,64 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
     // Rules that overlap can share one case.
     const fresh = [goals(each.when)].flat().filter((goal) => !taken.has(goal))
     for (const goal of fresh) taken.add(goal)
-    return [{ row: each.when, adds: fresh.length, negative: false, why: `rule ${each.rule + 1}: ${outcomeText(known(each.then)) || 'no outcome yet'}`, steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(known(each.then)) }] }]
+    return [
+      {
+        row: each.when,
+        adds: fresh.length,
+        negative: false,
+        why: `rule ${each.rule + 1}: ${outcomeText(known(each.then)) || 'no outcome yet'}`,
+        steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(known(each.then)) }],
+      },
+    ]
   })
-  const notices = [...answer.notices, ...(per === 'combination' && cases.length === mostCombinationCases ? [{ at: 'rules', message: `One case per combination stops at ${mostCombinationCases}; take one per rule.` }] : [])]
-  return { proposed, standing, targets: new Set(cases.map(goalOf)).size, answered: answered.size, unit: per === 'rule' ? ['rule', 'rules'] : ['combination', 'combinations'], notices, detail: { technique: 'decisions', answer } }
+  const notices = [
+    ...answer.notices,
+    ...(per === 'combination' && cases.length === mostCombinationCases
+      ? [{ at: 'rules', message: `One case per combination stops at ${mostCombinationCases}; take one per rule.` }]
+      : []),
+  ]
+  return {
+    proposed,
+    standing,
+    targets: new Set(cases.map(goalOf)).size,
+    answered: answered.size,
+    unit: per === 'rule' ? ['rule', 'rules'] : ['combination', 'combinations'],
+    notices,
+    detail: { technique: 'decisions', answer },
+  }
 }
 
-function pathsDraft({ body, criterion, invalid }: Extract<DraftModel, { technique: 'paths' }>, accepted: readonly DraftRow[]): DraftAnswer {
+function pathsDraft(
+  { body, criterion, invalid }: Extract<DraftModel, { technique: 'paths' }>,
+  accepted: readonly DraftRow[],
+): DraftAnswer {
   const answer = statePathsFor(body, criterion)
   const known = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
   const walked = walkedIn(body, known)
   // A transition that stands twice counts once here, since rows are kept by its text.
   const paths = answer.paths.map((path) => path.map((index) => known.get(transitionText(body.transitions[index]!))!))
   const mustRefuse = new Map<string, string[]>()
-  for (const { state, event } of invalid ? answer.invalid : []) mustRefuse.set(state, [...(mustRefuse.get(state) ?? []), event])
+  for (const { state, event } of invalid ? answer.invalid : [])
+    mustRefuse.set(state, [...(mustRefuse.get(state) ?? []), event])
   const goals = (row: DraftRow): string[] | string => {
     const path = walked(row)
     if (typeof path === 'string') return path
     if (row['refused'] === undefined) return [...targetsOn(body, [path], criterion)]
     const state = path.length === 0 ? body.initial : body.transitions[path.at(-1)!]!.to
     const events = row['refused'].split('\n')
-    const possible = events.find((event) => body.transitions.some((each) => each.from === state && each.event === event))
-    return possible === undefined ? events.map((event) => refusal(state, event)) : `${possible} is possible in ${state} now`
+    const possible = events.find((event) =>
+      body.transitions.some((each) => each.from === state && each.event === event),
+    )
+    return possible === undefined
+      ? events.map((event) => refusal(state, event))
+      : `${possible} is possible in ${state} now`
   }
   // Where no path is to be walked, the initial state needs no case either.
   const ordinary = paths.length === 0 ? [] : targetsOn(body, paths, criterion)
-  const all = new Set([...ordinary, ...[...mustRefuse].flatMap(([state, events]) => events.map((event) => refusal(state, event)))])
+  const all = new Set([
+    ...ordinary,
+    ...[...mustRefuse].flatMap(([state, events]) => events.map((event) => refusal(state, event))),
+  ])
   const { standing, answered } = against(accepted, { goals, all })
   const taken = new Set(answered)
   const one = criterion.slice(0, -1)
@@ -247,7 +399,15 @@ function pathsDraft({ body, criterion, invalid }: Extract<DraftModel, { techniqu
     const fresh = [...targetsOn(body, [path], criterion)].filter((each) => !taken.has(each))
     for (const each of fresh) taken.add(each)
     if (fresh.length === 0) return []
-    return [{ row: { path: pathLines(body, path) }, adds: fresh.length, negative: false, why: counted(fresh.length, `new ${one}`), steps: pathSteps(body, path) }]
+    return [
+      {
+        row: { path: pathLines(body, path) },
+        adds: fresh.length,
+        negative: false,
+        why: counted(fresh.length, `new ${one}`),
+        steps: pathSteps(body, path),
+      },
+    ]
   })
   const ways = waysTo(body)
   // What is refused changes nothing, so one walk to a state serves all its events.
@@ -255,16 +415,42 @@ function pathsDraft({ body, criterion, invalid }: Extract<DraftModel, { techniqu
     const open = events.filter((event) => !taken.has(refusal(state, event)))
     const path = ways.get(state)
     if (open.length === 0 || path === undefined) return []
-    const attempts = open.map((event): DraftStep => ({ action: `Try to ${event}`, expected: `It is refused; the state is still ${state}` }))
-    return [{ row: { path: path.length === 0 ? state : pathLines(body, path), refused: open.join('\n') }, adds: open.length, negative: true, why: `${counted(open.length, 'event')} that must change nothing`, steps: [...pathSteps(body, path), ...attempts] }]
+    const attempts = open.map((event): DraftStep => ({
+      action: `Try to ${event}`,
+      expected: `It is refused; the state is still ${state}`,
+    }))
+    return [
+      {
+        row: { path: path.length === 0 ? state : pathLines(body, path), refused: open.join('\n') },
+        adds: open.length,
+        negative: true,
+        why: `${counted(open.length, 'event')} that must change nothing`,
+        steps: [...pathSteps(body, path), ...attempts],
+      },
+    ]
   })
   const unit = invalid ? (['target', 'targets'] as const) : ([one, `${one}s`] as const)
-  return { proposed: [...proposed, ...refused], standing, targets: all.size, answered: answered.size, unit, notices: answer.notices, detail: { technique: 'paths', answer } }
+  return {
+    proposed: [...proposed, ...refused],
+    standing,
+    targets: all.size,
+    answered: answered.size,
+    unit,
+    notices: answer.notices,
+    detail: { technique: 'paths', answer },
+  }
 }
 
 const refusal = (state: string, event: string): string => `not ${event} in ${state}`
-const pathLines = (body: PathsModel, path: readonly number[]): string => path.map((index) => transitionText(body.transitions[index]!)).join('\n')
-const pathSteps = (body: PathsModel, path: readonly number[]): DraftStep[] => path.map((index) => body.transitions[index]!).map(({ event, guard, to }) => ({ action: `${event || 'Go on'}${guard ? `, with ${guard}` : ''}`, expected: `The state is ${to}` }))
+const pathLines = (body: PathsModel, path: readonly number[]): string =>
+  path.map((index) => transitionText(body.transitions[index]!)).join('\n')
+const pathSteps = (body: PathsModel, path: readonly number[]): DraftStep[] =>
+  path
+    .map((index) => body.transitions[index]!)
+    .map(({ event, guard, to }) => ({
+      action: `${event || 'Go on'}${guard ? `, with ${guard}` : ''}`,
+      expected: `The state is ${to}`,
+    }))
 
 /** Finds what a row walked again in the graph as it is now; a sentence where that is not possible. */
 function walkedIn(body: PathsModel, at: ReadonlyMap<string, number>): (row: DraftRow) => number[] | string {
@@ -277,7 +463,8 @@ function walkedIn(body: PathsModel, at: ReadonlyMap<string, number>): (row: Draf
     const path = lines.map((line) => at.get(line)!)
     const [first, last] = [body.transitions[path[0]!]!, body.transitions[path.at(-1)!]!]
     if (first.from !== body.initial) return `begins at ${first.from}, not at ${body.initial}`
-    if (!refuses && body.final && body.final.length > 0 && !body.final.includes(last.to)) return `ends at ${last.to}, which is not final`
+    if (!refuses && body.final && body.final.length > 0 && !body.final.includes(last.to))
+      return `ends at ${last.to}, which is not final`
     return path
   }
 }

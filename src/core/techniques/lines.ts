@@ -22,7 +22,12 @@ export interface FromLines<T> {
 }
 
 /** The parts in which each technique is typed. */
-export const sectionsOf: Readonly<Record<Technique, readonly string[]>> = { boundaries: ['inputs'], combos: ['parameters', 'rules', 'groups'], decisions: ['conditions', 'impossible'], paths: ['transitions'] }
+export const sectionsOf: Readonly<Record<Technique, readonly string[]>> = {
+  boundaries: ['inputs'],
+  combos: ['parameters', 'rules', 'groups'],
+  decisions: ['conditions', 'impossible'],
+  paths: ['transitions'],
+}
 
 class LineError extends Error {}
 
@@ -30,7 +35,8 @@ const quoted = /^"((?:[^"]|"")*)"$/
 const special = /[",|:×()]|^\s|\s$/
 
 /** A value as it is written in a line: in quotes where it holds a sign of the line's own. */
-export const written = (value: string): string => (special.test(value) || value === '' ? `"${value.replaceAll('"', '""')}"` : value)
+export const written = (value: string): string =>
+  special.test(value) || value === '' ? `"${value.replaceAll('"', '""')}"` : value
 
 /** Splits at a sign outside quotes. */
 function cut(text: string, sign: string): string[] {
@@ -76,11 +82,15 @@ function each(source: Source, section: string, { problems }: Reading, read: (lin
   }
 }
 
-const placeIn = ({ places }: Reading) => (path: string) => {
-  // The longest written path that the asked one lies in.
-  const found = [...places.keys()].filter((known) => path === known || path.startsWith(`${known}.`) || path.startsWith(`${known}[`)).sort((a, b) => b.length - a.length)[0]
-  return found === undefined ? null : places.get(found)!
-}
+const placeIn =
+  ({ places }: Reading) =>
+  (path: string) => {
+    // The longest written path that the asked one lies in.
+    const found = [...places.keys()]
+      .filter((known) => path === known || path.startsWith(`${known}.`) || path.startsWith(`${known}[`))
+      .sort((a, b) => b.length - a.length)[0]
+    return found === undefined ? null : places.get(found)!
+  }
 
 interface Vocabulary {
   readonly [name: string]: readonly string[]
@@ -89,7 +99,10 @@ interface Vocabulary {
 /** Reads terms of known names and values, whatever words and signs those hold, by trying the longest first. */
 class TermReader {
   at = 0
-  constructor(readonly text: string, readonly words: Vocabulary) {}
+  constructor(
+    readonly text: string,
+    readonly words: Vocabulary,
+  ) {}
 
   done(): boolean {
     return this.text.slice(this.at).trim() === ''
@@ -101,17 +114,29 @@ class TermReader {
     const skipped = rest.length - rest.trimStart().length
     const next = rest.slice(skipped, skipped + word.length)
     const after = rest[skipped + word.length]
-    if (next.toLowerCase() !== word || (/\w$/.test(word) && after !== undefined && /[\p{L}\p{N}_]/u.test(after))) return false
+    if (next.toLowerCase() !== word || (/\w$/.test(word) && after !== undefined && /[\p{L}\p{N}_]/u.test(after)))
+      return false
     this.at += skipped + word.length
     return true
   }
 
   #known(of: readonly string[], what: string): string {
     const rest = this.text.slice(this.at).trimStart()
-    const ends = (word: string): boolean => rest.length === word.length || !/[\p{L}\p{N}_]/u.test(rest[word.length]!) || !/[\p{L}\p{N}_]$/u.test(word)
-    const forms = of.flatMap((word) => [{ word, form: word }, { word, form: written(word) }]).sort((a, b) => b.form.length - a.form.length)
-    const found = forms.find(({ form }) => rest.startsWith(form) && ends(form)) ?? forms.find(({ form }) => rest.toLowerCase().startsWith(form.toLowerCase()) && ends(form))
-    if (!found) throw new LineError(`There is no ${what} here: “${rest.slice(0, 40)}”.${of.length > 0 && of.length <= 8 ? ` It can be ${of.join(', ')}.` : ''}`)
+    const ends = (word: string): boolean =>
+      rest.length === word.length || !/[\p{L}\p{N}_]/u.test(rest[word.length]!) || !/[\p{L}\p{N}_]$/u.test(word)
+    const forms = of
+      .flatMap((word) => [
+        { word, form: word },
+        { word, form: written(word) },
+      ])
+      .sort((a, b) => b.form.length - a.form.length)
+    const found =
+      forms.find(({ form }) => rest.startsWith(form) && ends(form)) ??
+      forms.find(({ form }) => rest.toLowerCase().startsWith(form.toLowerCase()) && ends(form))
+    if (!found)
+      throw new LineError(
+        `There is no ${what} here: “${rest.slice(0, 40)}”.${of.length > 0 && of.length <= 8 ? ` It can be ${of.join(', ')}.` : ''}`,
+      )
     this.at = this.text.length - rest.length + found.form.length
     return found.word
   }
@@ -139,7 +164,11 @@ class TermReader {
 /** `when a is x, b is y or z`, `never a x with b y`, or `b is y` for always. */
 export function readRule(line: string, words: Vocabulary): CombosRule {
   const reader = new TermReader(line, words)
-  const rule: CombosRule = reader.take('never') ? { forbid: reader.terms('with', false) } : reader.take('when') ? { if: reader.terms('and', true), then: consequence(reader) } : { if: {}, then: reader.terms('and', true) }
+  const rule: CombosRule = reader.take('never')
+    ? { forbid: reader.terms('with', false) }
+    : reader.take('when')
+      ? { if: reader.terms('and', true), then: consequence(reader) }
+      : { if: {}, then: reader.terms('and', true) }
   if (!reader.done()) throw new LineError(`This is not understood: “${line.slice(reader.at).trim().slice(0, 40)}”.`)
   return rule
 }
@@ -151,14 +180,23 @@ function consequence(reader: TermReader): Record<string, string[]> {
 
 /** A rule as a line; names and values that hold signs of the line are quoted. */
 export const ruleLine = (rule: CombosRule): string => ruleText(quotedRule(rule))
-const quotedTerms = (terms: Readonly<Record<string, readonly string[]>>): Record<string, string[]> => Object.fromEntries(Object.entries(terms).map(([name, values]) => [written(name), [...values].map(written)]))
-const quotedRule = (rule: CombosRule): CombosRule => ('forbid' in rule ? { forbid: quotedTerms(rule.forbid) } : { if: quotedTerms(rule.if), then: quotedTerms(rule.then) })
+const quotedTerms = (terms: Readonly<Record<string, readonly string[]>>): Record<string, string[]> =>
+  Object.fromEntries(Object.entries(terms).map(([name, values]) => [written(name), [...values].map(written)]))
+const quotedRule = (rule: CombosRule): CombosRule =>
+  'forbid' in rule ? { forbid: quotedTerms(rule.forbid) } : { if: quotedTerms(rule.if), then: quotedTerms(rule.then) }
 
 const groupNames = ['', 'values', 'pairs', 'triples', 'quadruples', 'quintuples', 'sextuples']
 
 export function combosFromLines(source: Source, strength: number): FromLines<CombosModel> {
   const reading: Reading = { problems: [], places: new Map() }
-  const body: CombosModel = { parameters: bare(), strength, stronger: [], negative: bare(), constraints: [], weights: bare() }
+  const body: CombosModel = {
+    parameters: bare(),
+    strength,
+    stronger: [],
+    negative: bare(),
+    constraints: [],
+    weights: bare(),
+  }
   each(source, 'parameters', reading, (line, at) => {
     const [name, rest] = named(line)
     if (body.parameters[name]) throw new LineError(`There is a parameter ${name} already; its first line counts.`)
@@ -169,10 +207,16 @@ export function combosFromLines(source: Source, strength: number): FromLines<Com
     const negative = values(bad).map(({ value }) => value)
     if (negative.length > 0) body.negative[name] = negative
     const weighed = own.filter(({ weight }) => weight !== null)
-    if (weighed.length > 0) body.weights[name] = bare(Object.fromEntries(weighed.map(({ value, weight }) => [value, weight!])))
-    for (const part of ['parameters', 'negative', 'weights']) reading.places.set(`${part}.${name}`, { section: 'parameters', line: at })
+    if (weighed.length > 0)
+      body.weights[name] = bare(Object.fromEntries(weighed.map(({ value, weight }) => [value, weight!])))
+    for (const part of ['parameters', 'negative', 'weights'])
+      reading.places.set(`${part}.${name}`, { section: 'parameters', line: at })
   })
-  const words = bare(Object.fromEntries(Object.entries(body.parameters).map(([name, own]) => [name, [...own, ...(body.negative[name] ?? [])]])))
+  const words = bare(
+    Object.fromEntries(
+      Object.entries(body.parameters).map(([name, own]) => [name, [...own, ...(body.negative[name] ?? [])]]),
+    ),
+  )
   each(source, 'rules', reading, (line, at) => {
     body.constraints.push(readRule(line, words))
     reading.places.set(`constraints[${body.constraints.length - 1}]`, { section: 'rules', line: at })
@@ -183,7 +227,8 @@ export function combosFromLines(source: Source, strength: number): FromLines<Com
     if (own < 1) throw new LineError('Write what is to be combined more: triples of payment, vehicle, concession.')
     const of = cut(rest, ',').map(plain).filter(Boolean)
     const unknown = of.find((name) => !body.parameters[name])
-    if (unknown !== undefined || of.length === 0) throw new LineError(unknown ? `There is no parameter ${unknown}.` : 'No parameter is named.')
+    if (unknown !== undefined || of.length === 0)
+      throw new LineError(unknown ? `There is no parameter ${unknown}.` : 'No parameter is named.')
     body.stronger.push({ of, strength: own })
     reading.places.set('stronger', { section: 'groups', line: at })
   })
@@ -192,27 +237,39 @@ export function combosFromLines(source: Source, strength: number): FromLines<Com
 
 /** Values with commas between them; ` ×3` after one is its weight. */
 function values(text: string): { readonly value: string; readonly weight: number | null }[] {
-  return cut(text, ',').filter((part) => part.trim() !== '').map((part) => {
-    const [, value = part, weight] = /^(.*?)\s+[×*]\s*(\d+(?:\.\d+)?)\s*$/.exec(part) ?? []
-    return { value: plain(value), weight: weight === undefined ? null : Number(weight) }
-  })
+  return cut(text, ',')
+    .filter((part) => part.trim() !== '')
+    .map((part) => {
+      const [, value = part, weight] = /^(.*?)\s+[×*]\s*(\d+(?:\.\d+)?)\s*$/.exec(part) ?? []
+      return { value: plain(value), weight: weight === undefined ? null : Number(weight) }
+    })
 }
 
 export function combosLines({ parameters, negative, weights, constraints, stronger }: CombosModel): Source {
   return {
-    parameters: Object.entries(parameters).map(([name, own]) => `${written(name)}: ${own.map((value) => `${written(value)}${weights[name]?.[value] === undefined ? '' : ` ×${weights[name][value]}`}`).join(', ')}${negative[name]?.length ? ` | ${negative[name].map(written).join(', ')}` : ''}`),
-    rules: constraints.map(ruleLine), groups: stronger.map(({ of, strength }) => `${groupNames[strength]!} of ${of.map(written).join(', ')}`),
+    parameters: Object.entries(parameters).map(
+      ([name, own]) =>
+        `${written(name)}: ${own.map((value) => `${written(value)}${weights[name]?.[value] === undefined ? '' : ` ×${weights[name][value]}`}`).join(', ')}${negative[name]?.length ? ` | ${negative[name].map(written).join(', ')}` : ''}`,
+    ),
+    rules: constraints.map(ruleLine),
+    groups: stronger.map(({ of, strength }) => `${groupNames[strength]!} of ${of.map(written).join(', ')}`),
   }
 }
 
 const types = ['integer', 'decimal', 'date', 'length', 'set'] as const
 const limits = [
-  { form: /^(.+?)\s+to\s+(.+)$/i, read: ([from = '', to = '']: string[]) => ({ from, to }) }, { form: /^(.+?)\s+and\s+(?:up|later|longer)$/i, read: ([from = '']: string[]) => ({ from }) },
-  { form: /^(?:up|until|at most)\s+(?:to\s+)?(.+)$/i, read: ([to = '']: string[]) => ({ to }) }, { form: /^any$/i, read: () => bare<string>() }, { form: /^(.+)$/, read: ([only = '']: string[]) => ({ from: only, to: only }) },
+  { form: /^(.+?)\s+to\s+(.+)$/i, read: ([from = '', to = '']: string[]) => ({ from, to }) },
+  { form: /^(.+?)\s+and\s+(?:up|later|longer)$/i, read: ([from = '']: string[]) => ({ from }) },
+  { form: /^(?:up|until|at most)\s+(?:to\s+)?(.+)$/i, read: ([to = '']: string[]) => ({ to }) },
+  { form: /^any$/i, read: () => bare<string>() },
+  { form: /^(.+)$/, read: ([only = '']: string[]) => ({ from: only, to: only }) },
 ]
 
 /** An input is a line `age: integer, in years`; the partitions follow, indented: `child: 4 to 15`, `too old: 131 and up (invalid)`. */
-export function boundariesFromLines(source: Source, edges: 2 | 3): FromLines<{ inputs: Record<string, BoundaryInput>; values: 2 | 3 }> {
+export function boundariesFromLines(
+  source: Source,
+  edges: 2 | 3,
+): FromLines<{ inputs: Record<string, BoundaryInput>; values: 2 | 3 }> {
   const reading: Reading = { problems: [], places: new Map() }
   const inputs = bare<BoundaryInput>()
   let open: string | null = null
@@ -230,14 +287,21 @@ export function boundariesFromLines(source: Source, edges: 2 | 3): FromLines<{ i
       reading.places.set(`inputs.${name}`, { section: 'inputs', line: at })
       return
     }
-    if (open === null) throw new LineError('This partition belongs to no input; write the input above it, not indented.')
+    if (open === null)
+      throw new LineError('This partition belongs to no input; write the input above it, not indented.')
     const valid = !/\(invalid\)\s*$/i.test(rest)
     const text = rest.replace(/\(invalid\)\s*$/i, '').trim()
     const input = inputs[open]!
     if (text === '') throw new LineError('Say which values it holds: 4 to 15, 131 and up, up to 3.')
-    const number = (value: string): string | number => (input.type === 'date' || value.trim() === '' || Number.isNaN(Number(value)) ? value.trim() : Number(value))
+    const number = (value: string): string | number =>
+      input.type === 'date' || value.trim() === '' || Number.isNaN(Number(value)) ? value.trim() : Number(value)
     const limit = limits.map(({ form, read }) => ({ match: form.exec(text), read })).find(({ match }) => match)!
-    const ends = input.type === 'set' ? { values: cut(text, ',').map(plain).filter(Boolean) } : Object.fromEntries(Object.entries(limit.read([...limit.match!].slice(1))).map(([end, value]) => [end, number(value)]))
+    const ends =
+      input.type === 'set'
+        ? { values: cut(text, ',').map(plain).filter(Boolean) }
+        : Object.fromEntries(
+            Object.entries(limit.read([...limit.match!].slice(1))).map(([end, value]) => [end, number(value)]),
+          )
     reading.places.set(`inputs.${open}.partitions[${input.partitions.length}]`, { section: 'inputs', line: at })
     input.partitions.push({ name, valid, ...ends })
   })
@@ -245,8 +309,26 @@ export function boundariesFromLines(source: Source, edges: 2 | 3): FromLines<{ i
 }
 
 export function boundariesLines(inputs: Readonly<Record<string, BoundaryInput>>): Source {
-  const limit = ({ from, to, values: own }: BoundaryInput['partitions'][number], set: boolean): string => (set ? (own ?? []).map(written).join(', ') : from === undefined ? (to === undefined ? 'any' : `up to ${to}`) : to === undefined ? `${from} and up` : from === to ? String(from) : `${from} to ${to}`)
-  return { inputs: Object.entries(inputs).flatMap(([name, { type, step, unit, partitions }]) => [`${written(name)}: ${type}${step === undefined ? '' : ` step ${step}`}${unit ? `, in ${unit}` : ''}`, ...partitions.map((each) => `  ${written(each.name)}: ${limit(each, type === 'set')}${each.valid ? '' : ' (invalid)'}`)]) }
+  const limit = ({ from, to, values: own }: BoundaryInput['partitions'][number], set: boolean): string =>
+    set
+      ? (own ?? []).map(written).join(', ')
+      : from === undefined
+        ? to === undefined
+          ? 'any'
+          : `up to ${to}`
+        : to === undefined
+          ? `${from} and up`
+          : from === to
+            ? String(from)
+            : `${from} to ${to}`
+  return {
+    inputs: Object.entries(inputs).flatMap(([name, { type, step, unit, partitions }]) => [
+      `${written(name)}: ${type}${step === undefined ? '' : ` step ${step}`}${unit ? `, in ${unit}` : ''}`,
+      ...partitions.map(
+        (each) => `  ${written(each.name)}: ${limit(each, type === 'set')}${each.valid ? '' : ' (invalid)'}`,
+      ),
+    ]),
+  }
 }
 
 export function decisionsFromLines(source: Source, rules: DecisionsModel['rules']): FromLines<DecisionsModel> {
@@ -269,7 +351,10 @@ export function decisionsFromLines(source: Source, rules: DecisionsModel['rules'
   return { body, problems: reading.problems, placeOf: placeIn(reading) }
 }
 
-export const decisionsLines = ({ conditions, impossible }: DecisionsModel): Source => ({ conditions: Object.entries(conditions).map(([name, own]) => `${written(name)}: ${own.map(written).join(', ')}`), impossible: impossible.map((terms) => ruleLine({ forbid: terms })) })
+export const decisionsLines = ({ conditions, impossible }: DecisionsModel): Source => ({
+  conditions: Object.entries(conditions).map(([name, own]) => `${written(name)}: ${own.map(written).join(', ')}`),
+  impossible: impossible.map((terms) => ruleLine({ forbid: terms })),
+})
 
 const arrow = /^(.+?)\s+[-–]+\s*(.*?)\s*(?:\[([^\]]*)\]\s*)?(?:[-–]*>|→)\s*(.+)$/u
 
@@ -286,7 +371,10 @@ export function pathsFromLines(source: Source): FromLines<PathsModel> {
       initial = begins.trim()
       reading.places.set('initial', { section: 'transitions', line: at })
     } else if (ends !== undefined) {
-      final = ends.split(',').map((state) => state.trim()).filter(Boolean)
+      final = ends
+        .split(',')
+        .map((state) => state.trim())
+        .filter(Boolean)
       reading.places.set('final', { section: 'transitions', line: at })
     } else {
       const [, from = '', event = '', guard, to = ''] = arrow.exec(line) ?? []
@@ -295,11 +383,21 @@ export function pathsFromLines(source: Source): FromLines<PathsModel> {
       transitions.push({ from: from.trim(), event, guard: guard?.trim() || undefined, to: to.trim() })
     }
   })
-  const body: PathsModel = { initial: initial || (transitions[0]?.from ?? 'start'), transitions, ...(final && { final }) }
+  const body: PathsModel = {
+    initial: initial || (transitions[0]?.from ?? 'start'),
+    transitions,
+    ...(final && { final }),
+  }
   return { body, problems: reading.problems, placeOf: placeIn(reading) }
 }
 
-export const pathsLines = ({ initial, final, transitions }: PathsModel): Source => ({ transitions: [`begins at ${initial}`, ...(final && final.length > 0 ? [`ends at ${final.join(', ')}`] : []), ...transitions.map(transitionText)] })
+export const pathsLines = ({ initial, final, transitions }: PathsModel): Source => ({
+  transitions: [
+    `begins at ${initial}`,
+    ...(final && final.length > 0 ? [`ends at ${final.join(', ')}`] : []),
+    ...transitions.map(transitionText),
+  ],
+})
 
 /** The lines of any model, for one that came without them. */
 export function linesOf(model: DraftModel): Source {
@@ -309,7 +407,14 @@ export function linesOf(model: DraftModel): Source {
 }
 
 /** A model again after its lines have changed; what the lines do not say stays as it was. */
-export function withLines(model: DraftModel, source: Source): { readonly model: DraftModel; readonly problems: readonly LineProblem[]; readonly placeOf: FromLines<unknown>['placeOf'] } {
+export function withLines(
+  model: DraftModel,
+  source: Source,
+): {
+  readonly model: DraftModel
+  readonly problems: readonly LineProblem[]
+  readonly placeOf: FromLines<unknown>['placeOf']
+} {
   if (model.technique === 'combos') {
     const { body, ...rest } = combosFromLines(source, model.body.strength)
     return { model: { ...model, body }, ...rest }

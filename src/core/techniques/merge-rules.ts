@@ -52,7 +52,7 @@ function primes(blocks: Blocks, from: readonly Block[]): Block[] | null {
     return true
   }
   for (const block of from) add(block)
-  for (let changed = true; changed; ) {
+  for (let changed = true; changed;) {
     changed = false
     for (const [a, b] of couples(known)) {
       for (const block of consensus(blocks, a, b)) changed = add(block) || changed
@@ -62,15 +62,20 @@ function primes(blocks: Blocks, from: readonly Block[]): Block[] | null {
   return known
 }
 
-const couples = (all: readonly Block[]): (readonly [Block, Block])[] => all.flatMap((one, at) => all.slice(0, at).map((other) => [one, other] as const))
+const couples = (all: readonly Block[]): (readonly [Block, Block])[] =>
+  all.flatMap((one, at) => all.slice(0, at).map((other) => [one, other] as const))
 
 /** Blocks inside the union of two that reach from one into the other: all conditions met, one joined. */
 function consensus(blocks: Blocks, a: Block, b: Block): Block[] {
   const both = a.map((word, at) => word & b[at]!)
   const either = a.map((word, at) => word | b[at]!)
-  const empty = Array.from({ length: blocks.conditions }, (_, condition) => condition).filter((condition) => blocks.values(both, condition).length === 0)
+  const empty = Array.from({ length: blocks.conditions }, (_, condition) => condition).filter(
+    (condition) => blocks.values(both, condition).length === 0,
+  )
   if (empty.length > 1) return []
-  return (empty.length === 1 ? empty : [...Array(blocks.conditions).keys()]).map((condition) => blocks.with(both, condition, either))
+  return (empty.length === 1 ? empty : [...Array(blocks.conditions).keys()]).map((condition) =>
+    blocks.with(both, condition, either),
+  )
 }
 
 /** The fewest of the largest blocks that hold every point; `null` when the search takes too long. */
@@ -84,7 +89,11 @@ function smallestCover(blocks: Blocks, points: readonly Block[], largest: readon
   const rows = [...holders.values()].sort((a, b) => a.length - b.length)
   const needed: number[][] = []
   for (const row of rows) if (!needed.some((other) => other.every((each) => row.includes(each)))) needed.push(row)
-  const order = (own: readonly number[]): number[] => [...own].sort((a, b) => blocks.free(largest[b]!) - blocks.free(largest[a]!) || blocks.size(largest[b]!) - blocks.size(largest[a]!))
+  const order = (own: readonly number[]): number[] =>
+    [...own].sort(
+      (a, b) =>
+        blocks.free(largest[b]!) - blocks.free(largest[a]!) || blocks.size(largest[b]!) - blocks.size(largest[a]!),
+    )
   let best: number[] | null = null
   let branches = 0
   const search = (chosen: readonly number[], open: readonly (readonly number[])[]): void => {
@@ -94,7 +103,11 @@ function smallestCover(blocks: Blocks, points: readonly Block[], largest: readon
       return
     }
     const tightest = open.reduce((least, row) => (row.length < least.length ? row : least))
-    for (const each of order(tightest)) search([...chosen, each], open.filter((row) => !row.includes(each)))
+    for (const each of order(tightest))
+      search(
+        [...chosen, each],
+        open.filter((row) => !row.includes(each)),
+      )
   }
   search([], needed)
   return branches > mostBranches || !best ? null : (best as number[]).map((at) => largest[at]!)
@@ -116,7 +129,9 @@ function widened(sets: Diagrams, on: readonly Block[], ignored: readonly Block[]
   const { blocks } = sets
   const inside = sets.either(sets.union(on), sets.union(ignored))
   const wide = new Map<string, Block>()
-  const places = Array.from({ length: blocks.conditions }, (_, condition) => blocks.values(blocks.full, condition).map((value) => ({ condition, value }))).flat()
+  const places = Array.from({ length: blocks.conditions }, (_, condition) =>
+    blocks.values(blocks.full, condition).map((value) => ({ condition, value })),
+  ).flat()
   for (const block of on) {
     let now = block
     for (const { condition, value } of places) {

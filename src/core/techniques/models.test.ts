@@ -18,7 +18,9 @@ describe('reading a model', () => {
   })
 
   it('takes numbers as values and single values for lists', () => {
-    expect(readModel(combosModel, '{"parameters": {"n": [1, 2.5, true]}, "constraints": [{"forbid": {"n": 1}}]}')).to.deep.include({ parameters: { n: ['1', '2.5', 'true'] }, constraints: [{ forbid: { n: ['1'] } }] })
+    expect(
+      readModel(combosModel, '{"parameters": {"n": [1, 2.5, true]}, "constraints": [{"forbid": {"n": 1}}]}'),
+    ).to.deep.include({ parameters: { n: ['1', '2.5', 'true'] }, constraints: [{ forbid: { n: ['1'] } }] })
   })
 })
 
@@ -29,9 +31,13 @@ describe('finite fields', () => {
       for (let a = 0; a < order; a++)
         for (let b = 0; b < order; b++) {
           expect(product[a * order + b]).to.equal(product[b * order + a])
-          for (let c = 0; c < order; c += 3) expect(product[a * order + sum[b * order + c]!]).to.equal(sum[product[a * order + b]! * order + product[a * order + c]!])
+          for (let c = 0; c < order; c += 3)
+            expect(product[a * order + sum[b * order + c]!]).to.equal(
+              sum[product[a * order + b]! * order + product[a * order + c]!],
+            )
         }
       for (let a = 1; a < order; a++) expect(new Set(product.slice(a * order, (a + 1) * order)).size).to.equal(order)
     })
-  it('there is none of other orders', () => expect([6, 10, 12, 1].map(finiteField)).to.deep.equal([null, null, null, null]))
+  it('there is none of other orders', () =>
+    expect([6, 10, 12, 1].map(finiteField)).to.deep.equal([null, null, null, null]))
 })

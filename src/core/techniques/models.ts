@@ -9,24 +9,54 @@ export interface Notice {
 }
 
 const most = { names: 200, name: 120, values: 10_000, rules: 2000 }
-const name = z.string().trim().min(1, 'a name may not be empty').max(most.name, `a name has at most ${most.name} characters`)
+const name = z
+  .string()
+  .trim()
+  .min(1, 'a name may not be empty')
+  .max(most.name, `a name has at most ${most.name} characters`)
 /** Values may be written as numbers or truth values; they are kept as words. */
-const value = z.union([z.string(), z.number(), z.boolean()]).transform((given) => String(given).trim()).pipe(name)
+const value = z
+  .union([z.string(), z.number(), z.boolean()])
+  .transform((given) => String(given).trim())
+  .pipe(name)
 const few = z.union([value.transform((one) => [one]), z.array(value)])
-const named = <T extends z.ZodType>(of: T) => z.record(name, of).refine((all) => Object.keys(all).length <= most.names, `at most ${most.names} names`).transform((all) => bare(all))
+const named = <T extends z.ZodType>(of: T) =>
+  z
+    .record(name, of)
+    .refine((all) => Object.keys(all).length <= most.names, `at most ${most.names} names`)
+    .transform((all) => bare(all))
 
 export const combosModel = z.object({
   parameters: named(z.array(value).max(most.values, `at most ${most.values.toLocaleString('en-GB')} values`)),
-  strength: z.number().int('a strength is a whole number').min(1, 'a strength is 1 to 6').max(6, 'a strength is 1 to 6').default(2),
-  stronger: z.array(z.object({ of: z.array(name).min(1), strength: z.number().int().min(1).max(6) })).max(100).default([]),
+  strength: z
+    .number()
+    .int('a strength is a whole number')
+    .min(1, 'a strength is 1 to 6')
+    .max(6, 'a strength is 1 to 6')
+    .default(2),
+  stronger: z
+    .array(z.object({ of: z.array(name).min(1), strength: z.number().int().min(1).max(6) }))
+    .max(100)
+    .default([]),
   negative: named(z.array(value)).default({}),
-  constraints: z.array(z.union([z.object({ if: named(few), then: named(few) }).strict(), z.object({ forbid: named(few) }).strict()], 'a rule is {"if": …, "then": …} or {"forbid": …}')).max(most.rules).default([]),
+  constraints: z
+    .array(
+      z.union(
+        [z.object({ if: named(few), then: named(few) }).strict(), z.object({ forbid: named(few) }).strict()],
+        'a rule is {"if": …, "then": …} or {"forbid": …}',
+      ),
+    )
+    .max(most.rules)
+    .default([]),
   weights: named(named(z.number().nonnegative())).default({}),
 })
 export type CombosModel = z.infer<typeof combosModel>
 export type CombosRule = CombosModel['constraints'][number]
 
-export const existingRows = z.union([z.array(named(z.union([value, z.literal(''), z.null()]))), z.object({ rows: z.array(named(z.union([value, z.literal(''), z.null()]))) }).transform(({ rows }) => rows)])
+export const existingRows = z.union([
+  z.array(named(z.union([value, z.literal(''), z.null()]))),
+  z.object({ rows: z.array(named(z.union([value, z.literal(''), z.null()]))) }).transform(({ rows }) => rows),
+])
 
 const boundaryValue = z.union([z.number(), z.string().trim().min(1)])
 export const boundariesModel = z.object({
@@ -35,7 +65,17 @@ export const boundariesModel = z.object({
       type: z.enum(['integer', 'decimal', 'date', 'length', 'set'], 'a type is integer, decimal, date, length or set'),
       step: z.number().positive('a step is above 0').optional(),
       unit: z.string().max(40).optional(),
-      partitions: z.array(z.object({ name, from: boundaryValue.optional(), to: boundaryValue.optional(), values: z.array(value).optional(), valid: z.boolean().default(true) })).max(500),
+      partitions: z
+        .array(
+          z.object({
+            name,
+            from: boundaryValue.optional(),
+            to: boundaryValue.optional(),
+            values: z.array(value).optional(),
+            valid: z.boolean().default(true),
+          }),
+        )
+        .max(500),
     }),
   ),
   values: z.union([z.literal(2), z.literal(3)], 'values is 2 or 3').default(2),
@@ -55,7 +95,21 @@ export type DecisionRule = DecisionsModel['rules'][number]
 export const pathsModel = z.object({
   initial: name,
   final: z.array(name).optional(),
-  transitions: z.array(z.object({ from: name, event: z.string().trim().max(most.name).default(''), guard: z.string().trim().max(300).nullish().transform((guard) => guard ?? undefined), to: name })).max(20_000),
+  transitions: z
+    .array(
+      z.object({
+        from: name,
+        event: z.string().trim().max(most.name).default(''),
+        guard: z
+          .string()
+          .trim()
+          .max(300)
+          .nullish()
+          .transform((guard) => guard ?? undefined),
+        to: name,
+      }),
+    )
+    .max(20_000),
 })
 export type PathsModel = z.infer<typeof pathsModel>
 export type Transition = PathsModel['transitions'][number]
@@ -67,7 +121,12 @@ export const techniques = ['boundaries', 'combos', 'decisions', 'paths'] as cons
 export type Technique = (typeof techniques)[number]
 
 /** A path into JSON as people write it: `constraints[2].if.device`. */
-export const jsonPath = (path: readonly PropertyKey[]): string => path.reduce<string>((text, part) => (typeof part === 'number' ? `${text}[${part}]` : text === '' ? String(part) : `${text}.${String(part)}`), '')
+export const jsonPath = (path: readonly PropertyKey[]): string =>
+  path.reduce<string>(
+    (text, part) =>
+      typeof part === 'number' ? `${text}[${part}]` : text === '' ? String(part) : `${text}.${String(part)}`,
+    '',
+  )
 
 /**
  * The first key that an object of valid JSON has twice, as a path; `null` when there is none. A parser keeps the last one in
@@ -100,7 +159,10 @@ export function readModel<T extends z.ZodType>(shape: T, json: string): z.output
     throw new Refusal('invalid', `This is no JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.`)
   }
   const twice = doubledKey(json)
-  if (twice !== null) throw new Refusal('invalid', `${twice}: this name stands twice; give one of them another name.`, { fields: [{ field: twice, message: 'stands twice' }] })
+  if (twice !== null)
+    throw new Refusal('invalid', `${twice}: this name stands twice; give one of them another name.`, {
+      fields: [{ field: twice, message: 'stands twice' }],
+    })
   return checkModel(shape, data)
 }
 
@@ -109,5 +171,7 @@ export function checkModel<T extends z.ZodType>(shape: T, data: unknown): z.outp
   const parsed = shape.safeParse(data)
   if (parsed.success) return parsed.data
   const fields = parsed.error.issues.map(({ path, message }) => ({ field: jsonPath(path) || 'the top', message }))
-  throw new Refusal('invalid', `The model is not as it should be. ${fields[0]!.field}: ${fields[0]!.message}.`, { fields })
+  throw new Refusal('invalid', `The model is not as it should be. ${fields[0]!.field}: ${fields[0]!.message}.`, {
+    fields,
+  })
 }

@@ -32,9 +32,14 @@ interface Graph {
   readonly reached: readonly boolean[]
 }
 
-export const transitionText = ({ from, event, guard, to }: Transition): string => `${from} –${event}${guard ? ` [${guard}]` : ''}→ ${to}`
+export const transitionText = ({ from, event, guard, to }: Transition): string =>
+  `${from} –${event}${guard ? ` [${guard}]` : ''}→ ${to}`
 
-const reach = (from: readonly number[], size: number, edges: readonly (readonly [from: number, to: number])[]): boolean[] => {
+const reach = (
+  from: readonly number[],
+  size: number,
+  edges: readonly (readonly [from: number, to: number])[],
+): boolean[] => {
   const next: number[][] = Array.from({ length: size }, () => [])
   for (const [a, b] of edges) next[a]!.push(b)
   const seen = new Array<boolean>(size).fill(false)
@@ -55,32 +60,62 @@ function graphOf(model: PathsModel): { readonly graph: Graph; readonly notices: 
   const { transitions, initial } = model
   const states = [...new Set([initial, ...transitions.flatMap(({ from, to }) => [from, to])])]
   const number = new Map(states.map((state, at) => [state, at]))
-  if (transitions.length === 0) problems.push({ field: 'transitions', message: 'The graph has no transitions yet. Write one, such as held -pay-> paid.' })
-  else if (!transitions.some(({ from }) => from === initial)) problems.push({ field: 'initial', message: `No transition leaves the initial state ${initial}.` })
-  for (const [at, state] of (model.final ?? []).entries()) if (!number.has(state)) problems.push({ field: `final[${at}]`, message: `No transition names the final state ${state}.` })
+  if (transitions.length === 0)
+    problems.push({
+      field: 'transitions',
+      message: 'The graph has no transitions yet. Write one, such as held -pay-> paid.',
+    })
+  else if (!transitions.some(({ from }) => from === initial))
+    problems.push({ field: 'initial', message: `No transition leaves the initial state ${initial}.` })
+  for (const [at, state] of (model.final ?? []).entries())
+    if (!number.has(state))
+      problems.push({ field: `final[${at}]`, message: `No transition names the final state ${state}.` })
   const seen = new Map<string, number>()
   const chosen = new Map<string, number>()
   transitions.forEach((transition, at) => {
     const text = transitionText(transition)
     const choice = `${transition.from}\n${transition.event}\n${transition.guard ?? ''}`
     if (seen.has(text)) notices.push({ at: `transitions[${at}]`, message: `${text} stands twice; both are walked.` })
-    else if (chosen.has(choice)) notices.push({ at: `transitions[${at}]`, message: `${transition.event || 'The same event'} leads from ${transition.from} to ${transitions[chosen.get(choice)!]!.to} and to ${transition.to} with nothing to tell them apart.` })
+    else if (chosen.has(choice))
+      notices.push({
+        at: `transitions[${at}]`,
+        message: `${transition.event || 'The same event'} leads from ${transition.from} to ${transitions[chosen.get(choice)!]!.to} and to ${transition.to} with nothing to tell them apart.`,
+      })
     seen.set(text, at)
     chosen.set(choice, at)
   })
   const pairs = transitions.map(({ from, to }) => [number.get(from)!, number.get(to)!] as const)
   const reached = reach([0], states.length, pairs)
   const final = model.final && model.final.length > 0 ? model.final.flatMap((state) => number.get(state) ?? []) : null
-  const leading = final ? reach(final, states.length, pairs.map(([from, to]) => [to, from])) : states.map(() => true)
-  if (problems.length === 0 && !leading[0]) problems.push({ field: 'final', message: `No final state can be reached from ${initial}.` })
-  if (problems.length > 0) throw new Refusal('invalid', `The graph has no paths: ${problems[0]!.message}`, { fields: problems })
+  const leading = final
+    ? reach(
+        final,
+        states.length,
+        pairs.map(([from, to]) => [to, from]),
+      )
+    : states.map(() => true)
+  if (problems.length === 0 && !leading[0])
+    problems.push({ field: 'final', message: `No final state can be reached from ${initial}.` })
+  if (problems.length > 0)
+    throw new Refusal('invalid', `The graph has no paths: ${problems[0]!.message}`, { fields: problems })
   const usable = states.map((_, state) => reached[state]! && leading[state]!)
   states.forEach((state, at) => {
     if (!reached[at]) notices.push({ at: state, message: `${state} cannot be reached from ${initial}.` })
-    else if (!leading[at]) notices.push({ at: state, message: `From ${state} no final state can be reached, so no path goes there.` })
+    else if (!leading[at])
+      notices.push({ at: state, message: `From ${state} no final state can be reached, so no path goes there.` })
   })
   const edges = pairs.flatMap(([from, to], index) => (usable[from] && usable[to] ? [{ index, from, to }] : []))
-  return { graph: { states, initial: 0, ends: states.map((_, state) => usable[state]! && (!final || final.includes(state))), edges, usable, reached }, notices }
+  return {
+    graph: {
+      states,
+      initial: 0,
+      ends: states.map((_, state) => usable[state]! && (!final || final.includes(state))),
+      edges,
+      usable,
+      reached,
+    },
+    notices,
+  }
 }
 
 /** A required or optional move of a tour. `index` is the transition it stands for, or −1. */
@@ -104,7 +139,10 @@ function tour(nodes: number, moves: readonly Move[]): number[][] {
   }
   const flow = cheapestFlow(nodes, moves, supply)
   if (!flow) throw new RangeError('a move that no path can make was asked for')
-  const walk = closedWalk(0, moves.map(({ from, to, required }, at) => ({ from, to, times: flow[at]! + (required ? 1 : 0) })))
+  const walk = closedWalk(
+    0,
+    moves.map(({ from, to, required }, at) => ({ from, to, times: flow[at]! + (required ? 1 : 0) })),
+  )
   const paths: number[][] = []
   for (const at of walk) {
     const { from, index } = moves[at]!
@@ -119,7 +157,9 @@ function transitionPaths({ states, ends, edges, initial }: Graph): number[][] {
   return tour(states.length + 1, [
     { from: 0, to: node(initial), cost: 1, required: true, index: -1 },
     ...edges.map(({ index, from, to }) => ({ from: node(from), to: node(to), cost: stepCost, required: true, index })),
-    ...states.flatMap((_, state) => (ends[state] ? [{ from: node(state), to: 0, cost: 0, required: false, index: -1 }] : [])),
+    ...states.flatMap((_, state) =>
+      ends[state] ? [{ from: node(state), to: 0, cost: 0, required: false, index: -1 }] : [],
+    ),
   ])
 }
 
@@ -128,7 +168,12 @@ function pairsOf({ edges, states }: Graph): (readonly [first: number, second: nu
   const leaving: number[][] = states.map(() => [])
   edges.forEach(({ from }, at) => leaving[from]!.push(at))
   const count = edges.reduce((sum, { to }) => sum + leaving[to]!.length, 0)
-  if (count > mostPairs) throw new Refusal('too-large', `The graph has ${count.toLocaleString('en-GB')} pairs of transitions; at most ${mostPairs.toLocaleString('en-GB')} are walked. Take the criterion transitions.`, { fields: [{ field: 'transitions', message: 'too many pairs' }] })
+  if (count > mostPairs)
+    throw new Refusal(
+      'too-large',
+      `The graph has ${count.toLocaleString('en-GB')} pairs of transitions; at most ${mostPairs.toLocaleString('en-GB')} are walked. Take the criterion transitions.`,
+      { fields: [{ field: 'transitions', message: 'too many pairs' }] },
+    )
   return edges.flatMap(({ to }, first) => leaving[to]!.map((second) => [first, second] as const))
 }
 
@@ -141,7 +186,13 @@ function pairPaths(graph: Graph, pairs: readonly (readonly [number, number])[]):
       ...(from === initial ? [{ from: start, to: at + 1, cost: stepCost, required: false, index }] : []),
       ...(ends[to] ? [{ from: at + 1, to: 0, cost: 0, required: false, index: -1 }] : []),
     ]),
-    ...pairs.map(([first, second]) => ({ from: first + 1, to: second + 1, cost: stepCost, required: true, index: edges[second]!.index })),
+    ...pairs.map(([first, second]) => ({
+      from: first + 1,
+      to: second + 1,
+      cost: stepCost,
+      required: true,
+      index: edges[second]!.index,
+    })),
   ])
 }
 
@@ -159,13 +210,21 @@ function statePaths(graph: Graph): number[][] {
   for (const { from, to, index } of edges) leaving[from]!.push({ to, index })
   const ways = states.map((_, state) => (usable[state] ? shortest(state, leaving) : null))
   const far = (from: number, to: number): number => ways[from]?.distance[to] ?? Infinity
-  const nearestEnd = states.map((_, state) => states.reduce((best, _each, end) => (ends[end] && (best < 0 || far(state, end) < far(state, best)) ? end : best), -1))
+  const nearestEnd = states.map((_, state) =>
+    states.reduce(
+      (best, _each, end) => (ends[end] && (best < 0 || far(state, end) < far(state, best)) ? end : best),
+      -1,
+    ),
+  )
   const cost = (from: number, to: number): number => Math.min(far(from, to) * stepCost, restart(from, to))
   const restart = (from: number, to: number): number => (far(from, nearestEnd[from]!) + far(initial, to)) * stepCost + 1
   const closing = (from: number): number => far(from, nearestEnd[from]!) * stepCost
   const toVisit = states.flatMap((_, state) => (usable[state] && state !== initial ? [state] : []))
   if (toVisit.length === 0) return []
-  const order = toVisit.length < exactStates ? exactOrder(initial, toVisit, cost, closing) : goodOrder(initial, toVisit, cost, closing)
+  const order =
+    toVisit.length < exactStates
+      ? exactOrder(initial, toVisit, cost, closing)
+      : goodOrder(initial, toVisit, cost, closing)
   const paths: number[][] = [[]]
   const seen = new Set([initial])
   let here = initial
@@ -197,7 +256,10 @@ interface Ways {
   readonly by: readonly number[]
 }
 
-function shortest(from: number, leaving: readonly (readonly { readonly to: number; readonly index: number }[])[]): Ways {
+function shortest(
+  from: number,
+  leaving: readonly (readonly { readonly to: number; readonly index: number }[])[],
+): Ways {
   const distance = leaving.map(() => Infinity)
   const before = leaving.map(() => -1)
   const by = leaving.map(() => -1)
@@ -216,7 +278,12 @@ function shortest(from: number, leaving: readonly (readonly { readonly to: numbe
 
 type Cost = (from: number, to: number) => number
 
-function exactOrder(initial: number, visits: readonly number[], cost: Cost, closing: (from: number) => number): number[] {
+function exactOrder(
+  initial: number,
+  visits: readonly number[],
+  cost: Cost,
+  closing: (from: number) => number,
+): number[] {
   const size = visits.length
   const full = (1 << size) - 1
   const best = new Float64Array((full + 1) * size).fill(Infinity)
@@ -231,10 +298,16 @@ function exactOrder(initial: number, visits: readonly number[], cost: Cost, clos
       before[at] = last
     }
   }
-  for (let set = 1; set <= full; set++) for (let last = 0; last < size; last++) if (best[set * size + last]! < Infinity) extend(set, last, best[set * size + last]!)
-  let last = visits.reduce((chosen, state, at) => (best[full * size + at]! + closing(state) < best[full * size + chosen]! + closing(visits[chosen]!) ? at : chosen), 0)
+  for (let set = 1; set <= full; set++)
+    for (let last = 0; last < size; last++)
+      if (best[set * size + last]! < Infinity) extend(set, last, best[set * size + last]!)
+  let last = visits.reduce(
+    (chosen, state, at) =>
+      best[full * size + at]! + closing(state) < best[full * size + chosen]! + closing(visits[chosen]!) ? at : chosen,
+    0,
+  )
   const order: number[] = []
-  for (let set = full; last >= 0; ) {
+  for (let set = full; last >= 0;) {
     order.push(visits[last]!)
     const previous = before[set * size + last]!
     set &= ~(1 << last)
@@ -243,24 +316,37 @@ function exactOrder(initial: number, visits: readonly number[], cost: Cost, clos
   return order.reverse()
 }
 
-function goodOrder(initial: number, visits: readonly number[], cost: Cost, closing: (from: number) => number): number[] {
+function goodOrder(
+  initial: number,
+  visits: readonly number[],
+  cost: Cost,
+  closing: (from: number) => number,
+): number[] {
   const left = new Set(visits)
   let order: number[] = []
-  for (let here = initial; left.size > 0; ) {
+  for (let here = initial; left.size > 0;) {
     const next = [...left].reduce((best, state) => (cost(here, state) < cost(here, best) ? state : best))
     order.push(next)
     left.delete(next)
     here = next
   }
-  const link = (from: number | undefined, to: number | undefined): number => (from === undefined ? 0 : to === undefined ? closing(from) : cost(from, to))
+  const link = (from: number | undefined, to: number | undefined): number =>
+    from === undefined ? 0 : to === undefined ? closing(from) : cost(from, to)
   const at = (place: number): number | undefined => (place < 0 ? initial : order[place])
   /** Moves one run of up to three visits to a place where that saves something; false when no move saves anything. */
   const improve = (): boolean => {
-    const moves = order.flatMap((_, place) => [1, 2, 3].filter((length) => place + length <= order.length).map((length) => ({ place, length })))
+    const moves = order.flatMap((_, place) =>
+      [1, 2, 3].filter((length) => place + length <= order.length).map((length) => ({ place, length })),
+    )
     for (const { place, length } of moves) {
       const [first, last] = [at(place)!, at(place + length - 1)!]
-      const saved = link(at(place - 1), first) + link(last, at(place + length)) - link(at(place - 1), at(place + length))
-      const to = [-1, ...order.keys()].find((gap) => (gap < place - 1 || gap >= place + length) && link(at(gap), first) + link(last, at(gap + 1)) - link(at(gap), at(gap + 1)) < saved)
+      const saved =
+        link(at(place - 1), first) + link(last, at(place + length)) - link(at(place - 1), at(place + length))
+      const to = [-1, ...order.keys()].find(
+        (gap) =>
+          (gap < place - 1 || gap >= place + length) &&
+          link(at(gap), first) + link(last, at(gap + 1)) - link(at(gap), at(gap + 1)) < saved,
+      )
       if (to === undefined) continue
       const block = order.slice(place, place + length)
       const rest = [...order.slice(0, place), ...order.slice(place + length)]
@@ -287,14 +373,32 @@ export function statePathsFor(model: PathsModel, criterion: Criterion): PathsAns
   const used = new Set(edges.map(({ index }) => index))
   const events = [...new Set(model.transitions.map(({ event }) => event).filter((event) => event !== ''))]
   const taken = new Set(model.transitions.map(({ from, event }) => `${from}\n${event}`))
-  const invalid = states.filter((_, at) => reached[at]).flatMap((state) => events.filter((event) => !taken.has(`${state}\n${event}`)).map((event) => ({ state, event })))
+  const invalid = states
+    .filter((_, at) => reached[at])
+    .flatMap((state) => events.filter((event) => !taken.has(`${state}\n${event}`)).map((event) => ({ state, event })))
   const pairs = criterion === 'pairs' ? pairsOf(graph) : []
-  const paths = criterion === 'states' ? statePaths(graph) : criterion === 'transitions' ? (edges.length > 0 ? transitionPaths(graph) : []) : pairs.length > 0 ? pairPaths(graph, pairs) : []
-  const of = criterion === 'states' ? usable.filter(Boolean).length : criterion === 'transitions' ? edges.length : pairs.length
+  const paths =
+    criterion === 'states'
+      ? statePaths(graph)
+      : criterion === 'transitions'
+        ? edges.length > 0
+          ? transitionPaths(graph)
+          : []
+        : pairs.length > 0
+          ? pairPaths(graph, pairs)
+          : []
+  const of =
+    criterion === 'states' ? usable.filter(Boolean).length : criterion === 'transitions' ? edges.length : pairs.length
   const steps = paths.reduce((sum, path) => sum + path.length, 0)
   return {
-    paths, steps, covered: targetsOn(model, paths, criterion).size, of, unreachable: model.transitions.flatMap((_, at) => (used.has(at) ? [] : [at])), invalid,
-    least: criterion === 'states' ? (of - 1 <= exactStates - 1 ? steps : of - 1) : steps, notices,
+    paths,
+    steps,
+    covered: targetsOn(model, paths, criterion).size,
+    of,
+    unreachable: model.transitions.flatMap((_, at) => (used.has(at) ? [] : [at])),
+    invalid,
+    least: criterion === 'states' ? (of - 1 <= exactStates - 1 ? steps : of - 1) : steps,
+    notices,
   }
 }
 
@@ -310,7 +414,11 @@ export function waysTo(model: PathsModel): ReadonlyMap<string, readonly number[]
 
 /** The targets of a criterion that walked paths cover: states, transitions or pairs of them, by their indices. */
 export function targetsOn(model: PathsModel, paths: readonly (readonly number[])[], criterion: Criterion): Set<string> {
-  if (criterion === 'states') return new Set([model.initial, ...paths.flatMap((path) => path.flatMap((at) => [model.transitions[at]!.from, model.transitions[at]!.to]))])
+  if (criterion === 'states')
+    return new Set([
+      model.initial,
+      ...paths.flatMap((path) => path.flatMap((at) => [model.transitions[at]!.from, model.transitions[at]!.to])),
+    ])
   if (criterion === 'transitions') return new Set(paths.flat().map(String))
   return new Set(paths.flatMap((path) => path.slice(1).map((at, before) => `${path[before]!},${at}`)))
 }

@@ -45,7 +45,9 @@ export function fillRow({ cover, random, solver, weights, ordinary }: Filling, r
     const level = ordinary[column]!
     gains.fill(0)
     cover.gains(row, column, gains)
-    const order = shuffled(level, random).sort((a, b) => gains[b]! - gains[a]! || (weights[column]?.[b] ?? 1) - (weights[column]?.[a] ?? 1))
+    const order = shuffled(level, random).sort(
+      (a, b) => gains[b]! - gains[a]! || (weights[column]?.[b] ?? 1) - (weights[column]?.[a] ?? 1),
+    )
     for (const value of order) {
       if (!solver?.constrained(column) || witness?.[column] === value) {
         cover.set(row, column, value)
@@ -112,7 +114,12 @@ function weakest(cover: Cover, random: Random, keep: number): number {
  * made, and a cell just changed rests. True when nothing is open any more, false when the moves are spent.
  * Source: K. J. Nurmela, "Upper bounds for covering arrays by tabu search", Discrete Applied Mathematics 138 (2004).
  */
-export function* repair(cover: Cover, budget: Budget, limit: number, tupleOf: (slot: number) => number = (slot) => slot): Generator<void, boolean> {
+export function* repair(
+  cover: Cover,
+  budget: Budget,
+  limit: number,
+  tupleOf: (slot: number) => number = (slot) => slot,
+): Generator<void, boolean> {
   const { random } = budget
   const resting = new Int32Array(cover.rows * cover.width)
   const values = new Int32Array(cover.width)
@@ -132,7 +139,8 @@ export function* repair(cover: Cover, budget: Budget, limit: number, tupleOf: (s
     let looked = 1
     for (let row = 0; row < cover.rows; row++) {
       const at = singleMiss(cover, row, columns, values)
-      if (at < 0 || cover.isFixed(row, columns[at]!) || !allows(cover, budget.solver, row, columns[at]!, values[at]!)) continue
+      if (at < 0 || cover.isFixed(row, columns[at]!) || !allows(cover, budget.solver, row, columns[at]!, values[at]!))
+        continue
       const gain = cover.gain(row, columns[at]!, values[at]!)
       looked++
       if (resting[row * cover.width + columns[at]!]! > now && cover.open - gain >= least) continue
@@ -189,7 +197,9 @@ function force(cover: Cover, { random, solver }: Budget, columns: readonly numbe
       columns.forEach((column, at) => cover.set(row, column, values[at]!))
       return
     }
-    const asked = Int32Array.from({ length: cover.width }, (_, column) => (cover.isFixed(row, column) ? cover.cell(row, column) : -1))
+    const asked = Int32Array.from({ length: cover.width }, (_, column) =>
+      cover.isFixed(row, column) ? cover.cell(row, column) : -1,
+    )
     columns.forEach((column, at) => (asked[column] = values[at]!))
     const full = solver.complete(asked, cover.targets.levels, random, cover.row(row))
     if (!full) continue
@@ -202,7 +212,12 @@ function force(cover: Cover, { random, solver }: Budget, columns: readonly numbe
  * Takes rows away one by one and repairs what that opened, until the least possible number is reached or the moves are
  * spent. Between two yields that say `better` the cover may have open targets; at the end it has none.
  */
-export function* shrink(cover: Cover, budget: Budget, least: number, patience: number): Generator<{ readonly better: boolean }> {
+export function* shrink(
+  cover: Cover,
+  budget: Budget,
+  least: number,
+  patience: number,
+): Generator<{ readonly better: boolean }> {
   while (budget.moves > 0 && cover.rows > least) {
     const kept = cover.snapshot()
     const row = weakest(cover, budget.random, budget.keep)

@@ -34,7 +34,9 @@ export class Solver {
     readonly levels: Int32Array,
     readonly clauses: readonly Clause[],
   ) {
-    this.naming = Array.from(levels, (_, column) => clauses.filter(({ literals }) => literals.some((each) => each.column === column)))
+    this.naming = Array.from(levels, (_, column) =>
+      clauses.filter(({ literals }) => literals.some((each) => each.column === column)),
+    )
     this.#starts = new Int32Array(levels.length + 1)
     levels.forEach((level, column) => (this.#starts[column + 1] = this.#starts[column]! + level))
     this.#allowed = new Uint8Array(this.#starts[levels.length]!)
@@ -62,14 +64,20 @@ export class Solver {
    * A full valid row with the given cells (−1 is open) whose open cells take only values below `ordinary`; `null` when there
    * is none. Values are tried in the order of `prefer`, then by chance.
    */
-  complete(row: ArrayLike<number>, ordinary: ArrayLike<number>, random: Random, prefer?: ArrayLike<number>): Int32Array | null {
+  complete(
+    row: ArrayLike<number>,
+    ordinary: ArrayLike<number>,
+    random: Random,
+    prefer?: ArrayLike<number>,
+  ): Int32Array | null {
     this.#undo.length = 0
     this.#decisions = 0
     for (let column = 0; column < this.levels.length; column++) {
       const given = row[column]!
       const start = this.#starts[column]!
       this.#counts[column] = given >= 0 ? 1 : ordinary[column]!
-      for (let value = 0; value < this.levels[column]!; value++) this.#allowed[start + value] = (given >= 0 ? value === given : value < ordinary[column]!) ? 1 : 0
+      for (let value = 0; value < this.levels[column]!; value++)
+        this.#allowed[start + value] = (given >= 0 ? value === given : value < ordinary[column]!) ? 1 : 0
       if (this.#counts[column] === 0) return null
     }
     if (!this.#propagate(this.clauses) || !this.#search(random, prefer)) return null
@@ -81,7 +89,8 @@ export class Solver {
     const preferred = prefer?.[column] ?? -1
     if (preferred >= 0 && this.#allowed[start + preferred] === 1) return preferred
     let skip = Math.floor(random() * this.#counts[column]!)
-    for (let value = 0; value < this.levels[column]!; value++) if (this.#allowed[start + value] === 1 && skip-- === 0) return value
+    for (let value = 0; value < this.levels[column]!; value++)
+      if (this.#allowed[start + value] === 1 && skip-- === 0) return value
     return -1
   }
 
@@ -89,7 +98,8 @@ export class Solver {
   #status({ column, holds }: Literal): number {
     const start = this.#starts[column]!
     let inside = 0
-    for (let value = 0; value < this.levels[column]!; value++) if (this.#allowed[start + value] === 1 && holds[value] === 1) inside++
+    for (let value = 0; value < this.levels[column]!; value++)
+      if (this.#allowed[start + value] === 1 && holds[value] === 1) inside++
     return inside === 0 ? 0 : inside === this.#counts[column] ? 1 : -1
   }
 
@@ -115,7 +125,9 @@ export class Solver {
       const forced = this.#forced(queue[at]!)
       if (forced === 'broken') return false
       if (forced === null) continue
-      for (let value = 0; value < this.levels[forced.column]!; value++) if (forced.holds[value] === 1 && this.#allowed[this.#starts[forced.column]! + value] === 1) this.#remove(forced.column, value)
+      for (let value = 0; value < this.levels[forced.column]!; value++)
+        if (forced.holds[value] === 1 && this.#allowed[this.#starts[forced.column]! + value] === 1)
+          this.#remove(forced.column, value)
       if (this.#counts[forced.column] === 0) return false
       queue.push(...this.naming[forced.column]!)
     }
@@ -136,10 +148,15 @@ export class Solver {
   #search(random: Random, prefer?: ArrayLike<number>): boolean {
     const column = this.#branch()
     if (column < 0) return true
-    if (++this.#decisions > mostDecisions) throw new Refusal('too-large', `The rules are too tangled to decide within ${mostDecisions.toLocaleString('en-GB')} tries. Write fewer, or split the model.`)
+    if (++this.#decisions > mostDecisions)
+      throw new Refusal(
+        'too-large',
+        `The rules are too tangled to decide within ${mostDecisions.toLocaleString('en-GB')} tries. Write fewer, or split the model.`,
+      )
     const here = this.#undo.length
     const value = this.#choose(column, random, prefer)
-    for (let other = 0; other < this.levels[column]!; other++) if (other !== value && this.#allowed[this.#starts[column]! + other] === 1) this.#remove(column, other)
+    for (let other = 0; other < this.levels[column]!; other++)
+      if (other !== value && this.#allowed[this.#starts[column]! + other] === 1) this.#remove(column, other)
     if (this.#propagate(this.naming[column]!) && this.#search(random, prefer)) return true
     this.#back(here)
     this.#remove(column, value)
@@ -152,7 +169,8 @@ export class Solver {
     let best = -1
     for (const { literals } of this.clauses) {
       if (literals.some((literal) => this.#status(literal) === 0)) continue
-      for (const { column } of literals) if (this.#counts[column]! > 1 && (best < 0 || this.#counts[column]! < this.#counts[best]!)) best = column
+      for (const { column } of literals)
+        if (this.#counts[column]! > 1 && (best < 0 || this.#counts[column]! < this.#counts[best]!)) best = column
     }
     return best
   }

@@ -44,7 +44,10 @@ export class Targets {
     readonly subsets: readonly (readonly number[])[],
   ) {
     this.offsets = new Int32Array(subsets.length + 1)
-    subsets.forEach((subset, at) => (this.offsets[at + 1] = this.offsets[at]! + subset.reduce((product, column) => product * levels[column]!, 1)))
+    subsets.forEach(
+      (subset, at) =>
+        (this.offsets[at + 1] = this.offsets[at]! + subset.reduce((product, column) => product * levels[column]!, 1)),
+    )
     this.size = this.offsets[subsets.length]!
     const holding: Map<number, number[]>[] = Array.from({ length: levels.length }, () => new Map<number, number[]>())
     subsets.forEach((subset, at) => {
@@ -58,7 +61,13 @@ export class Targets {
   }
 
   #beside(column: number, others: number, held: readonly number[]): Beside {
-    const flat: Beside = { others, offset: new Int32Array(held.length), stride: new Int32Array(held.length), columns: new Int32Array(held.length * others), strides: new Int32Array(held.length * others) }
+    const flat: Beside = {
+      others,
+      offset: new Int32Array(held.length),
+      stride: new Int32Array(held.length),
+      columns: new Int32Array(held.length * others),
+      strides: new Int32Array(held.length * others),
+    }
     held.forEach((subset, at) => {
       flat.offset[at] = this.offsets[subset]!
       let stride = 1

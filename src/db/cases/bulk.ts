@@ -3,7 +3,21 @@ import type { VersionContent } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
 import type { CaseStored } from './queries.ts'
 
-export interface BulkCase extends Pick<CaseStored, 'number' | 'position' | 'title' | 'objective' | 'folderId' | 'importance' | 'component' | 'estimate' | 'ownerId' | 'automation' | 'type' | 'deletedAt'> {
+export interface BulkCase extends Pick<
+  CaseStored,
+  | 'number'
+  | 'position'
+  | 'title'
+  | 'objective'
+  | 'folderId'
+  | 'importance'
+  | 'component'
+  | 'estimate'
+  | 'ownerId'
+  | 'automation'
+  | 'type'
+  | 'deletedAt'
+> {
   readonly content: VersionContent
   readonly fingerprint: string
 }
@@ -16,22 +30,63 @@ const nextId = (tx: Tx, table: 'test_case' | 'case_version' | 'step'): number =>
  * Many new cases with what they say, by a statement a table instead of one a row: an import of thousands is several times
  * faster so. Answers their ids in order.
  */
-export function addCases(tx: Tx, projectId: number, cases: readonly BulkCase[], by: { now: number; personId: string | null }): number[] {
+export function addCases(
+  tx: Tx,
+  projectId: number,
+  cases: readonly BulkCase[],
+  by: { now: number; personId: string | null },
+): number[] {
   const [firstCase, firstVersion, firstStep] = [nextId(tx, 'test_case'), nextId(tx, 'case_version'), nextId(tx, 'step')]
   let step = firstStep
-  const steps = cases.flatMap(({ content }, index) => content.steps.map((own, at) => [step++, firstCase + index, firstVersion + index, at + 1, own.action, own.expected, own.data]))
-  const rows = cases.flatMap(({ content }, index) => content.rows.map((values, at) => [firstVersion + index, at + 1, JSON.stringify(values)]))
-  const own = cases.map((each, index) => [firstCase + index, each.number, each.folderId, each.position, each.title, each.objective, each.type, each.component, each.importance, each.ownerId, each.automation, each.estimate, each.content.steps.length, each.deletedAt, firstVersion + index, each.fingerprint, each.content.preconditions, JSON.stringify(each.content.parameters)])
+  const steps = cases.flatMap(({ content }, index) =>
+    content.steps.map((own, at) => [
+      step++,
+      firstCase + index,
+      firstVersion + index,
+      at + 1,
+      own.action,
+      own.expected,
+      own.data,
+    ]),
+  )
+  const rows = cases.flatMap(({ content }, index) =>
+    content.rows.map((values, at) => [firstVersion + index, at + 1, JSON.stringify(values)]),
+  )
+  const own = cases.map((each, index) => [
+    firstCase + index,
+    each.number,
+    each.folderId,
+    each.position,
+    each.title,
+    each.objective,
+    each.type,
+    each.component,
+    each.importance,
+    each.ownerId,
+    each.automation,
+    each.estimate,
+    each.content.steps.length,
+    each.deletedAt,
+    firstVersion + index,
+    each.fingerprint,
+    each.content.preconditions,
+    JSON.stringify(each.content.parameters),
+  ])
   const from = (values: readonly unknown[]) => sql`json_each(${JSON.stringify(values)}) j`
   const at = (index: number) => sql.raw(`j.value ->> ${index}`)
   const columns = (indexes: readonly number[]) => sql.join(indexes.map(at), sql`, `)
   tx.run(sql`insert into test_case (id, number, folder_id, position, title, objective, type, component, importance, owner_id, automation, estimate, steps, deleted_at, project_id, created_at, updated_at)
     select ${columns([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13])}, ${projectId}, ${by.now}, ${by.now} from ${from(own)}`)
-  tx.run(sql`insert into case_version (id, case_id, fingerprint, preconditions, parameters, created_at, created_by) select ${columns([14, 0, 15, 16, 17])}, ${by.now}, ${by.personId} from ${from(own)}`)
+  tx.run(
+    sql`insert into case_version (id, case_id, fingerprint, preconditions, parameters, created_at, created_by) select ${columns([14, 0, 15, 16, 17])}, ${by.now}, ${by.personId} from ${from(own)}`,
+  )
   if (steps.length > 0) {
     tx.run(sql`insert into step (id, case_id) select ${columns([0, 1])} from ${from(steps)}`)
-    tx.run(sql`insert into version_step (version_id, position, step_id, action, expected, data) select ${columns([2, 3, 0, 4, 5, 6])} from ${from(steps)}`)
+    tx.run(
+      sql`insert into version_step (version_id, position, step_id, action, expected, data) select ${columns([2, 3, 0, 4, 5, 6])} from ${from(steps)}`,
+    )
   }
-  if (rows.length > 0) tx.run(sql`insert into data_row (version_id, "row", "values") select ${columns([0, 1, 2])} from ${from(rows)}`)
+  if (rows.length > 0)
+    tx.run(sql`insert into data_row (version_id, "row", "values") select ${columns([0, 1, 2])} from ${from(rows)}`)
   return cases.map((_, index) => firstCase + index)
 }

@@ -27,16 +27,30 @@ export const useOf = ({ useRoutine, useCase, useValues, useName }: UseRow): Step
   const version = useRoutine ?? useCase
   if (version === null || useName === null) return undefined
   const [ref = '', name = ''] = useName.split(' ')
-  return { kind: useRoutine === null ? 'case' : 'routine', version, ref, name, values: useValues === '' ? {} : JSON.parse(useValues) }
+  return {
+    kind: useRoutine === null ? 'case' : 'routine',
+    version,
+    ref,
+    name,
+    values: useValues === '' ? {} : JSON.parse(useValues),
+  }
 }
 
-export function withUse<T extends StepRow>({ useRoutine, useCase, useValues, useName, ...rest }: T): Omit<StepText, 'id'> & { readonly id: number } {
+export function withUse<T extends StepRow>({
+  useRoutine,
+  useCase,
+  useValues,
+  useName,
+  ...rest
+}: T): Omit<StepText, 'id'> & { readonly id: number } {
   const use = useOf({ useRoutine, useCase, useValues, useName })
   return use ? { ...rest, use } : rest
 }
 
 export const useColumnsOf = (use: StepUse | undefined) => ({
-  useRoutineVersionId: use?.kind === 'routine' ? use.version : null, useCaseVersionId: use?.kind === 'case' ? use.version : null, useValues: use && Object.keys(use.values).length > 0 ? JSON.stringify(use.values) : '',
+  useRoutineVersionId: use?.kind === 'routine' ? use.version : null,
+  useCaseVersionId: use?.kind === 'case' ? use.version : null,
+  useValues: use && Object.keys(use.values).length > 0 ? JSON.stringify(use.values) : '',
 })
 
 interface UsedRow extends UseRow {
@@ -57,27 +71,59 @@ export function usedIn(tx: Tx): FindUsed {
 }
 
 function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>): UsedVersion | undefined {
-  const own = kind === 'routine'
-    ? tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(sql`select 'RT-' || r.number as ref, r.title, v.major, v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = ${version}`)
-    : tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(sql`select 'TC-' || c.number as ref, c.title, v.major, v.minor from case_version v join test_case c on c.id = v.case_id where v.id = ${version}`)
+  const own =
+    kind === 'routine'
+      ? tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(
+          sql`select 'RT-' || r.number as ref, r.title, v.major, v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = ${version}`,
+        )
+      : tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(
+          sql`select 'TC-' || c.number as ref, c.title, v.major, v.minor from case_version v join test_case c on c.id = v.case_id where v.id = ${version}`,
+        )
   if (!own) return undefined
-  const rows = kind === 'routine'
-    ? tx.all<UsedRow>(sql`select s.key, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${version} order by s.position`)
-    : tx.all<UsedRow>(sql`select s.step_id as key, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version} order by s.position`)
-  const steps = rows.map(({ key, action, expected, data, ...row }): UsedStep => ({ key, action, expected, data, use: useOf(row) }))
+  const rows =
+    kind === 'routine'
+      ? tx.all<UsedRow>(
+          sql`select s.key, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${version} order by s.position`,
+        )
+      : tx.all<UsedRow>(
+          sql`select s.step_id as key, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version} order by s.position`,
+        )
+  const steps = rows.map(({ key, action, expected, data, ...row }): UsedStep => ({
+    key,
+    action,
+    expected,
+    data,
+    use: useOf(row),
+  }))
   return { kind, version, ref: own.ref, title: own.title, name: versionName(own.major ?? 0, own.minor ?? 0), steps }
 }
 
 /** The identity, in this case, of a step that another brings in. */
 const innerStep = (tx: Tx, within: number, kind: StepUse['kind'], key: number): number | undefined =>
-  tx.get<{ id: number }>(sql`select id from step where within_step_id = ${within} and ${kind === 'routine' ? sql`inner_key` : sql`inner_step_id`} = ${key}`)?.id
+  tx.get<{ id: number }>(
+    sql`select id from step where within_step_id = ${within} and ${kind === 'routine' ? sql`inner_key` : sql`inner_step_id`} = ${key}`,
+  )?.id
 
 /** Every step that an inserted version brings gets an identity of its own in the case, which stays while the use stays. */
-export function giveIdentities(tx: Tx, of: { readonly caseId: number; readonly within: number; readonly use: Pick<StepUse, 'kind' | 'version'> }, find: FindUsed = usedIn(tx)): void {
+export function giveIdentities(
+  tx: Tx,
+  of: { readonly caseId: number; readonly within: number; readonly use: Pick<StepUse, 'kind' | 'version'> },
+  find: FindUsed = usedIn(tx),
+): void {
   const used = find(of.use)
   if (!used) return
   for (const inner of used.steps) {
-    const id = innerStep(tx, of.within, used.kind, inner.key) ?? tx.insert(step).values({ caseId: of.caseId, withinStepId: of.within, ...(used.kind === 'routine' ? { innerKey: inner.key } : { innerStepId: inner.key }) }).returning({ id: step.id }).get().id
+    const id =
+      innerStep(tx, of.within, used.kind, inner.key) ??
+      tx
+        .insert(step)
+        .values({
+          caseId: of.caseId,
+          withinStepId: of.within,
+          ...(used.kind === 'routine' ? { innerKey: inner.key } : { innerStepId: inner.key }),
+        })
+        .returning({ id: step.id })
+        .get().id
     if (inner.use) giveIdentities(tx, { caseId: of.caseId, within: id, use: inner.use }, find)
   }
 }
@@ -95,11 +141,18 @@ export type OwnStep = Omit<StepText, 'id'> & { readonly id: number }
 
 /** Steps as they are executed: what they insert is written out, each with the identity results hang on. */
 export function executedSteps(tx: Tx, steps: readonly OwnStep[]): ExecutedStep[] {
-  if (!steps.some(({ use }) => use)) return steps.map(({ id, action, expected, data }) => ({ id, action, expected, data, from: '' }))
+  if (!steps.some(({ use }) => use))
+    return steps.map(({ id, action, expected, data }) => ({ id, action, expected, data, from: '' }))
   const find = usedIn(tx)
-  return flatSteps(steps.map(({ id, ...rest }) => ({ key: id, ...rest })), find).map(({ step: told, path, from }) => {
+  return flatSteps(
+    steps.map(({ id, ...rest }) => ({ key: id, ...rest })),
+    find,
+  ).map(({ step: told, path, from }) => {
     const [first = 0, ...inner] = path
-    const id = inner.reduce((within, key, depth) => innerStep(tx, within, from[depth]?.kind ?? 'routine', key) ?? within, first)
+    const id = inner.reduce(
+      (within, key, depth) => innerStep(tx, within, from[depth]?.kind ?? 'routine', key) ?? within,
+      first,
+    )
     return { id, ...told, from: from.map(({ ref, title }) => `${ref} ${title}`).join(' › ') }
   })
 }
@@ -107,16 +160,33 @@ export function executedSteps(tx: Tx, steps: readonly OwnStep[]): ExecutedStep[]
 /** Ids of the steps an attempt on this version marks, in order. */
 export function executedStepIds(tx: Tx, versionId: number): number[] {
   // Asked at every verdict; most versions insert nothing, and then their texts need not be read.
-  const own = tx.all<{ id: number; inserts: number }>(sql`select step_id as id, coalesce(use_routine_version_id, use_case_version_id) is not null as inserts from version_step where version_id = ${versionId} order by position`)
+  const own = tx.all<{ id: number; inserts: number }>(
+    sql`select step_id as id, coalesce(use_routine_version_id, use_case_version_id) is not null as inserts from version_step where version_id = ${versionId} order by position`,
+  )
   if (own.every(({ inserts }) => inserts === 0)) return own.map(({ id }) => id)
-  const rows = tx.all<StepRow>(sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${versionId} order by s.position`)
+  const rows = tx.all<StepRow>(
+    sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${versionId} order by s.position`,
+  )
   return executedSteps(tx, rows.map(withUse)).map(({ id }) => id)
 }
 
 /** Steps of a case that belong to it and not to what it inserts. */
-export const ownStepIds = (tx: Tx, caseId: number): Set<number> => new Set(tx.select({ id: step.id, within: step.withinStepId }).from(step).where(eq(step.caseId, caseId)).all().filter(({ within }) => within === null).map(({ id }) => id))
+export const ownStepIds = (tx: Tx, caseId: number): Set<number> =>
+  new Set(
+    tx
+      .select({ id: step.id, within: step.withinStepId })
+      .from(step)
+      .where(eq(step.caseId, caseId))
+      .all()
+      .filter(({ within }) => within === null)
+      .map(({ id }) => id),
+  )
 
 /** Everything that must have run before a case, and before that in turn. */
 export const needsWithin = (tx: Tx, caseId: number): number[] =>
-  tx.all<{ id: number }>(sql`with recursive w(id) as (select n.case_id from case_need n join case_version v on v.id = n.version_id and v.major is null where v.case_id = ${caseId}
-    union select n.case_id from w join case_version v on v.case_id = w.id and v.major is null join case_need n on n.version_id = v.id) select id from w`).map(({ id }) => id)
+  tx
+    .all<{ id: number }>(
+      sql`with recursive w(id) as (select n.case_id from case_need n join case_version v on v.id = n.version_id and v.major is null where v.case_id = ${caseId}
+    union select n.case_id from w join case_version v on v.case_id = w.id and v.major is null join case_need n on n.version_id = v.id) select id from w`,
+    )
+    .map(({ id }) => id)

@@ -7,13 +7,24 @@ import { defect, defectLink, defectStateAt } from './tables.ts'
 export type DefectStored = typeof defect.$inferSelect
 
 export const defectSource = (projectId: number): ListSource => ({
-  id: sql`d.id`, from: sql`defect d`, where: sql`d.project_id = ${projectId} and d.deleted_at is null`,
+  id: sql`d.id`,
+  from: sql`defect d`,
+  where: sql`d.project_id = ${projectId} and d.deleted_at is null`,
   fields: {
-    id: sql`d.id`, number: sql`d.number`, title: sql`d.title`, state: sql`d.state`, severity: sql`d.severity`, priority: sql`d.priority`, component: sql`d.component`, owner: sql`(select name from person where id = d.owner_id)`,
-    foundIn: sql`(select name from build where id = d.found_in_build_id)`, fixedIn: sql`(select name from build where id = d.fixed_in_build_id)`,
+    id: sql`d.id`,
+    number: sql`d.number`,
+    title: sql`d.title`,
+    state: sql`d.state`,
+    severity: sql`d.severity`,
+    priority: sql`d.priority`,
+    component: sql`d.component`,
+    owner: sql`(select name from person where id = d.owner_id)`,
+    foundIn: sql`(select name from build where id = d.found_in_build_id)`,
+    fixedIn: sql`(select name from build where id = d.fixed_in_build_id)`,
     results: sql`(select count(distinct attempt_id) from defect_link where defect_id = d.id and until_at is null)`,
   },
-  search: (word) => wordSearch('defect', { id: sql`d.id`, number: sql`d.number`, title: sql`d.title` }, word), defaultSort: sql`d.number desc`,
+  search: (word) => wordSearch('defect', { id: sql`d.id`, number: sql`d.number`, title: sql`d.title` }, word),
+  defaultSort: sql`d.number desc`,
 })
 
 export function defectRows(tx: Tx, projectId: number, ids: readonly number[]): DefectRow[] {
@@ -26,18 +37,41 @@ export function defectRows(tx: Tx, projectId: number, ids: readonly number[]): D
 }
 
 export const findDefect = (tx: Tx, projectId: number, number: number): DefectStored | undefined =>
-  tx.select().from(defect).where(and(eq(defect.projectId, projectId), eq(defect.number, number))).get()
+  tx
+    .select()
+    .from(defect)
+    .where(and(eq(defect.projectId, projectId), eq(defect.number, number)))
+    .get()
 
-export function addDefect(tx: Tx, of: Omit<typeof defect.$inferInsert, 'id' | 'createdAt' | 'updatedAt'>, by: { now: number; personId: string | null }): number {
-  const { id } = tx.insert(defect).values({ ...of, createdAt: by.now, updatedAt: by.now }).returning({ id: defect.id }).get()
-  addDefectState(tx, { defectId: id, state: of.state ?? 'Reported', fixedInBuildId: of.fixedInBuildId ?? null, at: by.now, personId: by.personId })
+export function addDefect(
+  tx: Tx,
+  of: Omit<typeof defect.$inferInsert, 'id' | 'createdAt' | 'updatedAt'>,
+  by: { now: number; personId: string | null },
+): number {
+  const { id } = tx
+    .insert(defect)
+    .values({ ...of, createdAt: by.now, updatedAt: by.now })
+    .returning({ id: defect.id })
+    .get()
+  addDefectState(tx, {
+    defectId: id,
+    state: of.state ?? 'Reported',
+    fixedInBuildId: of.fixedInBuildId ?? null,
+    at: by.now,
+    personId: by.personId,
+  })
   return id
 }
 
-export const addDefectState = (tx: Tx, of: { defectId: number; state: string; fixedInBuildId: number | null; at: number; personId: string | null }): void => void tx.insert(defectStateAt).values(of).run()
-export const saveDefect = (tx: Tx, id: number, edit: Partial<DefectStored>): void => void tx.update(defect).set(edit).where(eq(defect.id, id)).run()
+export const addDefectState = (
+  tx: Tx,
+  of: { defectId: number; state: string; fixedInBuildId: number | null; at: number; personId: string | null },
+): void => void tx.insert(defectStateAt).values(of).run()
+export const saveDefect = (tx: Tx, id: number, edit: Partial<DefectStored>): void =>
+  void tx.update(defect).set(edit).where(eq(defect.id, id)).run()
 
-export const addDefectLink = (tx: Tx, of: Omit<typeof defectLink.$inferInsert, 'id'>): void => void tx.insert(defectLink).values(of).run()
+export const addDefectLink = (tx: Tx, of: Omit<typeof defectLink.$inferInsert, 'id'>): void =>
+  void tx.insert(defectLink).values(of).run()
 
 export const defectLinks = (tx: Tx, defectId: number): DefectSheet['links'] =>
   tx.all(sql`
@@ -48,24 +82,46 @@ export const defectLinks = (tx: Tx, defectId: number): DefectSheet['links'] =>
     where l.defect_id = ${defectId} and l.until_at is null order by a.finished_at desc, l.id`)
 
 export const defectStates = (tx: Tx, defectId: number): DefectSheet['states'] =>
-  tx.all(sql`select s.state, s.at, p.name as person, b.name as fixedIn from defect_state_at s left join person p on p.id = s.person_id left join build b on b.id = s.fixed_in_build_id where s.defect_id = ${defectId} order by s.at, s.id`)
+  tx.all(
+    sql`select s.state, s.at, p.name as person, b.name as fixedIn from defect_state_at s left join person p on p.id = s.person_id left join build b on b.id = s.fixed_in_build_id where s.defect_id = ${defectId} order by s.at, s.id`,
+  )
 
 export const defectEvidence = (tx: Tx, projectKey: string, defectId: number): DefectSheet['evidence'] =>
-  tx.all<{ id: number; name: string; mime: string }>(sql`
+  tx
+    .all<{ id: number; name: string; mime: string }>(
+      sql`
     select distinct t.id, t.name, t.mime from attachment t join defect_link l on l.defect_id = ${defectId} and l.until_at is null and t.owner_kind = 'attempt' and t.owner_id = l.attempt_id and (t.step_id is null or l.step_id is null or t.step_id = l.step_id)
-    where t.deleted_at is null order by t.id`).map((each) => ({ ...each, url: `/api/v1/projects/${projectKey}/evidence/${each.id}` }))
+    where t.deleted_at is null order by t.id`,
+    )
+    .map((each) => ({ ...each, url: `/api/v1/projects/${projectKey}/evidence/${each.id}` }))
 
 /** The places whose standing result may turn on this defect's state. */
-export const placesOfDefect = (tx: Tx, defectId: number): { caseId: number; environmentId: number; buildId: number }[] =>
-  tx.all(sql`select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from defect_link l join attempt a on a.id = l.attempt_id where l.defect_id = ${defectId} and l.until_at is null`)
+export const placesOfDefect = (
+  tx: Tx,
+  defectId: number,
+): { caseId: number; environmentId: number; buildId: number }[] =>
+  tx.all(
+    sql`select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from defect_link l join attempt a on a.id = l.attempt_id where l.defect_id = ${defectId} and l.until_at is null`,
+  )
 
-export const defectsHere = (tx: Tx, of: { caseId: number; attemptId: number | null }): { key: string; title: string; state: string; here: boolean }[] =>
-  tx.all<{ key: string; title: string; state: string; here: number }>(sql`
+export const defectsHere = (
+  tx: Tx,
+  of: { caseId: number; attemptId: number | null },
+): { key: string; title: string; state: string; here: boolean }[] =>
+  tx
+    .all<{ key: string; title: string; state: string; here: number }>(
+      sql`
     select 'DF-' || d.number as key, d.title, d.state, max(coalesce(l.attempt_id, 0) = ${of.attemptId ?? -1}) as here from defect_link l join defect d on d.id = l.defect_id
-    where l.case_id = ${of.caseId} and l.until_at is null and d.deleted_at is null group by d.id order by here desc, d.number desc limit 20`).map((row) => ({ ...row, here: row.here === 1 }))
+    where l.case_id = ${of.caseId} and l.until_at is null and d.deleted_at is null group by d.id order by here desc, d.number desc limit 20`,
+    )
+    .map((row) => ({ ...row, here: row.here === 1 }))
 
 /** Open defects on the same case or with the same rare words: what a new one may repeat. */
-export const likelyRepeats = (tx: Tx, projectId: number, caseId: number): { key: string; title: string; state: string }[] =>
+export const likelyRepeats = (
+  tx: Tx,
+  projectId: number,
+  caseId: number,
+): { key: string; title: string; state: string }[] =>
   tx.all(sql`
     select distinct 'DF-' || d.number as key, d.title, d.state from defect d join defect_link l on l.defect_id = d.id and l.until_at is null
     where d.project_id = ${projectId} and d.deleted_at is null and d.state not in ('Closed', 'Rejected') and l.case_id = ${caseId} order by d.number desc limit 5`)

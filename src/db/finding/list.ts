@@ -28,18 +28,35 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
   const narrowed = question.filter !== null || searchWords(question.text ?? '').length > 0
   if (!group) {
     // One value instead of a row an id: a list of fifty thousand is told several times faster so.
-    const told = tx.get<{ ids: string }>(sql`select json_group_array(id) as ids from (select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${orderLimit})`)
+    const told = tx.get<{ ids: string }>(
+      sql`select json_group_array(id) as ids from (select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${orderLimit})`,
+    )
     const ids: number[] = JSON.parse(told?.ids ?? '[]')
-    return { ids, total: ids.length, all: narrowed || ids.length === orderLimit ? countAll(tx, source) : ids.length, groups: null }
+    return {
+      ids,
+      total: ids.length,
+      all: narrowed || ids.length === orderLimit ? countAll(tx, source) : ids.length,
+      groups: null,
+    }
   }
   const rows = tx.all<{ id: number; value: string | null }>(
     sql`select ${source.id} as id, ${group} as value from ${source.from} where ${whereOf(source, question)} order by ${group} is null, ${group}, ${sortOf(source, question)} limit ${orderLimit}`,
   )
-  return { ids: rows.map(({ id }) => id), total: rows.length, all: narrowed || rows.length === orderLimit ? countAll(tx, source) : rows.length, groups: runsOf(rows) }
+  return {
+    ids: rows.map(({ id }) => id),
+    total: rows.length,
+    all: narrowed || rows.length === orderLimit ? countAll(tx, source) : rows.length,
+    groups: runsOf(rows),
+  }
 }
 
 /** Ids of one page, in order, and the total; without counting, the total is what is known to be there: this page, and one more where there are more. */
-export function listPage(tx: Tx, source: ListSource, question: ListQuestion, page: { cursor: number; limit: number; count: boolean }): { ids: number[]; total: number } {
+export function listPage(
+  tx: Tx,
+  source: ListSource,
+  question: ListQuestion,
+  page: { cursor: number; limit: number; count: boolean },
+): { ids: number[]; total: number } {
   const rows = tx.all<{ id: number }>(
     sql`select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${page.limit + (page.count ? 0 : 1)} offset ${page.cursor}`,
   )
@@ -48,7 +65,8 @@ export function listPage(tx: Tx, source: ListSource, question: ListQuestion, pag
   return { ids: rows.map(({ id }) => id), total: total?.n ?? 0 }
 }
 
-const countAll = (tx: Tx, source: ListSource): number => tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${source.where}`)?.n ?? 0
+const countAll = (tx: Tx, source: ListSource): number =>
+  tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${source.where}`)?.n ?? 0
 
 function runsOf(rows: readonly { value: string | null }[]): { value: string | null; count: number }[] {
   const groups: { value: string | null; count: number }[] = []
@@ -78,19 +96,31 @@ function sortOf(source: ListSource, question: ListQuestion): SQL {
 function filterSql(source: ListSource, filter: Filter): SQL {
   if (!('field' in filter)) {
     const [parts, word] = 'all' in filter ? [filter.all, sql` and `] : [filter.any, sql` or `]
-    return parts.length === 0 ? sql`1` : sql`(${sql.join(parts.map((part) => filterSql(source, part)), word)})`
+    return parts.length === 0
+      ? sql`1`
+      : sql`(${sql.join(
+          parts.map((part) => filterSql(source, part)),
+          word,
+        )})`
   }
   const expression = source.fields[filter.field] ?? sql`null`
   const values = sql`(select value from json_each(${JSON.stringify(filter.values)}))`
   const first = filter.values[0] ?? ''
   switch (filter.op) {
-    case 'is': return filter.values.length === 1 ? sql`${expression} = ${first}` : sql`${expression} in ${values}`
-    case 'is not': return sql`(${expression} is null or ${expression} not in ${values})`
-    case 'contains': return sql`${expression} like ${`%${String(first).replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`
-    case 'above': return sql`${expression} > ${Number(first)}`
-    case 'below': return sql`${expression} < ${Number(first)}`
-    case 'is empty': return sql`(${expression} is null or ${expression} = '')`
-    case 'is not empty': return sql`(${expression} is not null and ${expression} <> '')`
+    case 'is':
+      return filter.values.length === 1 ? sql`${expression} = ${first}` : sql`${expression} in ${values}`
+    case 'is not':
+      return sql`(${expression} is null or ${expression} not in ${values})`
+    case 'contains':
+      return sql`${expression} like ${`%${String(first).replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`
+    case 'above':
+      return sql`${expression} > ${Number(first)}`
+    case 'below':
+      return sql`${expression} < ${Number(first)}`
+    case 'is empty':
+      return sql`(${expression} is null or ${expression} = '')`
+    case 'is not empty':
+      return sql`(${expression} is not null and ${expression} <> '')`
   }
 }
 
@@ -107,4 +137,5 @@ export function wordSearch(kind: keyof typeof searchKind, at: { id: SQL; number:
   return sql`(${byKey}${at.id} in (select (rowid - ${sql.raw(String(remainder))}) / 4 from search where search match ${phrase} and rowid % 4 = ${sql.raw(String(remainder))}))`
 }
 
-export const inIds = (expression: SQL, ids: readonly number[]): SQL => sql`${expression} in (select value from json_each(${JSON.stringify(ids)}))`
+export const inIds = (expression: SQL, ids: readonly number[]): SQL =>
+  sql`${expression} in (select value from json_each(${JSON.stringify(ids)}))`

@@ -22,28 +22,53 @@ export interface Hit {
 export function searchObjects(tx: Tx, projectId: number, words: readonly string[], limit: number): Hit[] {
   if (words.length === 0) return []
   const key = words.length === 1 ? /^([a-z]{2})-?(\d+)$/.exec(words[0] ?? '') : null
-  const exact = key ? kinds.filter(({ prefix }) => prefix.toLowerCase() === key[1]).flatMap((of) => byNumber(tx, projectId, of, Number(key[2]))) : []
-  const rest = kinds.flatMap((of) => (of.remainder === null ? byTitle(tx, projectId, of, words, 4) : byIndex(tx, projectId, of, words, limit)))
+  const exact = key
+    ? kinds
+        .filter(({ prefix }) => prefix.toLowerCase() === key[1])
+        .flatMap((of) => byNumber(tx, projectId, of, Number(key[2])))
+    : []
+  const rest = kinds.flatMap((of) =>
+    of.remainder === null ? byTitle(tx, projectId, of, words, 4) : byIndex(tx, projectId, of, words, limit),
+  )
   return [...exact, ...rest.filter(({ ref }) => !exact.some((each) => each.ref === ref))].slice(0, limit)
 }
 
 type Kind = (typeof kinds)[number]
-const asHit = (of: Kind, { number, title }: { number: number; title: string }): Hit => ({ ref: `${of.prefix}-${number}`, kind: of.kind, title })
+const asHit = (of: Kind, { number, title }: { number: number; title: string }): Hit => ({
+  ref: `${of.prefix}-${number}`,
+  kind: of.kind,
+  title,
+})
 
 const byNumber = (tx: Tx, projectId: number, of: Kind, number: number): Hit[] =>
-  tx.all<{ number: number; title: string }>(sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${number} and deleted_at is null`).map((row) => asHit(of, row))
+  tx
+    .all<{ number: number; title: string }>(
+      sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${number} and deleted_at is null`,
+    )
+    .map((row) => asHit(of, row))
 
 function byTitle(tx: Tx, projectId: number, of: Kind, words: readonly string[], limit: number): Hit[] {
-  const all = sql.join(words.map((word) => sql`title like ${`%${word.replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`), sql` and `)
-  return tx.all<{ number: number; title: string }>(sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and deleted_at is null and ${all} order by number desc limit ${limit}`).map((row) => asHit(of, row))
+  const all = sql.join(
+    words.map((word) => sql`title like ${`%${word.replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`),
+    sql` and `,
+  )
+  return tx
+    .all<{ number: number; title: string }>(
+      sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and deleted_at is null and ${all} order by number desc limit ${limit}`,
+    )
+    .map((row) => asHit(of, row))
 }
 
 function byIndex(tx: Tx, projectId: number, of: Kind, words: readonly string[], limit: number): Hit[] {
   if (words.some((word) => word.length < 3)) return byTitle(tx, projectId, of, words, limit)
   const phrase = words.map((word) => `"${word.replaceAll('"', '""')}"`).join(' ')
-  return tx.all<{ number: number; title: string }>(sql`
+  return tx
+    .all<{ number: number; title: string }>(
+      sql`
     select t.number, t.title from search s join ${sql.raw(of.table)} t on t.id = (s.rowid - ${of.remainder}) / 4
-    where search match ${phrase} and s.rowid % 4 = ${of.remainder} and t.project_id = ${projectId} and t.deleted_at is null order by bm25(search, 4.0, 1.0) limit ${limit}`).map((row) => asHit(of, row))
+    where search match ${phrase} and s.rowid % 4 = ${of.remainder} and t.project_id = ${projectId} and t.deleted_at is null order by bm25(search, 4.0, 1.0) limit ${limit}`,
+    )
+    .map((row) => asHit(of, row))
 }
 
 /** The object behind a key such as TC-104, deleted or not; also by a key it had before it moved. */
@@ -51,12 +76,23 @@ export function objectOf(tx: Tx, projectId: number, ref: string): { kind: string
   const key = /^([A-Z]{2})-(\d+)$/.exec(ref)
   const of = kinds.find(({ prefix }) => prefix === key?.[1])
   if (!of || !key) return undefined
-  const row = tx.get<{ id: number }>(sql`select id from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${Number(key[2])}`)
-  return row ? { kind: of.kind, id: row.id } : tx.get(sql`select kind, owner_id as id from alias where project_id = ${projectId} and key = ${ref}`)
+  const row = tx.get<{ id: number }>(
+    sql`select id from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${Number(key[2])}`,
+  )
+  return row
+    ? { kind: of.kind, id: row.id }
+    : tx.get(sql`select kind, owner_id as id from alias where project_id = ${projectId} and key = ${ref}`)
 }
 
-export const hideRows = (tx: Tx, table: 'requirement' | 'test_case' | 'defect' | 'suite' | 'plan' | 'run' | 'routine', ids: readonly number[], now: number): void =>
-  void tx.run(sql`update ${sql.raw(table)} set deleted_at = ${now}, version = version + 1 where ${inIds(sql`id`, ids)} and deleted_at is null`)
+export const hideRows = (
+  tx: Tx,
+  table: 'requirement' | 'test_case' | 'defect' | 'suite' | 'plan' | 'run' | 'routine',
+  ids: readonly number[],
+  now: number,
+): void =>
+  void tx.run(
+    sql`update ${sql.raw(table)} set deleted_at = ${now}, version = version + 1 where ${inIds(sql`id`, ids)} and deleted_at is null`,
+  )
 
 export function restoreByRef(tx: Tx, projectId: number, ref: string): { kind: string; id: number } | undefined {
   const owner = objectOf(tx, projectId, ref)

@@ -16,9 +16,18 @@ import { addRelation } from './imports.ts'
 
 const words = fc.string({ unit: 'grapheme', maxLength: 12 })
 const act = fc.oneof(
-  fc.record({ do: fc.constant('requirement' as const), title: words, under: fc.nat(5) }), fc.record({ do: fc.constant('case' as const), title: words, steps: fc.array(words, { maxLength: 3 }), value: words }), fc.record({ do: fc.constant('link' as const), from: fc.nat(5), to: fc.nat(5) }), fc.record({ do: fc.constant('unlink' as const), of: fc.nat(5) }),
-  fc.record({ do: fc.constant('version' as const), of: fc.nat(5), why: words }), fc.record({ do: fc.constant('reword' as const), of: fc.nat(5), text: words }), fc.record({ do: fc.constant('delete' as const), of: fc.nat(5) }), fc.record({ do: fc.constant('defect' as const), title: words, of: fc.nat(5) }),
-  fc.record({ do: fc.constant('value' as const), of: fc.nat(5), value: words, tag: words }), fc.record({ do: fc.constant('comment' as const), of: fc.nat(5), text: words }), fc.record({ do: fc.constant('relation' as const), from: fc.nat(5), to: fc.nat(5), kind: words }), fc.record({ do: fc.constant('change' as const), of: fc.nat(5), action: words }),
+  fc.record({ do: fc.constant('requirement' as const), title: words, under: fc.nat(5) }),
+  fc.record({ do: fc.constant('case' as const), title: words, steps: fc.array(words, { maxLength: 3 }), value: words }),
+  fc.record({ do: fc.constant('link' as const), from: fc.nat(5), to: fc.nat(5) }),
+  fc.record({ do: fc.constant('unlink' as const), of: fc.nat(5) }),
+  fc.record({ do: fc.constant('version' as const), of: fc.nat(5), why: words }),
+  fc.record({ do: fc.constant('reword' as const), of: fc.nat(5), text: words }),
+  fc.record({ do: fc.constant('delete' as const), of: fc.nat(5) }),
+  fc.record({ do: fc.constant('defect' as const), title: words, of: fc.nat(5) }),
+  fc.record({ do: fc.constant('value' as const), of: fc.nat(5), value: words, tag: words }),
+  fc.record({ do: fc.constant('comment' as const), of: fc.nat(5), text: words }),
+  fc.record({ do: fc.constant('relation' as const), from: fc.nat(5), to: fc.nat(5), kind: words }),
+  fc.record({ do: fc.constant('change' as const), of: fc.nat(5), action: words }),
 )
 type Act = typeof act extends fc.Arbitrary<infer T> ? T : never
 
@@ -34,32 +43,120 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
   const release = addRelease(db, projectId, { name: '1', state: 'In test', startOn: null, dueOn: null })
   const build = addBuild(db, projectId, { releaseId: release, name: 'b1', offeredAt: 5 })
   const environment = addEnvironment(db, projectId, { name: 'desk', seats: 2, values: { engine: 'Gecko' } })
-  const field = { id: addCustomField(db, projectId, { owner: 'case', name: 'Deck', kind: 'text', required: false, choices: [], types: [] }), kind: 'text' as const }
+  const field = {
+    id: addCustomField(db, projectId, {
+      owner: 'case',
+      name: 'Deck',
+      kind: 'text',
+      required: false,
+      choices: [],
+      types: [],
+    }),
+    kind: 'text' as const,
+  }
   const [requirements, cases]: [number[], number[]] = [[], []]
   const at = (all: readonly number[], index: number): number | undefined => all[index % Math.max(1, all.length)]
   for (const each of acts) {
     if (each.do === 'requirement') {
-      const id = addRequirement(db, { projectId, number: takeNumbers(db, projectId, 'RQ'), parentId: at(requirements, each.under) ?? null, position: requirements.length, title: each.title, ownerId: 'ada' }, by)
+      const id = addRequirement(
+        db,
+        {
+          projectId,
+          number: takeNumbers(db, projectId, 'RQ'),
+          parentId: at(requirements, each.under) ?? null,
+          position: requirements.length,
+          title: each.title,
+          ownerId: 'ada',
+        },
+        by,
+      )
       setTargets(db, id, [{ release, iteration: null }])
       requirements.push(id)
     }
     if (each.do === 'case') {
-      const made = addCase(db, { projectId, number: takeNumbers(db, projectId, 'TC'), title: each.title, position: cases.length, steps: each.steps.length }, by)
-      writeContent(db, { id: made.workingId, caseId: made.id }, { ...emptyContent, steps: each.steps.map((action) => ({ id: null, action, expected: '', data: '' })), parameters: ['p'], rows: [{ p: each.value }] }, each.value)
+      const made = addCase(
+        db,
+        {
+          projectId,
+          number: takeNumbers(db, projectId, 'TC'),
+          title: each.title,
+          position: cases.length,
+          steps: each.steps.length,
+        },
+        by,
+      )
+      writeContent(
+        db,
+        { id: made.workingId, caseId: made.id },
+        {
+          ...emptyContent,
+          steps: each.steps.map((action) => ({ id: null, action, expected: '', data: '' })),
+          parameters: ['p'],
+          rows: [{ p: each.value }],
+        },
+        each.value,
+      )
       cases.push(made.id)
     }
-    const [own, basis] = 'of' in each ? [at(cases, each.of), at(requirements, each.of)] : 'from' in each ? [at(cases, each.to), at(requirements, each.from)] : [undefined, undefined]
-    if (each.do === 'link' && own !== undefined && basis !== undefined) addLink(db, { projectId, requirementId: basis, caseId: own, revision: 1, versionId: null }, by)
-    if (each.do === 'unlink' && own !== undefined) for (const link of openLinks(db, { caseId: own })) endLink(db, link.id, 2000)
-    if (each.do === 'version' && own !== undefined) addVersion(db, workingCopy(db, own), { major: 0, minor: takeNumbers(db, projectId, 'v'), state: 'Draft', why: each.why, now: 7, personId: 'ada' })
-    if (each.do === 'reword' && basis !== undefined) { const before = requirementById(db, projectId, basis); if (before) saveRequirement(db, before, { text: each.text }, by) }
+    const [own, basis] =
+      'of' in each
+        ? [at(cases, each.of), at(requirements, each.of)]
+        : 'from' in each
+          ? [at(cases, each.to), at(requirements, each.from)]
+          : [undefined, undefined]
+    if (each.do === 'link' && own !== undefined && basis !== undefined)
+      addLink(db, { projectId, requirementId: basis, caseId: own, revision: 1, versionId: null }, by)
+    if (each.do === 'unlink' && own !== undefined)
+      for (const link of openLinks(db, { caseId: own })) endLink(db, link.id, 2000)
+    if (each.do === 'version' && own !== undefined)
+      addVersion(db, workingCopy(db, own), {
+        major: 0,
+        minor: takeNumbers(db, projectId, 'v'),
+        state: 'Draft',
+        why: each.why,
+        now: 7,
+        personId: 'ada',
+      })
+    if (each.do === 'reword' && basis !== undefined) {
+      const before = requirementById(db, projectId, basis)
+      if (before) saveRequirement(db, before, { text: each.text }, by)
+    }
     if (each.do === 'delete' && own !== undefined) hideRows(db, 'test_case', [own], 3000)
-    if (each.do === 'value' && own !== undefined) { setValues(db, field, own, [each.value]); setTags(db, projectId, 'case', own, [each.tag]) }
-    if (each.do === 'comment' && own !== undefined) addComment(db, { projectId, ownerKind: 'case', ownerId: own, text: each.text, at: 5, personId: 'ada' })
-    if (each.do === 'relation' && basis !== undefined) { const to = at(requirements, each.to); if (to !== undefined) addRelation(db, { projectId, fromId: basis, toId: to, kind: each.kind, now: 4 }) }
-    if (each.do === 'change' && own !== undefined) addChange(db, { projectId, at: 6, personId: 'ada', kind: 'case', ownerId: own, ref: 'TC-1', action: each.action, detail: { title: ['a', each.action] } })
+    if (each.do === 'value' && own !== undefined) {
+      setValues(db, field, own, [each.value])
+      setTags(db, projectId, 'case', own, [each.tag])
+    }
+    if (each.do === 'comment' && own !== undefined)
+      addComment(db, { projectId, ownerKind: 'case', ownerId: own, text: each.text, at: 5, personId: 'ada' })
+    if (each.do === 'relation' && basis !== undefined) {
+      const to = at(requirements, each.to)
+      if (to !== undefined) addRelation(db, { projectId, fromId: basis, toId: to, kind: each.kind, now: 4 })
+    }
+    if (each.do === 'change' && own !== undefined)
+      addChange(db, {
+        projectId,
+        at: 6,
+        personId: 'ada',
+        kind: 'case',
+        ownerId: own,
+        ref: 'TC-1',
+        action: each.action,
+        detail: { title: ['a', each.action] },
+      })
     if (each.do === 'defect' && own !== undefined) {
-      const id = addDefect(db, { projectId, number: takeNumbers(db, projectId, 'DF'), title: each.title, severity: 'Major', foundInBuildId: build, environmentId: environment, reporterId: 'ada' }, by)
+      const id = addDefect(
+        db,
+        {
+          projectId,
+          number: takeNumbers(db, projectId, 'DF'),
+          title: each.title,
+          severity: 'Major',
+          foundInBuildId: build,
+          environmentId: environment,
+          reporterId: 'ada',
+        },
+        by,
+      )
       addDefectLink(db, { defectId: id, caseId: own, fromAt: 5 })
     }
   }
@@ -68,21 +165,30 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
 
 const told = (db: Db, projectId: number) => {
   const dump = dumpProject(db, projectId)
-  return { manifest: dump.manifest, tables: new Map([...dump.tables].map(({ table, rows }) => [table, rows])), attachments: dump.attachments }
-}
-const projectOf = (db: Db, key: string): number => Number(Object(db.$client.prepare('select id from project where key = ?').get(key)).id)
-
-it('gives any project back as it was, into another installation and beside itself', () => fc.assert(fc.property(fc.array(act, { maxLength: 25 }), fc.nat(4), (acts, noise) => {
-  const { db, projectId } = build(acts, noise)
-  const first = told(db, projectId)
-  const elsewhere = memoryDb()
-  let people = 0
-  for (const into of [elsewhere, db]) {
-    loadProject(into, 'AGAIN', first.manifest, first.tables, () => `p${people++}`)
-    expect(told(into, projectOf(into, 'AGAIN'))).to.deep.equal(first)
-    expect(into.$client.pragma('foreign_key_check')).to.deep.equal([])
+  return {
+    manifest: dump.manifest,
+    tables: new Map([...dump.tables].map(({ table, rows }) => [table, rows])),
+    attachments: dump.attachments,
   }
-}), { numRuns: 60 }))
+}
+const projectOf = (db: Db, key: string): number =>
+  Number(Object(db.$client.prepare('select id from project where key = ?').get(key)).id)
+
+it('gives any project back as it was, into another installation and beside itself', () =>
+  fc.assert(
+    fc.property(fc.array(act, { maxLength: 25 }), fc.nat(4), (acts, noise) => {
+      const { db, projectId } = build(acts, noise)
+      const first = told(db, projectId)
+      const elsewhere = memoryDb()
+      let people = 0
+      for (const into of [elsewhere, db]) {
+        loadProject(into, 'AGAIN', first.manifest, first.tables, () => `p${people++}`)
+        expect(told(into, projectOf(into, 'AGAIN'))).to.deep.equal(first)
+        expect(into.$client.pragma('foreign_key_check')).to.deep.equal([])
+      }
+    }),
+    { numRuns: 60 },
+  ))
 it('gives the demo project back with every verdict', async () => {
   const db = await demoDb(Date.UTC(2026, 10, 23, 10))
   const first = told(db, projectOf(db, 'FERRY'))
@@ -95,8 +201,23 @@ it('gives the demo project back with every verdict', async () => {
 })
 it('leaves out no table of a project', () => {
   const db = memoryDb()
-  const all = db.$client.prepare("select name from sqlite_schema where type = 'table' and name not like 'sqlite_%' and name not like 'search%' and name not like '\\_\\_%' escape '\\'").all().map((row) => String(Object(row).name))
+  const all = db.$client
+    .prepare(
+      "select name from sqlite_schema where type = 'table' and name not like 'sqlite_%' and name not like 'search%' and name not like '\\_\\_%' escape '\\'",
+    )
+    .all()
+    .map((row) => String(Object(row).name))
   // Of the installation and not of a project; or, for acts of import, only good for taking them back where they were made; or a secret.
-  const others = ['project', 'sign_in', 'account', 'verification', 'api_token', 'setting', 'idempotency_key', 'import_act', 'tracker']
+  const others = [
+    'project',
+    'sign_in',
+    'account',
+    'verification',
+    'api_token',
+    'setting',
+    'idempotency_key',
+    'import_act',
+    'tracker',
+  ]
   expect(all.filter((table) => !archiveTables.includes(table)).sort()).to.deep.equal(others.sort())
 })

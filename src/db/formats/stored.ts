@@ -1,5 +1,11 @@
 import { sql } from 'drizzle-orm'
-import { type CaseRead, plainCase, plainRequirement, type RelationRead, type RequirementRead } from '#core/formats/shapes.ts'
+import {
+  type CaseRead,
+  plainCase,
+  plainRequirement,
+  type RelationRead,
+  type RequirementRead,
+} from '#core/formats/shapes.ts'
 import type { VersionContent } from '#core/cases/steps.ts'
 import { executedSteps, type OwnStep, type StepRow, useRow, withUse } from '#db/cases/uses.ts'
 import type { CustomField } from '#core/projects/custom.ts'
@@ -8,7 +14,12 @@ import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { tagsOf, valuesOf } from '#db/projects/fields.ts'
 
-export type Stored<T> = T & { readonly key: string; readonly objectId: number; readonly version: number; readonly stamp: string }
+export type Stored<T> = T & {
+  readonly key: string
+  readonly objectId: number
+  readonly version: number
+  readonly stamp: string
+}
 
 export type StoredRequirement = Stored<RequirementRead> & { readonly parentKey: string }
 
@@ -45,40 +56,105 @@ export interface StoredCase extends Stored<CaseRead>, Pick<VersionContent, 'need
  * Cases as a file would carry them, texts as they are stored (rich); in the order of `ids`. `written`: what steps insert is
  * written out, as a file has it; such steps have no identity of their own.
  */
-export function storedCases(tx: Tx, projectId: number, of: { readonly ids: readonly number[]; readonly custom: readonly CustomField[]; readonly written: boolean }): StoredCase[] {
+export function storedCases(
+  tx: Tx,
+  projectId: number,
+  of: { readonly ids: readonly number[]; readonly custom: readonly CustomField[]; readonly written: boolean },
+): StoredCase[] {
   const { ids, custom } = of
-  const stepsOf = (own: readonly OwnStep[]) => (of.written ? executedSteps(tx, own).map(({ id, from, ...texts }) => ({ id: from === '' ? id : null, ...texts })) : [...own])
+  const stepsOf = (own: readonly OwnStep[]) =>
+    of.written
+      ? executedSteps(tx, own).map(({ id, from, ...texts }) => ({ id: from === '' ? id : null, ...texts }))
+      : [...own]
   const rows = tx.all<CaseAnswer>(sql`
     select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance, c.automation, c.estimate, (select name from person where id = c.owner_id) as owner, c.folder_id as folderId,
       v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, (select name from data_table where id = v.table_id) as tableName,
       (select json_group_array('TC-' || o.number) from case_need n join test_case o on o.id = n.case_id where n.version_id = v.id) as needs
     from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
   const working = rows.map(({ workingId }) => workingId)
-  const steps = groupBy(tx.all<StepRow & { version: number }>(sql`select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where ${inIds(sql`s.version_id`, working)} order by s.version_id, s.position`), ({ version }) => version)
-  const values = groupBy(tx.all<{ version: number; told: string }>(sql`select version_id as version, "values" as told from data_row where ${inIds(sql`version_id`, working)} order by version_id, "row"`), ({ version }) => version)
-  const links = groupBy(tx.all<{ caseId: number; key: string }>(sql`select l.case_id as caseId, 'RQ-' || r.number as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`), ({ caseId }) => caseId)
-  const [tags, fields, folders] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids), folderPaths(tx, projectId)]
+  const steps = groupBy(
+    tx.all<StepRow & { version: number }>(
+      sql`select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where ${inIds(sql`s.version_id`, working)} order by s.version_id, s.position`,
+    ),
+    ({ version }) => version,
+  )
+  const values = groupBy(
+    tx.all<{ version: number; told: string }>(
+      sql`select version_id as version, "values" as told from data_row where ${inIds(sql`version_id`, working)} order by version_id, "row"`,
+    ),
+    ({ version }) => version,
+  )
+  const links = groupBy(
+    tx.all<{ caseId: number; key: string }>(
+      sql`select l.case_id as caseId, 'RQ-' || r.number as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`,
+    ),
+    ({ caseId }) => caseId,
+  )
+  const [tags, fields, folders] = [
+    tagsOf(tx, 'case', ids),
+    valuesOf(tx, 'case', projectId, ids),
+    folderPaths(tx, projectId),
+  ]
   const byId = new Map(rows.map((row) => [row.objectId, row]))
   return ids.flatMap((id) => {
     const row = byId.get(id)
     if (!row) return []
-    const { number, folderId, workingId, parameters, owner, environment, tableId, tableMode, tableName, needs, ...rest } = row
+    const {
+      number,
+      folderId,
+      workingId,
+      parameters,
+      owner,
+      environment,
+      tableId,
+      tableMode,
+      tableName,
+      needs,
+      ...rest
+    } = row
     const own = (steps.get(workingId) ?? []).map(({ version: _, ...step }) => withUse(step))
     const before: string[] = JSON.parse(needs)
-    return [{
-      ...plainCase, ...rest, row: 0, id: `TC-${number}`, key: `TC-${number}`, owner: owner ?? '', folder: folderId === null ? [] : (folders.get(folderId) ?? []), parameters: JSON.parse(parameters), requirements: (links.get(id) ?? []).map(({ key }) => key).filter((key, at, all) => all.indexOf(key) === at),
-      inserted: [...new Set(own.flatMap(({ use }) => use?.ref ?? []))], ...(before.length > 0 && { needs: before }), ...(environment !== '' && { environment }), ...(tableId !== null && tableMode !== null && { table: { id: tableId, name: tableName ?? '', mode: tableMode } }),
-      steps: stepsOf(own), rows: (values.get(workingId) ?? []).map(({ told }) => JSON.parse(told)), tags: tags.get(id) ?? [], custom: namedValues(fields.get(id), custom),
-    }]
+    return [
+      {
+        ...plainCase,
+        ...rest,
+        row: 0,
+        id: `TC-${number}`,
+        key: `TC-${number}`,
+        owner: owner ?? '',
+        folder: folderId === null ? [] : (folders.get(folderId) ?? []),
+        parameters: JSON.parse(parameters),
+        requirements: (links.get(id) ?? []).map(({ key }) => key).filter((key, at, all) => all.indexOf(key) === at),
+        inserted: [...new Set(own.flatMap(({ use }) => use?.ref ?? []))],
+        ...(before.length > 0 && { needs: before }),
+        ...(environment !== '' && { environment }),
+        ...(tableId !== null &&
+          tableMode !== null && { table: { id: tableId, name: tableName ?? '', mode: tableMode } }),
+        steps: stepsOf(own),
+        rows: (values.get(workingId) ?? []).map(({ told }) => JSON.parse(told)),
+        tags: tags.get(id) ?? [],
+        custom: namedValues(fields.get(id), custom),
+      },
+    ]
   })
 }
 
-const namedValues = (values: Readonly<Record<string, readonly string[]>> | undefined, custom: readonly CustomField[]): Record<string, string> =>
-  Object.fromEntries(custom.flatMap(({ id, name }) => { const own = values?.[String(id)]; return own ? [[name, own.join('; ')]] : [] }))
+const namedValues = (
+  values: Readonly<Record<string, readonly string[]>> | undefined,
+  custom: readonly CustomField[],
+): Record<string, string> =>
+  Object.fromEntries(
+    custom.flatMap(({ id, name }) => {
+      const own = values?.[String(id)]
+      return own ? [[name, own.join('; ')]] : []
+    }),
+  )
 
 /** Folder → the names from the top down to it. */
 export function folderPaths(tx: Tx, projectId: number): Map<number, string[]> {
-  const rows = tx.all<{ id: number; parent: number | null; name: string }>(sql`select id, parent_id as parent, name from folder where project_id = ${projectId}`)
+  const rows = tx.all<{ id: number; parent: number | null; name: string }>(
+    sql`select id, parent_id as parent, name from folder where project_id = ${projectId}`,
+  )
   const byId = new Map(rows.map((row) => [row.id, row]))
   const path = (id: number | null, depth: number): string[] => {
     const own = id === null || depth > 50 ? undefined : byId.get(id)
@@ -107,7 +183,12 @@ interface RequirementAnswer {
 }
 
 /** Requirements as a file would carry them; a parent is an index where it is among them, else its key. */
-export function storedRequirements(tx: Tx, projectId: number, ids: readonly number[], custom: readonly CustomField[]): StoredRequirement[] {
+export function storedRequirements(
+  tx: Tx,
+  projectId: number,
+  ids: readonly number[],
+  custom: readonly CustomField[],
+): StoredRequirement[] {
   const rows = tx.all<RequirementAnswer>(sql`
     select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority, r.outside_ref as reference, (select name from person where id = r.owner_id) as owner,
       e.name as "release", i.name as iteration
@@ -118,16 +199,43 @@ export function storedRequirements(tx: Tx, projectId: number, ids: readonly numb
   const byId = new Map(rows.map((row) => [row.objectId, row]))
   const shown = ids.filter((id) => byId.has(id))
   const at = new Map(shown.map((id, index) => [id, index]))
-  const numbers = new Map(tx.all<{ id: number; number: number }>(sql`select id, number from requirement where ${inIds(sql`id`, rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])))}`).map(({ id, number }) => [id, number]))
+  const numbers = new Map(
+    tx
+      .all<{ id: number; number: number }>(
+        sql`select id, number from requirement where ${inIds(
+          sql`id`,
+          rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])),
+        )}`,
+      )
+      .map(({ id, number }) => [id, number]),
+  )
   return shown.flatMap((id) => {
     const row = byId.get(id)
     if (!row) return []
     const { number, parentId, owner, release, iteration, ...rest } = row
     const parentKey = parentId === null || !numbers.has(parentId) ? '' : `RQ-${numbers.get(parentId) ?? ''}`
     const parent = parentId === null ? null : (at.get(parentId) ?? (parentKey === '' ? null : { named: parentKey }))
-    return [{ ...plainRequirement, ...rest, row: 0, stamp: '', parentKey, id: `RQ-${number}`, key: `RQ-${number}`, parent, owner: owner ?? '', release: release ?? '', iteration: iteration ?? '', tags: tags.get(id) ?? [], custom: namedValues(fields.get(id), custom) }]
+    return [
+      {
+        ...plainRequirement,
+        ...rest,
+        row: 0,
+        stamp: '',
+        parentKey,
+        id: `RQ-${number}`,
+        key: `RQ-${number}`,
+        parent,
+        owner: owner ?? '',
+        release: release ?? '',
+        iteration: iteration ?? '',
+        tags: tags.get(id) ?? [],
+        custom: namedValues(fields.get(id), custom),
+      },
+    ]
   })
 }
 
 export const storedRelations = (tx: Tx, projectId: number): RelationRead[] =>
-  tx.all(sql`select 'RQ-' || a.number as "from", 'RQ-' || b.number as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`)
+  tx.all(
+    sql`select 'RQ-' || a.number as "from", 'RQ-' || b.number as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`,
+  )

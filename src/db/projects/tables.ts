@@ -19,59 +19,105 @@ export const project = sqliteTable('project', {
   createdAt: instant().notNull(),
 })
 
-export const release = sqliteTable('release', {
-  id: serial(),
-  projectId: integer().notNull().references(() => project.id),
-  position: integer().notNull(),
-  name: text().notNull(),
-  state: text({ enum: ['Planned', 'In test', 'Shipped'] }).notNull(),
-  startOn: text(),
-  dueOn: text(),
-  deletedAt: deletedAt(),
-}, (t) => [uniqueIndex('release_name').on(t.projectId, t.name).where(sql`deleted_at is null`)])
+export const release = sqliteTable(
+  'release',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    position: integer().notNull(),
+    name: text().notNull(),
+    state: text({ enum: ['Planned', 'In test', 'Shipped'] }).notNull(),
+    startOn: text(),
+    dueOn: text(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    uniqueIndex('release_name')
+      .on(t.projectId, t.name)
+      .where(sql`deleted_at is null`),
+  ],
+)
 
-export const iteration = sqliteTable('iteration', {
-  id: serial(),
-  releaseId: integer().notNull().references(() => release.id),
-  position: integer().notNull(),
-  name: text().notNull(),
-  startOn: text(),
-  dueOn: text(),
-  deletedAt: deletedAt(),
-}, (t) => [uniqueIndex('iteration_name').on(t.releaseId, t.name).where(sql`deleted_at is null`)])
+export const iteration = sqliteTable(
+  'iteration',
+  {
+    id: serial(),
+    releaseId: integer()
+      .notNull()
+      .references(() => release.id),
+    position: integer().notNull(),
+    name: text().notNull(),
+    startOn: text(),
+    dueOn: text(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    uniqueIndex('iteration_name')
+      .on(t.releaseId, t.name)
+      .where(sql`deleted_at is null`),
+  ],
+)
 
-export const build = sqliteTable('build', {
-  id: serial(),
-  projectId: integer().notNull().references(() => project.id),
-  releaseId: integer().notNull().references(() => release.id),
-  /** Order in the whole project. */
-  position: integer().notNull(),
-  name: text().notNull(),
-  state: text({ enum: ['Offered', 'Refused', 'Withdrawn'] }).notNull(),
-  offeredAt: instant().notNull(),
-  /** When it was refused or withdrawn: before that instant it counts as Offered. */
-  endedAt: instant(),
-}, (t) => [uniqueIndex('build_name').on(t.projectId, t.name), uniqueIndex('build_position').on(t.projectId, t.position)])
+export const build = sqliteTable(
+  'build',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    releaseId: integer()
+      .notNull()
+      .references(() => release.id),
+    /** Order in the whole project. */
+    position: integer().notNull(),
+    name: text().notNull(),
+    state: text({ enum: ['Offered', 'Refused', 'Withdrawn'] }).notNull(),
+    offeredAt: instant().notNull(),
+    /** When it was refused or withdrawn: before that instant it counts as Offered. */
+    endedAt: instant(),
+  },
+  (t) => [uniqueIndex('build_name').on(t.projectId, t.name), uniqueIndex('build_position').on(t.projectId, t.position)],
+)
 
-export const environment = sqliteTable('environment', {
-  id: serial(),
-  projectId: integer().notNull().references(() => project.id),
-  position: integer().notNull(),
-  name: text().notNull(),
-  isAny: flag(),
-  seats: integer(),
-  deletedAt: deletedAt(),
-}, (t) => [uniqueIndex('environment_name').on(t.projectId, t.name).where(sql`deleted_at is null`)])
+export const environment = sqliteTable(
+  'environment',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    position: integer().notNull(),
+    name: text().notNull(),
+    isAny: flag(),
+    seats: integer(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    uniqueIndex('environment_name')
+      .on(t.projectId, t.name)
+      .where(sql`deleted_at is null`),
+  ],
+)
 
-export const environmentValue = sqliteTable('environment_value', {
-  environmentId: integer().notNull().references(() => environment.id),
-  factor: text().notNull(),
-  value: text().notNull(),
-}, (t) => [primaryKey({ columns: [t.environmentId, t.factor] })])
+export const environmentValue = sqliteTable(
+  'environment_value',
+  {
+    environmentId: integer()
+      .notNull()
+      .references(() => environment.id),
+    factor: text().notNull(),
+    value: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.environmentId, t.factor] })],
+)
 
 export const verdictKind = sqliteTable('verdict_kind', {
   id: serial(),
-  projectId: integer().notNull().references(() => project.id),
+  projectId: integer()
+    .notNull()
+    .references(() => project.id),
   word: text().notNull(),
   countsAs: text().notNull(),
   final: flag(),
@@ -81,67 +127,101 @@ export const verdictKind = sqliteTable('verdict_kind', {
 })
 
 /** One number per object and kind, never used again. */
-export const counter = sqliteTable('counter', {
-  projectId: integer().notNull(),
-  prefix: text().notNull(),
-  next: integer().notNull(),
-}, (t) => [primaryKey({ columns: [t.projectId, t.prefix] })])
+export const counter = sqliteTable(
+  'counter',
+  {
+    projectId: integer().notNull(),
+    prefix: text().notNull(),
+    next: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.prefix] })],
+)
 
 /** Keys an object was known by before it moved. */
-export const alias = sqliteTable('alias', {
-  projectId: integer().notNull(),
-  key: text().notNull(),
-  kind: text().notNull(),
-  ownerId: integer().notNull(),
-  at: instant().notNull(),
-}, (t) => [primaryKey({ columns: [t.projectId, t.key] })])
+export const alias = sqliteTable(
+  'alias',
+  {
+    projectId: integer().notNull(),
+    key: text().notNull(),
+    kind: text().notNull(),
+    ownerId: integer().notNull(),
+    at: instant().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.key] })],
+)
 
-export const customField = sqliteTable('custom_field', {
-  id: serial(),
-  projectId: integer().notNull().references(() => project.id),
-  ownerKind: text().notNull(),
-  name: text().notNull(),
-  kind: text({ enum: ['text', 'number', 'choice', 'multi-choice', 'date', 'person', 'link'] }).notNull(),
-  required: flag(),
-  /** JSON array; and of the types of case it is asked of (none: all). */
-  choices: words(),
-  types: words(),
-  position: integer().notNull(),
-  deletedAt: deletedAt(),
-}, (t) => [uniqueIndex('custom_field_name').on(t.projectId, t.ownerKind, t.name).where(sql`deleted_at is null`)])
+export const customField = sqliteTable(
+  'custom_field',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    ownerKind: text().notNull(),
+    name: text().notNull(),
+    kind: text({ enum: ['text', 'number', 'choice', 'multi-choice', 'date', 'person', 'link'] }).notNull(),
+    required: flag(),
+    /** JSON array; and of the types of case it is asked of (none: all). */
+    choices: words(),
+    types: words(),
+    position: integer().notNull(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    uniqueIndex('custom_field_name')
+      .on(t.projectId, t.ownerKind, t.name)
+      .where(sql`deleted_at is null`),
+  ],
+)
 
 /** Values in typed columns, so that they can be indexed and compared; a multi-choice has several rows. */
-export const customValue = sqliteTable('custom_value', {
-  fieldId: integer().notNull().references(() => customField.id),
-  ownerId: integer().notNull(),
-  position: integer().notNull().default(0),
-  text: text(),
-  number: real(),
-  date: text(),
-  person: text(),
-}, (t) => [
-  primaryKey({ columns: [t.fieldId, t.ownerId, t.position] }),
-  index('custom_text').on(t.fieldId, t.text),
-  index('custom_number').on(t.fieldId, t.number),
-  index('custom_date').on(t.fieldId, t.date),
-])
+export const customValue = sqliteTable(
+  'custom_value',
+  {
+    fieldId: integer()
+      .notNull()
+      .references(() => customField.id),
+    ownerId: integer().notNull(),
+    position: integer().notNull().default(0),
+    text: text(),
+    number: real(),
+    date: text(),
+    person: text(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.fieldId, t.ownerId, t.position] }),
+    index('custom_text').on(t.fieldId, t.text),
+    index('custom_number').on(t.fieldId, t.number),
+    index('custom_date').on(t.fieldId, t.date),
+  ],
+)
 
-export const tagging = sqliteTable('tagging', {
-  projectId: integer().notNull(),
-  ownerKind: text().notNull(),
-  ownerId: integer().notNull(),
-  tag: text().notNull(),
-}, (t) => [primaryKey({ columns: [t.ownerKind, t.ownerId, t.tag] }), index('tagging_tag').on(t.projectId, t.tag)])
+export const tagging = sqliteTable(
+  'tagging',
+  {
+    projectId: integer().notNull(),
+    ownerKind: text().notNull(),
+    ownerId: integer().notNull(),
+    tag: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.ownerKind, t.ownerId, t.tag] }), index('tagging_tag').on(t.projectId, t.tag)],
+)
 
-export const savedView = sqliteTable('saved_view', {
-  id: serial(),
-  projectId: integer().notNull().references(() => project.id),
-  list: text().notNull(),
-  name: text().notNull(),
-  ownerId: text().notNull(),
-  shared: flag(),
-  /** The part of the address after `?`. */
-  query: text().notNull(),
-  version: editVersion(),
-  deletedAt: deletedAt(),
-}, (t) => [index('saved_view_list').on(t.projectId, t.list)])
+export const savedView = sqliteTable(
+  'saved_view',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    list: text().notNull(),
+    name: text().notNull(),
+    ownerId: text().notNull(),
+    shared: flag(),
+    /** The part of the address after `?`. */
+    query: text().notNull(),
+    version: editVersion(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('saved_view_list').on(t.projectId, t.list)],
+)

@@ -8,19 +8,41 @@ const one = (tx: Tx, query: ReturnType<typeof sql>): number => tx.get<{ n: numbe
 /** What wants a person's attention at each station, but for requirements, which the coverage of a scope tells. */
 export function attentionCounts(tx: Tx, projectId: number, personId: string): Omit<Frame['counts'], 'requirements'> {
   return {
-    cases: one(tx, sql`select count(*) as n from test_case where project_id = ${projectId} and state = 'In review' and deleted_at is null`),
-    plans: one(tx, sql`select count(*) as n from plan where project_id = ${projectId} and state = 'In review' and deleted_at is null`),
-    runs: one(tx, sql`select count(*) as n from item i join run r on r.id = i.run_id where i.assignee_id = ${personId} and i.verdict in ('Not run', 'In progress') and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}`),
-    defects: one(tx, sql`select count(*) as n from defect where project_id = ${projectId} and state = 'Ready to retest' and deleted_at is null`),
+    cases: one(
+      tx,
+      sql`select count(*) as n from test_case where project_id = ${projectId} and state = 'In review' and deleted_at is null`,
+    ),
+    plans: one(
+      tx,
+      sql`select count(*) as n from plan where project_id = ${projectId} and state = 'In review' and deleted_at is null`,
+    ),
+    runs: one(
+      tx,
+      sql`select count(*) as n from item i join run r on r.id = i.run_id where i.assignee_id = ${personId} and i.verdict in ('Not run', 'In progress') and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}`,
+    ),
+    defects: one(
+      tx,
+      sql`select count(*) as n from defect where project_id = ${projectId} and state = 'Ready to retest' and deleted_at is null`,
+    ),
     reports: 0,
   }
 }
 
-export function todayLoad(tx: Tx, projectId: number, personId: string, dayStart: number): Pick<Today, 'capacityMinutes' | 'doneMinutes' | 'doneToday'> {
+export function todayLoad(
+  tx: Tx,
+  projectId: number,
+  personId: string,
+  dayStart: number,
+): Pick<Today, 'capacityMinutes' | 'doneMinutes' | 'doneToday'> {
   const done = tx.get<{ n: number; minutes: number | null }>(sql`
     select count(*) as n, sum(${itemMinutes}) as minutes from attempt a join item i on i.id = a.item_id join test_case c on c.id = a.case_id where a.person_id = ${personId} and a.project_id = ${projectId} and a.final = 1 and a.finished_at >= ${dayStart}`)
   return {
-    capacityMinutes: one(tx, sql`select minutes_per_day as n from membership where project_id = ${projectId} and person_id = ${personId}`), doneMinutes: done?.minutes ?? 0, doneToday: done?.n ?? 0,
+    capacityMinutes: one(
+      tx,
+      sql`select minutes_per_day as n from membership where project_id = ${projectId} and person_id = ${personId}`,
+    ),
+    doneMinutes: done?.minutes ?? 0,
+    doneToday: done?.n ?? 0,
   }
 }
 
@@ -46,9 +68,21 @@ export const recentChanges = (tx: Tx, projectId: number, since: number, limit: n
 
 export function sinceYesterday(tx: Tx, projectId: number, since: number): Today['since'] {
   return {
-    results: one(tx, sql`select count(*) as n from attempt where project_id = ${projectId} and final = 1 and finished_at >= ${since}`),
-    failed: one(tx, sql`select count(*) as n from attempt where project_id = ${projectId} and final = 1 and finished_at >= ${since} and verdict = 'Failed'`),
-    defects: one(tx, sql`select count(*) as n from defect where project_id = ${projectId} and created_at >= ${since} and deleted_at is null`),
-    cases: one(tx, sql`select count(*) as n from test_case where project_id = ${projectId} and created_at >= ${since} and deleted_at is null`),
+    results: one(
+      tx,
+      sql`select count(*) as n from attempt where project_id = ${projectId} and final = 1 and finished_at >= ${since}`,
+    ),
+    failed: one(
+      tx,
+      sql`select count(*) as n from attempt where project_id = ${projectId} and final = 1 and finished_at >= ${since} and verdict = 'Failed'`,
+    ),
+    defects: one(
+      tx,
+      sql`select count(*) as n from defect where project_id = ${projectId} and created_at >= ${since} and deleted_at is null`,
+    ),
+    cases: one(
+      tx,
+      sql`select count(*) as n from test_case where project_id = ${projectId} and created_at >= ${since} and deleted_at is null`,
+    ),
   }
 }

@@ -42,16 +42,37 @@ export interface FactsOf {
 
 /** Reads everything coverage is computed from, but the results. */
 export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
-  const environments = tx.all<{ id: number; name: string; isAny: number }>(sql`select id, name, is_any as isAny from environment where project_id = ${of.projectId}`)
-  const builds = tx.all<{ id: number; release: number; position: number; state: BuildState; name: string; endedAt: number | null }>(
-    sql`select id, release_id as "release", position, state, name, ended_at as endedAt from build where project_id = ${of.projectId} and offered_at <= ${of.asOf}`)
+  const environments = tx.all<{ id: number; name: string; isAny: number }>(
+    sql`select id, name, is_any as isAny from environment where project_id = ${of.projectId}`,
+  )
+  const builds = tx.all<{
+    id: number
+    release: number
+    position: number
+    state: BuildState
+    name: string
+    endedAt: number | null
+  }>(
+    sql`select id, release_id as "release", position, state, name, ended_at as endedAt from build where project_id = ${of.projectId} and offered_at <= ${of.asOf}`,
+  )
   return {
     requirements: requirementFacts(tx, of),
-    links: tx.all(sql`select requirement_id as requirement, case_id as "case", confirmed_revision as confirmedRevision from link where project_id = ${of.projectId} and ${during(of)} order by id`),
+    links: tx.all(
+      sql`select requirement_id as requirement, case_id as "case", confirmed_revision as confirmedRevision from link where project_id = ${of.projectId} and ${during(of)} order by id`,
+    ),
     cases: caseFacts(tx, of),
     slots: slotFacts(tx, of),
-    quarantined: new Set(tx.all<{ at: string }>(sql`select q.case_id || ':' || coalesce(q.environment_id, '') as at from quarantine q join test_case c on c.id = q.case_id where c.project_id = ${of.projectId} and q.from_at <= ${of.asOf} and (q.until_at is null or q.until_at > ${of.asOf})`).map(({ at }) => at)),
-    builds: builds.map((build) => ({ ...build, state: build.endedAt !== null && build.endedAt > of.asOf ? ('Offered' as const) : build.state })),
+    quarantined: new Set(
+      tx
+        .all<{ at: string }>(
+          sql`select q.case_id || ':' || coalesce(q.environment_id, '') as at from quarantine q join test_case c on c.id = q.case_id where c.project_id = ${of.projectId} and q.from_at <= ${of.asOf} and (q.until_at is null or q.until_at > ${of.asOf})`,
+        )
+        .map(({ at }) => at),
+    ),
+    builds: builds.map((build) => ({
+      ...build,
+      state: build.endedAt !== null && build.endedAt > of.asOf ? ('Offered' as const) : build.state,
+    })),
     fixes: fixFacts(tx, of),
     anyEnvironment: environments.find(({ isAny }) => isAny === 1)?.id ?? 0,
     buildNames: new Map(builds.map(({ id, name }) => [id, name])),
@@ -60,24 +81,39 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
 }
 
 /** A partial index serves the present; the past asks the interval. */
-const during = (of: FactsOf) => (of.scope.asOf === null ? sql`until_at is null` : sql`from_at <= ${of.asOf} and (until_at is null or until_at > ${of.asOf})`)
+const during = (of: FactsOf) =>
+  of.scope.asOf === null
+    ? sql`until_at is null`
+    : sql`from_at <= ${of.asOf} and (until_at is null or until_at > ${of.asOf})`
 
 function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
-  const revision = of.scope.asOf === null ? sql`r.revision` : sql`(select max(revision) from requirement_revision v where v.requirement_id = r.id and v.at <= ${of.asOf})`
+  const revision =
+    of.scope.asOf === null
+      ? sql`r.revision`
+      : sql`(select max(revision) from requirement_revision v where v.requirement_id = r.id and v.at <= ${of.asOf})`
   const rows = tx.all<RequirementFact>(sql`
     select r.id, r.number, r.title, r.parent_id as parent, r.position, r.likelihood * r.impact as risk, ${revision} as revision from requirement r
     where r.project_id = ${of.projectId} and r.deleted_at is null and r.state <> 'Dropped' and r.created_at <= ${of.asOf}`)
-  const targets = groupBy(tx.all<{ id: number; releasePosition: number; iterationPosition: number | null }>(sql`
-    select t.requirement_id as id, e.position as releasePosition, i.position as iterationPosition from requirement_target t join release e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where e.project_id = ${of.projectId}`), ({ id }) => id)
-  return rows.filter(({ id }) => isTestable(targets.get(id) ?? [], of.scope.release?.position ?? null, of.scope.iteration?.position ?? null))
+  const targets = groupBy(
+    tx.all<{ id: number; releasePosition: number; iterationPosition: number | null }>(sql`
+    select t.requirement_id as id, e.position as releasePosition, i.position as iterationPosition from requirement_target t join release e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where e.project_id = ${of.projectId}`),
+    ({ id }) => id,
+  )
+  return rows.filter(({ id }) =>
+    isTestable(targets.get(id) ?? [], of.scope.release?.position ?? null, of.scope.iteration?.position ?? null),
+  )
 }
 
 function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
   const past = sql`(select v.fingerprint from case_version v where v.case_id = c.id and v.major >= 0 and ${of.approvalRequired ? sql`v.approved_at <= ${of.asOf}` : sql`v.created_at <= ${of.asOf}`} order by v.major desc, v.minor desc limit 1)`
   const present = sql`(select v.fingerprint from case_version v where v.id = ${of.approvalRequired ? sql`c.approved_version_id` : sql`c.newest_version_id`})`
-  return tx.all<Omit<CaseFact, 'designed'> & { designed: number }>(sql`
+  return tx
+    .all<Omit<CaseFact, 'designed'> & { designed: number }>(
+      sql`
     select c.id, c.number, c.title, (c.steps > 0 or c.automation = 'Automated') as designed, ${of.scope.asOf === null ? present : past} as fingerprint from test_case c
-    where c.project_id = ${of.projectId} and c.deleted_at is null and (c.retired_at is null or c.retired_at > ${of.asOf}) and c.created_at <= ${of.asOf}`).map((row) => ({ ...row, designed: row.designed === 1 }))
+    where c.project_id = ${of.projectId} and c.deleted_at is null and (c.retired_at is null or c.retired_at > ${of.asOf}) and c.created_at <= ${of.asOf}`,
+    )
+    .map((row) => ({ ...row, designed: row.designed === 1 }))
 }
 
 /** Slots of a case: what plans of the release ask for; else those of its items in runs of the release. */
@@ -94,47 +130,89 @@ function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[]
 }
 
 function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {
-  const rows = of.scope.asOf === null
-    ? tx.all<{ attempt: number; position: number }>(sql`
+  const rows =
+    of.scope.asOf === null
+      ? tx.all<{ attempt: number; position: number }>(sql`
         select l.attempt_id as attempt, b.position from defect d join build b on b.id = d.fixed_in_build_id join defect_link l on l.defect_id = d.id
         where d.project_id = ${of.projectId} and d.deleted_at is null and d.state in ('Ready to retest', 'Closed') and l.until_at is null and l.attempt_id is not null`)
-    : tx.all<{ attempt: number; position: number }>(sql`
+      : tx.all<{ attempt: number; position: number }>(sql`
         select l.attempt_id as attempt, b.position from defect d join defect_state_at s on s.id = (select id from defect_state_at where defect_id = d.id and at <= ${of.asOf} order by at desc, id desc limit 1)
         join build b on b.id = s.fixed_in_build_id join defect_link l on l.defect_id = d.id
         where d.project_id = ${of.projectId} and d.deleted_at is null and s.state in ('Ready to retest', 'Closed') and l.from_at <= ${of.asOf} and (l.until_at is null or l.until_at > ${of.asOf}) and l.attempt_id is not null`)
-  return new Map([...groupBy(rows, ({ attempt }) => attempt)].map(([attempt, fixes]) => [attempt, fixes.map(({ position }) => position)]))
+  return new Map(
+    [...groupBy(rows, ({ attempt }) => attempt)].map(([attempt, fixes]) => [
+      attempt,
+      fixes.map(({ position }) => position),
+    ]),
+  )
 }
 
 /** Standing results on some builds: kept ones for the present, computed from the attempts for the past. */
 export function standingFacts(tx: Tx, builds: readonly number[], asOf: number | null): StandingFact[] {
   if (asOf === null)
-    return tx.all<StandingFact>(sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result where ${inIds(sql`build_id`, builds)}`)
+    return tx.all<StandingFact>(
+      sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result where ${inIds(sql`build_id`, builds)}`,
+    )
   return standingFromAttempts(tx, { builds, until: asOf }).map(({ disputedBy: _, ...fact }) => fact)
 }
 
 /** The same from the attempts themselves: what `verify` holds the kept table against. */
-export function standingFromAttempts(tx: Tx, of: { builds?: readonly number[]; until?: number }): (StandingFact & { disputedBy: number | null })[] {
+export function standingFromAttempts(
+  tx: Tx,
+  of: { builds?: readonly number[]; until?: number },
+): (StandingFact & { disputedBy: number | null })[] {
   const places = groupBy(finalAttempts(tx, of), (each) => `${each.buildId}:${each.caseId}:${each.environmentId}`)
   return [...places.values()].flatMap((attempts) => {
     const standing = standingOnBuild(attempts)
     const own = standing && attempts.find(({ id }) => id === standing.attempt.id)
-    return own && standing ? [{ caseId: own.caseId, environmentId: own.environmentId, buildId: own.buildId, attemptId: own.id, verdict: standing.verdict, finishedAt: own.finishedAt, fingerprint: own.fingerprint, disputedBy: standing.disputedBy }] : []
+    return own && standing
+      ? [
+          {
+            caseId: own.caseId,
+            environmentId: own.environmentId,
+            buildId: own.buildId,
+            attemptId: own.id,
+            verdict: standing.verdict,
+            finishedAt: own.finishedAt,
+            fingerprint: own.fingerprint,
+            disputedBy: standing.disputedBy,
+          },
+        ]
+      : []
   })
 }
 
 /** Places whose result may have changed since an event, with what stands there now (nothing when nothing does). */
-export function standingSince(tx: Tx, projectId: number, afterEvent: number): { caseId: number; environmentId: number; buildId: number; fact: StandingFact | null }[] {
+export function standingSince(
+  tx: Tx,
+  projectId: number,
+  afterEvent: number,
+): { caseId: number; environmentId: number; buildId: number; fact: StandingFact | null }[] {
   const places = tx.all<{ caseId: number; environmentId: number; buildId: number }>(sql`
     select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from verdict_event v join attempt a on a.id = v.attempt_id where v.id > ${afterEvent} and a.project_id = ${projectId}`)
   return places.map((place) => ({
     ...place,
-    fact: tx.get<StandingFact>(sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result
-      where build_id = ${place.buildId} and case_id = ${place.caseId} and environment_id = ${place.environmentId}`) ?? null,
+    fact:
+      tx.get<StandingFact>(sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result
+      where build_id = ${place.buildId} and case_id = ${place.caseId} and environment_id = ${place.environmentId}`) ??
+      null,
   }))
 }
 
-export const lastEvent = (tx: Tx): number => tx.get<{ id: number | null }>(sql`select max(id) as id from verdict_event`)?.id ?? 0
+export const lastEvent = (tx: Tx): number =>
+  tx.get<{ id: number | null }>(sql`select max(id) as id from verdict_event`)?.id ?? 0
 
-export const defectFacts = (tx: Tx, projectId: number): { id: number; number: number; title: string; state: string; cases: string | null; requirements: string | null; attempts: string | null }[] =>
+export const defectFacts = (
+  tx: Tx,
+  projectId: number,
+): {
+  id: number
+  number: number
+  title: string
+  state: string
+  cases: string | null
+  requirements: string | null
+  attempts: string | null
+}[] =>
   tx.all(sql`select d.id, d.number, d.title, d.state, group_concat(distinct l.case_id) as cases, group_concat(distinct l.requirement_id) as requirements, group_concat(distinct l.attempt_id) as attempts
     from defect d left join defect_link l on l.defect_id = d.id and l.until_at is null where d.project_id = ${projectId} and d.deleted_at is null group by d.id order by d.number desc`)

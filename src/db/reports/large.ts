@@ -7,8 +7,20 @@ export interface LargeRows {
   readonly requirements: number
   readonly attempts: number
   readonly emptyFingerprint: string
-  readonly requirement: (index: number) => { title: string; branch: number | null; likelihood: number; impact: number; component: string }
-  readonly case: (index: number) => { title: string; importance: string; component: string; requirement: number; estimate: number }
+  readonly requirement: (index: number) => {
+    title: string
+    branch: number | null
+    likelihood: number
+    impact: number
+    component: string
+  }
+  readonly case: (index: number) => {
+    title: string
+    importance: string
+    component: string
+    requirement: number
+    estimate: number
+  }
   readonly attempt: () => { caseAt: number; buildAt: number; environmentAt: number; verdict: string; ageDays: number }
 }
 export interface LargeFrame {
@@ -23,33 +35,94 @@ const stepsPerCase = 5
 /** Writes large made-up data with bare prepared statements: the query builder would take minutes. */
 export function fillLarge(db: Db, frame: LargeFrame, rows: LargeRows): void {
   const sqlite = db.$client
-  const insert = (table: string, columns: readonly string[]) => sqlite.prepare(`insert into ${table} (${columns.map((name) => `"${name}"`).join(', ')}) values (${columns.map(() => '?').join(', ')})`)
+  const insert = (table: string, columns: readonly string[]) =>
+    sqlite.prepare(
+      `insert into ${table} (${columns.map((name) => `"${name}"`).join(', ')}) values (${columns.map(() => '?').join(', ')})`,
+    )
   sqlite.transaction(() => {
-    const requirement = insert('requirement', ['project_id', 'number', 'parent_id', 'position', 'title', 'likelihood', 'impact', 'component', 'state', 'created_at', 'updated_at'])
+    const requirement = insert('requirement', [
+      'project_id',
+      'number',
+      'parent_id',
+      'position',
+      'title',
+      'likelihood',
+      'impact',
+      'component',
+      'state',
+      'created_at',
+      'updated_at',
+    ])
     const revision = insert('requirement_revision', ['requirement_id', 'revision', 'title', 'text', 'at'])
     const ids: number[] = []
     const start = rows.now - 395 * day
     for (let index = 0; index < rows.requirements; index++) {
       const of = rows.requirement(index)
-      const id = Number(requirement.run(frame.projectId, index + 1, of.branch === null ? null : ids[of.branch], index + 1, of.title, of.likelihood, of.impact, of.component, 'Agreed', start, start).lastInsertRowid)
+      const id = Number(
+        requirement.run(
+          frame.projectId,
+          index + 1,
+          of.branch === null ? null : ids[of.branch],
+          index + 1,
+          of.title,
+          of.likelihood,
+          of.impact,
+          of.component,
+          'Agreed',
+          start,
+          start,
+        ).lastInsertRowid,
+      )
       revision.run(id, 1, of.title, '', start)
       ids.push(id)
     }
-    sqlite.prepare('insert into counter (project_id, prefix, next) values (?, ?, ?), (?, ?, ?), (?, ?, ?)').run(frame.projectId, 'RQ', rows.requirements + 1, frame.projectId, 'TC', rows.cases + 1, frame.projectId, 'RN', 2)
+    sqlite
+      .prepare('insert into counter (project_id, prefix, next) values (?, ?, ?), (?, ?, ?), (?, ?, ?)')
+      .run(
+        frame.projectId,
+        'RQ',
+        rows.requirements + 1,
+        frame.projectId,
+        'TC',
+        rows.cases + 1,
+        frame.projectId,
+        'RN',
+        2,
+      )
     const { caseIds, versionIds } = fillCases(insert, frame, rows, ids)
     fillAttempts(insert, frame, rows, { caseIds, versionIds })
     openRun(insert, frame, rows, caseIds)
-    sqlite.prepare(`insert into standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint)
+    sqlite
+      .prepare(
+        `insert into standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint)
       select build_id, case_id, environment_id, id, verdict, finished_at, fingerprint from (select a.*, v.fingerprint, row_number() over (partition by a.build_id, a.case_id, a.environment_id order by a.finished_at desc, a.id desc) as place
-      from attempt a join case_version v on v.id = a.version_id where a.final = 1) where place = 1`).run()
+      from attempt a join case_version v on v.id = a.version_id where a.final = 1) where place = 1`,
+      )
+      .run()
   })()
   db.run(sql`analyze`)
 }
 
-type Insert = (table: string, columns: readonly string[]) => { run: (...values: (string | number | null | undefined)[]) => { lastInsertRowid: number | bigint } }
+type Insert = (
+  table: string,
+  columns: readonly string[],
+) => { run: (...values: (string | number | null | undefined)[]) => { lastInsertRowid: number | bigint } }
 
 function fillCases(insert: Insert, frame: LargeFrame, rows: LargeRows, requirementIds: readonly number[]) {
-  const testCase = insert('test_case', ['project_id', 'number', 'position', 'title', 'importance', 'component', 'estimate', 'steps', 'state', 'created_at', 'updated_at', 'newest_version_id'])
+  const testCase = insert('test_case', [
+    'project_id',
+    'number',
+    'position',
+    'title',
+    'importance',
+    'component',
+    'estimate',
+    'steps',
+    'state',
+    'created_at',
+    'updated_at',
+    'newest_version_id',
+  ])
   const version = insert('case_version', ['id', 'case_id', 'major', 'minor', 'state', 'fingerprint', 'created_at'])
   const step = insert('step', ['case_id'])
   const versionStep = insert('version_step', ['version_id', 'position', 'step_id', 'action', 'expected'])
@@ -60,13 +133,29 @@ function fillCases(insert: Insert, frame: LargeFrame, rows: LargeRows, requireme
   for (let index = 0; index < rows.cases; index++) {
     const of = rows.case(index)
     const [workingId, versionId] = [index * 2 + 1, index * 2 + 2]
-    const fingerprint = (index * 2654435761 % 4294967296).toString(16).padStart(16, '0')
-    const id = Number(testCase.run(frame.projectId, index + 1, index + 1, of.title, of.importance, of.component, of.estimate, stepsPerCase, 'Draft', start, start, versionId).lastInsertRowid)
+    const fingerprint = ((index * 2654435761) % 4294967296).toString(16).padStart(16, '0')
+    const id = Number(
+      testCase.run(
+        frame.projectId,
+        index + 1,
+        index + 1,
+        of.title,
+        of.importance,
+        of.component,
+        of.estimate,
+        stepsPerCase,
+        'Draft',
+        start,
+        start,
+        versionId,
+      ).lastInsertRowid,
+    )
     version.run(workingId, id, null, null, 'Draft', fingerprint, start)
     version.run(versionId, id, 0, 1, 'Draft', fingerprint, start)
     for (let position = 1; position <= stepsPerCase; position++) {
       const stepId = Number(step.run(id).lastInsertRowid)
-      for (const own of [workingId, versionId]) versionStep.run(own, position, stepId, `Do part ${position} of ${of.title}`, `Part ${position} is done`)
+      for (const own of [workingId, versionId])
+        versionStep.run(own, position, stepId, `Do part ${position} of ${of.title}`, `Part ${position} is done`)
     }
     link.run(frame.projectId, requirementIds[of.requirement], id, start, 1)
     caseIds.push(id)
@@ -75,19 +164,76 @@ function fillCases(insert: Insert, frame: LargeFrame, rows: LargeRows, requireme
   return { caseIds, versionIds }
 }
 
-function fillAttempts(insert: Insert, frame: LargeFrame, rows: LargeRows, of: { caseIds: readonly number[]; versionIds: readonly number[] }): void {
-  const attempt = insert('attempt', ['project_id', 'case_id', 'version_id', 'environment_id', 'build_id', 'person_id', 'verdict', 'final', 'started_at', 'finished_at', 'seconds'])
+function fillAttempts(
+  insert: Insert,
+  frame: LargeFrame,
+  rows: LargeRows,
+  of: { caseIds: readonly number[]; versionIds: readonly number[] },
+): void {
+  const attempt = insert('attempt', [
+    'project_id',
+    'case_id',
+    'version_id',
+    'environment_id',
+    'build_id',
+    'person_id',
+    'verdict',
+    'final',
+    'started_at',
+    'finished_at',
+    'seconds',
+  ])
   for (let index = 0; index < rows.attempts; index++) {
     const { caseAt, buildAt, environmentAt, verdict, ageDays } = rows.attempt()
     const at = Math.round(rows.now - ((19 - buildAt) * 18 + ageDays) * day)
-    attempt.run(frame.projectId, of.caseIds[caseAt], of.versionIds[caseAt], frame.environments[environmentAt], frame.builds[buildAt], 'bench', verdict, 1, at - 300_000, at, 300)
+    attempt.run(
+      frame.projectId,
+      of.caseIds[caseAt],
+      of.versionIds[caseAt],
+      frame.environments[environmentAt],
+      frame.builds[buildAt],
+      'bench',
+      verdict,
+      1,
+      at - 300_000,
+      at,
+      300,
+    )
   }
 }
 
 function openRun(insert: Insert, frame: LargeFrame, rows: LargeRows, caseIds: readonly number[]): void {
   const today = new Date(rows.now).toISOString().slice(0, 10)
-  const run = insert('run', ['project_id', 'number', 'title', 'release_id', 'build_id', 'state', 'start_on', 'end_on', 'created_at', 'updated_at'])
-  const runId = Number(run.run(frame.projectId, 1, 'Large run', frame.releases.at(-1), frame.builds.at(-1), 'Open', today, today, rows.now, rows.now).lastInsertRowid)
+  const run = insert('run', [
+    'project_id',
+    'number',
+    'title',
+    'release_id',
+    'build_id',
+    'state',
+    'start_on',
+    'end_on',
+    'created_at',
+    'updated_at',
+  ])
+  const runId = Number(
+    run.run(
+      frame.projectId,
+      1,
+      'Large run',
+      frame.releases.at(-1),
+      frame.builds.at(-1),
+      'Open',
+      today,
+      today,
+      rows.now,
+      rows.now,
+    ).lastInsertRowid,
+  )
   const item = insert('item', ['run_id', 'case_id', 'environment_id', 'position', 'assignee_id'])
-  caseIds.slice(0, 20_000).forEach((caseId, index) => item.run(runId, caseId, frame.environments[index % frame.environments.length], index + 1, 'bench'))
+  caseIds
+    .slice(0, 20_000)
+    .forEach((caseId, index) =>
+      item.run(runId, caseId, frame.environments[index % frame.environments.length], index + 1, 'bench'),
+    )
 }

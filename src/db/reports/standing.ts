@@ -3,4 +3,6 @@ import type { Tx } from '#db/open.ts'
 import type { StandingStored } from '#db/runs/queries.ts'
 
 export const allStanding = (tx: Tx): StandingStored[] =>
-  tx.all(sql`select build_id as buildId, case_id as caseId, environment_id as environmentId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, disputed_by as disputedBy from standing_result`)
+  tx.all(
+    sql`select build_id as buildId, case_id as caseId, environment_id as environmentId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, disputed_by as disputedBy from standing_result`,
+  )

@@ -5,127 +5,202 @@ import { deletedAt, editVersion, flag, instant, serial, words } from '#db/column
 import { plan } from '#db/plans/tables.ts'
 import { build, environment, project, release } from '#db/projects/tables.ts'
 
-export const run = sqliteTable('run', {
-  id: serial(),
-  projectId: integer().notNull().references(() => project.id),
-  number: integer().notNull(),
-  title: text().notNull(),
-  planId: integer().references(() => plan.id),
-  releaseId: integer().notNull().references(() => release.id),
-  /** The build new attempts start on; each attempt keeps its own. */
-  buildId: integer().notNull().references(() => build.id),
-  state: text({ enum: ['Planned', 'Open', 'Closed', 'Aborted'] }).notNull().default('Planned'),
-  startOn: text().notNull(),
-  endOn: text().notNull(),
-  version: editVersion(),
-  createdAt: instant().notNull(),
-  updatedAt: instant().notNull(),
-  deletedAt: deletedAt(),
-}, (t) => [uniqueIndex('run_number').on(t.projectId, t.number), index('run_release').on(t.releaseId)])
+export const run = sqliteTable(
+  'run',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    number: integer().notNull(),
+    title: text().notNull(),
+    planId: integer().references(() => plan.id),
+    releaseId: integer()
+      .notNull()
+      .references(() => release.id),
+    /** The build new attempts start on; each attempt keeps its own. */
+    buildId: integer()
+      .notNull()
+      .references(() => build.id),
+    state: text({ enum: ['Planned', 'Open', 'Closed', 'Aborted'] })
+      .notNull()
+      .default('Planned'),
+    startOn: text().notNull(),
+    endOn: text().notNull(),
+    version: editVersion(),
+    createdAt: instant().notNull(),
+    updatedAt: instant().notNull(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [uniqueIndex('run_number').on(t.projectId, t.number), index('run_release').on(t.releaseId)],
+)
 
-export const runPerson = sqliteTable('run_person', {
-  runId: integer().notNull().references(() => run.id),
-  personId: text().notNull(),
-}, (t) => [primaryKey({ columns: [t.runId, t.personId] })])
+export const runPerson = sqliteTable(
+  'run_person',
+  {
+    runId: integer()
+      .notNull()
+      .references(() => run.id),
+    personId: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.runId, t.personId] })],
+)
 
-export const item = sqliteTable('item', {
-  id: serial(),
-  runId: integer().notNull().references(() => run.id),
-  caseId: integer().notNull().references(() => testCase.id),
-  environmentId: integer().notNull().references(() => environment.id),
-  position: integer().notNull(),
-  assigneeId: text(),
-  /** Minutes given by a person; open means the case's own, else a guess from its steps. */
-  estimate: integer(),
-  dueOn: text(),
-  /** Of the newest attempt. */
-  verdict: text().notNull().default('Not run'),
-  attemptId: integer(),
-  deletedAt: deletedAt(),
-}, (t) => [
-  uniqueIndex('item_slot').on(t.runId, t.caseId, t.environmentId).where(sql`deleted_at is null`),
-  index('item_assignee').on(t.assigneeId, t.verdict),
-  index('item_case').on(t.caseId),
-])
+export const item = sqliteTable(
+  'item',
+  {
+    id: serial(),
+    runId: integer()
+      .notNull()
+      .references(() => run.id),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    environmentId: integer()
+      .notNull()
+      .references(() => environment.id),
+    position: integer().notNull(),
+    assigneeId: text(),
+    /** Minutes given by a person; open means the case's own, else a guess from its steps. */
+    estimate: integer(),
+    dueOn: text(),
+    /** Of the newest attempt. */
+    verdict: text().notNull().default('Not run'),
+    attemptId: integer(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    uniqueIndex('item_slot')
+      .on(t.runId, t.caseId, t.environmentId)
+      .where(sql`deleted_at is null`),
+    index('item_assignee').on(t.assigneeId, t.verdict),
+    index('item_case').on(t.caseId),
+  ],
+)
 
-export const attempt = sqliteTable('attempt', {
-  id: serial(),
-  projectId: integer().notNull(),
-  caseId: integer().notNull().references(() => testCase.id),
-  versionId: integer().notNull().references(() => caseVersion.id),
-  environmentId: integer().notNull().references(() => environment.id),
-  buildId: integer().notNull().references(() => build.id),
-  itemId: integer().references(() => item.id),
-  personId: text(),
-  byMachine: flag(),
-  verdict: text().notNull().default('Not run'),
-  final: flag(),
-  wholeVerdict: text(),
-  overrideReason: text(),
-  startedAt: instant().notNull(),
-  finishedAt: instant(),
-  /** Seconds the desk was on it. */
-  seconds: integer().notNull().default(0),
-  comment: words(),
-}, (t) => [
-  index('attempt_case').on(t.caseId, t.environmentId, t.buildId, t.finishedAt),
-  index('attempt_item').on(t.itemId),
-  index('attempt_build').on(t.buildId, t.finishedAt),
-  index('attempt_finished').on(t.projectId, t.finishedAt),
-])
+export const attempt = sqliteTable(
+  'attempt',
+  {
+    id: serial(),
+    projectId: integer().notNull(),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    versionId: integer()
+      .notNull()
+      .references(() => caseVersion.id),
+    environmentId: integer()
+      .notNull()
+      .references(() => environment.id),
+    buildId: integer()
+      .notNull()
+      .references(() => build.id),
+    itemId: integer().references(() => item.id),
+    personId: text(),
+    byMachine: flag(),
+    verdict: text().notNull().default('Not run'),
+    final: flag(),
+    wholeVerdict: text(),
+    overrideReason: text(),
+    startedAt: instant().notNull(),
+    finishedAt: instant(),
+    /** Seconds the desk was on it. */
+    seconds: integer().notNull().default(0),
+    comment: words(),
+  },
+  (t) => [
+    index('attempt_case').on(t.caseId, t.environmentId, t.buildId, t.finishedAt),
+    index('attempt_item').on(t.itemId),
+    index('attempt_build').on(t.buildId, t.finishedAt),
+    index('attempt_finished').on(t.projectId, t.finishedAt),
+  ],
+)
 
 /** The values a row had when it was executed: frozen, whatever the case says later. */
-export const attemptRow = sqliteTable('attempt_row', {
-  attemptId: integer().notNull().references(() => attempt.id),
-  row: integer().notNull(),
-  values: text().notNull(),
-}, (t) => [primaryKey({ columns: [t.attemptId, t.row] })])
+export const attemptRow = sqliteTable(
+  'attempt_row',
+  {
+    attemptId: integer()
+      .notNull()
+      .references(() => attempt.id),
+    row: integer().notNull(),
+    values: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.attemptId, t.row] })],
+)
 
 /** The verdict and comment of a step in a row; a step with no row here is Not run. */
-export const attemptStep = sqliteTable('attempt_step', {
-  attemptId: integer().notNull().references(() => attempt.id),
-  row: integer().notNull(),
-  stepId: integer().notNull().references(() => step.id),
-  verdict: text().notNull(),
-  word: text(),
-  final: integer({ mode: 'boolean' }).notNull().default(true),
-  comment: words(),
-  at: instant().notNull(),
-}, (t) => [primaryKey({ columns: [t.attemptId, t.row, t.stepId] })])
+export const attemptStep = sqliteTable(
+  'attempt_step',
+  {
+    attemptId: integer()
+      .notNull()
+      .references(() => attempt.id),
+    row: integer().notNull(),
+    stepId: integer()
+      .notNull()
+      .references(() => step.id),
+    verdict: text().notNull(),
+    word: text(),
+    final: integer({ mode: 'boolean' }).notNull().default(true),
+    comment: words(),
+    at: instant().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.attemptId, t.row, t.stepId] })],
+)
 
 /** Every verdict as it came, for good. The pair of client and sequence makes a second sending harmless. */
-export const verdictEvent = sqliteTable('verdict_event', {
-  id: serial(),
-  attemptId: integer().notNull().references(() => attempt.id),
-  clientId: text().notNull(),
-  sequence: integer().notNull(),
-  personId: text().notNull(),
-  /** JSON of the change, with what was before. */
-  change: text().notNull(),
-  undoes: integer(),
-  /** The client's time, corrected by the server's offset. */
-  at: instant().notNull(),
-  receivedAt: instant().notNull(),
-}, (t) => [uniqueIndex('verdict_event_once').on(t.clientId, t.sequence), index('verdict_event_attempt').on(t.attemptId, t.id)])
+export const verdictEvent = sqliteTable(
+  'verdict_event',
+  {
+    id: serial(),
+    attemptId: integer()
+      .notNull()
+      .references(() => attempt.id),
+    clientId: text().notNull(),
+    sequence: integer().notNull(),
+    personId: text().notNull(),
+    /** JSON of the change, with what was before. */
+    change: text().notNull(),
+    undoes: integer(),
+    /** The client's time, corrected by the server's offset. */
+    at: instant().notNull(),
+    receivedAt: instant().notNull(),
+  },
+  (t) => [
+    uniqueIndex('verdict_event_once').on(t.clientId, t.sequence),
+    index('verdict_event_attempt').on(t.attemptId, t.id),
+  ],
+)
 
 /** Kept with each verdict: the newest final attempt per build, case and environment. */
-export const standingResult = sqliteTable('standing_result', {
-  buildId: integer().notNull(),
-  caseId: integer().notNull(),
-  environmentId: integer().notNull(),
-  attemptId: integer().notNull(),
-  verdict: text().notNull(),
-  finishedAt: instant().notNull(),
-  fingerprint: text().notNull(),
-  disputedBy: integer(),
-}, (t) => [primaryKey({ columns: [t.buildId, t.caseId, t.environmentId] })])
+export const standingResult = sqliteTable(
+  'standing_result',
+  {
+    buildId: integer().notNull(),
+    caseId: integer().notNull(),
+    environmentId: integer().notNull(),
+    attemptId: integer().notNull(),
+    verdict: text().notNull(),
+    finishedAt: instant().notNull(),
+    fingerprint: text().notNull(),
+    disputedBy: integer(),
+  },
+  (t) => [primaryKey({ columns: [t.buildId, t.caseId, t.environmentId] })],
+)
 
-export const quarantine = sqliteTable('quarantine', {
-  id: serial(),
-  caseId: integer().notNull().references(() => testCase.id),
-  environmentId: integer(),
-  reason: text().notNull(),
-  personId: text().notNull(),
-  fromAt: instant().notNull(),
-  untilAt: instant(),
-}, (t) => [index('quarantine_case').on(t.caseId)])
+export const quarantine = sqliteTable(
+  'quarantine',
+  {
+    id: serial(),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    environmentId: integer(),
+    reason: text().notNull(),
+    personId: text().notNull(),
+    fromAt: instant().notNull(),
+    untilAt: instant(),
+  },
+  (t) => [index('quarantine_case').on(t.caseId)],
+)

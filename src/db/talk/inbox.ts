@@ -15,13 +15,30 @@ export interface NoticeRow {
 }
 
 /** Tells a person something, unless they did it themselves. */
-export function tell(tx: Tx, of: { projectId: number; personId: string; kind: NoticeKind; ref: string; text: string; fromId: string; at: number }): void {
-  if (of.personId !== of.fromId) tx.insert(notice).values({ ...of, text: of.text.slice(0, 300) }).run()
+export function tell(
+  tx: Tx,
+  of: { projectId: number; personId: string; kind: NoticeKind; ref: string; text: string; fromId: string; at: number },
+): void {
+  if (of.personId !== of.fromId)
+    tx.insert(notice)
+      .values({ ...of, text: of.text.slice(0, 300) })
+      .run()
 }
 
-export const noticesOf = (tx: Tx, projectId: number, personId: string, page: { limit: number; before?: number | undefined }): NoticeRow[] =>
-  tx.all(sql`select n.id, n.kind, n.ref, n.text, p.name as "from", n.at, n.read_at as readAt from notice n left join person p on p.id = n.from_id where n.person_id = ${personId} and n.project_id = ${projectId} ${page.before === undefined ? sql`` : sql`and n.id < ${page.before}`} order by n.id desc limit ${page.limit}`)
+export const noticesOf = (
+  tx: Tx,
+  projectId: number,
+  personId: string,
+  page: { limit: number; before?: number | undefined },
+): NoticeRow[] =>
+  tx.all(
+    sql`select n.id, n.kind, n.ref, n.text, p.name as "from", n.at, n.read_at as readAt from notice n left join person p on p.id = n.from_id where n.person_id = ${personId} and n.project_id = ${projectId} ${page.before === undefined ? sql`` : sql`and n.id < ${page.before}`} order by n.id desc limit ${page.limit}`,
+  )
 
-export const unreadOf = (tx: Tx, projectId: number, personId: string): number => tx.get<{ n: number }>(sql`select count(*) as n from notice where person_id = ${personId} and project_id = ${projectId} and read_at is null`)?.n ?? 0
+export const unreadOf = (tx: Tx, projectId: number, personId: string): number =>
+  tx.get<{ n: number }>(
+    sql`select count(*) as n from notice where person_id = ${personId} and project_id = ${projectId} and read_at is null`,
+  )?.n ?? 0
 
-export const markNotices = (tx: Tx, personId: string, ids: readonly number[], at: number | null): void => void tx.run(sql`update notice set read_at = ${at} where person_id = ${personId} and ${inIds(sql`id`, ids)}`)
+export const markNotices = (tx: Tx, personId: string, ids: readonly number[], at: number | null): void =>
+  void tx.run(sql`update notice set read_at = ${at} where person_id = ${personId} and ${inIds(sql`id`, ids)}`)

@@ -2,45 +2,57 @@ import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { deletedAt, instant, serial } from '#db/columns.ts'
 
 /** One table of attachments for all owners; an owner may be narrowed to a row and a step of an attempt. */
-export const attachment = sqliteTable('attachment', {
-  id: serial(),
-  projectId: integer().notNull(),
-  ownerKind: text().notNull(),
-  ownerId: integer().notNull(),
-  row: integer(),
-  stepId: integer(),
-  /** SHA-256 of the bytes; the file's name on disk. */
-  hash: text().notNull(),
-  name: text().notNull(),
-  mime: text().notNull(),
-  size: integer().notNull(),
-  at: instant().notNull(),
-  personId: text(),
-  deletedAt: deletedAt(),
-}, (t) => [index('attachment_owner').on(t.ownerKind, t.ownerId), index('attachment_hash').on(t.hash)])
+export const attachment = sqliteTable(
+  'attachment',
+  {
+    id: serial(),
+    projectId: integer().notNull(),
+    ownerKind: text().notNull(),
+    ownerId: integer().notNull(),
+    row: integer(),
+    stepId: integer(),
+    /** SHA-256 of the bytes; the file's name on disk. */
+    hash: text().notNull(),
+    name: text().notNull(),
+    mime: text().notNull(),
+    size: integer().notNull(),
+    at: instant().notNull(),
+    personId: text(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('attachment_owner').on(t.ownerKind, t.ownerId), index('attachment_hash').on(t.hash)],
+)
 
-export const comment = sqliteTable('comment', {
-  id: serial(),
-  projectId: integer().notNull(),
-  ownerKind: text().notNull(),
-  ownerId: integer().notNull(),
-  stepId: integer(),
-  text: text().notNull(),
-  at: instant().notNull(),
-  personId: text().notNull(),
-  editedAt: instant(),
-  deletedAt: deletedAt(),
-}, (t) => [index('comment_owner').on(t.ownerKind, t.ownerId)])
+export const comment = sqliteTable(
+  'comment',
+  {
+    id: serial(),
+    projectId: integer().notNull(),
+    ownerKind: text().notNull(),
+    ownerId: integer().notNull(),
+    stepId: integer(),
+    text: text().notNull(),
+    at: instant().notNull(),
+    personId: text().notNull(),
+    editedAt: instant(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('comment_owner').on(t.ownerKind, t.ownerId)],
+)
 
 /** What waits for a person to see: a mention, a review asked, an answer. */
-export const notice = sqliteTable('notice', {
-  id: serial(),
-  projectId: integer().notNull(),
-  personId: text().notNull(),
-  kind: text({ enum: ['mention', 'review', 'answer', 'suggestion'] }).notNull(),
-  ref: text().notNull(),
-  text: text().notNull(),
-  fromId: text(),
-  at: instant().notNull(),
-  readAt: instant(),
-}, (t) => [index('notice_person').on(t.personId, t.projectId, t.readAt)])
+export const notice = sqliteTable(
+  'notice',
+  {
+    id: serial(),
+    projectId: integer().notNull(),
+    personId: text().notNull(),
+    kind: text({ enum: ['mention', 'review', 'answer', 'suggestion'] }).notNull(),
+    ref: text().notNull(),
+    text: text().notNull(),
+    fromId: text(),
+    at: instant().notNull(),
+    readAt: instant(),
+  },
+  (t) => [index('notice_person').on(t.personId, t.projectId, t.readAt)],
+)

@@ -1,5 +1,12 @@
 import type { CaseSheet, contentShape } from '#core/cases/contract.ts'
-import { parametersIn, type StepText, type StepUse, type VersionContent, versionName, withTexts } from '#core/cases/steps.ts'
+import {
+  parametersIn,
+  type StepText,
+  type StepUse,
+  type VersionContent,
+  versionName,
+  withTexts,
+} from '#core/cases/steps.ts'
 import { flatSteps, parametersOf, selfUse } from '#core/cases/uses.ts'
 import { counted } from '#core/lib/figures.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -19,16 +26,28 @@ const mostExecuted = 1000
 
 /** What a version says, as it is answered. */
 export const contentAnswer = (of: VersionContent): CaseSheet['content'] => ({
-  preconditions: of.preconditions, steps: of.steps.map(({ use, ...step }) => ({ ...step, ...(use && { use: { ...use, values: { ...use.values } } }) })), parameters: [...of.parameters], rows: of.rows.map((row) => ({ ...row })),
-  ...(of.needs && { needs: [...of.needs] }), ...(of.environment !== undefined && { environment: of.environment }), ...(of.table && { table: { ...of.table } }),
+  preconditions: of.preconditions,
+  steps: of.steps.map(({ use, ...step }) => ({ ...step, ...(use && { use: { ...use, values: { ...use.values } } }) })),
+  parameters: [...of.parameters],
+  rows: of.rows.map((row) => ({ ...row })),
+  ...(of.needs && { needs: [...of.needs] }),
+  ...(of.environment !== undefined && { environment: of.environment }),
+  ...(of.table && { table: { ...of.table } }),
 })
 
 /** Safe rich text, empty steps dropped, parameters as the text uses them (those with values kept); what is inserted pinned to its version. */
-export function cleanedContent(context: Context, own: { readonly ref: string; readonly id: number }, of: Sent): VersionContent {
+export function cleanedContent(
+  context: Context,
+  own: { readonly ref: string; readonly id: number },
+  of: Sent,
+): VersionContent {
   const steps = cleanedSteps(context, own.ref, of.steps)
   const preconditions = cleanHtml(of.preconditions)
   const find = usedIn(context.tx)
-  const open = steps.flatMap((step) => { const used = step.use && find(step.use); return used ? parametersOf(used, find).filter((name) => (step.use?.values[name] ?? '').trim() === '') : [] })
+  const open = steps.flatMap((step) => {
+    const used = step.use && find(step.use)
+    return used ? parametersOf(used, find).filter((name) => (step.use?.values[name] ?? '').trim() === '') : []
+  })
   const used = [...new Set([...parametersIn({ preconditions, steps }), ...open])]
   const valued = of.parameters.filter((name) => !used.includes(name) && of.rows.some((row) => (row[name] ?? '') !== ''))
   return { preconditions, steps, parameters: [...used, ...valued], rows: of.rows, ...settingOf(context, own, of) }
@@ -36,12 +55,29 @@ export function cleanedContent(context: Context, own: { readonly ref: string; re
 
 /** The same for the steps alone, as a routine has them. */
 export function cleanedSteps(context: Context, own: string, sent: readonly SentStep[]): StepText[] {
-  const steps = sent.map((step, index): StepText => (step.use ? pinned(context, own, { ...step, use: step.use }, index) : withTexts({ id: step.id, action: step.action, expected: step.expected, data: step.data }, cleanHtml))).filter(({ action, expected, data, use }) => use !== undefined || `${action}${expected}${data}`.trim() !== '')
+  const steps = sent
+    .map((step, index): StepText =>
+      step.use
+        ? pinned(context, own, { ...step, use: step.use }, index)
+        : withTexts({ id: step.id, action: step.action, expected: step.expected, data: step.data }, cleanHtml),
+    )
+    .filter(({ action, expected, data, use }) => use !== undefined || `${action}${expected}${data}`.trim() !== '')
   const find = usedIn(context.tx)
   const inside = selfUse(own, steps, find)
-  if (inside !== null) throw new Refusal('refused', `Step ${inside + 1} inserts ${steps[inside]?.use?.ref ?? ''}, which contains ${own} itself; nothing was stored.`)
-  const executed = flatSteps(steps.map(({ id, ...step }) => ({ key: id ?? 0, ...step })), find).length
-  if (executed > mostExecuted) throw new Refusal('too-large', `With everything written out these are ${counted(executed, 'step')}; at most ${mostExecuted} can be executed. Nothing was stored.`)
+  if (inside !== null)
+    throw new Refusal(
+      'refused',
+      `Step ${inside + 1} inserts ${steps[inside]?.use?.ref ?? ''}, which contains ${own} itself; nothing was stored.`,
+    )
+  const executed = flatSteps(
+    steps.map(({ id, ...step }) => ({ key: id ?? 0, ...step })),
+    find,
+  ).length
+  if (executed > mostExecuted)
+    throw new Refusal(
+      'too-large',
+      `With everything written out these are ${counted(executed, 'step')}; at most ${mostExecuted} can be executed. Nothing was stored.`,
+    )
   return steps
 }
 
@@ -49,40 +85,83 @@ export function cleanedSteps(context: Context, own: string, sent: readonly SentS
 function pinned(context: Context, own: string, step: SentStep & { use: StepUse }, index: number): StepText {
   const { use } = step
   const number = Number(use.ref.slice(3))
-  const gone = (sentence: string) => new Refusal('invalid', `Step ${index + 1}: ${sentence} Nothing was stored.`, { fields: [{ field: `content.steps.${index}.use`, message: sentence }] })
+  const gone = (sentence: string) =>
+    new Refusal('invalid', `Step ${index + 1}: ${sentence} Nothing was stored.`, {
+      fields: [{ field: `content.steps.${index}.use`, message: sentence }],
+    })
   if (use.ref === own) throw new Refusal('refused', `Step ${index + 1} inserts ${own} into itself; nothing was stored.`)
   const values = Object.fromEntries(Object.entries(use.values).map(([name, value]) => [name, cleanHtml(value)]))
   const told = use.kind === 'routine' ? routineAt(context, number, use.version) : caseAt(context, number, use.version)
-  if (!told) throw gone(`${use.ref} ${use.version === 0 ? 'is not in this project or has no step yet' : 'has no such version'}.`)
-  return { id: step.id, action: told.title, expected: '', data: '', use: { kind: use.kind, ref: use.ref, version: told.version, name: told.name, values } }
+  if (!told)
+    throw gone(`${use.ref} ${use.version === 0 ? 'is not in this project or has no step yet' : 'has no such version'}.`)
+  return {
+    id: step.id,
+    action: told.title,
+    expected: '',
+    data: '',
+    use: { kind: use.kind, ref: use.ref, version: told.version, name: told.name, values },
+  }
 }
 
-function routineAt(context: Context, number: number, version: number): { version: number; name: string; title: string } | undefined {
+function routineAt(
+  context: Context,
+  number: number,
+  version: number,
+): { version: number; name: string; title: string } | undefined {
   const stored = findRoutine(context.tx, context.project.id, number)
   if (!stored) return undefined
   // One that was deleted stays where it is in use; it is not inserted anew.
   if (version === 0 && stored.deletedAt !== null) return undefined
   const at = version === 0 ? cutRoutineFrom(context, stored, 'inserted').id : version
   const pinnedVersion = at === null ? undefined : routineVersionById(context.tx, at)
-  return pinnedVersion?.routineId === stored.id && pinnedVersion.major !== null ? { version: pinnedVersion.id, name: versionName(pinnedVersion.major, pinnedVersion.minor ?? 0), title: stored.title } : undefined
+  return pinnedVersion?.routineId === stored.id && pinnedVersion.major !== null
+    ? {
+        version: pinnedVersion.id,
+        name: versionName(pinnedVersion.major, pinnedVersion.minor ?? 0),
+        title: stored.title,
+      }
+    : undefined
 }
 
-function caseAt(context: Context, number: number, version: number): { version: number; name: string; title: string } | undefined {
+function caseAt(
+  context: Context,
+  number: number,
+  version: number,
+): { version: number; name: string; title: string } | undefined {
   const stored = findCase(context.tx, context.project.id, number)
   if (!stored || (version === 0 && (stored.deletedAt !== null || stored.steps === 0))) return undefined
   const at = version === 0 ? cutFrom(context, stored, 'its steps inserted').id : version
   const pinnedVersion = at === null ? undefined : versionById(context.tx, at)
-  return pinnedVersion?.caseId === stored.id && pinnedVersion.major !== null && pinnedVersion.major >= 0 ? { version: pinnedVersion.id, name: versionName(pinnedVersion.major, pinnedVersion.minor ?? 0), title: stored.title } : undefined
+  return pinnedVersion?.caseId === stored.id && pinnedVersion.major !== null && pinnedVersion.major >= 0
+    ? {
+        version: pinnedVersion.id,
+        name: versionName(pinnedVersion.major, pinnedVersion.minor ?? 0),
+        title: stored.title,
+      }
+    : undefined
 }
 
-function settingOf(context: Context, own: { readonly ref: string; readonly id: number }, { needs = [], environment = '', table }: Sent): Pick<VersionContent, 'needs' | 'environment' | 'table'> {
+function settingOf(
+  context: Context,
+  own: { readonly ref: string; readonly id: number },
+  { needs = [], environment = '', table }: Sent,
+): Pick<VersionContent, 'needs' | 'environment' | 'table'> {
   const { tx, project } = context
   for (const key of needs) {
     const other = found(findCase(tx, project.id, Number(key.slice(3))), key)
-    if (key === own.ref || needsWithin(tx, other.id).includes(own.id)) throw new Refusal('refused', `${key} must itself run after ${own.ref}, so it cannot run before it; nothing was stored.`)
+    if (key === own.ref || needsWithin(tx, other.id).includes(own.id))
+      throw new Refusal(
+        'refused',
+        `${key} must itself run after ${own.ref}, so it cannot run before it; nothing was stored.`,
+      )
   }
   const stored = table && tableById(tx, project.id, table.id)
-  if (table && (!stored || stored.deletedAt !== null)) throw new Refusal('invalid', 'That data table is not in this project any more; nothing was stored.')
+  if (table && (!stored || stored.deletedAt !== null))
+    throw new Refusal('invalid', 'That data table is not in this project any more; nothing was stored.')
   const unique = [...new Set(needs)].sort((a, b) => Number(a.slice(3)) - Number(b.slice(3)))
-  return { ...(unique.length > 0 && { needs: unique }), ...(environment !== '' && { environment }), ...(stored && table && { table: { id: stored.id, name: stored.name, mode: table.mode } }) }
+  return {
+    ...(unique.length > 0 && { needs: unique }),
+    ...(environment !== '' && { environment }),
+    ...(stored && table && { table: { id: stored.id, name: stored.name, mode: table.mode } }),
+  }
 }

@@ -10,14 +10,32 @@ export function cutVersion(context: Context, { params, body }: Input<typeof cont
 }
 
 /** Cuts the next minor version of the working copy, unless the newest version says the same already. */
-export function cutFrom(context: Pick<Context, 'tx' | 'now' | 'by' | 'change'>, stored: CaseStored, why: string): Answer<typeof contract> {
+export function cutFrom(
+  context: Pick<Context, 'tx' | 'now' | 'by' | 'change'>,
+  stored: CaseStored,
+  why: string,
+): Answer<typeof contract> {
   const working = workingCopy(context.tx, stored.id)
   const newest = stored.newestVersionId === null ? undefined : versionById(context.tx, stored.newestVersionId)
-  if (newest?.fingerprint === working.fingerprint) return { id: newest.id, name: versionName(newest.major ?? 0, newest.minor ?? 0), cut: false }
+  if (newest?.fingerprint === working.fingerprint)
+    return { id: newest.id, name: versionName(newest.major ?? 0, newest.minor ?? 0), cut: false }
   const major = newest?.major ?? 0
   const minor = (newest?.minor ?? 0) + 1
-  const id = addVersion(context.tx, working, { major, minor, state: 'Draft', why, now: context.now, personId: context.by.personId })
+  const id = addVersion(context.tx, working, {
+    major,
+    minor,
+    state: 'Draft',
+    why,
+    now: context.now,
+    personId: context.by.personId,
+  })
   saveCase(context.tx, stored.id, { newestVersionId: id, state: 'Draft' })
-  context.change({ kind: 'case', id: stored.id, ref: `TC-${stored.number}`, action: 'version', detail: { version: [newest ? versionName(newest.major ?? 0, newest.minor ?? 0) : null, versionName(major, minor)] } })
+  context.change({
+    kind: 'case',
+    id: stored.id,
+    ref: `TC-${stored.number}`,
+    action: 'version',
+    detail: { version: [newest ? versionName(newest.major ?? 0, newest.minor ?? 0) : null, versionName(major, minor)] },
+  })
   return { id, name: versionName(major, minor), cut: true }
 }

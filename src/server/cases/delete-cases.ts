@@ -6,7 +6,12 @@ import type { Answer, Input } from '#server/http/route.ts'
 
 export function deleteCases(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
   const rows = caseRows(context.tx, context.project.id, body.ids)
-  hideRows(context.tx, 'test_case', rows.map(({ id }) => id), context.now)
+  hideRows(
+    context.tx,
+    'test_case',
+    rows.map(({ id }) => id),
+    context.now,
+  )
   for (const { id, key } of rows) context.change({ kind: 'case', id, ref: key, action: 'deleted' })
   return { refs: rows.map(({ key }) => key) }
 }

@@ -1,10 +1,39 @@
-import type { createRoutine as createContract, cutRoutine as cutContract, deleteRoutines as deleteContract, listRoutines as listContract, orderRoutines as orderContract, readRoutine as readContract, RoutineSheet, storeRoutine as storeContract, updateRoutine as updateContract } from '#core/cases/routine-contract.ts'
-import { emptyContent, fingerprintText, parametersIn, type StepText, stepLines, versionName, withTexts } from '#core/cases/steps.ts'
+import type {
+  createRoutine as createContract,
+  cutRoutine as cutContract,
+  deleteRoutines as deleteContract,
+  listRoutines as listContract,
+  orderRoutines as orderContract,
+  readRoutine as readContract,
+  RoutineSheet,
+  storeRoutine as storeContract,
+  updateRoutine as updateContract,
+} from '#core/cases/routine-contract.ts'
+import {
+  emptyContent,
+  fingerprintText,
+  parametersIn,
+  type StepText,
+  stepLines,
+  versionName,
+  withTexts,
+} from '#core/cases/steps.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { changedFields } from '#core/people/history.ts'
-import { addRoutine, findRoutine, readRoutineSteps, routineRows, routineSource, routineVersions, routineWorking, saveRoutine, usersOfRoutine, writeRoutineSteps } from '#db/cases/routines.ts'
+import {
+  addRoutine,
+  findRoutine,
+  readRoutineSteps,
+  routineRows,
+  routineSource,
+  routineVersions,
+  routineWorking,
+  saveRoutine,
+  usersOfRoutine,
+  writeRoutineSteps,
+} from '#db/cases/routines.ts'
 import { hideRows } from '#db/finding/search.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
@@ -17,27 +46,51 @@ import { cleanedSteps, contentAnswer } from './content.ts'
 import { cutRoutineFrom } from './cut-routine.ts'
 import { usedVersions } from './used-versions.ts'
 
-export const listRoutines = ({ tx, project }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> => answerPage(tx, query, { source: routineSource(project.id), fields: routineFields, rows: (ids) => routineRows(tx, project.id, ids) })
-export const orderRoutines = ({ tx, project }: Context, { query }: Input<typeof orderContract>): Answer<typeof orderContract> => answerOrder(tx, query, { source: routineSource(project.id), fields: routineFields })
+export const listRoutines = (
+  { tx, project }: Context,
+  { query }: Input<typeof listContract>,
+): Answer<typeof listContract> =>
+  answerPage(tx, query, {
+    source: routineSource(project.id),
+    fields: routineFields,
+    rows: (ids) => routineRows(tx, project.id, ids),
+  })
+export const orderRoutines = (
+  { tx, project }: Context,
+  { query }: Input<typeof orderContract>,
+): Answer<typeof orderContract> => answerOrder(tx, query, { source: routineSource(project.id), fields: routineFields })
 
-export const routineStamp = (steps: readonly StepText[]): string => fingerprint(fingerprintText({ ...emptyContent, steps }))
-const routineContent = (steps: ReturnType<typeof readRoutineSteps>): RoutineSheet['content'] => contentAnswer({ ...emptyContent, steps, parameters: parametersIn({ preconditions: '', steps }) })
+export const routineStamp = (steps: readonly StepText[]): string =>
+  fingerprint(fingerprintText({ ...emptyContent, steps }))
+const routineContent = (steps: ReturnType<typeof readRoutineSteps>): RoutineSheet['content'] =>
+  contentAnswer({ ...emptyContent, steps, parameters: parametersIn({ preconditions: '', steps }) })
 
 /** A routine of steps, written into its working copy; answers its number. */
 export function makeRoutine(context: Context, title: string, steps: readonly StepText[]) {
   const { tx, project, by } = context
-  const stored = addRoutine(tx, { projectId: project.id, number: takeNumbers(tx, project.id, 'RT'), title }, { ...by, emptyFingerprint: routineStamp([]) })
+  const stored = addRoutine(
+    tx,
+    { projectId: project.id, number: takeNumbers(tx, project.id, 'RT'), title },
+    { ...by, emptyFingerprint: routineStamp([]) },
+  )
   if (steps.length > 0) writeRoutineSteps(tx, routineWorking(tx, stored.id), steps, routineStamp(steps))
   context.change({ kind: 'routine', id: stored.id, ref: `RT-${stored.number}`, action: 'created' })
   return stored
 }
 
 export function createRoutine(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
-  const stored = makeRoutine(context, body.title, stepLines(body.lines).map((step) => withTexts(step, escapeText)))
+  const stored = makeRoutine(
+    context,
+    body.title,
+    stepLines(body.lines).map((step) => withTexts(step, escapeText)),
+  )
   return { key: `RT-${stored.number}` }
 }
 
-export const readRoutine = ({ tx, project }: Context, { params }: Input<typeof readContract>): Answer<typeof readContract> => routineSheetOf(tx, project.id, params.ref)
+export const readRoutine = (
+  { tx, project }: Context,
+  { params }: Input<typeof readContract>,
+): Answer<typeof readContract> => routineSheetOf(tx, project.id, params.ref)
 
 export function routineSheetOf(tx: Tx, projectId: number, number: number): RoutineSheet {
   const stored = found(findRoutine(tx, projectId, number), `RT-${number}`)
@@ -47,12 +100,28 @@ export function routineSheetOf(tx: Tx, projectId: number, number: number): Routi
   const steps = readRoutineSteps(tx, working.id)
   const versions = routineVersions(tx, stored.id)
   return {
-    ...row, objective: stored.objective, content: routineContent(steps), contentStamp: working.fingerprint, unsaved: steps.length > 0 && versions[0]?.fingerprint !== working.fingerprint, used: usedVersions(tx, projectId, steps), newestId: stored.newestVersionId,
-    versions: versions.map(({ id, major, minor, at, by, why }) => ({ id, name: versionName(major, minor), at, by, why })), usedBy: usersOfRoutine(tx, stored.id),
+    ...row,
+    objective: stored.objective,
+    content: routineContent(steps),
+    contentStamp: working.fingerprint,
+    unsaved: steps.length > 0 && versions[0]?.fingerprint !== working.fingerprint,
+    used: usedVersions(tx, projectId, steps),
+    newestId: stored.newestVersionId,
+    versions: versions.map(({ id, major, minor, at, by, why }) => ({
+      id,
+      name: versionName(major, minor),
+      at,
+      by,
+      why,
+    })),
+    usedBy: usersOfRoutine(tx, stored.id),
   }
 }
 
-export function updateRoutine(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updateRoutine(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const before = found(findRoutine(context.tx, context.project.id, params.ref), `RT-${params.ref}`)
   checkVersion(context, before, `RT-${params.ref}`)
   const edit = definedOf(body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) })
@@ -63,12 +132,19 @@ export function updateRoutine(context: Context, { params, body }: Input<typeof u
   return { version: before.version + 1 }
 }
 
-export function storeRoutine(context: Context, { params, body }: Input<typeof storeContract>): Answer<typeof storeContract> {
+export function storeRoutine(
+  context: Context,
+  { params, body }: Input<typeof storeContract>,
+): Answer<typeof storeContract> {
   const { tx, project, now } = context
   const stored = found(findRoutine(tx, project.id, params.ref), `RT-${params.ref}`)
   const working = routineWorking(tx, stored.id)
   if (working.fingerprint !== body.stamp)
-    throw new Refusal('conflict', `Somebody changed the steps of RT-${params.ref} while you were writing. Yours are kept here; look at theirs, then store again.`, { current: { content: routineContent(readRoutineSteps(tx, working.id)), stamp: working.fingerprint } })
+    throw new Refusal(
+      'conflict',
+      `Somebody changed the steps of RT-${params.ref} while you were writing. Yours are kept here; look at theirs, then store again.`,
+      { current: { content: routineContent(readRoutineSteps(tx, working.id)), stamp: working.fingerprint } },
+    )
   const steps = cleanedSteps(context, `RT-${params.ref}`, body.content.steps)
   const stamp = routineStamp(steps)
   if (stamp !== working.fingerprint || steps.some(({ id }) => id === null)) {
@@ -80,14 +156,30 @@ export function storeRoutine(context: Context, { params, body }: Input<typeof st
 }
 
 export function cutRoutine(context: Context, { params, body }: Input<typeof cutContract>): Answer<typeof cutContract> {
-  return cutRoutineFrom(context, found(findRoutine(context.tx, context.project.id, params.ref), `RT-${params.ref}`), body.why)
+  return cutRoutineFrom(
+    context,
+    found(findRoutine(context.tx, context.project.id, params.ref), `RT-${params.ref}`),
+    body.why,
+  )
 }
 
-export function deleteRoutines(context: Context, { body }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
+export function deleteRoutines(
+  context: Context,
+  { body }: Input<typeof deleteContract>,
+): Answer<typeof deleteContract> {
   const rows = routineRows(context.tx, context.project.id, body.ids)
   const used = rows.find(({ uses }) => uses > 0)
-  if (used) throw new Refusal('refused', `${used.key} is inserted in ${used.uses} ${used.uses === 1 ? 'place' : 'places'}; take it out of them first. Nothing was deleted.`)
-  hideRows(context.tx, 'routine', rows.map(({ id }) => id), context.now)
+  if (used)
+    throw new Refusal(
+      'refused',
+      `${used.key} is inserted in ${used.uses} ${used.uses === 1 ? 'place' : 'places'}; take it out of them first. Nothing was deleted.`,
+    )
+  hideRows(
+    context.tx,
+    'routine',
+    rows.map(({ id }) => id),
+    context.now,
+  )
   for (const { id, key } of rows) context.change({ kind: 'routine', id, ref: key, action: 'deleted' })
   return { refs: rows.map(({ key }) => key) }
 }

@@ -1,4 +1,9 @@
-import type { confirmLink as confirmContract, createLinks as createContract, endLink as endContract, updateLink as updateContract } from '#core/cases/contract.ts'
+import type {
+  confirmLink as confirmContract,
+  createLinks as createContract,
+  endLink as endContract,
+  updateLink as updateContract,
+} from '#core/cases/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { addLink, caseById, endLink as close, findCase, linkById, saveLink } from '#db/cases/queries.ts'
 import { ownStepIds } from '#db/cases/uses.ts'
@@ -19,10 +24,29 @@ export function createLinks(context: Context, { body }: Input<typeof createContr
   let made = 0
   for (const requirement of requirements)
     for (const own of cases) {
-      if (!addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: own.id, revision: requirement.revision, versionId: own.newestVersionId }, by)) continue
+      if (
+        !addLink(
+          tx,
+          {
+            projectId: project.id,
+            requirementId: requirement.id,
+            caseId: own.id,
+            revision: requirement.revision,
+            versionId: own.newestVersionId,
+          },
+          by,
+        )
+      )
+        continue
       made += 1
       const detail = { link: [null, `RQ-${requirement.number} – TC-${own.number}`] as const }
-      context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'linked', detail })
+      context.change({
+        kind: 'requirement',
+        id: requirement.id,
+        ref: `RQ-${requirement.number}`,
+        action: 'linked',
+        detail,
+      })
       context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'linked', detail })
     }
   return { made }
@@ -32,32 +56,74 @@ export function endLink(context: Context, { params }: Input<typeof endContract>)
   const { link, requirement, own } = openLink(context, params.id)
   close(context.tx, link.id, context.now)
   const detail = { link: [`RQ-${requirement.number} – TC-${own.number}`, null] as const }
-  context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'unlinked', detail })
+  context.change({
+    kind: 'requirement',
+    id: requirement.id,
+    ref: `RQ-${requirement.number}`,
+    action: 'unlinked',
+    detail,
+  })
   context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'unlinked', detail })
   return { ok: true }
 }
 
 /** Which of the case's steps proves which sentence. */
-export function updateLink(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updateLink(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const { tx } = context
   const { link, requirement, own } = openLink(context, params.id)
-  if (body.step !== null && !ownStepIds(tx, own.id).has(body.step)) throw new Refusal('invalid', `TC-${own.number} has no such step any more; nothing was stored.`)
+  if (body.step !== null && !ownStepIds(tx, own.id).has(body.step))
+    throw new Refusal('invalid', `TC-${own.number} has no such step any more; nothing was stored.`)
   saveLink(tx, link.id, { stepId: body.step, quote: body.quote })
-  context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'link changed', detail: { [`RQ-${requirement.number}`]: [link.quote || 'all of it', body.quote || 'all of it'] } })
+  context.change({
+    kind: 'case',
+    id: own.id,
+    ref: `TC-${own.number}`,
+    action: 'link changed',
+    detail: { [`RQ-${requirement.number}`]: [link.quote || 'all of it', body.quote || 'all of it'] },
+  })
   return { ok: true }
 }
 
 /** Confirming ends the old interval and opens one that knows the requirement's present revision, so that the past stays suspect. */
-export function confirmLink(context: Context, { params }: Input<typeof confirmContract>): Answer<typeof confirmContract> {
+export function confirmLink(
+  context: Context,
+  { params }: Input<typeof confirmContract>,
+): Answer<typeof confirmContract> {
   const { link, requirement, own } = openLink(context, params.id)
   close(context.tx, link.id, context.now)
-  addLink(context.tx, { projectId: context.project.id, requirementId: requirement.id, caseId: own.id, revision: requirement.revision, versionId: own.newestVersionId, quote: link.quote, stepId: link.stepId }, context.by)
-  context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'link confirmed', detail: { revision: [link.confirmedRevision, requirement.revision] } })
+  addLink(
+    context.tx,
+    {
+      projectId: context.project.id,
+      requirementId: requirement.id,
+      caseId: own.id,
+      revision: requirement.revision,
+      versionId: own.newestVersionId,
+      quote: link.quote,
+      stepId: link.stepId,
+    },
+    context.by,
+  )
+  context.change({
+    kind: 'requirement',
+    id: requirement.id,
+    ref: `RQ-${requirement.number}`,
+    action: 'link confirmed',
+    detail: { revision: [link.confirmedRevision, requirement.revision] },
+  })
   return { ok: true }
 }
 
 function openLink({ tx, project }: Context, id: number) {
   const link = linkById(tx, project.id, id)
-  if (!link || link.untilAt !== null) throw new Refusal('not-found', 'This link is not there any more; look at the page again.')
-  return { link, requirement: found(requirementById(tx, project.id, link.requirementId), 'The requirement'), own: found(caseById(tx, link.caseId), 'The case') }
+  if (!link || link.untilAt !== null)
+    throw new Refusal('not-found', 'This link is not there any more; look at the page again.')
+  return {
+    link,
+    requirement: found(requirementById(tx, project.id, link.requirementId), 'The requirement'),
+    own: found(caseById(tx, link.caseId), 'The case'),
+  }
 }

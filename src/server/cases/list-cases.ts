@@ -14,10 +14,21 @@ type Asking = Pick<Context, 'tx' | 'project' | 'now'>
 function question({ tx, project, now }: Asking) {
   const own = customFields(tx, project.id, 'case')
   const source = caseSource(project.id, now)
-  return { source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, caseId) } }, fields: [...caseFields, ...ownFieldDefinitions(own)] }
+  return {
+    source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, caseId) } },
+    fields: [...caseFields, ...ownFieldDefinitions(own)],
+  }
 }
 
-export const casesPageOf = (context: Asking, query: ListQuery): Answer<typeof listContract> => answerPage(context.tx, query, { ...question(context), rows: (ids) => caseRows(context.tx, context.project.id, ids) })
+export const casesPageOf = (context: Asking, query: ListQuery): Answer<typeof listContract> =>
+  answerPage(context.tx, query, { ...question(context), rows: (ids) => caseRows(context.tx, context.project.id, ids) })
 
-export const listCases = async (context: OpenContext, { query }: Input<typeof listContract>): Promise<Answer<typeof listContract>> => casesPageOf(context, await withFindings(context, query, 'cases'))
-export const orderCases = async (context: OpenContext, { query }: Input<typeof orderContract>): Promise<Answer<typeof orderContract>> => answerOrder(context.tx, await withFindings(context, query, 'cases'), question(context))
+export const listCases = async (
+  context: OpenContext,
+  { query }: Input<typeof listContract>,
+): Promise<Answer<typeof listContract>> => casesPageOf(context, await withFindings(context, query, 'cases'))
+export const orderCases = async (
+  context: OpenContext,
+  { query }: Input<typeof orderContract>,
+): Promise<Answer<typeof orderContract>> =>
+  answerOrder(context.tx, await withFindings(context, query, 'cases'), question(context))

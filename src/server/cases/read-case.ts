@@ -3,7 +3,21 @@ import { versionName } from '#core/cases/steps.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect, riskOf, sentencesOf } from '#core/requirements/requirement.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { attemptsOfCase, caseById, caseRows, defectsOfCase, findCase, mergedInto, movedTo, openLinks, readContent, suitesOfCase, versionById, versionsOf, workingCopy } from '#db/cases/queries.ts'
+import {
+  attemptsOfCase,
+  caseById,
+  caseRows,
+  defectsOfCase,
+  findCase,
+  mergedInto,
+  movedTo,
+  openLinks,
+  readContent,
+  suitesOfCase,
+  versionById,
+  versionsOf,
+  workingCopy,
+} from '#db/cases/queries.ts'
 import { componentsOf, type ProjectRow } from '#db/projects/queries.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { requirementById } from '#db/requirements/queries.ts'
@@ -17,13 +31,24 @@ import { contentAnswer } from './content.ts'
 import { usedVersions } from './used-versions.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 
-export const readCase = ({ services, project, person }: OpenContext, { params, query }: Input<typeof contract>): Promise<Answer<typeof contract>> => caseSheetOf(services, { project, personId: person.id }, { number: params.ref, query })
+export const readCase = (
+  { services, project, person }: OpenContext,
+  { params, query }: Input<typeof contract>,
+): Promise<Answer<typeof contract>> =>
+  caseSheetOf(services, { project, personId: person.id }, { number: params.ref, query })
 
 /** All data of a case's sheet. */
-export async function caseSheetOf(services: Services, { project, personId }: { project: ProjectRow; personId: string }, { number, query }: { number: number; query: ScopeQuery }): Promise<CaseSheet> {
+export async function caseSheetOf(
+  services: Services,
+  { project, personId }: { project: ProjectRow; personId: string },
+  { number, query }: { number: number; query: ScopeQuery },
+): Promise<CaseSheet> {
   const tx = services.db
   const moved = movedTo(tx, project.id, `TC-${number}`)
-  if (moved) throw new Refusal('moved', `TC-${number} was moved to the project ${moved.project}; there it is ${moved.key}.`, { current: { address: `/p/${moved.project}/${moved.key}` } })
+  if (moved)
+    throw new Refusal('moved', `TC-${number} was moved to the project ${moved.project}; there it is ${moved.key}.`, {
+      current: { address: `/p/${moved.project}/${moved.key}` },
+    })
   const stored = found(findCase(tx, project.id, number), `TC-${number}`)
   const [row] = caseRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`case ${stored.id} has no row`)
@@ -33,27 +58,81 @@ export async function caseSheetOf(services: Services, { project, personId }: { p
     const requirement = requirementById(tx, project.id, link.requirementId)
     return requirement && requirement.deletedAt === null ? [{ link, requirement }] : []
   })
-  const slots = await services.jobs.run('slots', { projectId: project.id, scope: scopeOf(tx, project, query), cases: [stored.id], suspect: [] })
+  const slots = await services.jobs.run('slots', {
+    projectId: project.id,
+    scope: scopeOf(tx, project, query),
+    cases: [stored.id],
+    suspect: [],
+  })
   const content = readContent(tx, working)
   return {
-    ...row, objective: stored.objective, ownerId: stored.ownerId, folderId: stored.folderId, createdAt: stored.createdAt, updatedAt: stored.updatedAt,
-    content: contentAnswer(content), contentStamp: working.fingerprint, unsaved: versions[0]?.fingerprint !== working.fingerprint,
-    versions: versions.map((version) => ({ id: version.id, name: versionName(version.major ?? 0, version.minor ?? 0), state: version.state, at: version.createdAt, by: version.by, why: version.why, fingerprint: version.fingerprint })),
-    links: links.map(({ link, requirement }) => ({ link: link.id, id: requirement.id, key: `RQ-${requirement.number}`, title: requirement.title, risk: riskOf(requirement.likelihood, requirement.impact), suspect: isSuspect(link.confirmedRevision, requirement.revision), step: link.stepId, quote: link.quote, sentences: sentencesOf(requirement.text) })),
+    ...row,
+    objective: stored.objective,
+    ownerId: stored.ownerId,
+    folderId: stored.folderId,
+    createdAt: stored.createdAt,
+    updatedAt: stored.updatedAt,
+    content: contentAnswer(content),
+    contentStamp: working.fingerprint,
+    unsaved: versions[0]?.fingerprint !== working.fingerprint,
+    versions: versions.map((version) => ({
+      id: version.id,
+      name: versionName(version.major ?? 0, version.minor ?? 0),
+      state: version.state,
+      at: version.createdAt,
+      by: version.by,
+      why: version.why,
+      fingerprint: version.fingerprint,
+    })),
+    links: links.map(({ link, requirement }) => ({
+      link: link.id,
+      id: requirement.id,
+      key: `RQ-${requirement.number}`,
+      title: requirement.title,
+      risk: riskOf(requirement.likelihood, requirement.impact),
+      suspect: isSuspect(link.confirmedRevision, requirement.revision),
+      step: link.stepId,
+      quote: link.quote,
+      sentences: sentencesOf(requirement.text),
+    })),
     slots: slots[stored.id] ?? [],
-    attempts: attemptsOfCase(tx, stored.id, 30).map(({ major, minor, ...attempt }) => ({ ...attempt, version: versionName(major, minor) })),
-    defects: defectsOfCase(tx, stored.id), suites: suitesOfCase(tx, stored.id), components: componentsOf(tx, project.id),
+    attempts: attemptsOfCase(tx, stored.id, 30).map(({ major, minor, ...attempt }) => ({
+      ...attempt,
+      version: versionName(major, minor),
+    })),
+    defects: defectsOfCase(tx, stored.id),
+    suites: suitesOfCase(tx, stored.id),
+    components: componentsOf(tx, project.id),
     fields: customFields(tx, project.id, 'case'),
-    used: usedVersions(tx, project.id, content.steps), usedBy: usersOfCase(tx, stored.id), needs: (content.needs ?? []).map((key) => ({ key, title: findCase(tx, project.id, Number(key.slice(3)))?.title ?? '' })),
-    mergedInto: stored.mergedIntoId === null ? null : `TC-${caseById(tx, stored.mergedIntoId)?.number ?? ''}`, merged: mergedInto(tx, stored.id), reviews: reviewsOf(tx, stored.id),
-    suggestions: suggestionsOf(tx, stored.id).filter(({ note, state, personId: by }) => note !== '' || state !== 'Open' || by === personId).map(({ personId: by, ...row }) => ({ ...row, mine: by === personId })), stepComments: stepComments(tx, stored.id),
+    used: usedVersions(tx, project.id, content.steps),
+    usedBy: usersOfCase(tx, stored.id),
+    needs: (content.needs ?? []).map((key) => ({
+      key,
+      title: findCase(tx, project.id, Number(key.slice(3)))?.title ?? '',
+    })),
+    mergedInto: stored.mergedIntoId === null ? null : `TC-${caseById(tx, stored.mergedIntoId)?.number ?? ''}`,
+    merged: mergedInto(tx, stored.id),
+    reviews: reviewsOf(tx, stored.id),
+    suggestions: suggestionsOf(tx, stored.id)
+      .filter(({ note, state, personId: by }) => note !== '' || state !== 'Open' || by === personId)
+      .map(({ personId: by, ...row }) => ({ ...row, mine: by === personId })),
+    stepComments: stepComments(tx, stored.id),
   }
 }
 
-export function readVersion({ tx, project }: Context, { params }: Input<typeof versionContract>): Answer<typeof versionContract> {
+export function readVersion(
+  { tx, project }: Context,
+  { params }: Input<typeof versionContract>,
+): Answer<typeof versionContract> {
   const version = versionById(tx, params.id)
   const owner = version && caseById(tx, version.caseId)
-  if (!version || owner?.projectId !== project.id) throw new Refusal('not-found', 'There is no such version in this project.')
+  if (!version || owner?.projectId !== project.id)
+    throw new Refusal('not-found', 'There is no such version in this project.')
   const content = readContent(tx, version)
-  return { id: version.id, name: versionName(version.major ?? 0, version.minor ?? 0), state: version.state, content: contentAnswer(content) }
+  return {
+    id: version.id,
+    name: versionName(version.major ?? 0, version.minor ?? 0),
+    state: version.state,
+    content: contentAnswer(content),
+  }
 }

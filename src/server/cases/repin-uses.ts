@@ -3,7 +3,14 @@ import { type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type CaseStored, findCase, readContent, workingCopy } from '#db/cases/queries.ts'
-import { findRoutine, readRoutineSteps, type RoutineStored, routineVersionById, routineWorking, writeRoutineSteps } from '#db/cases/routines.ts'
+import {
+  findRoutine,
+  readRoutineSteps,
+  type RoutineStored,
+  routineVersionById,
+  routineWorking,
+  writeRoutineSteps,
+} from '#db/cases/routines.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cutRoutineFrom } from './cut-routine.ts'
@@ -15,15 +22,22 @@ export function repinUses(context: Context, { params, body }: Input<typeof contr
   const { tx, project } = context
   const stored = found(findRoutine(tx, project.id, params.ref), `RT-${params.ref}`)
   const to = routineVersionById(tx, body.to)
-  if (!to || to.routineId !== stored.id || to.major === null) throw new Refusal('invalid', `RT-${params.ref} has no such version; nothing was changed.`)
+  if (!to || to.routineId !== stored.id || to.major === null)
+    throw new Refusal('invalid', `RT-${params.ref} has no such version; nothing was changed.`)
   const name = versionName(to.major, to.minor ?? 0)
   const moved = body.in.flatMap((key) => {
-    const change = (use: StepUse): StepUse => (use.kind === 'routine' && use.ref === `RT-${params.ref}` ? { ...use, version: to.id, name } : use)
+    const change = (use: StepUse): StepUse =>
+      use.kind === 'routine' && use.ref === `RT-${params.ref}` ? { ...use, version: to.id, name } : use
     const why = `uses RT-${params.ref} ${name}`
-    const from = key.startsWith('TC-') ? repinCase(context, found(findCase(tx, project.id, Number(key.slice(3))), key), { change, why }) : repinRoutine(context, found(findRoutine(tx, project.id, Number(key.slice(3))), key), { change, why })
+    const from = key.startsWith('TC-')
+      ? repinCase(context, found(findCase(tx, project.id, Number(key.slice(3))), key), { change, why })
+      : repinRoutine(context, found(findRoutine(tx, project.id, Number(key.slice(3))), key), { change, why })
     return from === null ? [] : [{ key, from }]
   })
-  return { changed: moved.length, undo: [...groupBy(moved, ({ from }) => from)].map(([at, all]) => ({ to: at, in: all.map(({ key }) => key) })) }
+  return {
+    changed: moved.length,
+    undo: [...groupBy(moved, ({ from }) => from)].map(([at, all]) => ({ to: at, in: all.map(({ key }) => key) })),
+  }
 }
 
 interface Repin {
@@ -36,7 +50,8 @@ function changedUse(steps: readonly StepText[], change: Repin['change']): number
   const step = steps.find(({ use }) => use && change(use).version !== use.version)
   return step?.use?.version ?? null
 }
-const withUses = <T extends StepText>(steps: readonly T[], change: Repin['change']): T[] => steps.map((step) => (step.use ? { ...step, use: change(step.use) } : step))
+const withUses = <T extends StepText>(steps: readonly T[], change: Repin['change']): T[] =>
+  steps.map((step) => (step.use ? { ...step, use: change(step.use) } : step))
 
 function repinCase(context: Context, own: CaseStored, { change, why }: Repin): number | null {
   const content = readContent(context.tx, workingCopy(context.tx, own.id))

@@ -13,9 +13,14 @@ export function storeWorkingCopy(context: Context, { params, body }: Input<typeo
   const stored = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
   const working = workingCopy(tx, stored.id)
   if (working.fingerprint !== body.stamp)
-    throw new Refusal('conflict', `Somebody changed the steps of TC-${params.ref} while you were writing. Yours are kept here; look at theirs, then store again.`, { current: { content: contentAnswer(readContent(tx, working)), stamp: working.fingerprint } })
+    throw new Refusal(
+      'conflict',
+      `Somebody changed the steps of TC-${params.ref} while you were writing. Yours are kept here; look at theirs, then store again.`,
+      { current: { content: contentAnswer(readContent(tx, working)), stamp: working.fingerprint } },
+    )
   const known = ownStepIds(tx, stored.id)
-  if (body.content.steps.some(({ id }) => id !== null && !known.has(id))) throw new Refusal('invalid', 'A step belongs to another case; nothing was stored.')
+  if (body.content.steps.some(({ id }) => id !== null && !known.has(id)))
+    throw new Refusal('invalid', 'A step belongs to another case; nothing was stored.')
   const content = cleanedContent(context, { ref: `TC-${params.ref}`, id: stored.id }, body.content)
   const stamp = stampOf(content)
   if (stamp !== working.fingerprint || content.steps.some(({ id }) => id === null)) {

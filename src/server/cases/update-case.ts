@@ -16,7 +16,13 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
   const before = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
   checkVersion(context, before, `TC-${params.ref}`)
   refuseOutsiders(context, body)
-  return { version: storeFields(context, before, body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) }) }
+  return {
+    version: storeFields(
+      context,
+      before,
+      body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) },
+    ),
+  }
 }
 
 export function bulkCases(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
@@ -25,14 +31,28 @@ export function bulkCases(context: Context, { body }: Input<typeof bulkContract>
   // Retiring again what is retired changes nothing, and least of all the day.
   const when: Record<string, number | null> = retired === undefined ? {} : { retiredAt: retired ? context.now : null }
   const ids = retired === true ? liveAmong(context.tx, context.project.id, body.ids) : body.ids
-  const plain = Object.keys({ ...set, ...when }).length === 0 || ids.length === 0 ? { changed: 0, undo: [] } : bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids, set: { ...set, ...when } })
+  const plain =
+    Object.keys({ ...set, ...when }).length === 0 || ids.length === 0
+      ? { changed: 0, undo: [] }
+      : bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids, set: { ...set, ...when } })
   // To the person a case is retired or not; when, is kept beside it.
-  const undo = plain.undo.map(({ id, set: { retiredAt, ...rest } }) => ({ id, set: { ...rest, ...(retiredAt !== undefined && { retired: retiredAt !== null }) } }))
-  return withOwnFields(context, { owner: 'case', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } }, { changed: plain.changed, undo })
+  const undo = plain.undo.map(({ id, set: { retiredAt, ...rest } }) => ({
+    id,
+    set: { ...rest, ...(retiredAt !== undefined && { retired: retiredAt !== null }) },
+  }))
+  return withOwnFields(
+    context,
+    { owner: 'case', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } },
+    { changed: plain.changed, undo },
+  )
 }
 
 function storeFields(context: Context, before: CaseStored, { retired, tags, custom, ...edit }: Fields): number {
-  const detail = { ...changedFields({ ...before, retired: before.retiredAt !== null }, { ...edit, retired }), ...storeTags(context, 'case', before.id, tags), ...(custom && storeCustom(context, 'case', before.id, custom)) }
+  const detail = {
+    ...changedFields({ ...before, retired: before.retiredAt !== null }, { ...edit, retired }),
+    ...storeTags(context, 'case', before.id, tags),
+    ...(custom && storeCustom(context, 'case', before.id, custom)),
+  }
   if (Object.keys(detail).length === 0) return before.version
   const version = before.version + 1
   const set = retired === undefined ? {} : { retiredAt: retired ? (before.retiredAt ?? context.now) : null }

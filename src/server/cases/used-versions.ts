@@ -14,11 +14,27 @@ export function usedVersions(tx: Tx, projectId: number, steps: readonly Pick<Ste
     const used = use && find(use)
     if (!used || seen.has(`${used.kind} ${used.version}`)) continue
     const number = Number(used.ref.slice(3))
-    const newestId = (used.kind === 'routine' ? findRoutine(tx, projectId, number) : findCase(tx, projectId, number))?.newestVersionId ?? null
-    const newest = newestId === null || newestId === used.version ? undefined : used.kind === 'routine' ? routineVersionById(tx, newestId) : versionById(tx, newestId)
+    const newestId =
+      (used.kind === 'routine' ? findRoutine(tx, projectId, number) : findCase(tx, projectId, number))
+        ?.newestVersionId ?? null
+    const newest =
+      newestId === null || newestId === used.version
+        ? undefined
+        : used.kind === 'routine'
+          ? routineVersionById(tx, newestId)
+          : versionById(tx, newestId)
     seen.set(`${used.kind} ${used.version}`, {
-      kind: used.kind, version: used.version, ref: used.ref, title: used.title, name: used.name, newest: newest ? versionName(newest.major ?? 0, newest.minor ?? 0) : null, parameters: parametersOf(used, find),
-      steps: flatSteps(used.steps, find).map(({ step, from }) => ({ ...step, from: from.map(({ ref }) => ref).join(' › ') })),
+      kind: used.kind,
+      version: used.version,
+      ref: used.ref,
+      title: used.title,
+      name: used.name,
+      newest: newest ? versionName(newest.major ?? 0, newest.minor ?? 0) : null,
+      parameters: parametersOf(used, find),
+      steps: flatSteps(used.steps, find).map(({ step, from }) => ({
+        ...step,
+        from: from.map(({ ref }) => ref).join(' › '),
+      })),
     })
   }
   return [...seen.values()]

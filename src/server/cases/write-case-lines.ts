@@ -33,25 +33,96 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
   const { tx, project, by } = context
   const lines = caseLines(body.lines)
   refuseLines(lines)
-  if (body.folder !== null && !belongs(tx, project.id, 'folder', body.folder)) throw new Refusal('invalid', 'That folder is not one of this project.')
-  const requirement = body.requirement === null ? null : found(requirementById(tx, project.id, body.requirement), 'The requirement to write under')
+  if (body.folder !== null && !belongs(tx, project.id, 'folder', body.folder))
+    throw new Refusal('invalid', 'That folder is not one of this project.')
+  const requirement =
+    body.requirement === null
+      ? null
+      : found(requirementById(tx, project.id, body.requirement), 'The requirement to write under')
   const template = body.template === null ? undefined : templates(tx, project.id).find(({ id }) => id === body.template)
-  if (body.template !== null && !template) throw new Refusal('invalid', 'That template is not there any more; nothing was stored.')
+  if (body.template !== null && !template)
+    throw new Refusal('invalid', 'That template is not there any more; nothing was stored.')
   const firstNumber = takeNumbers(tx, project.id, 'TC', lines.length)
   const firstPosition = lastCasePosition(tx, project.id, body.folder) + 1
-  const ids = addCases(tx, project.id, lines.map((line, index) => newCase(line, template, { number: firstNumber + index, position: firstPosition + index, folderId: body.folder, component: requirement?.component ?? '' })), by)
-  if (template && template.content.tags.length > 0) setManyTags(tx, project.id, 'case', ids.map((id) => ({ id, tags: template.content.tags })))
-  if (requirement) for (const id of ids) addLink(tx, { projectId: project.id, requirementId: requirement.id, caseId: id, revision: requirement.revision, versionId: null }, by)
-  context.changeMany(ids.map((id, index) => ({ kind: 'case', id, ref: `TC-${firstNumber + index}`, action: 'created' })))
-  if (requirement) context.change({ kind: 'requirement', id: requirement.id, ref: `RQ-${requirement.number}`, action: 'linked', detail: { cases: [null, lines.map((_, index) => `TC-${firstNumber + index}`)] } })
+  const ids = addCases(
+    tx,
+    project.id,
+    lines.map((line, index) =>
+      newCase(line, template, {
+        number: firstNumber + index,
+        position: firstPosition + index,
+        folderId: body.folder,
+        component: requirement?.component ?? '',
+      }),
+    ),
+    by,
+  )
+  if (template && template.content.tags.length > 0)
+    setManyTags(
+      tx,
+      project.id,
+      'case',
+      ids.map((id) => ({ id, tags: template.content.tags })),
+    )
+  if (requirement)
+    for (const id of ids)
+      addLink(
+        tx,
+        {
+          projectId: project.id,
+          requirementId: requirement.id,
+          caseId: id,
+          revision: requirement.revision,
+          versionId: null,
+        },
+        by,
+      )
+  context.changeMany(
+    ids.map((id, index) => ({ kind: 'case', id, ref: `TC-${firstNumber + index}`, action: 'created' })),
+  )
+  if (requirement)
+    context.change({
+      kind: 'requirement',
+      id: requirement.id,
+      ref: `RQ-${requirement.number}`,
+      action: 'linked',
+      detail: { cases: [null, lines.map((_, index) => `TC-${firstNumber + index}`)] },
+    })
   return { keys: lines.map((_, index) => `TC-${firstNumber + index}`) }
 }
 
 /** A line as a case; from a template it has what the template says, unless the line brings steps of its own. */
-function newCase({ title, steps }: CaseLines, template: Template | undefined, at: Pick<BulkCase, 'number' | 'position' | 'folderId' | 'component'>): BulkCase {
+function newCase(
+  { title, steps }: CaseLines,
+  template: Template | undefined,
+  at: Pick<BulkCase, 'number' | 'position' | 'folderId' | 'component'>,
+): BulkCase {
   const from = template?.content
   const own = steps.length > 0 || !from ? steps : from.steps.map((step): StepText => ({ id: null, ...step }))
   const preconditions = from?.preconditions ?? ''
-  const content = { preconditions, steps: own, parameters: [...new Set([...parametersIn({ preconditions, steps: own }), ...(steps.length > 0 ? [] : (from?.parameters ?? []))])], rows: steps.length > 0 ? [] : (from?.rows ?? []) }
-  return { ...at, title, content, fingerprint: fingerprint(fingerprintText(content)), objective: from?.objective ?? '', importance: from?.importance ?? 'Medium', component: at.component || (from?.component ?? ''), type: from?.type ?? 'Functional', estimate: null, ownerId: null, automation: 'Manual', deletedAt: null }
+  const content = {
+    preconditions,
+    steps: own,
+    parameters: [
+      ...new Set([
+        ...parametersIn({ preconditions, steps: own }),
+        ...(steps.length > 0 ? [] : (from?.parameters ?? [])),
+      ]),
+    ],
+    rows: steps.length > 0 ? [] : (from?.rows ?? []),
+  }
+  return {
+    ...at,
+    title,
+    content,
+    fingerprint: fingerprint(fingerprintText(content)),
+    objective: from?.objective ?? '',
+    importance: from?.importance ?? 'Medium',
+    component: at.component || (from?.component ?? ''),
+    type: from?.type ?? 'Functional',
+    estimate: null,
+    ownerId: null,
+    automation: 'Manual',
+    deletedAt: null,
+  }
 }

@@ -1,10 +1,29 @@
-import type { bulkDefects as bulkContract, deleteDefects as deleteContract, linkDefect as linkContract, listDefects as listContract, orderDefects as orderContract, readDefect as readContract, updateDefect as updateContract } from '#core/defects/contract.ts'
+import type {
+  bulkDefects as bulkContract,
+  deleteDefects as deleteContract,
+  linkDefect as linkContract,
+  listDefects as listContract,
+  orderDefects as orderContract,
+  readDefect as readContract,
+  updateDefect as updateContract,
+} from '#core/defects/contract.ts'
 import { moveRefusal, nextStates } from '#core/defects/state.ts'
 import { defectFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { changedFields } from '#core/people/history.ts'
-import { addDefectState, defectEvidence, defectLinks, defectRows, defectSource, defectStates, type DefectStored, findDefect, placesOfDefect, saveDefect } from '#db/defects/queries.ts'
+import {
+  addDefectState,
+  defectEvidence,
+  defectLinks,
+  defectRows,
+  defectSource,
+  defectStates,
+  type DefectStored,
+  findDefect,
+  placesOfDefect,
+  saveDefect,
+} from '#db/defects/queries.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { findPerson } from '#db/people/queries.ts'
 import { projectDetail } from '#db/projects/queries.ts'
@@ -18,46 +37,97 @@ import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import { linkFromStep } from './log-defect.ts'
 
-export const listDefects = ({ tx, project }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> =>
-  answerPage(tx, query, { source: defectSource(project.id), fields: defectFields, rows: (ids) => defectRows(tx, project.id, ids) })
+export const listDefects = (
+  { tx, project }: Context,
+  { query }: Input<typeof listContract>,
+): Answer<typeof listContract> =>
+  answerPage(tx, query, {
+    source: defectSource(project.id),
+    fields: defectFields,
+    rows: (ids) => defectRows(tx, project.id, ids),
+  })
 
-export const orderDefects = ({ tx, project }: Context, { query }: Input<typeof orderContract>): Answer<typeof orderContract> => answerOrder(tx, query, { source: defectSource(project.id), fields: defectFields })
+export const orderDefects = (
+  { tx, project }: Context,
+  { query }: Input<typeof orderContract>,
+): Answer<typeof orderContract> => answerOrder(tx, query, { source: defectSource(project.id), fields: defectFields })
 
-export function readDefect({ tx, project }: Context, { params }: Input<typeof readContract>): Answer<typeof readContract> {
+export function readDefect(
+  { tx, project }: Context,
+  { params }: Input<typeof readContract>,
+): Answer<typeof readContract> {
   const stored = found(findDefect(tx, project.id, params.ref), `DF-${params.ref}`)
   const [row] = defectRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`defect ${stored.id} has no row`)
   const environments = projectDetail(tx, project, 'viewer').environments
   return {
-    ...row, text: stored.text, steps: stored.steps, foundInId: stored.foundInBuildId, fixedInId: stored.fixedInBuildId, environment: environments.find(({ id }) => id === stored.environmentId)?.name ?? null, ownerId: stored.ownerId,
-    reporter: stored.reporterId === null ? null : (findPerson(tx, stored.reporterId)?.name ?? null), outsideRef: stored.outsideRef, updatedAt: stored.updatedAt, next: [...nextStates(stored.state)],
-    links: defectLinks(tx, stored.id), evidence: defectEvidence(tx, project.key, stored.id), states: defectStates(tx, stored.id),
+    ...row,
+    text: stored.text,
+    steps: stored.steps,
+    foundInId: stored.foundInBuildId,
+    fixedInId: stored.fixedInBuildId,
+    environment: environments.find(({ id }) => id === stored.environmentId)?.name ?? null,
+    ownerId: stored.ownerId,
+    reporter: stored.reporterId === null ? null : (findPerson(tx, stored.reporterId)?.name ?? null),
+    outsideRef: stored.outsideRef,
+    updatedAt: stored.updatedAt,
+    next: [...nextStates(stored.state)],
+    links: defectLinks(tx, stored.id),
+    evidence: defectEvidence(tx, project.key, stored.id),
+    states: defectStates(tx, stored.id),
   }
 }
 
-export function updateDefect(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updateDefect(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const before = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)
   checkVersion(context, before, `DF-${params.ref}`)
   refuseStrangers(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
   refuseOutsiders(context, body)
   const { fixedInId, foundInId, text, ...rest } = body
-  const after = storeFields(context, before, { ...rest, ...(text !== undefined && { text: cleanHtml(text) }), fixedInBuildId: fixedInId, foundInBuildId: foundInId })
+  const after = storeFields(context, before, {
+    ...rest,
+    ...(text !== undefined && { text: cleanHtml(text) }),
+    fixedInBuildId: fixedInId,
+    foundInBuildId: foundInId,
+  })
   return { version: after.version, state: after.state }
 }
 
 /** Stores an edit; a move to another state is checked, dated, and weighed in what stands where the defect is linked. */
-function storeFields(context: Context, before: DefectStored, edit: Partial<{ [K in keyof DefectStored]: DefectStored[K] | undefined }>): DefectStored {
+function storeFields(
+  context: Context,
+  before: DefectStored,
+  edit: Partial<{ [K in keyof DefectStored]: DefectStored[K] | undefined }>,
+): DefectStored {
   const detail = changedFields(before, edit)
   if (Object.keys(detail).length === 0) return before
   const after: DefectStored = { ...before, ...definedOf(edit), version: before.version + 1, updatedAt: context.now }
   const refusal = moveRefusal(before.state, after.state, after.fixedInBuildId)
-  if (refusal) throw new Refusal('refused', refusal, { fields: [{ field: after.state === 'Ready to retest' ? 'fixedInId' : 'state', message: refusal }] })
+  if (refusal)
+    throw new Refusal('refused', refusal, {
+      fields: [{ field: after.state === 'Ready to retest' ? 'fixedInId' : 'state', message: refusal }],
+    })
   saveDefect(context.tx, before.id, after)
   if (after.state !== before.state || after.fixedInBuildId !== before.fixedInBuildId) {
-    addDefectState(context.tx, { defectId: before.id, state: after.state, fixedInBuildId: after.fixedInBuildId, at: context.now, personId: context.person.id })
+    addDefectState(context.tx, {
+      defectId: before.id,
+      state: after.state,
+      fixedInBuildId: after.fixedInBuildId,
+      at: context.now,
+      personId: context.person.id,
+    })
     for (const place of placesOfDefect(context.tx, before.id)) refreshStanding(context.tx, place)
   }
-  context.change({ kind: 'defect', id: before.id, ref: `DF-${before.number}`, action: after.state === before.state ? 'changed' : after.state.toLowerCase(), detail })
+  context.change({
+    kind: 'defect',
+    id: before.id,
+    ref: `DF-${before.number}`,
+    action: after.state === before.state ? 'changed' : after.state.toLowerCase(),
+    detail,
+  })
   return after
 }
 
@@ -72,7 +142,10 @@ export const bulkDefects = (context: Context, { body }: Input<typeof bulkContrac
   })
 }
 
-export function linkDefect(context: Context, { params, body }: Input<typeof linkContract>): Answer<typeof linkContract> {
+export function linkDefect(
+  context: Context,
+  { params, body }: Input<typeof linkContract>,
+): Answer<typeof linkContract> {
   const stored = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)
   linkFromStep(context, stored.id, body)
   context.change({ kind: 'defect', id: stored.id, ref: `DF-${stored.number}`, action: 'linked' })
@@ -81,7 +154,12 @@ export function linkDefect(context: Context, { params, body }: Input<typeof link
 
 export function deleteDefects(context: Context, { body }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
   const rows = defectRows(context.tx, context.project.id, body.ids)
-  hideRows(context.tx, 'defect', rows.map(({ id }) => id), context.now)
+  hideRows(
+    context.tx,
+    'defect',
+    rows.map(({ id }) => id),
+    context.now,
+  )
   for (const { id, key } of rows) {
     for (const place of placesOfDefect(context.tx, id)) refreshStanding(context.tx, place)
     context.change({ kind: 'defect', id, ref: key, action: 'deleted' })

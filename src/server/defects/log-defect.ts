@@ -17,12 +17,20 @@ interface FromStep {
   readonly step: number | null
 }
 
-export function draftDefectFrom(context: Context, { query }: Input<typeof draftContract>): Answer<typeof draftContract> {
+export function draftDefectFrom(
+  context: Context,
+  { query }: Input<typeof draftContract>,
+): Answer<typeof draftContract> {
   const of = factsOf(context, { attempt: query.attempt, row: query.row, step: query.step ?? null })
   const detail = projectDetail(context.tx, context.project, context.role)
   return {
-    ...of.draft, text: of.comment, build: detail.builds.find(({ id }) => id === of.attempt.buildId)?.name ?? '', environment: detail.environments.find(({ id }) => id === of.attempt.environmentId)?.name ?? '',
-    requirement: of.requirements[0] ? `${of.requirements[0].key} ${of.requirements[0].title}` : null, component: of.component, like: likelyRepeats(context.tx, context.project.id, of.attempt.caseId),
+    ...of.draft,
+    text: of.comment,
+    build: detail.builds.find(({ id }) => id === of.attempt.buildId)?.name ?? '',
+    environment: detail.environments.find(({ id }) => id === of.attempt.environmentId)?.name ?? '',
+    requirement: of.requirements[0] ? `${of.requirements[0].key} ${of.requirements[0].title}` : null,
+    component: of.component,
+    like: likelyRepeats(context.tx, context.project.id, of.attempt.caseId),
   }
 }
 
@@ -31,13 +39,30 @@ export function createDefect(context: Context, { body }: Input<typeof createCont
   const { tx, project, by } = context
   const of = body.from === null ? null : factsOf(context, body.from)
   const title = body.title ?? of?.draft.title
-  if (!title) throw new Refusal('invalid', 'A defect needs a title.', { fields: [{ field: 'title', message: 'may not be empty' }] })
-  if (body.foundIn !== null && !belongs(tx, project.id, 'build', body.foundIn)) throw new Refusal('invalid', 'That build is not one of this project.')
+  if (!title)
+    throw new Refusal('invalid', 'A defect needs a title.', {
+      fields: [{ field: 'title', message: 'may not be empty' }],
+    })
+  if (body.foundIn !== null && !belongs(tx, project.id, 'build', body.foundIn))
+    throw new Refusal('invalid', 'That build is not one of this project.')
   const number = takeNumbers(tx, project.id, 'DF')
-  const id = addDefect(tx, {
-    projectId: project.id, number, title, text: cleanHtml(body.text), steps: of?.draft.steps ?? '', severity: body.severity, priority: body.priority, component: body.component ?? of?.component ?? '',
-    foundInBuildId: of?.attempt.buildId ?? body.foundIn, environmentId: of?.attempt.environmentId ?? null, reporterId: context.person.id,
-  }, by)
+  const id = addDefect(
+    tx,
+    {
+      projectId: project.id,
+      number,
+      title,
+      text: cleanHtml(body.text),
+      steps: of?.draft.steps ?? '',
+      severity: body.severity,
+      priority: body.priority,
+      component: body.component ?? of?.component ?? '',
+      foundInBuildId: of?.attempt.buildId ?? body.foundIn,
+      environmentId: of?.attempt.environmentId ?? null,
+      reporterId: context.person.id,
+    },
+    by,
+  )
   if (body.from !== null) linkFromStep(context, id, body.from)
   context.change({ kind: 'defect', id, ref: `DF-${number}`, action: 'reported' })
   return { id, key: `DF-${number}` }
@@ -46,7 +71,15 @@ export function createDefect(context: Context, { body }: Input<typeof createCont
 /** Links a defect to all that a failing step hangs on: one row per requirement of its case, or one without. */
 export function linkFromStep(context: Context, defectId: number, from: FromStep): void {
   const of = factsOf(context, from)
-  const link = { defectId, attemptId: of.attempt.id, row: from.row, stepId: from.step, itemId: of.attempt.itemId, caseId: of.attempt.caseId, fromAt: context.now }
+  const link = {
+    defectId,
+    attemptId: of.attempt.id,
+    row: from.row,
+    stepId: from.step,
+    itemId: of.attempt.itemId,
+    caseId: of.attempt.caseId,
+    fromAt: context.now,
+  }
   const requirements = of.requirements.length > 0 ? of.requirements.map(({ id }) => id) : [null]
   for (const requirementId of requirements) addDefectLink(context.tx, { ...link, requirementId })
   refreshStanding(context.tx, of.attempt)
@@ -65,7 +98,20 @@ function factsOf({ tx, project }: Context, from: FromStep) {
     return { ...step, verdict: mark?.verdict ?? ('Not run' as const), comment: mark?.comment ?? '' }
   })
   const at = from.step === null ? steps.length - 1 : steps.findIndex(({ id }) => id === from.step)
-  if (from.step !== null && at < 0) throw new Refusal('invalid', 'That step is not part of the version that was executed.')
-  const draft = draftDefect({ caseTitle: own.title, preconditions: content.preconditions, steps, at, values: attemptRows(tx, attempt.id)[from.row - 1] ?? {} })
-  return { attempt, draft, comment: steps[at]?.comment ?? '', component: own.component, requirements: requirementsOfCase(tx, own.id) }
+  if (from.step !== null && at < 0)
+    throw new Refusal('invalid', 'That step is not part of the version that was executed.')
+  const draft = draftDefect({
+    caseTitle: own.title,
+    preconditions: content.preconditions,
+    steps,
+    at,
+    values: attemptRows(tx, attempt.id)[from.row - 1] ?? {},
+  })
+  return {
+    attempt,
+    draft,
+    comment: steps[at]?.comment ?? '',
+    component: own.component,
+    requirements: requirementsOfCase(tx, own.id),
+  }
 }

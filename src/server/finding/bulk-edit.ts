@@ -9,7 +9,11 @@ export interface BulkAnswer {
 }
 
 /** Sets the same fields of many, one by one where each change has rules of its own; answers what each had before. */
-export function bulkEdit<T extends { id: number }, E extends Readonly<Record<string, unknown>>>(ids: readonly number[], set: E, of: { find: (id: number) => T; store: (before: T, edit: E) => void }): BulkAnswer {
+export function bulkEdit<T extends { id: number }, E extends Readonly<Record<string, unknown>>>(
+  ids: readonly number[],
+  set: E,
+  of: { find: (id: number) => T; store: (before: T, edit: E) => void },
+): BulkAnswer {
   const undo = ids.flatMap((id) => {
     const before = of.find(id)
     const changes = changedFields({ ...before }, { ...set })
@@ -20,7 +24,8 @@ export function bulkEdit<T extends { id: number }, E extends Readonly<Record<str
   return { changed: undo.length, undo }
 }
 
-const valuesBefore = (changes: Changes): Record<string, unknown> => Object.fromEntries(Object.entries(changes).map(([field, [from]]) => [field, from]))
+const valuesBefore = (changes: Changes): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(changes).map(([field, [from]]) => [field, from]))
 
 export interface BulkOf {
   readonly table: BulkTable
@@ -35,10 +40,27 @@ export function bulkSet(context: Context, of: BulkOf): BulkAnswer {
   const columns = Object.keys(of.set)
   const rows = readMany(context.tx, of.table, context.project.id, { ids: of.ids, columns })
   const wanted = new Set(of.ids)
-  if (rows.length < wanted.size) throw new Refusal('deleted', `${wanted.size - rows.length} of the chosen ones are not there any more; nothing was changed. Look at the list again.`)
-  const changed = rows.map((row) => ({ row, changes: changedFields({ ...row.values }, { ...of.set }) })).filter(({ changes }) => Object.keys(changes).length > 0)
+  if (rows.length < wanted.size)
+    throw new Refusal(
+      'deleted',
+      `${wanted.size - rows.length} of the chosen ones are not there any more; nothing was changed. Look at the list again.`,
+    )
+  const changed = rows
+    .map((row) => ({ row, changes: changedFields({ ...row.values }, { ...of.set }) }))
+    .filter(({ changes }) => Object.keys(changes).length > 0)
   if (changed.length === 0) return { changed: 0, undo: [] }
   writeMany(context.tx, of.table, { ids: changed.map(({ row }) => row.id), set: of.set, now: context.now })
-  context.changeMany(changed.map(({ row, changes }) => ({ kind: of.kind, id: row.id, ref: `${of.prefix}-${row.number}`, action: 'changed', detail: changes })))
-  return { changed: changed.length, undo: changed.map(({ row, changes }) => ({ id: row.id, set: valuesBefore(changes) })) }
+  context.changeMany(
+    changed.map(({ row, changes }) => ({
+      kind: of.kind,
+      id: row.id,
+      ref: `${of.prefix}-${row.number}`,
+      action: 'changed',
+      detail: changes,
+    })),
+  )
+  return {
+    changed: changed.length,
+    undo: changed.map(({ row, changes }) => ({ id: row.id, set: valuesBefore(changes) })),
+  }
 }

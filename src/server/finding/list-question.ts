@@ -7,9 +7,12 @@ import type { Tx } from '#db/open.ts'
 /** The text of an address as a question to a list, or a refusal that says what is wrong with it. */
 export function listQuestion(query: ListQuery, fields: readonly FieldDefinition[]): ListQuestion {
   const parsed = parseFilter(query.filter, fields)
-  if ('problem' in parsed) throw new Refusal('invalid', parsed.problem, { fields: [{ field: 'query.filter', message: parsed.problem }] })
+  if ('problem' in parsed)
+    throw new Refusal('invalid', parsed.problem, { fields: [{ field: 'query.filter', message: parsed.problem }] })
   const sort = parseSort(query.sort)
-  const unknown = [...sort.map(({ field }) => field), ...(query.group ? [query.group] : [])].find((field) => !fields.some(({ name }) => name === field))
+  const unknown = [...sort.map(({ field }) => field), ...(query.group ? [query.group] : [])].find(
+    (field) => !fields.some(({ name }) => name === field),
+  )
   if (unknown) throw new Refusal('invalid', `There is no field “${unknown}” to sort or group by here.`)
   return { text: query.text, filter: parsed.filter, sort, group: query.group }
 }
@@ -21,11 +24,20 @@ export interface ListOf<T> {
 }
 
 /** One page of any list: by `ids`, or by cursor with the total. */
-export function answerPage<T>(tx: Tx, query: ListQuery, of: ListOf<T>): { rows: T[]; total: number; next: number | null } {
+export function answerPage<T>(
+  tx: Tx,
+  query: ListQuery,
+  of: ListOf<T>,
+): { rows: T[]; total: number; next: number | null } {
   if (query.ids) return { rows: of.rows(query.ids), total: query.ids.length, next: null }
   const cursor = query.cursor ?? 0
-  const { ids, total } = listPage(tx, of.source, listQuestion(query, of.fields), { cursor, limit: query.limit, count: query.count !== 'no' })
+  const { ids, total } = listPage(tx, of.source, listQuestion(query, of.fields), {
+    cursor,
+    limit: query.limit,
+    count: query.count !== 'no',
+  })
   return { rows: of.rows(ids), total, next: cursor + ids.length < total ? cursor + ids.length : null }
 }
 
-export const answerOrder = (tx: Tx, query: ListQuery, of: Pick<ListOf<unknown>, 'source' | 'fields'>): OrderAnswer => listOrder(tx, of.source, listQuestion(query, of.fields))
+export const answerOrder = (tx: Tx, query: ListQuery, of: Pick<ListOf<unknown>, 'source' | 'fields'>): OrderAnswer =>
+  listOrder(tx, of.source, listQuestion(query, of.fields))

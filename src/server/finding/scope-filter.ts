@@ -6,14 +6,28 @@ import type { OpenContext } from '#server/http/route.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 
 /** A filter by what results of the scope say becomes a filter by the objects it holds for; any other filter stays as it is. */
-export async function withFindings({ services, project, tx }: OpenContext, query: ListQuery & ScopeQuery, of: 'requirements' | 'cases'): Promise<ListQuery> {
+export async function withFindings(
+  { services, project, tx }: OpenContext,
+  query: ListQuery & ScopeQuery,
+  of: 'requirements' | 'cases',
+): Promise<ListQuery> {
   if (!query.filter?.includes('"finding"')) return query
   const filter = read(query.filter)
   if (!filter || !conditionsOf(filter).some(({ field }) => field === 'finding')) return query
-  const unknown = conditionsOf(filter).find(({ field, values }) => field === 'finding' && values.some((value) => !findings.some((each) => each === value)))
-  if (unknown) throw new Refusal('invalid', `“${unknown.values.join(', ')}” is nothing that can be found in a scope; choose one of ${findings.join(', ')}.`)
+  const unknown = conditionsOf(filter).find(
+    ({ field, values }) => field === 'finding' && values.some((value) => !findings.some((each) => each === value)),
+  )
+  if (unknown)
+    throw new Refusal(
+      'invalid',
+      `“${unknown.values.join(', ')}” is nothing that can be found in a scope; choose one of ${findings.join(', ')}.`,
+    )
   const found = await services.jobs.run('findings', { projectId: project.id, scope: scopeOf(tx, project, query), of })
-  const resolved = (condition: Condition): Condition => ({ field: 'id', op: condition.op === 'is not' ? 'is not' : 'is', values: [...new Set(findings.filter((each) => condition.values.includes(each)).flatMap((each) => found[each]))] })
+  const resolved = (condition: Condition): Condition => ({
+    field: 'id',
+    op: condition.op === 'is not' ? 'is not' : 'is',
+    values: [...new Set(findings.filter((each) => condition.values.includes(each)).flatMap((each) => found[each]))],
+  })
   return { ...query, filter: JSON.stringify(replaced(filter, resolved)) }
 }
 
@@ -28,5 +42,7 @@ function read(text: string): Filter | null {
 
 function replaced(filter: Filter, by: (condition: Condition) => Condition): Filter {
   if ('field' in filter) return filter.field === 'finding' ? by(filter) : filter
-  return 'all' in filter ? { all: filter.all.map((part) => replaced(part, by)) } : { any: filter.any.map((part) => replaced(part, by)) }
+  return 'all' in filter
+    ? { all: filter.all.map((part) => replaced(part, by)) }
+    : { any: filter.any.map((part) => replaced(part, by)) }
 }

@@ -12,11 +12,20 @@ import type { Store } from '#server/people/store.ts'
 import { readZip } from './zip.ts'
 
 const manifestName = 'rovant-archive.json'
-const manifestShape = z.object({ format: z.literal('rovant-archive'), version: z.literal(1), project: z.record(z.string(), z.unknown()) })
+const manifestShape = z.object({
+  format: z.literal('rovant-archive'),
+  version: z.literal(1),
+  project: z.record(z.string(), z.unknown()),
+})
 const limits = { total: 4_000_000_000, each: 1_500_000_000, entries: 200_000 }
 
 /** Writes a whole project to a zip of JSON Lines and attachments, table by table, as it stood at one instant. */
-export async function writeArchive(store: Store, data: string, key: string, out: string): Promise<{ rows: number; attachments: number }> {
+export async function writeArchive(
+  store: Store,
+  data: string,
+  key: string,
+  out: string,
+): Promise<{ rows: number; attachments: number }> {
   const project = findProject(store.db, key)
   if (!project) throw new Refusal('not-found', `There is no project ${key} in this data directory.`)
   const file = createWriteStream(out)
@@ -50,9 +59,19 @@ export async function writeArchive(store: Store, data: string, key: string, out:
 }
 
 /** Makes a project of an archive, all of it or nothing. */
-export async function readArchive(store: Store, data: string, key: string, bytes: Buffer): Promise<{ rows: number; attachments: number }> {
-  if (!/^[A-Z][A-Z0-9]{1,9}$/.test(key)) throw new Refusal('invalid', `${key}: a project key is capital letters, such as FERRY.`)
-  if (findProject(store.db, key)) throw new Refusal('refused', `There is a project ${key} already; an archive becomes a project of its own, so name a new key.`)
+export async function readArchive(
+  store: Store,
+  data: string,
+  key: string,
+  bytes: Buffer,
+): Promise<{ rows: number; attachments: number }> {
+  if (!/^[A-Z][A-Z0-9]{1,9}$/.test(key))
+    throw new Refusal('invalid', `${key}: a project key is capital letters, such as FERRY.`)
+  if (findProject(store.db, key))
+    throw new Refusal(
+      'refused',
+      `There is a project ${key} already; an archive becomes a project of its own, so name a new key.`,
+    )
   const { manifest, tables, attachments } = await unpack(bytes)
   await mkdir(evidenceFolder(data), { recursive: true })
   for (const [hash, content] of attachments) {
@@ -63,14 +82,41 @@ export async function readArchive(store: Store, data: string, key: string, bytes
   return { rows, attachments: attachments.size }
 }
 
-async function unpack(bytes: Buffer): Promise<{ manifest: z.infer<typeof manifestShape>; tables: Map<string, Record<string, unknown>[]>; attachments: Map<string, Buffer> }> {
+async function unpack(bytes: Buffer): Promise<{
+  manifest: z.infer<typeof manifestShape>
+  tables: Map<string, Record<string, unknown>[]>
+  attachments: Map<string, Buffer>
+}> {
   const entries = await readZip(bytes, () => true, limits)
   const manifest = manifestShape.safeParse(json(entries.get(manifestName)?.toString('utf8') ?? '', manifestName))
-  if (!manifest.success) throw new Refusal('invalid', `${manifestName}: ${manifest.error.issues[0]?.path.join('.') ?? ''} ${manifest.error.issues[0]?.message ?? 'is not as it should be'}; nothing was imported.`)
-  const tables = new Map(archiveTables.map((table) => [table, linesOf(entries.get(`tables/${table}.jsonl`)?.toString('utf8') ?? '', `tables/${table}.jsonl`)]))
-  const attachments = new Map([...entries].flatMap(([name, content]) => (name.startsWith('attachments/') ? [[name.slice('attachments/'.length), content] as const] : [])))
-  for (const [hash, content] of attachments) if (createHash('sha256').update(content).digest('hex') !== hash) throw new Refusal('invalid', `attachments/${hash.slice(0, 80)}: is not what it was when the archive was written; nothing was imported.`)
-  for (const row of tables.get('attachment') ?? []) if (!attachments.has(String(row['hash']))) throw new Refusal('invalid', `attachments/${String(row['hash']).slice(0, 80)}: is missing from the archive; nothing was imported.`)
+  if (!manifest.success)
+    throw new Refusal(
+      'invalid',
+      `${manifestName}: ${manifest.error.issues[0]?.path.join('.') ?? ''} ${manifest.error.issues[0]?.message ?? 'is not as it should be'}; nothing was imported.`,
+    )
+  const tables = new Map(
+    archiveTables.map((table) => [
+      table,
+      linesOf(entries.get(`tables/${table}.jsonl`)?.toString('utf8') ?? '', `tables/${table}.jsonl`),
+    ]),
+  )
+  const attachments = new Map(
+    [...entries].flatMap(([name, content]) =>
+      name.startsWith('attachments/') ? [[name.slice('attachments/'.length), content] as const] : [],
+    ),
+  )
+  for (const [hash, content] of attachments)
+    if (createHash('sha256').update(content).digest('hex') !== hash)
+      throw new Refusal(
+        'invalid',
+        `attachments/${hash.slice(0, 80)}: is not what it was when the archive was written; nothing was imported.`,
+      )
+  for (const row of tables.get('attachment') ?? [])
+    if (!attachments.has(String(row['hash'])))
+      throw new Refusal(
+        'invalid',
+        `attachments/${String(row['hash']).slice(0, 80)}: is missing from the archive; nothing was imported.`,
+      )
   return { manifest: manifest.data, tables, attachments }
 }
 
@@ -80,7 +126,8 @@ function linesOf(text: string, name: string): Record<string, unknown>[] {
   return text.split('\n').flatMap((line, index) => {
     if (line === '') return []
     const row = rowShape.safeParse(json(line, `${name}, line ${index + 1}`))
-    if (!row.success) throw new Refusal('invalid', `${name}, line ${index + 1}: is no row of plain values; nothing was imported.`)
+    if (!row.success)
+      throw new Refusal('invalid', `${name}, line ${index + 1}: is no row of plain values; nothing was imported.`)
     return [row.data]
   })
 }

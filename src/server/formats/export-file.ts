@@ -35,19 +35,48 @@ export interface ExportOf {
 }
 
 const mimes: Readonly<Record<ExportFormat, string>> = {
-  csv: 'text/csv; charset=utf-8', xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', gherkin: 'text/plain; charset=utf-8', markdown: 'text/markdown; charset=utf-8', reqif: 'application/xml', reqifz: 'application/zip', pdf: 'application/pdf',
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  gherkin: 'text/plain; charset=utf-8',
+  markdown: 'text/markdown; charset=utf-8',
+  reqif: 'application/xml',
+  reqifz: 'application/zip',
+  pdf: 'application/pdf',
 }
-const endings: Readonly<Record<ExportFormat, string>> = { csv: 'csv', xlsx: 'xlsx', gherkin: 'feature', markdown: 'md', reqif: 'reqif', reqifz: 'reqifz', pdf: 'pdf' }
+const endings: Readonly<Record<ExportFormat, string>> = {
+  csv: 'csv',
+  xlsx: 'xlsx',
+  gherkin: 'feature',
+  markdown: 'md',
+  reqif: 'reqif',
+  reqifz: 'reqifz',
+  pdf: 'pdf',
+}
 
-export async function exportFile({ tx, project, now }: OpenContext, { query }: Input<typeof contract>): Promise<Response> {
+export async function exportFile(
+  { tx, project, now }: OpenContext,
+  { query }: Input<typeof contract>,
+): Promise<Response> {
   const made = await exportProject(tx, project, { ...query, now })
-  return new Response(Buffer.from(made.bytes), { headers: { 'content-type': made.mime, 'content-disposition': `attachment; filename="${made.name}"`, 'x-rovant-left-out': encodeURIComponent(JSON.stringify(made.left)), 'cache-control': 'no-store' } })
+  return new Response(Buffer.from(made.bytes), {
+    headers: {
+      'content-type': made.mime,
+      'content-disposition': `attachment; filename="${made.name}"`,
+      'x-rovant-left-out': encodeURIComponent(JSON.stringify(made.left)),
+      'cache-control': 'no-store',
+    },
+  })
 }
 
 /** Requirements or cases of a project as a file, with what the format has no place for. */
 export async function exportProject(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Exported> {
   const told = await (of.what === 'cases' ? exportCases(tx, project, of) : exportRequirements(tx, project, of))
-  return { bytes: told.bytes, left: told.left, name: `${project.key}-${of.what}.${endings[of.format]}`, mime: mimes[of.format] }
+  return {
+    bytes: told.bytes,
+    left: told.left,
+    name: `${project.key}-${of.what}.${endings[of.format]}`,
+    mime: mimes[of.format],
+  }
 }
 
 type Told = Pick<Exported, 'bytes' | 'left'>
@@ -64,49 +93,113 @@ async function exportCases(tx: Tx, project: ProjectRow, of: ExportOf): Promise<T
 function ties(cases: readonly StoredCase[]): string[] {
   const told = (n: number, what: string) => (n === 0 ? [] : [`${what} (${n === 1 ? 'one case' : `${n} cases`})`])
   return [
-    ...told(cases.filter(({ inserted }) => inserted.length > 0).length, 'that steps come from a routine or another case: they are written out'), ...told(cases.filter(({ needs }) => needs).length, 'cases that must run before'),
-    ...told(cases.filter(({ environment }) => environment).length, 'the environment a case needs'), ...told(cases.filter(({ table }) => table).length, 'data tables'),
+    ...told(
+      cases.filter(({ inserted }) => inserted.length > 0).length,
+      'that steps come from a routine or another case: they are written out',
+    ),
+    ...told(cases.filter(({ needs }) => needs).length, 'cases that must run before'),
+    ...told(cases.filter(({ environment }) => environment).length, 'the environment a case needs'),
+    ...told(cases.filter(({ table }) => table).length, 'data tables'),
   ]
 }
 
-async function caseFile(project: ProjectRow, { of, cases, names }: { of: ExportOf; cases: readonly StoredCase[]; names: readonly string[] }): Promise<Told> {
+async function caseFile(
+  project: ProjectRow,
+  { of, cases, names }: { of: ExportOf; cases: readonly StoredCase[]; names: readonly string[] },
+): Promise<Told> {
   switch (of.format) {
-    case 'csv': return { bytes: strToU8(csvText(caseTable(cases.map(plainCaseOf), names))), left: marksLost(cases.map(textsOfCase)) }
-    case 'xlsx': return { bytes: await workbook('Cases', caseTable(cases.map(plainCaseOf), names)), left: marksLost(cases.map(textsOfCase)) }
-    case 'markdown': return { bytes: strToU8(writeMarkdownCases(cases)), left: [...marksLost(cases.map(textsOfCase)), ...ownFieldsLost(cases)] }
+    case 'csv':
+      return {
+        bytes: strToU8(csvText(caseTable(cases.map(plainCaseOf), names))),
+        left: marksLost(cases.map(textsOfCase)),
+      }
+    case 'xlsx':
+      return {
+        bytes: await workbook('Cases', caseTable(cases.map(plainCaseOf), names)),
+        left: marksLost(cases.map(textsOfCase)),
+      }
+    case 'markdown':
+      return {
+        bytes: strToU8(writeMarkdownCases(cases)),
+        left: [...marksLost(cases.map(textsOfCase)), ...ownFieldsLost(cases)],
+      }
     case 'gherkin': {
       const { text, left } = writeGherkin(cases, `${project.product} (${project.key})`)
       return { bytes: strToU8(text), left }
     }
-    case 'pdf': return { bytes: await printPdf(casesDocument(cases, { title: `${project.product}: test cases`, now: of.now, timeZone: project.timeZone })), left: [] }
-    default: throw new Refusal('invalid', `${of.format} holds requirements, not cases; take xlsx, csv, markdown, gherkin or pdf.`)
+    case 'pdf':
+      return {
+        bytes: await printPdf(
+          casesDocument(cases, { title: `${project.product}: test cases`, now: of.now, timeZone: project.timeZone }),
+        ),
+        left: [],
+      }
+    default:
+      throw new Refusal(
+        'invalid',
+        `${of.format} holds requirements, not cases; take xlsx, csv, markdown, gherkin or pdf.`,
+      )
   }
 }
 
 async function exportRequirements(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Told> {
   const custom = customFields(tx, project.id, 'requirement')
   const chosen = of.ids === undefined ? null : new Set(of.ids)
-  const ids = outlineOrder(outlinePlaces(tx, project.id)).map(({ place }) => place.id).filter((id) => chosen === null || chosen.has(id))
+  const ids = outlineOrder(outlinePlaces(tx, project.id))
+    .map(({ place }) => place.id)
+    .filter((id) => chosen === null || chosen.has(id))
   const requirements = storedRequirements(tx, project.id, ids, custom)
   const names = custom.map(({ name }) => name)
   const texts = requirements.map(({ text }) => [text])
-  const document = () => writeReqif(requirements, storedRelations(tx, project.id), { title: project.product, at: new Date(of.now).toISOString() })
+  const document = () =>
+    writeReqif(requirements, storedRelations(tx, project.id), {
+      title: project.product,
+      at: new Date(of.now).toISOString(),
+    })
   switch (of.format) {
-    case 'csv': return { bytes: strToU8(csvText(requirementTable(requirements.map(plainRequirementOf), names))), left: marksLost(texts) }
-    case 'xlsx': return { bytes: await workbook('Requirements', requirementTable(requirements.map(plainRequirementOf), names)), left: marksLost(texts) }
+    case 'csv':
+      return {
+        bytes: strToU8(csvText(requirementTable(requirements.map(plainRequirementOf), names))),
+        left: marksLost(texts),
+      }
+    case 'xlsx':
+      return {
+        bytes: await workbook('Requirements', requirementTable(requirements.map(plainRequirementOf), names)),
+        left: marksLost(texts),
+      }
     case 'markdown': {
       const { text, left } = writeMarkdownRequirements(requirements)
       return { bytes: strToU8(text), left: [...left, ...marksLost(texts), ...ownFieldsLost(requirements)] }
     }
-    case 'reqif': return { bytes: strToU8(document()), left: [] }
-    case 'reqifz': return { bytes: zipSync({ [`${project.key}.reqif`]: strToU8(document()) }), left: [] }
-    case 'pdf': return { bytes: await printPdf(requirementsDocument(requirements, { title: `${project.product}: requirements`, now: of.now, timeZone: project.timeZone })), left: [] }
-    default: throw new Refusal('invalid', `${of.format} holds cases, not requirements; take xlsx, csv, markdown, reqif, reqifz or pdf.`)
+    case 'reqif':
+      return { bytes: strToU8(document()), left: [] }
+    case 'reqifz':
+      return { bytes: zipSync({ [`${project.key}.reqif`]: strToU8(document()) }), left: [] }
+    case 'pdf':
+      return {
+        bytes: await printPdf(
+          requirementsDocument(requirements, {
+            title: `${project.product}: requirements`,
+            now: of.now,
+            timeZone: project.timeZone,
+          }),
+        ),
+        left: [],
+      }
+    default:
+      throw new Refusal(
+        'invalid',
+        `${of.format} holds cases, not requirements; take xlsx, csv, markdown, reqif, reqifz or pdf.`,
+      )
   }
 }
 
 const plainRequirementOf = (of: RequirementRead): RequirementRead => ({ ...of, text: plainText(of.text) })
-const textsOfCase = (of: CaseRead): string[] => [of.objective, of.preconditions, ...of.steps.flatMap(({ action, expected, data }) => [action, expected, data])]
+const textsOfCase = (of: CaseRead): string[] => [
+  of.objective,
+  of.preconditions,
+  ...of.steps.flatMap(({ action, expected, data }) => [action, expected, data]),
+]
 
 /** Paragraphs come back as lines; every other mark (bold, lists, links, pictures) is lost in plain text. */
 function marksLost(all: readonly (readonly string[])[]): string[] {
@@ -125,7 +218,14 @@ async function workbook(name: string, table: readonly (readonly string[])[]): Pr
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })
   for (const row of table) sheet.addRow(row)
   sheet.getRow(1).font = { bold: true }
-  sheet.columns.forEach((column, index) => { column.width = Math.min(60, Math.max(10, ...table.slice(0, 200).map((row) => Math.ceil((row[index]?.length ?? 0) * 0.9)))) })
-  sheet.eachRow((row) => { row.alignment = { vertical: 'top', wrapText: true } })
+  sheet.columns.forEach((column, index) => {
+    column.width = Math.min(
+      60,
+      Math.max(10, ...table.slice(0, 200).map((row) => Math.ceil((row[index]?.length ?? 0) * 0.9))),
+    )
+  })
+  sheet.eachRow((row) => {
+    row.alignment = { vertical: 'top', wrapText: true }
+  })
   return new Uint8Array(await book.xlsx.writeBuffer())
 }

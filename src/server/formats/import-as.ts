@@ -30,7 +30,11 @@ export async function importAs(store: Store, key: string, of: ImportAs): Promise
 }
 
 /** The same without storing: what would be new, changed, unchanged. */
-export async function tryImportAs(store: Store, key: string, of: ImportAs): Promise<{ counts: Imported['counts']; problems: readonly { at: string; message: string }[] }> {
+export async function tryImportAs(
+  store: Store,
+  key: string,
+  of: ImportAs,
+): Promise<{ counts: Imported['counts']; problems: readonly { at: string; message: string }[] }> {
   const { transact, answer } = await prepare(store, key, of)
   const plan = await planImport(transact, answer.read, { source: of.source, release: null })
   return { counts: countsOf(plan), problems: [...answer.read.problems, ...plan.problems] }
@@ -38,14 +42,37 @@ export async function tryImportAs(store: Store, key: string, of: ImportAs): Prom
 
 async function prepare(store: Store, key: string, of: ImportAs): Promise<{ transact: Transact; answer: ReadAnswer }> {
   const project = projectOf(store, key)
-  const transact: Transact = (work) => store.db.transaction((tx) => work(contextOf({ tx, now: Date.now(), person: { id: '', name: 'command line', email: '', administrator: true }, project, role: 'lead', expected: 0 }).context), { behavior: 'immediate' })
-  const custom = (['requirement', 'case'] as const).flatMap((owner) => customFields(store.db, project.id, owner).map(({ name }) => name))
-  return { transact, answer: await readFile(of.bytes, { format: of.format, mapping: of.mapping, what: of.mapping?.what, custom }) }
+  const transact: Transact = (work) =>
+    store.db.transaction(
+      (tx) =>
+        work(
+          contextOf({
+            tx,
+            now: Date.now(),
+            person: { id: '', name: 'command line', email: '', administrator: true },
+            project,
+            role: 'lead',
+            expected: 0,
+          }).context,
+        ),
+      { behavior: 'immediate' },
+    )
+  const custom = (['requirement', 'case'] as const).flatMap((owner) =>
+    customFields(store.db, project.id, owner).map(({ name }) => name),
+  )
+  return {
+    transact,
+    answer: await readFile(of.bytes, { format: of.format, mapping: of.mapping, what: of.mapping?.what, custom }),
+  }
 }
 
 /** A mapping that is kept in the project, by its name. */
 export function mappingNamed(store: Store, key: string, name: string): Mapping {
   const kept = keptMapping(store.db, projectOf(store, key).id, name)
-  if (!kept) throw new Refusal('not-found', `${name}: there is neither such a file nor a mapping kept under that name in ${key}.`)
+  if (!kept)
+    throw new Refusal(
+      'not-found',
+      `${name}: there is neither such a file nor a mapping kept under that name in ${key}.`,
+    )
   return kept
 }

@@ -7,7 +7,10 @@ import type { Answer, Input } from '#server/http/route.ts'
 const going = new Map<string, { done: number; of: number }>()
 const nameOf = (project: number, job: string): string => `${project}/${job}`
 
-export function startJob(project: number, job: string): { report: (done: number, of: number) => void; end: () => void } {
+export function startJob(
+  project: number,
+  job: string,
+): { report: (done: number, of: number) => void; end: () => void } {
   const name = nameOf(project, job)
   going.set(name, { done: 0, of: 0 })
   return { report: (done, of) => void going.set(name, { done, of }), end: () => void going.delete(name) }

@@ -64,8 +64,13 @@ const sliceMs = 8
 const turns = 4
 
 /** Works through `count` rows in slices short enough that nobody's verdict waits for them. */
-export async function inSlices(store: Store, count: number, options: Pick<ImportOptions, 'signal' | 'onProgress'>, step: (context: Context, index: number) => void): Promise<void> {
-  for (let next = 0; next < count; ) {
+export async function inSlices(
+  store: Store,
+  count: number,
+  options: Pick<ImportOptions, 'signal' | 'onProgress'>,
+  step: (context: Context, index: number) => void,
+): Promise<void> {
+  for (let next = 0; next < count;) {
     if (options.signal?.aborted) throw new Refusal('refused', 'The import was cancelled; nothing was imported.')
     next = store((context) => {
       const until = performance.now() + sliceMs
@@ -83,7 +88,14 @@ export const kindOf = (read: FileRead): OwnerKind => (read.cases.length > 0 ? 'c
 /** What an import would do: each row new, changed or unchanged, and what its source named before and does not any more. */
 /** New steps from a file take the place of what a case inserts: nobody should find that out later. */
 function written({ key, changes, stored }: Entry): Problem[] {
-  return stored && 'inserted' in stored && stored.inserted.length > 0 && changes.includes('steps') ? [{ at: key ?? '', message: `the steps of the file take the place of ${stored.inserted.join(', ')}, which ${key ?? ''} inserts` }] : []
+  return stored && 'inserted' in stored && stored.inserted.length > 0 && changes.includes('steps')
+    ? [
+        {
+          at: key ?? '',
+          message: `the steps of the file take the place of ${stored.inserted.join(', ')}, which ${key ?? ''} inserts`,
+        },
+      ]
+    : []
 }
 
 export async function planImport(store: Store, read: FileRead, options: ImportOptions): Promise<ImportPlan> {
@@ -93,17 +105,60 @@ export async function planImport(store: Store, read: FileRead, options: ImportOp
   const frame = store((context) => frameOf(context, read, kind, options))
   const entries: Entry[] = []
   const chunk = 100
-  await inSlices(store, Math.ceil(rows.length / chunk), options.signal ? { signal: options.signal } : {}, (context, at) => {
-    const indexes = Array.from({ length: Math.min(chunk, rows.length - at * chunk) }, (_, offset) => at * chunk + offset)
-    const ids = indexes.flatMap((index) => frame.found.get(index) ?? [])
-    const stored = new Map((kind === 'case' ? storedCases(context.tx, context.project.id, { ids, custom: frame.custom, written: true }) : storedRequirements(context.tx, context.project.id, ids, frame.custom)).map((each) => [each.objectId, each]))
-    for (const index of indexes) entries.push(entryOf(context, { read, index, frame, problems, options, stored: stored.get(frame.found.get(index) ?? 0) ?? null }))
-  })
+  await inSlices(
+    store,
+    Math.ceil(rows.length / chunk),
+    options.signal ? { signal: options.signal } : {},
+    (context, at) => {
+      const indexes = Array.from(
+        { length: Math.min(chunk, rows.length - at * chunk) },
+        (_, offset) => at * chunk + offset,
+      )
+      const ids = indexes.flatMap((index) => frame.found.get(index) ?? [])
+      const stored = new Map(
+        (kind === 'case'
+          ? storedCases(context.tx, context.project.id, { ids, custom: frame.custom, written: true })
+          : storedRequirements(context.tx, context.project.id, ids, frame.custom)
+        ).map((each) => [each.objectId, each]),
+      )
+      for (const index of indexes)
+        entries.push(
+          entryOf(context, {
+            read,
+            index,
+            frame,
+            problems,
+            options,
+            stored: stored.get(frame.found.get(index) ?? 0) ?? null,
+          }),
+        )
+    },
+  )
   problems.push(...circles(read.requirements), ...twins(entries, rows))
   const kept = new Set(entries.flatMap(({ id }) => id ?? []))
-  const gone = store(({ tx }) => titlesOf(tx, kind, [...frame.own.values()].filter((id) => !kept.has(id))))
-  const unknown = read.fields.filter((field) => field.startsWith('custom:') && !frame.custom.some(({ name }) => `custom:${name}` === field))
-  return { kind, entries, gone, problems, notices: [...unknown.map((field) => ({ at: 'the file', message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up` })), ...entries.flatMap(written)] }
+  const gone = store(({ tx }) =>
+    titlesOf(
+      tx,
+      kind,
+      [...frame.own.values()].filter((id) => !kept.has(id)),
+    ),
+  )
+  const unknown = read.fields.filter(
+    (field) => field.startsWith('custom:') && !frame.custom.some(({ name }) => `custom:${name}` === field),
+  )
+  return {
+    kind,
+    entries,
+    gone,
+    problems,
+    notices: [
+      ...unknown.map((field) => ({
+        at: 'the file',
+        message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up`,
+      })),
+      ...entries.flatMap(written),
+    ],
+  }
 }
 
 interface Frame {
@@ -122,29 +177,57 @@ interface Frame {
 function frameOf({ tx, project }: Context, read: FileRead, kind: OwnerKind, options: ImportOptions): Frame {
   const rows = kind === 'case' ? read.cases : read.requirements
   const prefix = kind === 'case' ? 'TC' : 'RQ'
-  const numberOf = (id: string): number | null => { const key = new RegExp(`^${prefix}-(\\d{1,9})$`, 'i').exec(id); return key ? Number(key[1]) : null }
-  const byNumber = idsByNumber(tx, project.id, kind, rows.flatMap(({ id }) => numberOf(id) ?? []))
+  const numberOf = (id: string): number | null => {
+    const key = new RegExp(`^${prefix}-(\\d{1,9})$`, 'i').exec(id)
+    return key ? Number(key[1]) : null
+  }
+  const byNumber = idsByNumber(
+    tx,
+    project.id,
+    kind,
+    rows.flatMap(({ id }) => numberOf(id) ?? []),
+  )
   const { all, own } = origins(tx, project.id, kind, options.source)
-  const found = new Map(rows.flatMap(({ id }, index) => {
-    const number = numberOf(id)
-    const there = number === null ? (id === '' ? undefined : all.get(id)) : byNumber.get(number)
-    return there === undefined ? [] : [[index, there] as const]
-  }))
+  const found = new Map(
+    rows.flatMap(({ id }, index) => {
+      const number = numberOf(id)
+      const there = number === null ? (id === '' ? undefined : all.get(id)) : byNumber.get(number)
+      return there === undefined ? [] : [[index, there] as const]
+    }),
+  )
   const named = [...new Set(read.cases.flatMap(({ requirements }) => requirements))]
   const detail = projectDetail(tx, project, 'lead')
-  return { found, own, custom: customFields(tx, project.id, kind), people: detail.people, releases: detail.releases, iterations: detail.iterations, requirements: requirementsNamed(tx, project.id, named), outside: kind === 'requirement' ? all : new Map() }
+  return {
+    found,
+    own,
+    custom: customFields(tx, project.id, kind),
+    people: detail.people,
+    releases: detail.releases,
+    iterations: detail.iterations,
+    requirements: requirementsNamed(tx, project.id, named),
+    outside: kind === 'requirement' ? all : new Map(),
+  }
 }
 
-function requirementsNamed(tx: Context['tx'], projectId: number, named: readonly string[]): Map<string, { id: number; revision: number }> {
-  const numbers = named.flatMap((name) => { const key = /^RQ-(\d{1,9})$/i.exec(name); return key ? [Number(key[1])] : [] })
+function requirementsNamed(
+  tx: Context['tx'],
+  projectId: number,
+  named: readonly string[],
+): Map<string, { id: number; revision: number }> {
+  const numbers = named.flatMap((name) => {
+    const key = /^RQ-(\d{1,9})$/i.exec(name)
+    return key ? [Number(key[1])] : []
+  })
   const ids = idsByNumber(tx, projectId, 'requirement', numbers)
   const outside = origins(tx, projectId, 'requirement', '').all
   const revisions = revisionsOf(tx, [...ids.values(), ...outside.values()])
-  return new Map(named.flatMap((name) => {
-    const number = /^RQ-(\d{1,9})$/i.exec(name)?.[1]
-    const id = number === undefined ? outside.get(name) : ids.get(Number(number))
-    return id === undefined ? [] : [[name, { id, revision: revisions.get(id) ?? 1 }] as const]
-  }))
+  return new Map(
+    named.flatMap((name) => {
+      const number = /^RQ-(\d{1,9})$/i.exec(name)?.[1]
+      const id = number === undefined ? outside.get(name) : ids.get(Number(number))
+      return id === undefined ? [] : [[name, { id, revision: revisions.get(id) ?? 1 }] as const]
+    }),
+  )
 }
 
 interface Asked {
@@ -164,7 +247,10 @@ function entryOf(context: Context, asked: Asked): Entry {
   const complain = (message: string) => asked.problems.push({ at: `row ${of.row}`, message })
   const owner = of.owner === '' ? null : frame.people.find(({ name }) => name.toLowerCase() === of.owner.toLowerCase())
   if (owner === undefined) complain(`there is nobody called “${of.owner}” in this project`)
-  if (/^(TC|RQ)-\d+$/i.test(of.id) && stored === null) complain(`there is no ${of.id.toUpperCase()} in this project, or it was deleted; leave its id empty to make a new one`)
+  if (/^(TC|RQ)-\d+$/i.test(of.id) && stored === null)
+    complain(
+      `there is no ${of.id.toUpperCase()} in this project, or it was deleted; leave its id empty to make a new one`,
+    )
   const type = ofCase ? ofCase.type : 'kind' in of ? of.kind : ''
   const custom = customOf(frame, of.custom, type, read.fields, complain)
   const links = (ofCase?.requirements ?? []).flatMap((name) => {
@@ -174,28 +260,67 @@ function entryOf(context: Context, asked: Asked): Entry {
   })
   const target = targetOf(asked, complain)
   const parent = ofCase || !('parent' in of) ? null : parentOf(context, of, frame, complain)
-  const changes = stored === null ? [] : ofCase && 'steps' in stored ? caseChanges(ofCase, stored, read.fields) : 'parent' in of && 'parentKey' in stored ? requirementChanges(of, stored, read.fields, { rich: read.rich, parents: [parentKeyOf(context, parent, frame), stored.parentKey] }) : []
+  const changes =
+    stored === null
+      ? []
+      : ofCase && 'steps' in stored
+        ? caseChanges(ofCase, stored, read.fields)
+        : 'parent' in of && 'parentKey' in stored
+          ? requirementChanges(of, stored, read.fields, {
+              rich: read.rich,
+              parents: [parentKeyOf(context, parent, frame), stored.parentKey],
+            })
+          : []
   return {
-    index, status: stored === null ? 'new' : changes.length > 0 ? 'changed' : 'unchanged', id: stored?.objectId ?? null, key: stored?.key ?? null, changes, ownerId: owner?.id ?? null, ...target, parent, links, custom, stored,
+    index,
+    status: stored === null ? 'new' : changes.length > 0 ? 'changed' : 'unchanged',
+    id: stored?.objectId ?? null,
+    key: stored?.key ?? null,
+    changes,
+    ownerId: owner?.id ?? null,
+    ...target,
+    parent,
+    links,
+    custom,
+    stored,
   }
 }
 
-function targetOf({ read, index, frame, options }: Asked, complain: (message: string) => void): { release: number | null; iteration: number | null } {
+function targetOf(
+  { read, index, frame, options }: Asked,
+  complain: (message: string) => void,
+): { release: number | null; iteration: number | null } {
   const of = read.requirements[index]
   if (!of || read.cases.length > 0) return { release: null, iteration: null }
-  const named = of.release === '' ? options.release : frame.releases.find(({ name }) => name.toLowerCase() === of.release.toLowerCase())?.id
+  const named =
+    of.release === ''
+      ? options.release
+      : frame.releases.find(({ name }) => name.toLowerCase() === of.release.toLowerCase())?.id
   if (named === undefined) complain(`there is no release “${of.release}” in this project`)
-  const iteration = of.iteration === '' ? null : frame.iterations.find((each) => each.release === named && each.name.toLowerCase() === of.iteration.toLowerCase())?.id
+  const iteration =
+    of.iteration === ''
+      ? null
+      : frame.iterations.find(
+          (each) => each.release === named && each.name.toLowerCase() === of.iteration.toLowerCase(),
+        )?.id
   if (iteration === undefined) complain(`there is no iteration “${of.iteration}” in that release`)
   return { release: named ?? null, iteration: iteration ?? null }
 }
 
-function parentOf({ tx, project }: Context, of: RequirementRead, frame: Frame, complain: (message: string) => void): Entry['parent'] {
+function parentOf(
+  { tx, project }: Context,
+  of: RequirementRead,
+  frame: Frame,
+  complain: (message: string) => void,
+): Entry['parent'] {
   if (of.parent === null) return null
   if (typeof of.parent === 'number') return { index: of.parent }
   const { named } = of.parent
   const number = /^RQ-(\d{1,9})$/i.exec(named)?.[1]
-  const id = number === undefined ? (frame.outside.get(named) ?? findByTitle(tx, 'requirement', project.id, named)) : idsByNumber(tx, project.id, 'requirement', [Number(number)]).get(Number(number))
+  const id =
+    number === undefined
+      ? (frame.outside.get(named) ?? findByTitle(tx, 'requirement', project.id, named))
+      : idsByNumber(tx, project.id, 'requirement', [Number(number)]).get(Number(number))
   if (id === undefined || id === null) complain(`its parent “${named}” is neither in the file nor in the project`)
   return id === undefined || id === null ? null : { id }
 }
@@ -207,13 +332,24 @@ function parentKeyOf({ tx }: Context, parent: Entry['parent'], frame: Frame): st
   return titlesOf(tx, 'requirement', [id])[0]?.key ?? ''
 }
 
-function customOf(frame: Frame, values: Readonly<Record<string, string>>, type: string, fields: readonly string[], complain: (message: string) => void): Entry['custom'] {
+function customOf(
+  frame: Frame,
+  values: Readonly<Record<string, string>>,
+  type: string,
+  fields: readonly string[],
+  complain: (message: string) => void,
+): Entry['custom'] {
   return frame.custom.flatMap((field) => {
     if (!fields.includes(`custom:${field.name}`)) return []
-    const own = valuesFromCell(field, values[field.name] ?? '').map((value) => (field.kind === 'person' ? (frame.people.find(({ name }) => name.toLowerCase() === value.toLowerCase())?.id ?? value) : value))
+    const own = valuesFromCell(field, values[field.name] ?? '').map((value) =>
+      field.kind === 'person'
+        ? (frame.people.find(({ name }) => name.toLowerCase() === value.toLowerCase())?.id ?? value)
+        : value,
+    )
     const problem = customProblem(field, own)
     if (problem !== null) complain(`${field.name}: ${problem}`)
-    if (own.length === 0 && field.required && appliesTo(field, type)) complain(`${field.name} is required in this project`)
+    if (own.length === 0 && field.required && appliesTo(field, type))
+      complain(`${field.name} is required in this project`)
     return [{ field, values: own }]
   })
 }
@@ -237,12 +373,23 @@ function twins(entries: readonly Entry[], rows: readonly (CaseRead | Requirement
     if (id === null) return []
     const first = seen.get(id)
     seen.set(id, first ?? index)
-    return first === undefined ? [] : [{ at: `row ${rows[index]?.row ?? index + 1}`, message: `is ${key ?? 'the same object'} again, which row ${rows[first]?.row ?? ''} is already` }]
+    return first === undefined
+      ? []
+      : [
+          {
+            at: `row ${rows[index]?.row ?? index + 1}`,
+            message: `is ${key ?? 'the same object'} again, which row ${rows[first]?.row ?? ''} is already`,
+          },
+        ]
   })
 }
 
 /** The folder of a path, made where it is missing. */
-export function folderOf({ tx, project }: Context, path: readonly string[], known: Map<string, number | null>): number | null {
+export function folderOf(
+  { tx, project }: Context,
+  path: readonly string[],
+  known: Map<string, number | null>,
+): number | null {
   return path.reduce<number | null>((parent, name) => {
     const key = `${parent}/${name}`
     const id = known.get(key) ?? findFolder(tx, project.id, name, parent) ?? addFolder(tx, project.id, name, parent)
@@ -252,8 +399,15 @@ export function folderOf({ tx, project }: Context, path: readonly string[], know
 }
 
 export function refusal(problems: readonly Problem[]): Refusal {
-  const some = problems.slice(0, 3).map(({ at, message }) => `${at}: ${message}`).join('; ')
-  return new Refusal('invalid', `Nothing was imported. ${problems.length === 1 ? 'One problem' : `${problems.length} problems`}: ${some}${problems.length > 3 ? '; and more' : ''}.`, { fields: problems.slice(0, 200).map(({ at, message }) => ({ field: at, message })) })
+  const some = problems
+    .slice(0, 3)
+    .map(({ at, message }) => `${at}: ${message}`)
+    .join('; ')
+  return new Refusal(
+    'invalid',
+    `Nothing was imported. ${problems.length === 1 ? 'One problem' : `${problems.length} problems`}: ${some}${problems.length > 3 ? '; and more' : ''}.`,
+    { fields: problems.slice(0, 200).map(({ at, message }) => ({ field: at, message })) },
+  )
 }
 
 export const contentOf = (of: CaseRead, stored: Entry['stored'], fields: readonly string[]) => {

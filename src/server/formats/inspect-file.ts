@@ -17,9 +17,16 @@ export interface Inspected {
 export async function inspectFile(bytes: Buffer, options: ReadOptions): Promise<Inspected> {
   const { format, read, mapping } = await readFile(bytes, options)
   const { requirements, cases } = read
-  const ofCases = cases.length > 0 || (requirements.length === 0 && (mapping ? mapping.what === 'cases' : format !== 'reqif'))
+  const ofCases =
+    cases.length > 0 || (requirements.length === 0 && (mapping ? mapping.what === 'cases' : format !== 'reqif'))
   return {
-    format, ...(ofCases ? { cases: cases.length, steps: cases.reduce((sum, { steps }) => sum + steps.length, 0) } : { requirements: requirements.length }),
-    problems: read.problems, notices: read.notices, preview: [...requirements, ...cases].slice(0, 3), ...(mapping && { columns: mapping.columns, layout: mapping.layout }),
+    format,
+    ...(ofCases
+      ? { cases: cases.length, steps: cases.reduce((sum, { steps }) => sum + steps.length, 0) }
+      : { requirements: requirements.length }),
+    problems: read.problems,
+    notices: read.notices,
+    preview: [...requirements, ...cases].slice(0, 3),
+    ...(mapping && { columns: mapping.columns, layout: mapping.layout }),
   }
 }

@@ -1,7 +1,18 @@
-import type { dropMapping as dropContract, keepMapping as keepContract, listImports as listContract, listMappings as mappingsContract } from '#core/formats/contract.ts'
+import type {
+  dropMapping as dropContract,
+  keepMapping as keepContract,
+  listImports as listContract,
+  listMappings as mappingsContract,
+} from '#core/formats/contract.ts'
 import { type Mapping, mappingShape } from '#core/formats/mapping.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { acts, dropMapping as drop, findMapping, keepMapping as keep, listMappings as mappings } from '#db/formats/imports.ts'
+import {
+  acts,
+  dropMapping as drop,
+  findMapping,
+  keepMapping as keep,
+  listMappings as mappings,
+} from '#db/formats/imports.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -13,17 +24,28 @@ export function keptMapping(tx: Context['tx'], projectId: number, name: string):
   return kept === undefined ? null : parse(kept)
 }
 
-export const listImports = ({ tx, project }: Context): Answer<typeof listContract> => ({ rows: acts(tx, project.id, 50) })
+export const listImports = ({ tx, project }: Context): Answer<typeof listContract> => ({
+  rows: acts(tx, project.id, 50),
+})
 
-export const listMappings = ({ tx, project }: Context): Answer<typeof mappingsContract> => ({ rows: mappings(tx, project.id).map(({ id, name, mapping }) => ({ id, name, mapping: parse(mapping) })) })
+export const listMappings = ({ tx, project }: Context): Answer<typeof mappingsContract> => ({
+  rows: mappings(tx, project.id).map(({ id, name, mapping }) => ({ id, name, mapping: parse(mapping) })),
+})
 
 export function keepMapping(context: Context, { body }: Input<typeof keepContract>): Answer<typeof keepContract> {
-  const id = keep(context.tx, { projectId: context.project.id, name: body.name, mapping: JSON.stringify(body.mapping), personId: context.by.personId, at: context.now })
+  const id = keep(context.tx, {
+    projectId: context.project.id,
+    name: body.name,
+    mapping: JSON.stringify(body.mapping),
+    personId: context.by.personId,
+    at: context.now,
+  })
   context.change({ kind: 'mapping', id, ref: body.name, action: 'kept', verdict: true })
   return { id }
 }
 
 export function dropMapping(context: Context, { params }: Input<typeof dropContract>): Answer<typeof dropContract> {
-  if (drop(context.tx, context.project.id, params.id) === 0) throw new Refusal('not-found', 'There is no such mapping in this project.')
+  if (drop(context.tx, context.project.id, params.id) === 0)
+    throw new Refusal('not-found', 'There is no such mapping in this project.')
   return { ok: true }
 }

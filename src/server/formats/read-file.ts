@@ -44,25 +44,56 @@ export interface ReadAnswer {
 
 /** Reads a file of any format; what cannot be read at all is refused with the place, what is wrong within is told as problems. */
 export async function readFile(bytes: Buffer, options: ReadOptions = {}): Promise<ReadAnswer> {
-  if (bytes.length > mostFileBytes) throw new Refusal('too-large', `The file has ${Math.round(bytes.length / 1e6)} MB; at most ${mostFileBytes / 1e6} MB are read. Split it.`)
+  if (bytes.length > mostFileBytes)
+    throw new Refusal(
+      'too-large',
+      `The file has ${Math.round(bytes.length / 1e6)} MB; at most ${mostFileBytes / 1e6} MB are read. Split it.`,
+    )
   const format = options.format ?? (await formatOf(bytes))
-  if (format === 'rovant-archive') throw new Refusal('wrong-kind', 'This is an archive of a whole project; it is imported as a project of its own, not into one.')
+  if (format === 'rovant-archive')
+    throw new Refusal(
+      'wrong-kind',
+      'This is an archive of a whole project; it is imported as a project of its own, not into one.',
+    )
   if (format === 'xlsx' || format === 'ods') {
     refuseOld(bytes)
-    return readSheets(format, format === 'xlsx' ? await readXlsx(bytes) : await readOds(bytes), options, format === 'xlsx' ? 'a workbook' : 'an OpenDocument workbook')
+    return readSheets(
+      format,
+      format === 'xlsx' ? await readXlsx(bytes) : await readOds(bytes),
+      options,
+      format === 'xlsx' ? 'a workbook' : 'an OpenDocument workbook',
+    )
   }
-  if (format === 'reqif') return { format, read: await readReqifBytes(bytes), mapping: null, sheets: [], told: isZip(bytes) ? 'a packed ReqIF document' : 'a ReqIF document' }
+  if (format === 'reqif')
+    return {
+      format,
+      read: await readReqifBytes(bytes),
+      mapping: null,
+      sheets: [],
+      told: isZip(bytes) ? 'a packed ReqIF document' : 'a ReqIF document',
+    }
   const { text, encoding } = readText(bytes)
-  if (format === 'gherkin') return { format, read: readGherkin(text), mapping: null, sheets: [], told: `a feature file, ${encoding}` }
-  if (format === 'markdown') return { format, read: readMarkdown(text), mapping: null, sheets: [], told: `Markdown, ${encoding}` }
+  if (format === 'gherkin')
+    return { format, read: readGherkin(text), mapping: null, sheets: [], told: `a feature file, ${encoding}` }
+  if (format === 'markdown')
+    return { format, read: readMarkdown(text), mapping: null, sheets: [], told: `Markdown, ${encoding}` }
   const separator = separatorOf(text)
-  return readSheets('csv', { sheets: [{ name: 'csv', rows: csvRows(text, separator) }], notices: [] }, options, `${encoding}, separated by ${separator === '\t' ? 'tabs' : `“${separator}”`}`)
+  return readSheets(
+    'csv',
+    { sheets: [{ name: 'csv', rows: csvRows(text, separator) }], notices: [] },
+    options,
+    `${encoding}, separated by ${separator === '\t' ? 'tabs' : `“${separator}”`}`,
+  )
 }
 
 const isZip = (bytes: Buffer): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b
 
 function refuseOld(bytes: Buffer): void {
-  if (bytes.subarray(0, 4).equals(Buffer.from([0xd0, 0xcf, 0x11, 0xe0]))) throw new Refusal('wrong-kind', 'This workbook is encrypted, or in the old binary format. Save it as .xlsx without a password and try again.')
+  if (bytes.subarray(0, 4).equals(Buffer.from([0xd0, 0xcf, 0x11, 0xe0])))
+    throw new Refusal(
+      'wrong-kind',
+      'This workbook is encrypted, or in the old binary format. Save it as .xlsx without a password and try again.',
+    )
 }
 
 const featureWords = [...new Set(Object.values(dialects).flatMap(({ feature }) => feature))]
@@ -72,9 +103,13 @@ export async function formatOf(bytes: Buffer): Promise<FileFormat> {
   refuseOld(bytes)
   if (isZip(bytes)) {
     const names: string[] = []
-    const parts = await readZip(bytes, (name) => { names.push(name); return name === 'mimetype' })
+    const parts = await readZip(bytes, (name) => {
+      names.push(name)
+      return name === 'mimetype'
+    })
     if (names.includes('xl/workbook.xml')) return 'xlsx'
-    if (parts.get('mimetype')?.toString('utf8').startsWith('application/vnd.oasis.opendocument.spreadsheet')) return 'ods'
+    if (parts.get('mimetype')?.toString('utf8').startsWith('application/vnd.oasis.opendocument.spreadsheet'))
+      return 'ods'
     if (names.includes('rovant-archive.json')) return 'rovant-archive'
     if (names.some((name) => name.endsWith('.reqif'))) return 'reqif'
     throw new Refusal('wrong-kind', 'This zip is neither a workbook, nor a ReqIF document, nor an archive of Rovant.')
@@ -84,7 +119,9 @@ export async function formatOf(bytes: Buffer): Promise<FileFormat> {
   if (/^\s*<(\?xml|!DOCTYPE)/i.test(head)) return 'reqif'
   const lines = head.split(/\r?\n/)
   // A first line of known headers settles it: a cell further down may well begin a line like a heading or a keyword.
-  const headers = (lines.find((line) => line.trim() !== '') ?? '').split(separatorOf(head)).map((cell) => cell.replaceAll('"', ''))
+  const headers = (lines.find((line) => line.trim() !== '') ?? '')
+    .split(separatorOf(head))
+    .map((cell) => cell.replaceAll('"', ''))
   if (headers.length > 1 && guessWhat(headers) !== null) return 'csv'
   if (lines.some((line) => featureWords.some((word) => line.trimStart().startsWith(`${word}:`)))) return 'gherkin'
   return lines.some((line) => /^#{1,6}\s+\S/.test(line)) ? 'markdown' : 'csv'
@@ -94,7 +131,9 @@ async function readReqifBytes(bytes: Buffer): Promise<FileRead> {
   if (!isZip(bytes)) return readReqif(readText(bytes).text)
   const documents = [...(await readZip(bytes, (name) => name.endsWith('.reqif')))]
   if (documents.length === 0) throw new Refusal('wrong-kind', 'There is no ReqIF document in this zip.')
-  return documents.map(([name, part]) => ({ name, read: readReqif(readText(part).text) })).reduce<FileRead>((sum, { name, read }) => joined(sum, read, documents.length > 1 ? name : null), nothingRead)
+  return documents
+    .map(([name, part]) => ({ name, read: readReqif(readText(part).text) }))
+    .reduce<FileRead>((sum, { name, read }) => joined(sum, read, documents.length > 1 ? name : null), nothingRead)
 }
 
 /** Several documents or sheets as one: parents keep pointing at their own, places say where they are from. */
@@ -102,32 +141,89 @@ function joined(sum: FileRead, next: FileRead, from: string | null): FileRead {
   const offset = sum.requirements.length
   const at = (each: { at: string; message: string }) => (from === null ? each : { ...each, at: `${from}, ${each.at}` })
   return {
-    requirements: [...sum.requirements, ...next.requirements.map((each) => ({ ...each, parent: typeof each.parent === 'number' ? each.parent + offset : each.parent }))],
-    cases: [...sum.cases, ...next.cases], relations: [...sum.relations, ...next.relations], problems: [...sum.problems, ...next.problems.map(at)], notices: [...sum.notices, ...next.notices.map(at)], rich: sum.rich || next.rich, fields: [...new Set([...sum.fields, ...next.fields])],
+    requirements: [
+      ...sum.requirements,
+      ...next.requirements.map((each) => ({
+        ...each,
+        parent: typeof each.parent === 'number' ? each.parent + offset : each.parent,
+      })),
+    ],
+    cases: [...sum.cases, ...next.cases],
+    relations: [...sum.relations, ...next.relations],
+    problems: [...sum.problems, ...next.problems.map(at)],
+    notices: [...sum.notices, ...next.notices.map(at)],
+    rich: sum.rich || next.rich,
+    fields: [...new Set([...sum.fields, ...next.fields])],
   }
 }
 
-function readSheets(format: 'csv' | 'xlsx' | 'ods', workbook: WorkbookRead, options: ReadOptions, told: string): ReadAnswer {
-  const filled = workbook.sheets.filter(({ rows }) => rows.some(({ cells }) => cells.some((cell) => cell.trim() !== '')))
-  const shown = workbook.sheets.map(({ name, rows }) => ({ name, rows: rows.length, columns: rows.reduce((most, { cells }) => Math.max(most, cells.length), 0), top: rows.slice(0, 12) }))
+function readSheets(
+  format: 'csv' | 'xlsx' | 'ods',
+  workbook: WorkbookRead,
+  options: ReadOptions,
+  told: string,
+): ReadAnswer {
+  const filled = workbook.sheets.filter(({ rows }) =>
+    rows.some(({ cells }) => cells.some((cell) => cell.trim() !== '')),
+  )
+  const shown = workbook.sheets.map(({ name, rows }) => ({
+    name,
+    rows: rows.length,
+    columns: rows.reduce((most, { cells }) => Math.max(most, cells.length), 0),
+    top: rows.slice(0, 12),
+  }))
   if (filled.length === 0) throw new Refusal('invalid', 'The file is empty.')
   const given = options.mapping
   const chosen = given?.sheets ? filled.filter(({ name }) => given.sheets?.includes(name)) : filled
-  if (chosen.length === 0) throw new Refusal('invalid', `None of the sheets ${given?.sheets?.map((name) => `“${name}”`).join(', ') ?? ''} is in the file; it has ${workbook.sheets.map(({ name }) => `“${name}”`).join(', ')}.`)
-  const guessed = chosen.map((sheet) => ({ sheet, mapping: given ?? guessMapping(sheet, options.what ?? null, options.custom ?? []) }))
-  const mapped = options.lenient && guessed.every(({ mapping }) => mapping === null) ? guessed.slice(0, 1).map(({ sheet }) => ({ sheet, mapping: emptyMapping(sheet, options.what ?? 'cases') })) : guessed
+  if (chosen.length === 0)
+    throw new Refusal(
+      'invalid',
+      `None of the sheets ${given?.sheets?.map((name) => `“${name}”`).join(', ') ?? ''} is in the file; it has ${workbook.sheets.map(({ name }) => `“${name}”`).join(', ')}.`,
+    )
+  const guessed = chosen.map((sheet) => ({
+    sheet,
+    mapping: given ?? guessMapping(sheet, options.what ?? null, options.custom ?? []),
+  }))
+  const mapped =
+    options.lenient && guessed.every(({ mapping }) => mapping === null)
+      ? guessed.slice(0, 1).map(({ sheet }) => ({ sheet, mapping: emptyMapping(sheet, options.what ?? 'cases') }))
+      : guessed
   const known = mapped.filter((each): each is { sheet: Sheet; mapping: Mapping } => each.mapping !== null)
   const first = known[0]
   if (!first) {
     const header = chosen[0]?.rows.find(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-    throw new Refusal('invalid', `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${(header?.cells ?? []).slice(0, 5).map((cell) => `“${cell.slice(0, 30)}”`).join(', ')}). Name the columns, at least “title”.`)
+    throw new Refusal(
+      'invalid',
+      `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${(header?.cells ?? [])
+        .slice(0, 5)
+        .map((cell) => `“${cell.slice(0, 30)}”`)
+        .join(', ')}). Name the columns, at least “title”.`,
+    )
   }
   // Sheets that hold something else than the first are passed over, and that is told.
   const alike = known.filter(({ mapping }) => mapping.what === first.mapping.what)
-  const passed = filled.filter((sheet) => !alike.some((each) => each.sheet === sheet)).map(({ name }) => ({ at: `sheet “${name}”`, message: 'is not read' }))
-  const read = alike.reduce<FileRead>((sum, { sheet, mapping }) => {
-    const own = readSheet(mapping, sheet)
-    return joined(sum, format === 'csv' ? { ...own, problems: [...raggedRows(mapping, sheet), ...own.problems] } : own, filled.length > 1 ? `sheet “${sheet.name}”` : null)
-  }, { ...nothingRead, notices: [...workbook.notices, ...passed] })
-  return { format, read, mapping: { ...first.mapping, sheets: given?.sheets ?? (filled.length > 1 ? alike.map(({ sheet }) => sheet.name) : null) }, sheets: shown, told }
+  const passed = filled
+    .filter((sheet) => !alike.some((each) => each.sheet === sheet))
+    .map(({ name }) => ({ at: `sheet “${name}”`, message: 'is not read' }))
+  const read = alike.reduce<FileRead>(
+    (sum, { sheet, mapping }) => {
+      const own = readSheet(mapping, sheet)
+      return joined(
+        sum,
+        format === 'csv' ? { ...own, problems: [...raggedRows(mapping, sheet), ...own.problems] } : own,
+        filled.length > 1 ? `sheet “${sheet.name}”` : null,
+      )
+    },
+    { ...nothingRead, notices: [...workbook.notices, ...passed] },
+  )
+  return {
+    format,
+    read,
+    mapping: {
+      ...first.mapping,
+      sheets: given?.sheets ?? (filled.length > 1 ? alike.map(({ sheet }) => sheet.name) : null),
+    },
+    sheets: shown,
+    told,
+  }
 }

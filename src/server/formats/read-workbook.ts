@@ -28,32 +28,59 @@ export async function readXlsx(bytes: Buffer): Promise<WorkbookRead> {
   // Loaded on use: it is large, and most commands and pages read no workbook.
   const { default: library } = await import('exceljs')
   const parts = await readZip(bytes, (name) => /^xl\/.+\.xml$/.test(name))
-  const merges = new Map([...parts].flatMap(([name, part]) => { const sheet = /^xl\/worksheets\/sheet(\d+)\.xml$/i.exec(name)?.[1]; return sheet === undefined ? [] : [[sheet, mergesOf(part)] as const] }))
+  const merges = new Map(
+    [...parts].flatMap(([name, part]) => {
+      const sheet = /^xl\/worksheets\/sheet(\d+)\.xml$/i.exec(name)?.[1]
+      return sheet === undefined ? [] : [[sheet, mergesOf(part)] as const]
+    }),
+  )
   const sheets: Sheet[] = []
   const notices: Problem[] = []
   let cells = 0
   try {
-    const reader = new library.stream.xlsx.WorkbookReader(Readable.from(bytes), { sharedStrings: 'cache', worksheets: 'emit', styles: 'cache', hyperlinks: 'ignore', entries: 'emit' })
+    const reader = new library.stream.xlsx.WorkbookReader(Readable.from(bytes), {
+      sharedStrings: 'cache',
+      worksheets: 'emit',
+      styles: 'cache',
+      hyperlinks: 'ignore',
+      entries: 'emit',
+    })
     for await (const worksheet of reader) {
-      const name = 'name' in worksheet && typeof worksheet.name === 'string' ? worksheet.name : `Sheet ${sheets.length + 1}`
+      const name =
+        'name' in worksheet && typeof worksheet.name === 'string' ? worksheet.name : `Sheet ${sheets.length + 1}`
       const { rows, formulas, count } = await rowsOf(worksheet, name, mostCells - cells)
       cells += count
-      if (formulas > 0) notices.push({ at: `sheet “${name}”`, message: `${formulas} ${formulas === 1 ? 'cell holds a formula; its last result is' : 'cells hold formulas; their last results are'} read` })
+      if (formulas > 0)
+        notices.push({
+          at: `sheet “${name}”`,
+          message: `${formulas} ${formulas === 1 ? 'cell holds a formula; its last result is' : 'cells hold formulas; their last results are'} read`,
+        })
       sheets.push({ name, rows: withMerges(rows, merges.get('id' in worksheet ? String(worksheet.id) : '') ?? []) })
     }
   } catch (error) {
     if (error instanceof Refusal) throw error
-    throw new Refusal('invalid', `The workbook is damaged and cannot be read (${error instanceof Error ? error.message.slice(0, 120) : 'unknown'}).`)
+    throw new Refusal(
+      'invalid',
+      `The workbook is damaged and cannot be read (${error instanceof Error ? error.message.slice(0, 120) : 'unknown'}).`,
+    )
   }
   if (sheets.length === 0) throw new Refusal('invalid', 'The workbook has no sheet that can be read.')
   return { sheets, notices }
 }
 
-async function rowsOf(worksheet: AsyncIterable<excel.Row>, name: string, left: number): Promise<{ rows: SheetRow[]; formulas: number; count: number }> {
+async function rowsOf(
+  worksheet: AsyncIterable<excel.Row>,
+  name: string,
+  left: number,
+): Promise<{ rows: SheetRow[]; formulas: number; count: number }> {
   const rows: SheetRow[] = []
   let [formulas, count] = [0, 0]
   for await (const row of worksheet) {
-    if (row.cellCount > mostColumns) throw new Refusal('too-large', `Sheet “${name}”, row ${row.number}: has ${row.cellCount} columns; at most ${mostColumns} are read.`)
+    if (row.cellCount > mostColumns)
+      throw new Refusal(
+        'too-large',
+        `Sheet “${name}”, row ${row.number}: has ${row.cellCount} columns; at most ${mostColumns} are read.`,
+      )
     const texts: string[] = []
     row.eachCell({ includeEmpty: false }, (cell, column) => {
       while (texts.length < column - 1) texts.push('')
@@ -61,7 +88,8 @@ async function rowsOf(worksheet: AsyncIterable<excel.Row>, name: string, left: n
       texts[column - 1] = cellText(cell.value)
     })
     count += texts.length
-    if (count > left) throw new Refusal('too-large', `The workbook has more than ${mostCells / 1e6} million cells; split it.`)
+    if (count > left)
+      throw new Refusal('too-large', `The workbook has more than ${mostCells / 1e6} million cells; split it.`)
     rows.push({ line: row.number, cells: texts })
   }
   return { rows, formulas, count }
@@ -72,7 +100,10 @@ function cellText(value: excel.CellValue): string {
   if (value instanceof Date) return dateText(value)
   if (typeof value !== 'object') return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)
   if ('richText' in value) return value.richText.map(({ text }) => text).join('')
-  if ('formula' in value || 'sharedFormula' in value) return value.result === undefined || (typeof value.result === 'object' && 'error' in value.result) ? '' : cellText(value.result)
+  if ('formula' in value || 'sharedFormula' in value)
+    return value.result === undefined || (typeof value.result === 'object' && 'error' in value.result)
+      ? ''
+      : cellText(value.result)
   if ('hyperlink' in value) return typeof value.text === 'string' ? value.text : cellText(value.text)
   return ''
 }
@@ -88,7 +119,13 @@ function dateText(date: Date): string {
 function mergesOf(part: Buffer): Merge[] {
   const tail = part.lastIndexOf('<mergeCells')
   if (tail < 0) return []
-  return Array.from(part.subarray(tail).toString('utf8').matchAll(/<mergeCell ref="([A-Z]{1,3})(\d{1,7}):[A-Z]{1,3}(\d{1,7})"/g), ([, column = 'A', from = '1', to = '1']) => ({ column: columnIndex(column), from: Number(from), to: Number(to) })).filter(({ from, to }) => to > from)
+  return Array.from(
+    part
+      .subarray(tail)
+      .toString('utf8')
+      .matchAll(/<mergeCell ref="([A-Z]{1,3})(\d{1,7}):[A-Z]{1,3}(\d{1,7})"/g),
+    ([, column = 'A', from = '1', to = '1']) => ({ column: columnIndex(column), from: Number(from), to: Number(to) }),
+  ).filter(({ from, to }) => to > from)
 }
 
 function withMerges(rows: readonly SheetRow[], merges: readonly Merge[]): SheetRow[] {
@@ -109,10 +146,13 @@ function withMerges(rows: readonly SheetRow[], merges: readonly Merge[]): SheetR
 /** The sheets of an OpenDocument spreadsheet, with the same rules. Source: OpenDocument 1.3, part 3, chapter 9. */
 export async function readOds(bytes: Buffer): Promise<WorkbookRead> {
   const parts = await readZip(bytes, (name) => name === 'content.xml' || name === 'META-INF/manifest.xml')
-  if (parts.get('META-INF/manifest.xml')?.includes('encryption-data')) throw new Refusal('invalid', 'The workbook is encrypted. Save it without a password and try again.')
+  if (parts.get('META-INF/manifest.xml')?.includes('encryption-data'))
+    throw new Refusal('invalid', 'The workbook is encrypted. Save it without a password and try again.')
   const content = parts.get('content.xml')
   if (!content) throw new Refusal('invalid', 'The workbook has no content.xml and cannot be read.')
-  const spreadsheet = elements(readXml(content.toString('utf8')), 'body').flatMap((body) => elements(body, 'spreadsheet'))
+  const spreadsheet = elements(readXml(content.toString('utf8')), 'body').flatMap((body) =>
+    elements(body, 'spreadsheet'),
+  )
   const sheets = spreadsheet.flatMap((each) => elements(each, 'table')).map((table) => sheetOf(table))
   if (sheets.length === 0) throw new Refusal('invalid', 'The workbook has no sheet that can be read.')
   return { sheets, notices: [] }
@@ -125,19 +165,26 @@ function sheetOf(table: Element): Sheet {
   const rows: SheetRow[] = []
   const merges: Merge[] = []
   let line = 0
-  const all = elements(table).flatMap((each) => (each.name === 'table-row' ? [each] : /^table-(header-rows|row-group|rows)$/.test(each.name) ? rowsWithin(each) : []))
+  const all = elements(table).flatMap((each) =>
+    each.name === 'table-row' ? [each] : /^table-(header-rows|row-group|rows)$/.test(each.name) ? rowsWithin(each) : [],
+  )
   for (const row of all) {
     const cells = cellsOf(row, { name, line: line + 1, merges })
     const times = repeats(row, 'number-rows-repeated')
     // The empty rest of a sheet is one row repeated a million times.
-    if (cells.length > 0 && (line + times > 1_048_576 || times * cells.length > mostCells)) throw new Refusal('too-large', `Sheet “${name}”, row ${line + 1}: is repeated ${times} times; that is more than is read.`)
+    if (cells.length > 0 && (line + times > 1_048_576 || times * cells.length > mostCells))
+      throw new Refusal(
+        'too-large',
+        `Sheet “${name}”, row ${line + 1}: is repeated ${times} times; that is more than is read.`,
+      )
     for (let time = 0; cells.length > 0 && time < times; time++) rows.push({ line: line + time + 1, cells })
     line += times
   }
   return { name, rows: withMerges(rows, merges) }
 }
 
-const rowsWithin = (of: Element): Element[] => elements(of).flatMap((each) => (each.name === 'table-row' ? [each] : rowsWithin(each)))
+const rowsWithin = (of: Element): Element[] =>
+  elements(of).flatMap((each) => (each.name === 'table-row' ? [each] : rowsWithin(each)))
 
 function cellsOf(row: Element, of: { name: string; line: number; merges: Merge[] }): string[] {
   const cells: string[] = []
@@ -149,7 +196,11 @@ function cellsOf(row: Element, of: { name: string; line: number; merges: Merge[]
       empty += times
       continue
     }
-    if (cells.length + empty + times > mostColumns) throw new Refusal('too-large', `Sheet “${of.name}”, row ${of.line}: has text in column ${columnName(cells.length + empty + times - 1)}; at most ${mostColumns} columns are read.`)
+    if (cells.length + empty + times > mostColumns)
+      throw new Refusal(
+        'too-large',
+        `Sheet “${of.name}”, row ${of.line}: has text in column ${columnName(cells.length + empty + times - 1)}; at most ${mostColumns} columns are read.`,
+      )
     for (; empty > 0; empty--) cells.push('')
     const tall = repeats(cell, 'number-rows-spanned')
     if (tall > 1) of.merges.push({ column: cells.length, from: of.line, to: of.line + tall - 1 })
@@ -160,17 +211,26 @@ function cellsOf(row: Element, of: { name: string; line: number; merges: Merge[]
 
 function odsText(cell: Element): string {
   const { attributes } = cell
-  if (attributes['value-type'] === 'date') return (attributes['date-value'] ?? '').replace(/T00:00:00.*$/, '').replace('T', ' ').slice(0, 16)
+  if (attributes['value-type'] === 'date')
+    return (attributes['date-value'] ?? '')
+      .replace(/T00:00:00.*$/, '')
+      .replace('T', ' ')
+      .slice(0, 16)
   if (attributes['value-type'] === 'boolean') return attributes['boolean-value'] === 'true' ? 'yes' : 'no'
   const paragraphs = elements(cell, 'p').map(paragraph)
-  return paragraphs.length > 0 && attributes['value-type'] !== 'float' ? paragraphs.join('\n') : (attributes['value'] ?? paragraphs.join('\n'))
+  return paragraphs.length > 0 && attributes['value-type'] !== 'float'
+    ? paragraphs.join('\n')
+    : (attributes['value'] ?? paragraphs.join('\n'))
 }
 
 /** White space that counts is written as elements. */
-const paragraph = (of: Element): string => of.children.map((each) => {
-  if (typeof each === 'string') return each.replace(/\s+/g, ' ')
-  if (each.name === 's') return ' '.repeat(Math.min(1000, repeats(each, 'c')))
-  if (each.name === 'tab') return '\t'
-  if (each.name === 'line-break') return '\n'
-  return each.name === 'annotation' ? '' : each.children.length > 0 ? paragraph(each) : textOf(each)
-}).join('')
+const paragraph = (of: Element): string =>
+  of.children
+    .map((each) => {
+      if (typeof each === 'string') return each.replace(/\s+/g, ' ')
+      if (each.name === 's') return ' '.repeat(Math.min(1000, repeats(each, 'c')))
+      if (each.name === 'tab') return '\t'
+      if (each.name === 'line-break') return '\n'
+      return each.name === 'annotation' ? '' : each.children.length > 0 ? paragraph(each) : textOf(each)
+    })
+    .join('')

@@ -20,26 +20,51 @@ interface Found extends Replaced {
 }
 
 /** Replaces a text in many cases, or shows where it would; one act that can be taken back as one. */
-export async function replaceText(context: OpenContext, { body }: Input<typeof contract>): Promise<Answer<typeof contract>> {
+export async function replaceText(
+  context: OpenContext,
+  { body }: Input<typeof contract>,
+): Promise<Answer<typeof contract>> {
   const ids = body.ids.length > 0 ? body.ids : caseIds(context.tx, context.project.id)
   const found: Found[] = []
   const signal = { signal: context.request.signal }
   await inSlices(context.store, Math.ceil(ids.length / chunk), signal, ({ tx, project }, at) => {
-    for (const own of storedCases(tx, project.id, { ids: ids.slice(at * chunk, (at + 1) * chunk), custom: [], written: false })) {
+    for (const own of storedCases(tx, project.id, {
+      ids: ids.slice(at * chunk, (at + 1) * chunk),
+      custom: [],
+      written: false,
+    })) {
       const done = replaceIn(own.title, own, body)
-      if (done.places.length > 0) found.push({ ...done, id: own.objectId, key: own.key, version: own.version, stamp: own.stamp, was: own.title })
+      if (done.places.length > 0)
+        found.push({ ...done, id: own.objectId, key: own.key, version: own.version, stamp: own.stamp, was: own.title })
     }
   })
-  const answer = { cases: found.length, places: found.reduce((sum, { places }) => sum + places.length, 0), found: found.slice(0, 40).map(({ key, was, places }) => ({ key, title: was, places: places.slice(0, 6).map((place) => ({ ...place })) })), act: null }
+  const answer = {
+    cases: found.length,
+    places: found.reduce((sum, { places }) => sum + places.length, 0),
+    found: found
+      .slice(0, 40)
+      .map(({ key, was, places }) => ({ key, title: was, places: places.slice(0, 6).map((place) => ({ ...place })) })),
+    act: null,
+  }
   if (body.dry || found.length === 0) return answer
-  if (body.seen !== answer.places) throw new Refusal('conflict', `The text stands in ${answer.places} places now, not in the ${body.seen} you saw; nothing was replaced. Look again.`)
+  if (body.seen !== answer.places)
+    throw new Refusal(
+      'conflict',
+      `The text stands in ${answer.places} places now, not in the ${body.seen} you saw; nothing was replaced. Look again.`,
+    )
   const tooLong = found.find(({ title }) => title.length > 300)
-  if (tooLong) throw new Refusal('invalid', `The title of ${tooLong.key} would be longer than 300 characters; nothing was replaced.`)
+  if (tooLong)
+    throw new Refusal(
+      'invalid',
+      `The title of ${tooLong.key} would be longer than 300 characters; nothing was replaced.`,
+    )
   return { ...answer, act: await store(context, found, `“${body.find}” replaced by “${body.put}”`) }
 }
 
 async function store(context: OpenContext, found: readonly Found[], source: string): Promise<number> {
-  const act = context.store(({ tx, project, now, by }) => addAct(tx, { projectId: project.id, at: now, personId: by.personId, source, what: 'case' }))
+  const act = context.store(({ tx, project, now, by }) =>
+    addAct(tx, { projectId: project.id, at: now, personId: by.personId, source, what: 'case' }),
+  )
   const stamps = new Map<number, string>()
   try {
     await inSlices(context.store, found.length, {}, ({ tx, by }, at) => {
@@ -52,14 +77,36 @@ async function store(context: OpenContext, found: readonly Found[], source: stri
     context.store((inner) => {
       const before = found.map((own): Before => {
         const stored = caseById(inner.tx, own.id)
-        if (!stored || stored.deletedAt !== null || stored.version !== own.version || workingCopy(inner.tx, own.id).fingerprint !== own.stamp) throw new Refusal('conflict', `Somebody changed ${own.key} in the meantime; nothing was replaced. Look again.`)
+        if (
+          !stored ||
+          stored.deletedAt !== null ||
+          stored.version !== own.version ||
+          workingCopy(inner.tx, own.id).fingerprint !== own.stamp
+        )
+          throw new Refusal(
+            'conflict',
+            `Somebody changed ${own.key} in the meantime; nothing was replaced. Look again.`,
+          )
         const version = stored.version + 1
         saveCase(inner.tx, own.id, { title: own.title, version, updatedAt: inner.now })
         const content = stamps.get(own.id)
-        return { id: own.id, version, set: own.title === own.was ? {} : { title: own.was }, ...(content !== undefined && { content }) }
+        return {
+          id: own.id,
+          version,
+          set: own.title === own.was ? {} : { title: own.was },
+          ...(content !== undefined && { content }),
+        }
       })
       swapWorking(inner.tx, act, [...stamps.keys()])
-      inner.changeMany(found.map((own) => ({ kind: 'case', id: own.id, ref: own.key, action: 'changed', detail: { text: [null, source] } })))
+      inner.changeMany(
+        found.map((own) => ({
+          kind: 'case',
+          id: own.id,
+          ref: own.key,
+          action: 'changed',
+          detail: { text: [null, source] },
+        })),
+      )
       finishAct(inner.tx, act, { made: [], changed: before })
     })
   } catch (error) {

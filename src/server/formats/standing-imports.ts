@@ -1,10 +1,23 @@
 import { createHash } from 'node:crypto'
 import { readFileSync, statSync } from 'node:fs'
 import { basename, join } from 'node:path'
-import type { dropStanding as dropContract, keepStanding as keepContract, listStanding as listContract, runStanding as runContract } from '#core/formats/contract.ts'
+import type {
+  dropStanding as dropContract,
+  keepStanding as keepContract,
+  listStanding as listContract,
+  runStanding as runContract,
+} from '#core/formats/contract.ts'
 import { mappingShape } from '#core/formats/mapping.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addStanding, dueStanding, findStanding, hideStanding, noteStanding, type StandingStored, standingImports } from '#db/formats/imports.ts'
+import {
+  addStanding,
+  dueStanding,
+  findStanding,
+  hideStanding,
+  noteStanding,
+  type StandingStored,
+  standingImports,
+} from '#db/formats/imports.ts'
 import { findProjectById } from '#db/projects/queries.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { type Context, contextOf } from '#server/http/context.ts'
@@ -16,23 +29,41 @@ import { storeImport } from './store-import.ts'
 
 export const incomingFolder = (data: string): string => join(data, 'incoming')
 
-export const listStanding = ({ tx, project }: Context): Answer<typeof listContract> => ({ rows: standingImports(tx, project.id) })
+export const listStanding = ({ tx, project }: Context): Answer<typeof listContract> => ({
+  rows: standingImports(tx, project.id),
+})
 
 export function keepStanding(context: Context, { body }: Input<typeof keepContract>): Answer<typeof keepContract> {
   const { tx, project, person } = context
-  if (basename(body.file) !== body.file || body.file.startsWith('.')) throw new Refusal('invalid', 'Name only the file; it is looked for in the folder of incoming files.', { fields: [{ field: 'file', message: 'is not the name of a file' }] })
-  if (standingImports(tx, project.id).some(({ name }) => name === body.name)) throw new Refusal('refused', `There is a standing import called ${body.name} already; nothing was stored.`)
-  const id = addStanding(tx, { projectId: project.id, name: body.name, file: body.file, what: body.what, mapping: body.mapping ? JSON.stringify(body.mapping) : '', everyMinutes: body.everyMinutes, personId: person.id })
+  if (basename(body.file) !== body.file || body.file.startsWith('.'))
+    throw new Refusal('invalid', 'Name only the file; it is looked for in the folder of incoming files.', {
+      fields: [{ field: 'file', message: 'is not the name of a file' }],
+    })
+  if (standingImports(tx, project.id).some(({ name }) => name === body.name))
+    throw new Refusal('refused', `There is a standing import called ${body.name} already; nothing was stored.`)
+  const id = addStanding(tx, {
+    projectId: project.id,
+    name: body.name,
+    file: body.file,
+    what: body.what,
+    mapping: body.mapping ? JSON.stringify(body.mapping) : '',
+    everyMinutes: body.everyMinutes,
+    personId: person.id,
+  })
   context.change({ kind: 'mapping', id, ref: body.name, action: 'kept', verdict: true })
   return { id }
 }
 
 export function dropStanding(context: Context, { params }: Input<typeof dropContract>): Answer<typeof dropContract> {
-  if (hideStanding(context.tx, context.project.id, params.id, context.now) === 0) throw new Refusal('not-found', 'There is no such standing import in this project.')
+  if (hideStanding(context.tx, context.project.id, params.id, context.now) === 0)
+    throw new Refusal('not-found', 'There is no such standing import in this project.')
   return { ok: true }
 }
 
-export async function runStanding(context: OpenContext, { params }: Input<typeof runContract>): Promise<Answer<typeof runContract>> {
+export async function runStanding(
+  context: OpenContext,
+  { params }: Input<typeof runContract>,
+): Promise<Answer<typeof runContract>> {
   const standing = findStanding(context.tx, context.project.id, params.id)
   if (!standing) throw new Refusal('not-found', 'There is no such standing import in this project.')
   const done = await importStanding(context.store, context.services.data, standing)
@@ -40,7 +71,11 @@ export async function runStanding(context: OpenContext, { params }: Input<typeof
 }
 
 /** Reads the file where it lies and imports it; what came of it is kept as a sentence. A file that has not changed is left alone. */
-async function importStanding(store: Transact, data: string, of: StandingStored): Promise<{ told: string; act: number | null }> {
+async function importStanding(
+  store: Transact,
+  data: string,
+  of: StandingStored,
+): Promise<{ told: string; act: number | null }> {
   const note = (told: string, hash: string) => store(({ tx, now }) => noteStanding(tx, of.id, { at: now, told, hash }))
   try {
     const bytes = bytesOf(data, of.file)
@@ -49,8 +84,16 @@ async function importStanding(store: Transact, data: string, of: StandingStored)
       note('The file has not changed since the last time.', hash)
       return { told: 'The file has not changed since the last time; nothing was stored.', act: null }
     }
-    const custom = store(({ tx, project }) => (['requirement', 'case'] as const).flatMap((owner) => customFields(tx, project.id, owner).map(({ name }) => name)))
-    const { read } = await readFile(bytes, { what: of.what, custom, mapping: of.mapping === '' ? undefined : mappingShape.parse(JSON.parse(of.mapping)) })
+    const custom = store(({ tx, project }) =>
+      (['requirement', 'case'] as const).flatMap((owner) =>
+        customFields(tx, project.id, owner).map(({ name }) => name),
+      ),
+    )
+    const { read } = await readFile(bytes, {
+      what: of.what,
+      custom,
+      mapping: of.mapping === '' ? undefined : mappingShape.parse(JSON.parse(of.mapping)),
+    })
     if (read.problems.length > 0) throw refusal(read.problems)
     const { counts, act } = await storeImport(store, read, { source: of.name, release: null })
     const told = `${counts.new} new, ${counts.changed} changed, ${counts.unchanged} unchanged, ${counts.gone} gone from the file.`
@@ -65,22 +108,38 @@ async function importStanding(store: Transact, data: string, of: StandingStored)
 function bytesOf(data: string, file: string): Buffer {
   const path = join(incomingFolder(data), file)
   const size = statSync(path, { throwIfNoEntry: false })?.size
-  if (size === undefined) throw new Refusal('not-found', `There is no file ${file} in the folder of incoming files (${incomingFolder('DATA')}); nothing was imported.`)
+  if (size === undefined)
+    throw new Refusal(
+      'not-found',
+      `There is no file ${file} in the folder of incoming files (${incomingFolder('DATA')}); nothing was imported.`,
+    )
   if (size > 100_000_000) throw new Refusal('too-large', `${file} has more than 100 MB; nothing was imported.`)
   return readFileSync(path)
 }
 
 /** Imports what is due, one after the other, in the name of whoever set it up; meant to be called every minute. */
-export async function importDue(services: Pick<Services, 'db' | 'data' | 'events' | 'now' | 'logError'>): Promise<number> {
+export async function importDue(
+  services: Pick<Services, 'db' | 'data' | 'events' | 'now' | 'logError'>,
+): Promise<number> {
   let done = 0
   for (const standing of dueStanding(services.db, services.now())) {
     const project = findProjectById(services.db, standing.projectId)
     if (!project) continue
     const transact: Transact = (work) => {
-      const made = services.db.transaction((tx) => {
-        const { context, changes } = contextOf({ tx, now: services.now(), person: { id: standing.personId ?? '', name: 'standing import', email: '', administrator: false }, project, role: 'tester', expected: 0 })
-        return { value: work(context), changes }
-      }, { behavior: 'immediate' })
+      const made = services.db.transaction(
+        (tx) => {
+          const { context, changes } = contextOf({
+            tx,
+            now: services.now(),
+            person: { id: standing.personId ?? '', name: 'standing import', email: '', administrator: false },
+            project,
+            role: 'tester',
+            expected: 0,
+          })
+          return { value: work(context), changes }
+        },
+        { behavior: 'immediate' },
+      )
       if (made.changes.length > 0) services.events.publish(project.id, made.changes)
       return made.value
     }

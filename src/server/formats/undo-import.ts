@@ -11,9 +11,45 @@ import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 const target = z.object({ release: z.number(), iteration: z.number().nullable() })
-const beforeShape = z.array(z.object({ id: z.number(), version: z.number(), set: z.record(z.string(), z.unknown()), tags: z.array(z.string()).optional(), values: z.record(z.string(), z.array(z.string())).optional(), targets: z.array(target).optional(), content: z.string().optional() }))
-const caseSet = z.object({ title: z.string(), objective: z.string(), importance: z.enum(['Critical', 'High', 'Medium', 'Low']), type: z.string(), component: z.string(), folderId: z.number().nullable(), estimate: z.number().nullable(), ownerId: z.string().nullable(), automation: z.enum(['Manual', 'Candidate', 'Automated']) }).partial()
-const requirementSet = z.object({ title: z.string(), text: z.string(), kind: z.string(), component: z.string(), state: z.enum(['Draft', 'Agreed', 'Done', 'Dropped']), parentId: z.number().nullable(), likelihood: z.number().nullable(), impact: z.number().nullable(), priority: z.number().nullable(), ownerId: z.string().nullable(), outsideRef: z.string() }).partial()
+const beforeShape = z.array(
+  z.object({
+    id: z.number(),
+    version: z.number(),
+    set: z.record(z.string(), z.unknown()),
+    tags: z.array(z.string()).optional(),
+    values: z.record(z.string(), z.array(z.string())).optional(),
+    targets: z.array(target).optional(),
+    content: z.string().optional(),
+  }),
+)
+const caseSet = z
+  .object({
+    title: z.string(),
+    objective: z.string(),
+    importance: z.enum(['Critical', 'High', 'Medium', 'Low']),
+    type: z.string(),
+    component: z.string(),
+    folderId: z.number().nullable(),
+    estimate: z.number().nullable(),
+    ownerId: z.string().nullable(),
+    automation: z.enum(['Manual', 'Candidate', 'Automated']),
+  })
+  .partial()
+const requirementSet = z
+  .object({
+    title: z.string(),
+    text: z.string(),
+    kind: z.string(),
+    component: z.string(),
+    state: z.enum(['Draft', 'Agreed', 'Done', 'Dropped']),
+    parentId: z.number().nullable(),
+    likelihood: z.number().nullable(),
+    impact: z.number().nullable(),
+    priority: z.number().nullable(),
+    ownerId: z.string().nullable(),
+    outsideRef: z.string(),
+  })
+  .partial()
 
 /** Takes a whole import back: what it made is deleted (and can be brought back), what it changed says again what it said before. What somebody changed since is left and named. */
 export function undoImport(context: Context, { params }: Input<typeof contract>): Answer<typeof contract> {
@@ -32,7 +68,13 @@ export function undoImport(context: Context, { params }: Input<typeof contract>)
   swapWorking(tx, act.id, swapped)
   endAct(tx, act.id, now)
   const kind = act.what === 'case' ? 'case' : 'requirement'
-  context.change({ kind, id: made[0] ?? 0, ref: 'import', action: 'taken back', detail: { import: [act.source, null] } })
+  context.change({
+    kind,
+    id: made[0] ?? 0,
+    ref: 'import',
+    action: 'taken back',
+    detail: { import: [act.source, null] },
+  })
   return { deleted: made.length, kept }
 }
 
@@ -44,10 +86,20 @@ function undoCase(context: Context, before: Before, swapped: number[]): string |
   if (!stored || stored.deletedAt !== null) return null
   const typedOver = before.content !== undefined && workingCopy(context.tx, before.id).fingerprint !== before.content
   if (stored.version !== before.version || typedOver) return `TC-${stored.number}`
-  saveCase(context.tx, stored.id, { ...definedOf(caseSet.parse(before.set)), version: stored.version + 1, updatedAt: context.now })
+  saveCase(context.tx, stored.id, {
+    ...definedOf(caseSet.parse(before.set)),
+    version: stored.version + 1,
+    updatedAt: context.now,
+  })
   if (before.content !== undefined) swapped.push(stored.id)
   undoCommon(context, 'case', before)
-  context.change({ kind: 'case', id: stored.id, ref: `TC-${stored.number}`, action: 'changed', detail: { 'by an import': [null, 'taken back'] } })
+  context.change({
+    kind: 'case',
+    id: stored.id,
+    ref: `TC-${stored.number}`,
+    action: 'changed',
+    detail: { 'by an import': [null, 'taken back'] },
+  })
   return null
 }
 
@@ -58,12 +110,21 @@ function undoRequirement(context: Context, before: Before): string | null {
   saveRequirement(context.tx, stored, definedOf(requirementSet.parse(before.set)), context.by)
   if (before.targets) setTargets(context.tx, stored.id, before.targets)
   undoCommon(context, 'requirement', before)
-  context.change({ kind: 'requirement', id: stored.id, ref: `RQ-${stored.number}`, action: 'changed', detail: { 'by an import': [null, 'taken back'] } })
+  context.change({
+    kind: 'requirement',
+    id: stored.id,
+    ref: `RQ-${stored.number}`,
+    action: 'changed',
+    detail: { 'by an import': [null, 'taken back'] },
+  })
   return null
 }
 
 function undoCommon(context: Context, kind: 'case' | 'requirement', before: Before): void {
   const fields = customFields(context.tx, context.project.id, kind)
-  for (const [id, values] of Object.entries(before.values ?? {})) { const field = fields.find((each) => each.id === Number(id)); if (field) setValues(context.tx, field, before.id, values) }
+  for (const [id, values] of Object.entries(before.values ?? {})) {
+    const field = fields.find((each) => each.id === Number(id))
+    if (field) setValues(context.tx, field, before.id, values)
+  }
   if (before.tags) setTags(context.tx, context.project.id, kind, before.id, before.tags)
 }

@@ -45,7 +45,16 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
   const changes: ChangeEvent[] = []
   let bumped = false
   const personId = parts.person.id === '' ? null : parts.person.id
-  const entry = (of: ChangeOf): NewChange => ({ projectId: parts.project.id, at: parts.now, personId, kind: of.kind, ownerId: of.id, ref: of.ref, action: of.action, detail: of.detail ?? null })
+  const entry = (of: ChangeOf): NewChange => ({
+    projectId: parts.project.id,
+    at: parts.now,
+    personId,
+    kind: of.kind,
+    ownerId: of.id,
+    ref: of.ref,
+    action: of.action,
+    detail: of.detail ?? null,
+  })
   const change = (of: ChangeOf) => {
     const id = addChange(parts.tx, entry(of))
     if (!of.verdict && !bumped) bumpStructure(parts.tx, parts.project.id)
@@ -71,7 +80,11 @@ export function found<T extends { deletedAt?: number | null }>(stored: T | undef
 /** Refuses an edit made against an older version, answering the newer one. */
 export function checkVersion(context: Context, current: { readonly version: number }, name: string): void {
   if (context.expected !== current.version)
-    throw new Refusal('conflict', `Somebody changed ${name} while you were writing. Your text is kept here; look at the newer one, then store again.`, { current })
+    throw new Refusal(
+      'conflict',
+      `Somebody changed ${name} while you were writing. Your text is kept here; look at the newer one, then store again.`,
+      { current },
+    )
 }
 
 export const fingerprint = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 16)

@@ -19,18 +19,37 @@ export const errorTable: Readonly<Record<RefusalCode, { readonly status: number;
 
 /** A refusal, or a bug, as an RFC 9457 problem document. A bug tells nothing of itself but that it was written down. */
 export function problemOf(error: unknown, log: (error: unknown) => void): Response {
-  if (namesNothing(error)) return problemOf(new Refusal('invalid', 'Something that is named here is not there, or is no longer; nothing was stored. Look at it anew and try again.'), log)
+  if (namesNothing(error))
+    return problemOf(
+      new Refusal(
+        'invalid',
+        'Something that is named here is not there, or is no longer; nothing was stored. Look at it anew and try again.',
+      ),
+      log,
+    )
   if (!(error instanceof Refusal)) {
     log(error)
-    return problem(500, { type: 'about:blank', title: 'Something broke', detail: 'The server could not do this; nothing was changed. The failure is in the server’s log.' })
+    return problem(500, {
+      type: 'about:blank',
+      title: 'Something broke',
+      detail: 'The server could not do this; nothing was changed. The failure is in the server’s log.',
+    })
   }
   const { status, title } = errorTable[error.code]
   const { fields, current } = error.detail
-  return problem(status, { type: `urn:rovant:${error.code}`, title, detail: error.sentence, ...(fields && { field: fields }), ...(current !== undefined && { current }) })
+  return problem(status, {
+    type: `urn:rovant:${error.code}`,
+    title,
+    detail: error.sentence,
+    ...(fields && { field: fields }),
+    ...(current !== undefined && { current }),
+  })
 }
 
 /** The database refused a number or an id that stands for nothing. */
-const namesNothing = (error: unknown): boolean => error instanceof Error && (('code' in error && error.code === 'SQLITE_CONSTRAINT_FOREIGNKEY') || namesNothing(error.cause))
+const namesNothing = (error: unknown): boolean =>
+  error instanceof Error &&
+  (('code' in error && error.code === 'SQLITE_CONSTRAINT_FOREIGNKEY') || namesNothing(error.cause))
 
 export interface Problem {
   readonly type: string
@@ -41,4 +60,7 @@ export interface Problem {
 }
 
 const problem = (status: number, body: Problem): Response =>
-  new Response(JSON.stringify({ ...body, status }), { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } })
+  new Response(JSON.stringify({ ...body, status }), {
+    status,
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+  })

@@ -19,4 +19,5 @@ export function eventHub(): EventHub {
   }
 }
 
-export const eventText = (event: ChangeEvent): string => `id: ${event.id}\nevent: change\ndata: ${JSON.stringify(event)}\n\n`
+export const eventText = (event: ChangeEvent): string =>
+  `id: ${event.id}\nevent: change\ndata: ${JSON.stringify(event)}\n\n`

@@ -41,7 +41,11 @@ function withSchedule(own: Services): Services {
   setInterval(() => {
     if (busy) return
     busy = true
-    void importDue(own).catch(own.logError).finally(() => { busy = false })
+    void importDue(own)
+      .catch(own.logError)
+      .finally(() => {
+        busy = false
+      })
   }, minute).unref()
   return own
 }
@@ -55,7 +59,9 @@ function start(data: string): Services {
   const log = pino({ level: process.env['ROVANT_LOG'] ?? 'warn' })
   mkdirSync(incomingFolder(data), { recursive: true })
   return {
-    db, data, evidence: evidenceFolder(data),
+    db,
+    data,
+    evidence: evidenceFolder(data),
     signIn: signInLibrary(db, { secret: secretOf(data), secure: process.env['ROVANT_TLS'] === '1' }),
     events: eventHub(),
     jobs: jobPool(databaseFile(data)),

@@ -21,20 +21,45 @@ export function signInLibrary(db: Db, of: { secret: string; secure: boolean }): 
   const auth = betterAuth({
     baseURL: base,
     secret: of.secret,
-    database: drizzleAdapter(db, { provider: 'sqlite', schema: { user: person, session: signIn, account, verification } }),
-    emailAndPassword: { enabled: true, disableSignUp: true, password: { hash: (password) => hash(password), verify: ({ hash: stored, password }) => verify(stored, password) } },
+    database: drizzleAdapter(db, {
+      provider: 'sqlite',
+      schema: { user: person, session: signIn, account, verification },
+    }),
+    emailAndPassword: {
+      enabled: true,
+      disableSignUp: true,
+      password: {
+        hash: (password) => hash(password),
+        verify: ({ hash: stored, password }) => verify(stored, password),
+      },
+    },
     user: { additionalFields: { administrator: { type: 'boolean', input: false } } },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
     rateLimit: { enabled: true, window: 60, max: 1000, customRules: { '/sign-in/email': { window: 60, max: 60 } } },
     // The origin of every writing request is checked by our own middleware, for all of the API alike.
-    advanced: { cookiePrefix: 'rovant', useSecureCookies: of.secure, disableCSRFCheck: true, ipAddress: { ipAddressHeaders: ['x-rovant-address'] }, defaultCookieAttributes: { sameSite: 'lax', httpOnly: true } },
+    advanced: {
+      cookiePrefix: 'rovant',
+      useSecureCookies: of.secure,
+      disableCSRFCheck: true,
+      ipAddress: { ipAddressHeaders: ['x-rovant-address'] },
+      defaultCookieAttributes: { sameSite: 'lax', httpOnly: true },
+    },
     telemetry: { enabled: false },
     logger: { disabled: true },
   })
-  const post = (path: string, headers: Headers, body: unknown) => auth.handler(new Request(`${base}/api/auth${path}`, { method: 'POST', headers, body: JSON.stringify(body) }))
+  const post = (path: string, headers: Headers, body: unknown) =>
+    auth.handler(new Request(`${base}/api/auth${path}`, { method: 'POST', headers, body: JSON.stringify(body) }))
   return {
-    personOf: async (headers) => (headers.has('cookie') ? ((await auth.api.getSession({ headers, query: { disableRefresh: true } }))?.user.id ?? null) : null),
-    tryPassword: (email, password, address) => post('/sign-in/email', new Headers({ 'content-type': 'application/json', 'x-rovant-address': address }), { email, password }),
-    end: (headers) => post('/sign-out', new Headers({ 'content-type': 'application/json', cookie: headers.get('cookie') ?? '' }), {}),
+    personOf: async (headers) =>
+      headers.has('cookie')
+        ? ((await auth.api.getSession({ headers, query: { disableRefresh: true } }))?.user.id ?? null)
+        : null,
+    tryPassword: (email, password, address) =>
+      post('/sign-in/email', new Headers({ 'content-type': 'application/json', 'x-rovant-address': address }), {
+        email,
+        password,
+      }),
+    end: (headers) =>
+      post('/sign-out', new Headers({ 'content-type': 'application/json', cookie: headers.get('cookie') ?? '' }), {}),
   }
 }

@@ -13,7 +13,9 @@ export async function backUp(data: string, out: string): Promise<{ bytes: number
   copyDatabase(db, databaseFile(out))
   db.$client.close()
   await mkdir(evidenceFolder(out), { recursive: true })
-  const names = existsSync(evidenceFolder(data)) ? (await readdir(evidenceFolder(data))).filter((name) => !name.startsWith('coming-')) : []
+  const names = existsSync(evidenceFolder(data))
+    ? (await readdir(evidenceFolder(data))).filter((name) => !name.startsWith('coming-'))
+    : []
   for (const name of names) await copyFile(join(evidenceFolder(data), name), join(evidenceFolder(out), name))
   if (existsSync(join(data, 'secret'))) await copyFile(join(data, 'secret'), join(out, 'secret'))
   return { bytes: (await stat(databaseFile(out))).size, files: names.length }
@@ -21,7 +23,8 @@ export async function backUp(data: string, out: string): Promise<{ bytes: number
 
 export async function restoreInto(from: string, data: string): Promise<void> {
   if (!existsSync(databaseFile(from))) throw new Refusal('not-found', `${from}: there is no backup of Rovant here.`)
-  if (existsSync(data) && (await readdir(data)).length > 0) throw new Refusal('refused', `${data} is not empty; a backup is restored into an empty directory.`)
+  if (existsSync(data) && (await readdir(data)).length > 0)
+    throw new Refusal('refused', `${data} is not empty; a backup is restored into an empty directory.`)
   await mkdir(data, { recursive: true })
   await cp(from, data, { recursive: true })
 }

@@ -16,9 +16,23 @@ export async function offerFirstSetUp(store: Store): Promise<string | null> {
 }
 
 /** Makes the first administrator; the code works once. */
-export function setUpFirst(db: Tx, of: { code: string; name: string; email: string; passwordHash: string; now: number }): void {
+export function setUpFirst(
+  db: Tx,
+  of: { code: string; name: string; email: string; passwordHash: string; now: number },
+): void {
   const code = readSetting(db, codeName)
-  if (countPeople(db) > 0 || code === null || code !== of.code.trim()) throw new Refusal('not-allowed', 'That code is not the one printed on the console, or it was used already.')
-  addPerson(db, { id: `p-${randomBytes(6).toString('hex')}`, name: of.name, email: of.email.toLowerCase(), administrator: true, passwordHash: of.passwordHash }, of.now)
+  if (countPeople(db) > 0 || code === null || code !== of.code.trim())
+    throw new Refusal('not-allowed', 'That code is not the one printed on the console, or it was used already.')
+  addPerson(
+    db,
+    {
+      id: `p-${randomBytes(6).toString('hex')}`,
+      name: of.name,
+      email: of.email.toLowerCase(),
+      administrator: true,
+      passwordHash: of.passwordHash,
+    },
+    of.now,
+  )
   writeSetting(db, codeName, null)
 }

@@ -14,12 +14,20 @@ function personNamed(db: Db, name: string) {
 export function createToken(db: Db, of: { person: string; name: string; project?: string }): string {
   const person = personNamed(db, of.person)
   const project = of.project === undefined ? undefined : findProject(db, of.project)
-  if (of.project !== undefined && !project) throw new Refusal('not-found', `There is no project ${of.project} in this data directory.`)
+  if (of.project !== undefined && !project)
+    throw new Refusal('not-found', `There is no project ${of.project} in this data directory.`)
   const token = `rvt_${randomBytes(24).toString('base64url')}`
-  addToken(db, { personId: person.id, projectId: project?.id ?? null, name: of.name, hash: createHash('sha256').update(token).digest('hex'), createdAt: Date.now() })
+  addToken(db, {
+    personId: person.id,
+    projectId: project?.id ?? null,
+    name: of.name,
+    hash: createHash('sha256').update(token).digest('hex'),
+    createdAt: Date.now(),
+  })
   return token
 }
 
 export function dropToken(db: Db, of: { person: string; name: string }): void {
-  if (revokeToken(db, personNamed(db, of.person).id, of.name, Date.now()) === 0) throw new Refusal('not-found', `${of.person} has no token called “${of.name}”.`)
+  if (revokeToken(db, personNamed(db, of.person).id, of.name, Date.now()) === 0)
+    throw new Refusal('not-found', `${of.person} has no token called “${of.name}”.`)
 }

@@ -5,5 +5,8 @@ import type { Answer, Input } from '#server/http/route.ts'
 
 export function listHistory({ tx, project }: Context, { query }: Input<typeof contract>): Answer<typeof contract> {
   const rows = listChanges(tx, project.id, query)
-  return { rows: rows.map((row) => ({ ...row, detail: row.detail && { ...row.detail } })), next: rows.length === query.limit ? (rows.at(-1)?.id ?? null) : null }
+  return {
+    rows: rows.map((row) => ({ ...row, detail: row.detail && { ...row.detail } })),
+    next: rows.length === query.limit ? (rows.at(-1)?.id ?? null) : null,
+  }
 }

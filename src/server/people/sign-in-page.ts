@@ -4,7 +4,10 @@ import { services } from '#server/http/services.ts'
 import { meOf } from './sign-in.ts'
 
 /** Whether people of the demo are offered on the sign-in page, and whether anybody can sign in at all. */
-export function signInPage(): { empty: boolean; sample: { password: string; people: { name: string; email: string; roles: string }[] } | null } {
+export function signInPage(): {
+  empty: boolean
+  sample: { password: string; people: { name: string; email: string; roles: string }[] } | null
+} {
   const { db } = services()
   const password = readSetting(db, 'sample password')
   return { empty: countPeople(db) === 0, sample: password === null ? null : { password, people: allPeople(db) } }

@@ -1,4 +1,8 @@
-import type { readMe as meContract, signIn as signInContract, signOut as signOutContract } from '#core/people/contract.ts'
+import type {
+  readMe as meContract,
+  signIn as signInContract,
+  signOut as signOutContract,
+} from '#core/people/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findPersonByEmail, type PersonRow, projectsOf } from '#db/people/queries.ts'
 import { allProjects } from '#db/projects/queries.ts'
@@ -6,16 +10,26 @@ import type { Tx } from '#db/open.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
-export async function signIn({ services, address, tx }: OpenContext, { body }: Input<typeof signInContract>): Promise<Response> {
+export async function signIn(
+  { services, address, tx }: OpenContext,
+  { body }: Input<typeof signInContract>,
+): Promise<Response> {
   const tried = await services.signIn.tryPassword(body.email, body.password, address)
   if (tried.status === 429) throw new Refusal('too-many', 'Too many tries from here. Wait a minute, then try again.')
-  if (!tried.ok) throw new Refusal('not-signed-in', 'That e-mail address and password do not belong together. Check both and try again.')
+  if (!tried.ok)
+    throw new Refusal(
+      'not-signed-in',
+      'That e-mail address and password do not belong together. Check both and try again.',
+    )
   const person = findPersonByEmail(tx, body.email.toLowerCase())
   if (!person) throw new Refusal('not-signed-in', 'That e-mail address is not known here.')
   return withCookies(Response.json(meOf(tx, person)), tried)
 }
 
-export async function signOut({ services, request }: OpenContext, _input: Input<typeof signOutContract>): Promise<Response> {
+export async function signOut(
+  { services, request }: OpenContext,
+  _input: Input<typeof signOutContract>,
+): Promise<Response> {
   return withCookies(Response.json({ ok: true }), await services.signIn.end(request.headers))
 }
 

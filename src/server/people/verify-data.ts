@@ -11,18 +11,34 @@ import type { Store } from './store.ts'
 
 /** Every problem found: the database itself, its durability, the kept standing results, the search index, the evidence files. */
 export async function verifyData({ db }: Store, data: string): Promise<string[]> {
-  return [...integrityProblems(db), ...standingProblems(db), ...searchProblems(db), ...(await evidenceProblems(db, data))]
+  return [
+    ...integrityProblems(db),
+    ...standingProblems(db),
+    ...searchProblems(db),
+    ...(await evidenceProblems(db, data)),
+  ]
 }
 
 function standingProblems(db: Store['db']): string[] {
-  const wanted = new Map(standingFromAttempts(db, {}).map((each) => [`${each.buildId}:${each.caseId}:${each.environmentId}`, each]))
+  const wanted = new Map(
+    standingFromAttempts(db, {}).map((each) => [`${each.buildId}:${each.caseId}:${each.environmentId}`, each]),
+  )
   const kept = allStanding(db)
   const wrong = kept.filter((each) => {
     const own = wanted.get(`${each.buildId}:${each.caseId}:${each.environmentId}`)
-    return !own || own.attemptId !== each.attemptId || own.verdict !== each.verdict || own.finishedAt !== each.finishedAt || own.fingerprint !== each.fingerprint || own.disputedBy !== each.disputedBy
+    return (
+      !own ||
+      own.attemptId !== each.attemptId ||
+      own.verdict !== each.verdict ||
+      own.finishedAt !== each.finishedAt ||
+      own.fingerprint !== each.fingerprint ||
+      own.disputedBy !== each.disputedBy
+    )
   })
   const missing = wanted.size - (kept.length - wrong.length)
-  return wrong.length + missing === 0 ? [] : [`standing results: ${wrong.length} differ from their attempts, ${Math.max(0, missing)} are missing`]
+  return wrong.length + missing === 0
+    ? []
+    : [`standing results: ${wrong.length} differ from their attempts, ${Math.max(0, missing)} are missing`]
 }
 
 async function evidenceProblems(db: Store['db'], data: string): Promise<string[]> {

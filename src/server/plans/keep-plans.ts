@@ -1,45 +1,95 @@
-import type { createPlan as createContract, listPlans as listContract, orderPlans as orderContract, readPlan as readContract, updatePlan as updateContract } from '#core/plans/contract.ts'
+import type {
+  createPlan as createContract,
+  listPlans as listContract,
+  orderPlans as orderContract,
+  readPlan as readContract,
+  updatePlan as updateContract,
+} from '#core/plans/contract.ts'
 import { planFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { changedFields } from '#core/people/history.ts'
-import { addPlan, findPlan, planEnvironments, planMinutes, planRows, planRuns, planSource, planSuites, savePlan, setPlanEnvironments, setPlanSuites } from '#db/plans/queries.ts'
+import {
+  addPlan,
+  findPlan,
+  planEnvironments,
+  planMinutes,
+  planRows,
+  planRuns,
+  planSource,
+  planSuites,
+  savePlan,
+  setPlanEnvironments,
+  setPlanSuites,
+} from '#db/plans/queries.ts'
 import { belongs, iterationRelease, takeNumbers } from '#db/projects/queries.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export const listPlans = ({ tx, project }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> =>
-  answerPage(tx, query, { source: planSource(project.id), fields: planFields, rows: (ids) => planRows(tx, project.id, ids) })
+export const listPlans = (
+  { tx, project }: Context,
+  { query }: Input<typeof listContract>,
+): Answer<typeof listContract> =>
+  answerPage(tx, query, {
+    source: planSource(project.id),
+    fields: planFields,
+    rows: (ids) => planRows(tx, project.id, ids),
+  })
 
-export const orderPlans = ({ tx, project }: Context, { query }: Input<typeof orderContract>): Answer<typeof orderContract> => answerOrder(tx, query, { source: planSource(project.id), fields: planFields })
+export const orderPlans = (
+  { tx, project }: Context,
+  { query }: Input<typeof orderContract>,
+): Answer<typeof orderContract> => answerOrder(tx, query, { source: planSource(project.id), fields: planFields })
 
 export function createPlan(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, now } = context
   refuseStrangers(context, { release: [body.release], suite: body.suites, environment: body.environments })
-  if (body.iteration !== null && iterationRelease(tx, body.iteration)?.releaseId !== body.release) throw new Refusal('invalid', 'That iteration does not belong to that release.')
+  if (body.iteration !== null && iterationRelease(tx, body.iteration)?.releaseId !== body.release)
+    throw new Refusal('invalid', 'That iteration does not belong to that release.')
   const number = takeNumbers(tx, project.id, 'PL')
-  const id = addPlan(tx, { projectId: project.id, number, title: body.title, releaseId: body.release, iterationId: body.iteration }, now)
+  const id = addPlan(
+    tx,
+    { projectId: project.id, number, title: body.title, releaseId: body.release, iterationId: body.iteration },
+    now,
+  )
   setPlanSuites(tx, id, body.suites)
   setPlanEnvironments(tx, id, body.environments)
   context.change({ kind: 'plan', id, ref: `PL-${number}`, action: 'created' })
   return { id, key: `PL-${number}` }
 }
 
-export function readPlan({ tx, project }: Context, { params }: Input<typeof readContract>): Answer<typeof readContract> {
+export function readPlan(
+  { tx, project }: Context,
+  { params }: Input<typeof readContract>,
+): Answer<typeof readContract> {
   const stored = found(findPlan(tx, project.id, params.ref), `PL-${params.ref}`)
   const [row] = planRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`plan ${stored.id} has no row`)
-  return { ...row, releaseId: stored.releaseId, iterationId: stored.iterationId, suiteList: planSuites(tx, stored.id), environmentList: planEnvironments(tx, stored.id), runList: planRuns(tx, stored.id), minutes: planMinutes(tx, stored.id) }
+  return {
+    ...row,
+    releaseId: stored.releaseId,
+    iterationId: stored.iterationId,
+    suiteList: planSuites(tx, stored.id),
+    environmentList: planEnvironments(tx, stored.id),
+    runList: planRuns(tx, stored.id),
+    minutes: planMinutes(tx, stored.id),
+  }
 }
 
-export function updatePlan(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updatePlan(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const { tx, project } = context
   const before = found(findPlan(tx, project.id, params.ref), `PL-${params.ref}`)
   checkVersion(context, before, `PL-${params.ref}`)
   const { suites, environments, ...fields } = body
   refuseStrangers(context, { suite: suites ?? [], environment: environments ?? [] })
-  const held = { suites: planSuites(tx, before.id).map(({ id }) => id), environments: planEnvironments(tx, before.id).map(({ id }) => id) }
+  const held = {
+    suites: planSuites(tx, before.id).map(({ id }) => id),
+    environments: planEnvironments(tx, before.id).map(({ id }) => id),
+  }
   const detail = changedFields({ ...before, ...held }, { ...fields, suites, environments })
   if (Object.keys(detail).length === 0) return { version: before.version }
   if (suites) setPlanSuites(tx, before.id, suites)
@@ -50,9 +100,16 @@ export function updatePlan(context: Context, { params, body }: Input<typeof upda
 }
 
 /** Ids from outside must be of this project. */
-export function refuseStrangers({ tx, project }: Context, of: Partial<Record<'release' | 'build' | 'suite' | 'environment' | 'test_case' | 'plan', readonly number[]>>): void {
+export function refuseStrangers(
+  { tx, project }: Context,
+  of: Partial<Record<'release' | 'build' | 'suite' | 'environment' | 'test_case' | 'plan', readonly number[]>>,
+): void {
   for (const table of ['release', 'build', 'suite', 'environment', 'test_case', 'plan'] as const) {
     const stranger = (of[table] ?? []).find((id) => !belongs(tx, project.id, table, id))
-    if (stranger !== undefined) throw new Refusal('invalid', `There is no ${table.replace('test_', '')} ${stranger} in this project; nothing was stored.`)
+    if (stranger !== undefined)
+      throw new Refusal(
+        'invalid',
+        `There is no ${table.replace('test_', '')} ${stranger} in this project; nothing was stored.`,
+      )
   }
 }

@@ -1,23 +1,52 @@
-import type { createSuite as createContract, listSuites as listContract, orderSuites as orderContract, pinCases as pinContract, readSuite as readContract, updateSuite as updateContract } from '#core/plans/contract.ts'
+import type {
+  createSuite as createContract,
+  listSuites as listContract,
+  orderSuites as orderContract,
+  pinCases as pinContract,
+  readSuite as readContract,
+  updateSuite as updateContract,
+} from '#core/plans/contract.ts'
 import { suiteFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { changedFields } from '#core/people/history.ts'
 import { findCase } from '#db/cases/queries.ts'
-import { addSuite, findSuite, orderPins, pinnedCases, pinToSuite, plansOfSuite, saveSuite, suiteRows, suiteSource, unpin } from '#db/plans/queries.ts'
+import {
+  addSuite,
+  findSuite,
+  orderPins,
+  pinnedCases,
+  pinToSuite,
+  plansOfSuite,
+  saveSuite,
+  suiteRows,
+  suiteSource,
+  unpin,
+} from '#db/plans/queries.ts'
 import { belongs, takeNumbers } from '#db/projects/queries.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export const listSuites = ({ tx, project }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> =>
-  answerPage(tx, query, { source: suiteSource(project.id), fields: suiteFields, rows: (ids) => suiteRows(tx, project.id, ids) })
+export const listSuites = (
+  { tx, project }: Context,
+  { query }: Input<typeof listContract>,
+): Answer<typeof listContract> =>
+  answerPage(tx, query, {
+    source: suiteSource(project.id),
+    fields: suiteFields,
+    rows: (ids) => suiteRows(tx, project.id, ids),
+  })
 
-export const orderSuites = ({ tx, project }: Context, { query }: Input<typeof orderContract>): Answer<typeof orderContract> => answerOrder(tx, query, { source: suiteSource(project.id), fields: suiteFields })
+export const orderSuites = (
+  { tx, project }: Context,
+  { query }: Input<typeof orderContract>,
+): Answer<typeof orderContract> => answerOrder(tx, query, { source: suiteSource(project.id), fields: suiteFields })
 
 export function createSuite(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, now } = context
-  if (!body.cases.every((id) => belongs(tx, project.id, 'test_case', id))) throw new Refusal('invalid', 'One of these cases is not of this project; nothing was stored.')
+  if (!body.cases.every((id) => belongs(tx, project.id, 'test_case', id)))
+    throw new Refusal('invalid', 'One of these cases is not of this project; nothing was stored.')
   const number = takeNumbers(tx, project.id, 'TS')
   const id = addSuite(tx, { projectId: project.id, number, title: body.title }, now)
   pinToSuite(tx, id, body.cases)
@@ -25,14 +54,20 @@ export function createSuite(context: Context, { body }: Input<typeof createContr
   return { id, key: `TS-${number}` }
 }
 
-export function readSuite({ tx, project }: Context, { params }: Input<typeof readContract>): Answer<typeof readContract> {
+export function readSuite(
+  { tx, project }: Context,
+  { params }: Input<typeof readContract>,
+): Answer<typeof readContract> {
   const stored = found(findSuite(tx, project.id, params.ref), `TS-${params.ref}`)
   const [row] = suiteRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`suite ${stored.id} has no row`)
   return { ...row, pinned: pinnedCases(tx, stored.id), plans: plansOfSuite(tx, stored.id) }
 }
 
-export function updateSuite(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updateSuite(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const before = found(findSuite(context.tx, context.project.id, params.ref), `TS-${params.ref}`)
   checkVersion(context, before, `TS-${params.ref}`)
   const detail = changedFields(before, body)
@@ -46,11 +81,19 @@ export function updateSuite(context: Context, { params, body }: Input<typeof upd
 export function pinCases(context: Context, { params, body }: Input<typeof pinContract>): Answer<typeof pinContract> {
   const { tx, project } = context
   const stored = found(findSuite(tx, project.id, params.ref), `TS-${params.ref}`)
-  const added = body.add.map((ref) => found(findCase(tx, project.id, Number(/^TC-(\d+)$/i.exec(ref.trim())?.[1] ?? 0)), ref).id)
+  const added = body.add.map(
+    (ref) => found(findCase(tx, project.id, Number(/^TC-(\d+)$/i.exec(ref.trim())?.[1] ?? 0)), ref).id,
+  )
   pinToSuite(tx, stored.id, added)
   unpin(tx, stored.id, body.remove)
   if (body.order) orderPins(tx, stored.id, body.order)
   const cases = pinnedCases(tx, stored.id).length
-  context.change({ kind: 'suite', id: stored.id, ref: `TS-${stored.number}`, action: 'pinned', detail: { cases: [body.remove.length, body.add.length] } })
+  context.change({
+    kind: 'suite',
+    id: stored.id,
+    ref: `TS-${stored.number}`,
+    action: 'pinned',
+    detail: { cases: [body.remove.length, body.add.length] },
+  })
   return { cases }
 }

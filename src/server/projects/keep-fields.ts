@@ -1,8 +1,22 @@
-import type { createCustomField as createContract, deleteCustomField as deleteContract, listCustomFields as listContract, updateCustomField as updateContract } from '#core/projects/custom.ts'
+import type {
+  createCustomField as createContract,
+  deleteCustomField as deleteContract,
+  listCustomFields as listContract,
+  updateCustomField as updateContract,
+} from '#core/projects/custom.ts'
 import { type CustomField, customProblem, type CustomValues } from '#core/projects/custom.ts'
 import type { Changes } from '#core/people/history.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addCustomField, customFields, customUses, saveCustomField, setTags, setValues, tagsOf, valuesOf } from '#db/projects/fields.ts'
+import {
+  addCustomField,
+  customFields,
+  customUses,
+  saveCustomField,
+  setTags,
+  setValues,
+  tagsOf,
+  valuesOf,
+} from '#db/projects/fields.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -11,15 +25,24 @@ export function listCustomFields({ tx, project }: Context): Answer<typeof listCo
   return { rows: customFields(tx, project.id).map((field) => ({ ...field, used: uses.get(field.id) ?? 0 })) }
 }
 
-export function createCustomField(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
+export function createCustomField(
+  context: Context,
+  { body }: Input<typeof createContract>,
+): Answer<typeof createContract> {
   refuseTwin(context, body.owner, body.name, null)
-  if ((body.kind === 'choice' || body.kind === 'multi-choice') && body.choices.length === 0) throw new Refusal('invalid', 'A field of choices needs at least one; nothing was stored.', { fields: [{ field: 'choices', message: 'are missing' }] })
+  if ((body.kind === 'choice' || body.kind === 'multi-choice') && body.choices.length === 0)
+    throw new Refusal('invalid', 'A field of choices needs at least one; nothing was stored.', {
+      fields: [{ field: 'choices', message: 'are missing' }],
+    })
   const id = addCustomField(context.tx, context.project.id, body)
   context.change({ kind: 'field', id, ref: body.name, action: 'defined' })
   return { id }
 }
 
-export function updateCustomField(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updateCustomField(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const field = fieldIn(context, params.id)
   if (body.name !== undefined) refuseTwin(context, field.owner, body.name, field.id)
   saveCustomField(context.tx, field.id, body)
@@ -27,7 +50,10 @@ export function updateCustomField(context: Context, { params, body }: Input<type
   return { ok: true }
 }
 
-export function deleteCustomField(context: Context, { params }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
+export function deleteCustomField(
+  context: Context,
+  { params }: Input<typeof deleteContract>,
+): Answer<typeof deleteContract> {
   const field = fieldIn(context, params.id)
   saveCustomField(context.tx, field.id, { deletedAt: context.now })
   context.change({ kind: 'field', id: field.id, ref: field.name, action: 'taken away' })
@@ -41,28 +67,48 @@ function fieldIn({ tx, project }: Context, id: number): CustomField {
 }
 
 function refuseTwin({ tx, project }: Context, owner: CustomField['owner'], name: string, but: number | null): void {
-  if (customFields(tx, project.id, owner).some((each) => each.id !== but && each.name.toLowerCase() === name.toLowerCase())) throw new Refusal('refused', `There is a field called ${name} already; nothing was stored.`, { fields: [{ field: 'name', message: 'is taken' }] })
+  if (
+    customFields(tx, project.id, owner).some(
+      (each) => each.id !== but && each.name.toLowerCase() === name.toLowerCase(),
+    )
+  )
+    throw new Refusal('refused', `There is a field called ${name} already; nothing was stored.`, {
+      fields: [{ field: 'name', message: 'is taken' }],
+    })
 }
 
 /** Stores values of own fields; answers what changed, for history. A value that does not fit is refused with its field. */
 export function storeCustom(context: Context, owner: CustomField['owner'], id: number, values: CustomValues): Changes {
   const fields = customFields(context.tx, context.project.id, owner)
   const before = valuesOf(context.tx, owner, context.project.id, [id]).get(id) ?? {}
-  return Object.fromEntries(Object.entries(values).flatMap(([fieldId, own]) => {
-    const field = fields.find((each) => String(each.id) === fieldId)
-    if (!field) throw new Refusal('invalid', 'A field named here is not one of this project; nothing was stored.')
-    const problem = customProblem(field, own)
-    if (problem !== null) throw new Refusal('invalid', `${field.name}: ${problem}; nothing was stored.`, { fields: [{ field: `custom.${fieldId}`, message: problem }] })
-    if (field.required && own.length === 0) throw new Refusal('invalid', `${field.name} is required in this project; nothing was stored.`, { fields: [{ field: `custom.${fieldId}`, message: 'is required' }] })
-    const old = before[fieldId] ?? []
-    if (JSON.stringify(old) === JSON.stringify(own)) return []
-    setValues(context.tx, field, id, own)
-    return [[field.name, [old.join(', ') || null, own.join(', ') || null] as const]]
-  }))
+  return Object.fromEntries(
+    Object.entries(values).flatMap(([fieldId, own]) => {
+      const field = fields.find((each) => String(each.id) === fieldId)
+      if (!field) throw new Refusal('invalid', 'A field named here is not one of this project; nothing was stored.')
+      const problem = customProblem(field, own)
+      if (problem !== null)
+        throw new Refusal('invalid', `${field.name}: ${problem}; nothing was stored.`, {
+          fields: [{ field: `custom.${fieldId}`, message: problem }],
+        })
+      if (field.required && own.length === 0)
+        throw new Refusal('invalid', `${field.name} is required in this project; nothing was stored.`, {
+          fields: [{ field: `custom.${fieldId}`, message: 'is required' }],
+        })
+      const old = before[fieldId] ?? []
+      if (JSON.stringify(old) === JSON.stringify(own)) return []
+      setValues(context.tx, field, id, own)
+      return [[field.name, [old.join(', ') || null, own.join(', ') || null] as const]]
+    }),
+  )
 }
 
 /** Stores tags where they changed; answers what changed, for history. */
-export function storeTags(context: Context, owner: CustomField['owner'], id: number, tags: readonly string[] | undefined): Changes {
+export function storeTags(
+  context: Context,
+  owner: CustomField['owner'],
+  id: number,
+  tags: readonly string[] | undefined,
+): Changes {
   const before = tagsOf(context.tx, owner, [id]).get(id) ?? []
   if (tags === undefined || JSON.stringify([...before].sort()) === JSON.stringify([...new Set(tags)].sort())) return {}
   setTags(context.tx, context.project.id, owner, id, tags)

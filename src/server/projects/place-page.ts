@@ -14,7 +14,15 @@ import type { PageContext } from './shell-page.ts'
 import { unlessRefused } from './shell-page.ts'
 
 const first: ListQuery = { limit: 100 }
-const prefixes: Readonly<Record<string, string>> = { RQ: 'requirements', TC: 'cases', RT: 'routines', PL: 'plans', TS: 'plans', RN: 'runs', DF: 'defects' }
+const prefixes: Readonly<Record<string, string>> = {
+  RQ: 'requirements',
+  TC: 'cases',
+  RT: 'routines',
+  PL: 'plans',
+  TS: 'plans',
+  RN: 'runs',
+  DF: 'defects',
+}
 
 export interface Place {
   readonly station: string
@@ -32,7 +40,12 @@ export function placeOf(text: string): Place {
 }
 
 /** The first rows' ids in place of the whole order: a page of 50,000 rows must not carry them all; the browser asks for the rest. */
-const orderOf = ({ rows, total }: { rows: readonly { id: number }[]; total: number }): OrderAnswer => ({ ids: rows.map(({ id }) => id), total, all: total, groups: null })
+const orderOf = ({ rows, total }: { rows: readonly { id: number }[]; total: number }): OrderAnswer => ({
+  ids: rows.map(({ id }) => id),
+  total,
+  all: total,
+  groups: null,
+})
 
 const asked = { params: { key: '', ref: 0 }, body: undefined }
 
@@ -40,19 +53,42 @@ export async function requirementsPage(page: PageContext, place: Place) {
   const rows = requirementsPageOf(page.context, first)
   const question = { projectId: page.row.id, scope: scopeOf(page.own.db, page.row, page.scope) }
   return {
-    order: orderOf(rows), rows, coverage: await page.own.jobs.run('coverage', { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
-    sheet: place.prefix === 'RQ' ? await unlessRefused(() => requirementSheetOf(page.own, page.row, place.number, page.scope)) : null,
+    order: orderOf(rows),
+    rows,
+    coverage: await page.own.jobs.run('coverage', { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
+    sheet:
+      place.prefix === 'RQ'
+        ? await unlessRefused(() => requirementSheetOf(page.own, page.row, place.number, page.scope))
+        : null,
   }
 }
 
 export async function casesPage(page: PageContext, place: Place) {
   const rows = casesPageOf(page.context, first)
-  return { order: orderOf(rows), rows, sheet: place.prefix === 'TC' ? await unlessRefused(() => caseSheetOf(page.own, { project: page.row, personId: page.context.person.id }, { number: place.number, query: page.scope })) : null }
+  return {
+    order: orderOf(rows),
+    rows,
+    sheet:
+      place.prefix === 'TC'
+        ? await unlessRefused(() =>
+            caseSheetOf(
+              page.own,
+              { project: page.row, personId: page.context.person.id },
+              { number: place.number, query: page.scope },
+            ),
+          )
+        : null,
+  }
 }
 
 export async function routinesPage(page: PageContext, place: Place) {
   const rows = listRoutines(page.context, { ...asked, query: first })
-  return { order: orderOf(rows), rows, sheet: place.prefix === 'RT' ? await unlessRefused(() => routineSheetOf(page.own.db, page.row.id, place.number)) : null }
+  return {
+    order: orderOf(rows),
+    rows,
+    sheet:
+      place.prefix === 'RT' ? await unlessRefused(() => routineSheetOf(page.own.db, page.row.id, place.number)) : null,
+  }
 }
 
 export async function plansPage(page: PageContext, place: Place) {
@@ -60,24 +96,48 @@ export async function plansPage(page: PageContext, place: Place) {
   const one = { params: { key: '', ref: place.number }, query: undefined, body: undefined }
   const rows = listPlans(page.context, input)
   return {
-    order: orderOf(rows), rows, suites: listSuites(page.context, { ...asked, query: { limit: 200 } }),
-    plan: place.prefix === 'PL' ? await unlessRefused(() => readPlan(page.context, one)) : null, suite: place.prefix === 'TS' ? await unlessRefused(() => readSuite(page.context, one)) : null,
+    order: orderOf(rows),
+    rows,
+    suites: listSuites(page.context, { ...asked, query: { limit: 200 } }),
+    plan: place.prefix === 'PL' ? await unlessRefused(() => readPlan(page.context, one)) : null,
+    suite: place.prefix === 'TS' ? await unlessRefused(() => readSuite(page.context, one)) : null,
   }
 }
 
 export async function runsPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
   const rows = listRuns(page.context, input)
-  return { order: orderOf(rows), rows, sheet: place.prefix === 'RN' ? await unlessRefused(() => readRun(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined })) : null }
+  return {
+    order: orderOf(rows),
+    rows,
+    sheet:
+      place.prefix === 'RN'
+        ? await unlessRefused(() =>
+            readRun(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined }),
+          )
+        : null,
+  }
 }
 
 export async function defectsPage(page: PageContext, place: Place) {
   const input = { ...asked, query: first }
   const rows = listDefects(page.context, input)
-  return { order: orderOf(rows), rows, sheet: place.prefix === 'DF' ? await unlessRefused(() => readDefect(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined })) : null }
+  return {
+    order: orderOf(rows),
+    rows,
+    sheet:
+      place.prefix === 'DF'
+        ? await unlessRefused(() =>
+            readDefect(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined }),
+          )
+        : null,
+  }
 }
 
 export async function reportsPage(page: PageContext) {
-  return page.own.jobs.run('coverage', { projectId: page.row.id, scope: scopeOf(page.own.db, page.row, page.scope), ids: 'all' })
+  return page.own.jobs.run('coverage', {
+    projectId: page.row.id,
+    scope: scopeOf(page.own.db, page.row, page.scope),
+    ids: 'all',
+  })
 }
-

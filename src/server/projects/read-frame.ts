@@ -7,10 +7,18 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { scopeOf } from './scope-of.ts'
 
-export const readFrame = ({ services, project, person }: OpenContext, { query }: Input<typeof contract>): Promise<Answer<typeof contract>> => frameOf(services, project, person, query)
+export const readFrame = (
+  { services, project, person }: OpenContext,
+  { query }: Input<typeof contract>,
+): Promise<Answer<typeof contract>> => frameOf(services, project, person, query)
 
 /** What each page shows round its work: counts of what wants attention, and the meter of the scope. */
-export async function frameOf(services: Services, project: ProjectRow, person: PersonRow, query: ScopeQuery): Promise<Frame> {
+export async function frameOf(
+  services: Services,
+  project: ProjectRow,
+  person: PersonRow,
+  query: ScopeQuery,
+): Promise<Frame> {
   const scope = scopeOf(services.db, project, query)
   const { meter, uncovered } = await services.jobs.run('meter', { projectId: project.id, scope })
   const counts = attentionCounts(services.db, project.id, person.id)

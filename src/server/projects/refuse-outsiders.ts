@@ -10,10 +10,19 @@ interface Named {
 }
 
 /** A folder or person named in an edit must be of this project; the database knows only whether they are there at all. */
-export function refuseOutsiders({ tx, project }: Pick<Context, 'tx' | 'project'>, { folderId, ...people }: Named): void {
-  if (typeof folderId === 'number' && !belongs(tx, project.id, 'folder', folderId)) throw new Refusal('invalid', 'That folder is not one of this project; nothing was changed.', { fields: [{ field: 'folderId', message: 'is not one of this project' }] })
+export function refuseOutsiders(
+  { tx, project }: Pick<Context, 'tx' | 'project'>,
+  { folderId, ...people }: Named,
+): void {
+  if (typeof folderId === 'number' && !belongs(tx, project.id, 'folder', folderId))
+    throw new Refusal('invalid', 'That folder is not one of this project; nothing was changed.', {
+      fields: [{ field: 'folderId', message: 'is not one of this project' }],
+    })
   for (const field of ['ownerId', 'assigneeId'] as const) {
     const person = people[field]
-    if (typeof person === 'string' && roleIn(tx, project.id, person) === null) throw new Refusal('invalid', 'That person is not one of this project’s; nothing was changed.', { fields: [{ field, message: 'is not one of this project’s people' }] })
+    if (typeof person === 'string' && roleIn(tx, project.id, person) === null)
+      throw new Refusal('invalid', 'That person is not one of this project’s; nothing was changed.', {
+        fields: [{ field, message: 'is not one of this project’s people' }],
+      })
   }
 }

@@ -1,45 +1,90 @@
-import type { createBuild as buildContract, createEnvironment as environmentContract, createIteration as iterationContract, createProject as projectContract, createRelease as releaseContract, updateBuild as updateContract } from '#core/projects/contract.ts'
+import type {
+  createBuild as buildContract,
+  createEnvironment as environmentContract,
+  createIteration as iterationContract,
+  createProject as projectContract,
+  createRelease as releaseContract,
+  updateBuild as updateContract,
+} from '#core/projects/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addBuild, addEnvironment, addIteration, addProject, addRelease, belongs, findProject, projectDetail, setBuildState } from '#db/projects/queries.ts'
+import {
+  addBuild,
+  addEnvironment,
+  addIteration,
+  addProject,
+  addRelease,
+  belongs,
+  findProject,
+  projectDetail,
+  setBuildState,
+} from '#db/projects/queries.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export function createProject({ tx, now }: Context, { body }: Input<typeof projectContract>): Answer<typeof projectContract> {
-  if (findProject(tx, body.key)) throw new Refusal('refused', `There is a project ${body.key} already; choose another key.`)
+export function createProject(
+  { tx, now }: Context,
+  { body }: Input<typeof projectContract>,
+): Answer<typeof projectContract> {
+  if (findProject(tx, body.key))
+    throw new Refusal('refused', `There is a project ${body.key} already; choose another key.`)
   addProject(tx, { key: body.key, name: body.name, product: body.product, timeZone: body.timeZone, createdAt: now })
   return { key: body.key }
 }
 
-export function createRelease(context: Context, { body }: Input<typeof releaseContract>): Answer<typeof releaseContract> {
+export function createRelease(
+  context: Context,
+  { body }: Input<typeof releaseContract>,
+): Answer<typeof releaseContract> {
   refuseTwin(context, 'releases', body.name)
   const id = addRelease(context.tx, context.project.id, body)
   context.change({ kind: 'release', id, ref: body.name, action: 'created' })
   return { id }
 }
 
-export function createIteration(context: Context, { body }: Input<typeof iterationContract>): Answer<typeof iterationContract> {
-  if (!belongs(context.tx, context.project.id, 'release', body.release)) throw new Refusal('invalid', 'That release is not one of this project.')
-  const id = addIteration(context.tx, { name: body.name, startOn: body.startOn, dueOn: body.dueOn, releaseId: body.release })
+export function createIteration(
+  context: Context,
+  { body }: Input<typeof iterationContract>,
+): Answer<typeof iterationContract> {
+  if (!belongs(context.tx, context.project.id, 'release', body.release))
+    throw new Refusal('invalid', 'That release is not one of this project.')
+  const id = addIteration(context.tx, {
+    name: body.name,
+    startOn: body.startOn,
+    dueOn: body.dueOn,
+    releaseId: body.release,
+  })
   context.change({ kind: 'iteration', id, ref: body.name, action: 'created' })
   return { id }
 }
 
 export function createBuild(context: Context, { body }: Input<typeof buildContract>): Answer<typeof buildContract> {
-  if (!belongs(context.tx, context.project.id, 'release', body.release)) throw new Refusal('invalid', 'That release is not one of this project.')
+  if (!belongs(context.tx, context.project.id, 'release', body.release))
+    throw new Refusal('invalid', 'That release is not one of this project.')
   refuseTwin(context, 'builds', body.name)
-  const id = addBuild(context.tx, context.project.id, { releaseId: body.release, name: body.name, offeredAt: context.now })
+  const id = addBuild(context.tx, context.project.id, {
+    releaseId: body.release,
+    name: body.name,
+    offeredAt: context.now,
+  })
   context.change({ kind: 'build', id, ref: body.name, action: 'offered' })
   return { id }
 }
 
-export function updateBuild(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
-  if (!belongs(context.tx, context.project.id, 'build', params.id)) throw new Refusal('not-found', 'There is no such build in this project.')
+export function updateBuild(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
+  if (!belongs(context.tx, context.project.id, 'build', params.id))
+    throw new Refusal('not-found', 'There is no such build in this project.')
   setBuildState(context.tx, params.id, body.state, context.now)
   context.change({ kind: 'build', id: params.id, ref: String(params.id), action: body.state.toLowerCase() })
   return { id: params.id }
 }
 
-export function createEnvironment(context: Context, { body }: Input<typeof environmentContract>): Answer<typeof environmentContract> {
+export function createEnvironment(
+  context: Context,
+  { body }: Input<typeof environmentContract>,
+): Answer<typeof environmentContract> {
   refuseTwin(context, 'environments', body.name)
   const id = addEnvironment(context.tx, context.project.id, body)
   context.change({ kind: 'environment', id, ref: body.name, action: 'created' })
@@ -47,5 +92,8 @@ export function createEnvironment(context: Context, { body }: Input<typeof envir
 }
 
 function refuseTwin({ tx, project }: Context, list: 'releases' | 'builds' | 'environments', name: string): void {
-  if (projectDetail(tx, project, 'viewer')[list].some((each) => each.name === name)) throw new Refusal('refused', `There is already one called ${name}; nothing was stored.`, { fields: [{ field: 'name', message: 'is taken' }] })
+  if (projectDetail(tx, project, 'viewer')[list].some((each) => each.name === name))
+    throw new Refusal('refused', `There is already one called ${name}; nothing was stored.`, {
+      fields: [{ field: 'name', message: 'is taken' }],
+    })
 }

@@ -33,11 +33,18 @@ export async function pageContext(person: PersonRow | null, key: string, url: UR
   const own = services()
   const row = findProject(own.db, key)
   const role: Role | null = row && person ? roleOf(own, row, person) : null
-  if (!row || !person || role === null) throw new Refusal('not-found', `There is no project ${key}, or you are not one of its people.`)
+  if (!row || !person || role === null)
+    throw new Refusal('not-found', `There is no project ${key}, or you are not one of its people.`)
   const parsed = scopeQuery.safeParse(Object.fromEntries(url.searchParams))
   const scope = parsed.success ? parsed.data : {}
   const { context } = contextOf({ tx: own.db, now: own.now(), person, project: row, role, expected: 0 })
-  const shell = { me: meOf(own.db, person), project: projectDetail(own.db, row, role), frame: await frameOf(own, row, person, scope), path: url.pathname, search: url.search.slice(1) }
+  const shell = {
+    me: meOf(own.db, person),
+    project: projectDetail(own.db, row, role),
+    frame: await frameOf(own, row, person, scope),
+    path: url.pathname,
+    search: url.search.slice(1),
+  }
   return { own, row, person, scope, context, shell }
 }
 

@@ -1,4 +1,8 @@
-import type { readTracker as readTrackerContract, setTracker as trackerContract, updateProject as contract } from '#core/projects/contract.ts'
+import type {
+  readTracker as readTrackerContract,
+  setTracker as trackerContract,
+  updateProject as contract,
+} from '#core/projects/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/people/history.ts'
 import { dropTracker, saveTracker, trackerOf } from '#db/integrations/queries.ts'
@@ -18,19 +22,35 @@ export function updateProject(context: Context, { body }: Input<typeof contract>
 export function readTracker({ tx, project }: Context): Answer<typeof readTrackerContract> {
   const stored = trackerOf(tx, project.id)
   // The token is a secret: it goes in and never out.
-  return stored ? { name: stored.name, url: stored.url, token: stored.token !== '' } : { name: '', url: '', token: false }
+  return stored
+    ? { name: stored.name, url: stored.url, token: stored.token !== '' }
+    : { name: '', url: '', token: false }
 }
 
 export function setTracker(context: Context, { body }: Input<typeof trackerContract>): Answer<typeof trackerContract> {
   const { tx, project } = context
   if (body.url === '') dropTracker(tx, project.id)
-  else saveTracker(tx, project.id, { name: body.name, url: body.url, token: body.token ?? trackerOf(tx, project.id)?.token ?? '' })
-  context.change({ kind: 'project', id: project.id, ref: project.key, action: body.url === '' ? 'tracker taken away' : 'tracker connected' })
+  else
+    saveTracker(tx, project.id, {
+      name: body.name,
+      url: body.url,
+      token: body.token ?? trackerOf(tx, project.id)?.token ?? '',
+    })
+  context.change({
+    kind: 'project',
+    id: project.id,
+    ref: project.key,
+    action: body.url === '' ? 'tracker taken away' : 'tracker connected',
+  })
   return { ok: true }
 }
 
 /** Connects a project to a tracker from the command line. */
-export function connectTracker(db: Context['tx'], key: string, of: { readonly name: string; readonly url: string; readonly token: string }): void {
+export function connectTracker(
+  db: Context['tx'],
+  key: string,
+  of: { readonly name: string; readonly url: string; readonly token: string },
+): void {
   const project = findProject(db, key)
   if (project) saveTracker(db, project.id, of)
 }

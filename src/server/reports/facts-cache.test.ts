@@ -14,7 +14,9 @@ import { demoDb } from '../../../test/memory.ts'
 import { reportJobs } from './report-jobs.ts'
 
 let db: Db
-before(async () => { db = await demoDb(Date.now() - 60_000) })
+before(async () => {
+  db = await demoDb(Date.now() - 60_000)
+})
 after(() => db.$client.close())
 
 const project = () => {
@@ -27,10 +29,27 @@ const question = (query: Parameters<typeof resolveScope>[1] = {}) => {
   if ('problem' in resolved) throw new Error(resolved.problem)
   return { projectId: project().id, scope: resolved.scope, ids: 'all' as const }
 }
-const context = () => contextOf({ tx: db, now: Date.now(), person: { id: 'mira', name: 'Mira Kell', email: '', administrator: false }, project: project(), role: 'lead', expected: 0 }).context
+const context = () =>
+  contextOf({
+    tx: db,
+    now: Date.now(),
+    person: { id: 'mira', name: 'Mira Kell', email: '', administrator: false },
+    project: project(),
+    role: 'lead',
+    expected: 0,
+  }).context
 
 /** Shares of confidence fall with the clock; counts and states do not. */
-const counted = (answer: ReturnType<ReturnType<typeof reportJobs>['coverage']>) => [answer.total, ...answer.nodes].map(({ id, state, figures }) => ({ id, state, verdicts: figures.verdicts, stale: figures.stale, reasons: figures.reasons, recorded: figures.passing.byRisk.recorded, current: figures.fullyPassing.plain.current }))
+const counted = (answer: ReturnType<ReturnType<typeof reportJobs>['coverage']>) =>
+  [answer.total, ...answer.nodes].map(({ id, state, figures }) => ({
+    id,
+    state,
+    verdicts: figures.verdicts,
+    stale: figures.stale,
+    reasons: figures.reasons,
+    recorded: figures.passing.byRisk.recorded,
+    current: figures.fullyPassing.plain.current,
+  }))
 
 it('answers after each verdict as if all had been read anew, whatever the verdicts', () => {
   const random = seeded(5)
@@ -40,12 +59,19 @@ it('answers after each verdict as if all had been read anew, whatever the verdic
   for (let n = 1; n <= 40; n++) {
     const item = pick(random, items)
     const attempt = startAttempt(context(), { params: { key: 'FERRY', id: item.id }, query: undefined, body: {} })
-    recordWhole(context(), { params: { key: 'FERRY', id: attempt.id }, query: undefined, body: { verdict: pick(random, finalVerdicts), reason: null, client: 'cache-test-1', sequence: n, at: Date.now() } })
-    expect(counted(warm.coverage(question())), `after verdict ${n}`).to.deep.equal(counted(reportJobs(db).coverage(question())))
+    recordWhole(context(), {
+      params: { key: 'FERRY', id: attempt.id },
+      query: undefined,
+      body: { verdict: pick(random, finalVerdicts), reason: null, client: 'cache-test-1', sequence: n, at: Date.now() },
+    })
+    expect(counted(warm.coverage(question())), `after verdict ${n}`).to.deep.equal(
+      counted(reportJobs(db).coverage(question())),
+    )
   }
 })
 it('keeps the standing results exactly as the attempts give them', () => {
-  const key = (each: { buildId: number; caseId: number; environmentId: number }) => `${each.buildId}:${each.caseId}:${each.environmentId}`
+  const key = (each: { buildId: number; caseId: number; environmentId: number }) =>
+    `${each.buildId}:${each.caseId}:${each.environmentId}`
   const sorted = <T extends Parameters<typeof key>[0]>(of: T[]) => [...of].sort((a, b) => key(a).localeCompare(key(b)))
   expect(sorted(allStanding(db))).to.deep.equal(sorted(standingFromAttempts(db, {})))
 })
@@ -55,8 +81,12 @@ it('reads the present and the past of this instant alike', () => {
 })
 it('tells fewer results the further back it looks', () => {
   const jobs = reportJobs(db)
-  const executed = (days: number) => jobs.coverage(question({ release: '2.4', build: 'all', asOf: Date.now() - days * 86_400_000 })).total.figures
-  const answered = [0, 3, 8, 16, 40].map((days) => { const { slots, verdicts } = executed(days); return slots - (verdicts['Not run'] ?? 0) })
+  const executed = (days: number) =>
+    jobs.coverage(question({ release: '2.4', build: 'all', asOf: Date.now() - days * 86_400_000 })).total.figures
+  const answered = [0, 3, 8, 16, 40].map((days) => {
+    const { slots, verdicts } = executed(days)
+    return slots - (verdicts['Not run'] ?? 0)
+  })
   expect(answered).to.deep.equal([...answered].sort((a, b) => b - a))
   expect(answered.at(-1)).to.equal(0)
 })
@@ -72,7 +102,9 @@ it('adds up gaps, stale rows and the board with the figures they explain', () =>
   expect(stale.rows.every(({ reasons }) => reasons.length > 0)).to.equal(true)
   const board = jobs.board(of)
   expect(board.requirements.filter(({ gap }) => gap.includes('no case'))).to.have.length(figures.uncovered)
-  expect(board.results.filter(({ gap }) => gap.includes('failing with no defect')).length).to.equal(gaps.totals['failingWithoutDefect'])
+  expect(board.results.filter(({ gap }) => gap.includes('failing with no defect')).length).to.equal(
+    gaps.totals['failingWithoutDefect'],
+  )
 })
 it('counts a newer build once it is offered, and forgets one that is withdrawn', () => {
   const jobs = reportJobs(db)
@@ -81,7 +113,7 @@ it('counts a newer build once it is offered, and forgets one that is withdrawn',
   setBuildState(db, rc2?.id ?? 0, 'Withdrawn', Date.now())
   db.$client.prepare('update project set structure_version = structure_version + 1').run()
   const without = jobs.coverage(question()).total.figures
-  expect((without.reasons['older build'] ?? 0)).to.be.below(before_.reasons['older build'] ?? 0)
+  expect(without.reasons['older build'] ?? 0).to.be.below(before_.reasons['older build'] ?? 0)
   setBuildState(db, rc2?.id ?? 0, 'Offered', Date.now())
   db.$client.prepare('update project set structure_version = structure_version + 1').run()
   expect(jobs.coverage(question()).total.figures.verdicts).to.deep.equal(before_.verdicts)

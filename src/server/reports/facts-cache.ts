@@ -1,7 +1,13 @@
 import type { Scope } from '#core/projects/scope.ts'
 import { buildsInScope } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
-import { type AnsweredSlot, coverageNodes, type CoverageScope, slotAnswerer, type StandingFact } from '#core/reports/scope-coverage.ts'
+import {
+  type AnsweredSlot,
+  coverageNodes,
+  type CoverageScope,
+  slotAnswerer,
+  type StandingFact,
+} from '#core/reports/scope-coverage.ts'
 import { coverage, type CoverageNode, type LeafMemo, type NodeCoverage } from '#core/reports/coverage.ts'
 import { defaultFreshness } from '#core/runs/freshness.ts'
 import { lastEvent, standingFacts, standingSince, type StructureFacts, structureFacts } from '#db/reports/facts.ts'
@@ -24,7 +30,13 @@ interface Held {
   facts: StructureFacts
   /** Standing results by case, in no order. */
   readonly standing: Map<number, StandingFact[]>
-  answers: { readonly scope: CoverageScope; readonly of: ReturnType<typeof slotAnswerer>; readonly slots: Map<number, AnsweredSlot[]>; nodes: readonly CoverageNode[]; readonly leaves: LeafMemo } | null
+  answers: {
+    readonly scope: CoverageScope
+    readonly of: ReturnType<typeof slotAnswerer>
+    readonly slots: Map<number, AnsweredSlot[]>
+    nodes: readonly CoverageNode[]
+    readonly leaves: LeafMemo
+  } | null
   knowledge: Knowledge | null
 }
 
@@ -50,14 +62,30 @@ export function factsCache(db: Db): (projectId: number, scope: Scope) => Knowled
       let own = held.find((each) => each.key === key && each.structure === project.structureVersion)
       if (!own || (scope.asOf !== null && own.event !== event)) {
         const facts = structureFacts(tx, { projectId, scope, approvalRequired: project.approvalRequired, asOf })
-        const builds = buildsInScope(facts.builds, scope.release?.id ?? null, scope.build?.id ?? null).map(({ id }) => id)
-        own = { key, structure: project.structureVersion, event, facts, standing: groupBy(standingFacts(tx, builds, scope.asOf), ({ caseId }) => caseId), answers: null, knowledge: null }
+        const builds = buildsInScope(facts.builds, scope.release?.id ?? null, scope.build?.id ?? null).map(
+          ({ id }) => id,
+        )
+        own = {
+          key,
+          structure: project.structureVersion,
+          event,
+          facts,
+          standing: groupBy(standingFacts(tx, builds, scope.asOf), ({ caseId }) => caseId),
+          answers: null,
+          knowledge: null,
+        }
       } else if (own.event !== event) {
         renew(own, standingSince(tx, projectId, own.event))
         own.event = event
       }
       held = [own, ...held.filter((each) => each !== own && each.key !== key)].slice(0, mostHeld)
-      const wanted = { release: scope.release?.id ?? null, build: scope.build?.id ?? null, environment: scope.environment?.id ?? null, asOf, rules: { ...defaultFreshness, limitDays: project.freshnessDays } }
+      const wanted = {
+        release: scope.release?.id ?? null,
+        build: scope.build?.id ?? null,
+        environment: scope.environment?.id ?? null,
+        asOf,
+        rules: { ...defaultFreshness, limitDays: project.freshnessDays },
+      }
       return know(own, wanted)
     })
   }
@@ -68,7 +96,9 @@ function renew(own: Held, places: ReturnType<typeof standingSince>): void {
   const cases = new Map(own.facts.cases.map((each) => [each.id, each]))
   own.knowledge = null
   for (const { caseId, environmentId, buildId, fact } of places) {
-    const others = (own.standing.get(caseId) ?? []).filter((each) => each.environmentId !== environmentId || each.buildId !== buildId)
+    const others = (own.standing.get(caseId) ?? []).filter(
+      (each) => each.environmentId !== environmentId || each.buildId !== buildId,
+    )
     own.standing.set(caseId, fact ? [...others, fact] : others)
     const of = cases.get(caseId)
     if (of && own.answers) own.answers.slots.set(caseId, own.answers.of(of, own.standing.get(caseId) ?? []))
@@ -77,9 +107,17 @@ function renew(own: Held, places: ReturnType<typeof standingSince>): void {
 }
 
 /** The nodes of requirements whose cases were touched, made anew; all others stay the very same. */
-function renewedNodes(facts: StructureFacts, answers: NonNullable<Held['answers']>, cases: ReadonlySet<number>): readonly CoverageNode[] {
+function renewedNodes(
+  facts: StructureFacts,
+  answers: NonNullable<Held['answers']>,
+  cases: ReadonlySet<number>,
+): readonly CoverageNode[] {
   const touched = new Set(facts.links.filter((link) => cases.has(link.case)).map(({ requirement }) => requirement))
-  const part = { cases: facts.cases, requirements: facts.requirements.filter(({ id }) => touched.has(id)), links: facts.links.filter(({ requirement }) => touched.has(requirement)) }
+  const part = {
+    cases: facts.cases,
+    requirements: facts.requirements.filter(({ id }) => touched.has(id)),
+    links: facts.links.filter(({ requirement }) => touched.has(requirement)),
+  }
   const renewed = new Map(coverageNodes(part, answers.slots, answers.scope.rules).map((node) => [node.id, node]))
   return answers.nodes.map((node) => renewed.get(node.id) ?? node)
 }
@@ -95,7 +133,11 @@ function know(own: Held, scope: CoverageScope): Knowledge {
   return own.knowledge
 }
 
-function knowledgeOf(facts: StructureFacts, { scope, slots, nodes, leaves }: NonNullable<Held['answers']>, standing: ReadonlyMap<number, readonly StandingFact[]>): Knowledge {
+function knowledgeOf(
+  facts: StructureFacts,
+  { scope, slots, nodes, leaves }: NonNullable<Held['answers']>,
+  standing: ReadonlyMap<number, readonly StandingFact[]>,
+): Knowledge {
   let result: ReturnType<Knowledge['result']> | null = null
   return { facts, slots, scope, result: () => (result ??= coverage(nodes, leaves)), evidence: () => spanOf(standing) }
 }

@@ -50,7 +50,9 @@ export interface ReportAnswers {
 }
 
 /** The long reads of reports, over one read-only connection. */
-export function reportJobs(db: Db): { readonly [K in keyof ReportQuestions]: (question: ReportQuestions[K]) => ReportAnswers[K] } {
+export function reportJobs(db: Db): {
+  readonly [K in keyof ReportQuestions]: (question: ReportQuestions[K]) => ReportAnswers[K]
+} {
   const know = factsCache(db)
   const of = ({ projectId, scope }: InScope) => know(projectId, scope)
   return {
@@ -69,33 +71,59 @@ const mostNodes = 5000
 function coverageAnswer(known: Knowledge, { scope, ids }: ReportQuestions['coverage']): CoverageAnswer {
   const { total, byId } = known.result()
   const order = outlineOrder(known.facts.requirements)
-  const wanted = ids === null ? [] : ids === 'all' ? order.slice(0, mostNodes) : order.filter(({ place }) => ids.includes(place.id))
+  const wanted =
+    ids === null ? [] : ids === 'all' ? order.slice(0, mostNodes) : order.filter(({ place }) => ids.includes(place.id))
   const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
   const leaves = order.flatMap(({ place }) => (parents.has(place.id) ? [] : (byId.get(place.id) ?? [])))
   const span = known.evidence()
   return {
-    scope: { release: scope.release?.name ?? null, iteration: scope.iteration?.name ?? null, build: scope.build?.name ?? null, environment: scope.environment?.name ?? null, asOf: known.scope.asOf },
+    scope: {
+      release: scope.release?.name ?? null,
+      iteration: scope.iteration?.name ?? null,
+      build: scope.build?.name ?? null,
+      environment: scope.environment?.name ?? null,
+      asOf: known.scope.asOf,
+    },
     total: plainNode(total),
     nodes: wanted.flatMap(({ place, depth }) => {
       const node = byId.get(place.id)
-      return node ? [{ ...plainNode(node), key: `RQ-${place.number}`, title: place.title, parent: place.parent, depth }] : []
+      return node
+        ? [{ ...plainNode(node), key: `RQ-${place.number}`, title: place.title, parent: place.parent, depth }]
+        : []
     }),
-    attention: leaves.filter(needsAttention).map(({ id }) => id).slice(0, 5000),
-    uncovered: leaves.filter(({ figures }) => figures.uncovered > 0).map(({ id }) => id).slice(0, 5000),
+    attention: leaves
+      .filter(needsAttention)
+      .map(({ id }) => id)
+      .slice(0, 5000),
+    uncovered: leaves
+      .filter(({ figures }) => figures.uncovered > 0)
+      .map(({ id }) => id)
+      .slice(0, 5000),
     casesWithoutRequirement: casesAlone(known).length,
     evidenceOldest: span?.oldest ?? null,
     evidenceNewest: span?.newest ?? null,
   }
 }
 
-const plainNode = (node: NodeCoverage): CoverageAnswer['total'] => ({ ...node, figures: { ...node.figures, verdicts: { ...node.figures.verdicts }, stale: { ...node.figures.stale }, reasons: { ...node.figures.reasons } } })
+const plainNode = (node: NodeCoverage): CoverageAnswer['total'] => ({
+  ...node,
+  figures: {
+    ...node.figures,
+    verdicts: { ...node.figures.verdicts },
+    stale: { ...node.figures.stale },
+    reasons: { ...node.figures.reasons },
+  },
+})
 
 /** Uncovered, failing or blocked: what somebody should look at today. What is only stale shows as stale. */
-const needsAttention = ({ state }: NodeCoverage): boolean => state === 'uncovered' || state === 'Failed' || state === 'Blocked'
+const needsAttention = ({ state }: NodeCoverage): boolean =>
+  state === 'uncovered' || state === 'Failed' || state === 'Blocked'
 
 function casesAlone(known: Knowledge): Knowledge['facts']['cases'][number][] {
   const inOutline = new Set(known.facts.requirements.map(({ id }) => id))
-  const linked = new Set(known.facts.links.filter(({ requirement }) => inOutline.has(requirement)).map((link) => link.case))
+  const linked = new Set(
+    known.facts.links.filter(({ requirement }) => inOutline.has(requirement)).map((link) => link.case),
+  )
   return known.facts.cases.filter(({ id }) => !linked.has(id))
 }
 
@@ -103,9 +131,17 @@ function casesAlone(known: Knowledge): Knowledge['facts']['cases'][number][] {
 function findingsOf(known: Knowledge, { of }: ReportQuestions['findings']): ReportAnswers['findings'] {
   if (of === 'cases') {
     const slots = known.facts.cases.map(({ id }) => ({ id, slots: known.slots.get(id) ?? [] }))
-    const where = (holds: (own: readonly AnsweredSlot[]) => boolean) => slots.filter((each) => holds(each.slots)).map(({ id }) => id)
-    const bad = (own: readonly AnsweredSlot[]) => own.some(({ verdict }) => verdict === 'Failed' || verdict === 'Blocked')
-    return { uncovered: casesAlone(known).map(({ id }) => id), failing: where(bad), 'never run': where((own) => own.every(({ verdict }) => verdict === 'Not run')), stale: where((own) => own.some(({ reasons }) => reasons.length > 0)), 'in scope': where((own) => own.length > 0) }
+    const where = (holds: (own: readonly AnsweredSlot[]) => boolean) =>
+      slots.filter((each) => holds(each.slots)).map(({ id }) => id)
+    const bad = (own: readonly AnsweredSlot[]) =>
+      own.some(({ verdict }) => verdict === 'Failed' || verdict === 'Blocked')
+    return {
+      uncovered: casesAlone(known).map(({ id }) => id),
+      failing: where(bad),
+      'never run': where((own) => own.every(({ verdict }) => verdict === 'Not run')),
+      stale: where((own) => own.some(({ reasons }) => reasons.length > 0)),
+      'in scope': where((own) => own.length > 0),
+    }
   }
   const { byId } = known.result()
   const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
@@ -113,35 +149,60 @@ function findingsOf(known: Knowledge, { of }: ReportQuestions['findings']): Repo
   const where = (holds: (node: NodeCoverage) => boolean) => leaves.filter(holds).map(({ id }) => id)
   const counted = (all: Readonly<Record<string, number>>) => Object.values(all).reduce((sum, n) => sum + n, 0)
   return {
-    uncovered: where(({ figures }) => figures.uncovered > 0), failing: where(({ state }) => state === 'Failed' || state === 'Blocked'), stale: where(({ figures }) => counted(figures.stale) > 0),
-    'never run': where(({ figures }) => figures.slots > 0 && figures.verdicts['Not run'] === figures.slots), 'in scope': known.facts.requirements.map(({ id }) => id),
+    uncovered: where(({ figures }) => figures.uncovered > 0),
+    failing: where(({ state }) => state === 'Failed' || state === 'Blocked'),
+    stale: where(({ figures }) => counted(figures.stale) > 0),
+    'never run': where(({ figures }) => figures.slots > 0 && figures.verdicts['Not run'] === figures.slots),
+    'in scope': known.facts.requirements.map(({ id }) => id),
   }
 }
 
 function meterOf(known: Knowledge): ReportAnswers['meter'] {
   const { figures } = known.result().total
-  return { meter: { slots: figures.slots, verdicts: { ...figures.verdicts }, stale: { ...figures.stale }, passing: figures.passing.plain }, uncovered: figures.uncovered }
+  return {
+    meter: {
+      slots: figures.slots,
+      verdicts: { ...figures.verdicts },
+      stale: { ...figures.stale },
+      passing: figures.passing.plain,
+    },
+    uncovered: figures.uncovered,
+  }
 }
 
-function slotAnswers(db: Db, known: Knowledge, { cases, suspect, projectId }: ReportQuestions['slots']): ReportAnswers['slots'] {
+function slotAnswers(
+  db: Db,
+  known: Knowledge,
+  { cases, suspect, projectId }: ReportQuestions['slots'],
+): ReportAnswers['slots'] {
   const defects = defectsByAttempt(db, projectId)
   const doubted = new Set(suspect)
-  const answer = (id: number) => (known.slots.get(id) ?? []).map((slot) => slotAnswer(known, doubted.has(id) ? suspected(slot, known.scope.rules) : slot, defects))
+  const answer = (id: number) =>
+    (known.slots.get(id) ?? []).map((slot) =>
+      slotAnswer(known, doubted.has(id) ? suspected(slot, known.scope.rules) : slot, defects),
+    )
   return Object.fromEntries(cases.map((id) => [id, answer(id)]))
 }
 
 function slotAnswer(known: Knowledge, slot: AnsweredSlot, defects: ReadonlyMap<number, string[]>): SlotAnswer {
   const { standing } = slot
   return {
-    environment: known.facts.environmentNames.get(slot.environment) ?? '', verdict: slot.verdict, reasons: [...slot.reasons], confidence: slot.confidence,
-    build: standing && (known.facts.buildNames.get(standing.buildId) ?? null), at: standing?.finishedAt ?? null, attempt: standing?.attemptId ?? null, defects: (standing && defects.get(standing.attemptId)) ?? [],
+    environment: known.facts.environmentNames.get(slot.environment) ?? '',
+    verdict: slot.verdict,
+    reasons: [...slot.reasons],
+    confidence: slot.confidence,
+    build: standing && (known.facts.buildNames.get(standing.buildId) ?? null),
+    at: standing?.finishedAt ?? null,
+    attempt: standing?.attemptId ?? null,
+    defects: (standing && defects.get(standing.attemptId)) ?? [],
   }
 }
 
 function defectsByAttempt(db: Db, projectId: number): Map<number, string[]> {
   const byAttempt = new Map<number, string[]>()
   for (const defect of defectFacts(db, projectId))
-    for (const attempt of numbers(defect.attempts)) byAttempt.set(attempt, [...(byAttempt.get(attempt) ?? []), `DF-${defect.number}`])
+    for (const attempt of numbers(defect.attempts))
+      byAttempt.set(attempt, [...(byAttempt.get(attempt) ?? []), `DF-${defect.number}`])
   return byAttempt
 }
 
@@ -153,25 +214,64 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
   const { byId } = known.result()
   const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
   const leaves = known.facts.requirements.filter(({ id }) => !parents.has(id))
-  const uncovered = leaves.filter(({ id }) => byId.get(id)?.state === 'uncovered').sort((a, b) => (b.risk ?? 9) - (a.risk ?? 9))
+  const uncovered = leaves
+    .filter(({ id }) => byId.get(id)?.state === 'uncovered')
+    .sort((a, b) => (b.risk ?? 9) - (a.risk ?? 9))
   const alone = casesAlone(known).sort(byNumber)
   const defects = defectFacts(db, projectId)
   const told = new Set(defects.flatMap(({ attempts }) => numbers(attempts)))
   const titles = new Map(known.facts.cases.map((each) => [each.id, each]))
-  const failing = [...known.slots].flatMap(([id, slots]) => slots.filter((slot) => slot.verdict === 'Failed' && slot.standing && !told.has(slot.standing.attemptId)).map((slot) => ({ id, slot })))
+  const failing = [...known.slots].flatMap(([id, slots]) =>
+    slots
+      .filter((slot) => slot.verdict === 'Failed' && slot.standing && !told.has(slot.standing.attemptId))
+      .map((slot) => ({ id, slot })),
+  )
   const unlinked = defects.filter((defect) => defect.cases === null && isOpen(defectState.parse(defect.state)))
   const revisions = new Map(known.facts.requirements.map((each) => [each.id, each]))
-  const suspect = known.facts.links.filter((link) => (revisions.get(link.requirement)?.revision ?? 0) > link.confirmedRevision)
-  const unrun = known.facts.cases.filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run')).sort(byNumber)
-  const caseLine = (id: number, detail: string) => ({ key: `TC-${titles.get(id)?.number ?? 0}`, title: titles.get(id)?.title ?? '', detail })
+  const suspect = known.facts.links.filter(
+    (link) => (revisions.get(link.requirement)?.revision ?? 0) > link.confirmedRevision,
+  )
+  const unrun = known.facts.cases
+    .filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run'))
+    .sort(byNumber)
+  const caseLine = (id: number, detail: string) => ({
+    key: `TC-${titles.get(id)?.number ?? 0}`,
+    title: titles.get(id)?.title ?? '',
+    detail,
+  })
   return {
-    requirementsWithoutCase: uncovered.slice(0, first).map((each) => ({ key: `RQ-${each.number}`, title: each.title, detail: `risk ${each.risk ?? 'not given'}` })),
+    requirementsWithoutCase: uncovered
+      .slice(0, first)
+      .map((each) => ({ key: `RQ-${each.number}`, title: each.title, detail: `risk ${each.risk ?? 'not given'}` })),
     casesWithoutRequirement: alone.slice(0, first).map(({ id }) => caseLine(id, '')),
-    failingWithoutDefect: failing.slice(0, first).map(({ id, slot }) => caseLine(id, `${known.facts.environmentNames.get(slot.environment) ?? ''}, ${known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? ''}`)),
-    defectsWithoutCase: unlinked.slice(0, first).map((defect) => ({ key: `DF-${defect.number}`, title: defect.title, detail: defect.state })),
-    suspectLinks: suspect.slice(0, first).map((link) => caseLine(link.case, `RQ-${revisions.get(link.requirement)?.number ?? 0} ${revisions.get(link.requirement)?.title ?? ''}`)),
+    failingWithoutDefect: failing
+      .slice(0, first)
+      .map(({ id, slot }) =>
+        caseLine(
+          id,
+          `${known.facts.environmentNames.get(slot.environment) ?? ''}, ${known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? ''}`,
+        ),
+      ),
+    defectsWithoutCase: unlinked
+      .slice(0, first)
+      .map((defect) => ({ key: `DF-${defect.number}`, title: defect.title, detail: defect.state })),
+    suspectLinks: suspect
+      .slice(0, first)
+      .map((link) =>
+        caseLine(
+          link.case,
+          `RQ-${revisions.get(link.requirement)?.number ?? 0} ${revisions.get(link.requirement)?.title ?? ''}`,
+        ),
+      ),
     notRun: unrun.slice(0, first).map(({ id }) => caseLine(id, '')),
-    totals: { requirementsWithoutCase: uncovered.length, casesWithoutRequirement: alone.length, failingWithoutDefect: failing.length, defectsWithoutCase: unlinked.length, suspectLinks: suspect.length, notRun: unrun.length },
+    totals: {
+      requirementsWithoutCase: uncovered.length,
+      casesWithoutRequirement: alone.length,
+      failingWithoutDefect: failing.length,
+      defectsWithoutCase: unlinked.length,
+      suspectLinks: suspect.length,
+      notRun: unrun.length,
+    },
   }
 }
 
@@ -191,13 +291,21 @@ function staleOf(known: Knowledge, { requirement, cursor, limit }: ReportQuestio
   for (const link of known.facts.links) {
     const revision = revisions.get(link.requirement)
     if (revision === undefined || (branch && !branch.has(link.requirement))) continue
-    for (const slot of known.slots.get(link.case) ?? []) add(link.case, revision > link.confirmedRevision ? suspected(slot, known.scope.rules) : slot, link.requirement)
+    for (const slot of known.slots.get(link.case) ?? [])
+      add(link.case, revision > link.confirmedRevision ? suspected(slot, known.scope.rules) : slot, link.requirement)
   }
   if (!branch) for (const [id, slots] of known.slots) for (const slot of slots) add(id, slot, null)
   rows.sort((a, b) => a.slot.confidence - b.slot.confidence || a.id - b.id)
   const line = ({ id, slot, requirement: at }: (typeof rows)[number]): StaleRow => ({
-    case: `TC-${cases.get(id)?.number ?? 0}`, title: cases.get(id)?.title ?? '', requirement: at === null ? null : `RQ-${numberOf.get(at) ?? 0}`, environment: known.facts.environmentNames.get(slot.environment) ?? '', verdict: slot.verdict,
-    build: known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? '', at: slot.standing?.finishedAt ?? 0, reasons: [...slot.reasons], confidence: slot.confidence,
+    case: `TC-${cases.get(id)?.number ?? 0}`,
+    title: cases.get(id)?.title ?? '',
+    requirement: at === null ? null : `RQ-${numberOf.get(at) ?? 0}`,
+    environment: known.facts.environmentNames.get(slot.environment) ?? '',
+    verdict: slot.verdict,
+    build: known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? '',
+    at: slot.standing?.finishedAt ?? 0,
+    reasons: [...slot.reasons],
+    confidence: slot.confidence,
   })
   return { rows: rows.slice(cursor, cursor + limit).map(line), total: rows.length }
 }
@@ -205,7 +313,8 @@ function staleOf(known: Knowledge, { requirement, cursor, limit }: ReportQuestio
 function branchOf(known: Knowledge, root: number): Set<number> {
   const branch = new Set([root])
   // The outline is read parents first, so one pass finds everything below.
-  for (const { place } of outlineOrder(known.facts.requirements)) if (place.parent !== null && branch.has(place.parent)) branch.add(place.id)
+  for (const { place } of outlineOrder(known.facts.requirements))
+    if (place.parent !== null && branch.has(place.parent)) branch.add(place.id)
   return branch
 }
 
@@ -219,24 +328,65 @@ function boardOf(db: Db, known: Knowledge, projectId: number): BoardAnswer {
   const onBoard = new Set(shown.map(({ id }) => id))
   const links = known.facts.links.filter(({ requirement }) => onBoard.has(requirement))
   const revisions = new Map(known.facts.requirements.map(({ id, revision }) => [id, revision]))
-  const suspect = new Set(links.filter((link) => (revisions.get(link.requirement) ?? 0) > link.confirmedRevision).flatMap((link) => [`r${link.requirement}`, `c${link.case}`]))
+  const suspect = new Set(
+    links
+      .filter((link) => (revisions.get(link.requirement) ?? 0) > link.confirmedRevision)
+      .flatMap((link) => [`r${link.requirement}`, `c${link.case}`]),
+  )
   const { byId } = known.result()
   const alone = new Set(casesAlone(known).map(({ id }) => id))
   const onLinks = new Set(links.map((link) => link.case))
   const defects = defectFacts(db, projectId).filter(({ state }) => isOpen(defectState.parse(state)))
   const told = new Set(defectFacts(db, projectId).flatMap(({ attempts }) => numbers(attempts)))
-  const cases = known.facts.cases.filter(({ id }) => onLinks.has(id) || alone.has(id)).sort((a, b) => a.number - b.number).slice(0, mostOnBoard * 3)
+  const cases = known.facts.cases
+    .filter(({ id }) => onLinks.has(id) || alone.has(id))
+    .sort((a, b) => a.number - b.number)
+    .slice(0, mostOnBoard * 3)
   const gap = (...of: (string | false)[]) => of.filter((each) => each !== false)
   return {
-    requirements: shown.map(({ id, number, title }) => ({ id, key: `RQ-${number}`, title, gap: gap(byId.get(id)?.state === 'uncovered' && 'no case', suspect.has(`r${id}`) && 'suspect') })),
-    cases: cases.map(({ id, number, title }) => ({ id, key: `TC-${number}`, title, gap: gap((known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run') && 'no result', suspect.has(`c${id}`) && 'suspect') })),
-    results: cases.flatMap(({ id }) => (known.slots.get(id) ?? []).flatMap((slot) => slot.standing === null ? [] : [{
-      id: `${id}:${slot.environment}`, case: id, environment: known.facts.environmentNames.get(slot.environment) ?? '', verdict: slot.verdict, stale: slot.reasons.length > 0, gap: gap(slot.verdict === 'Failed' && !told.has(slot.standing.attemptId) && 'failing with no defect'),
-    }])),
-    defects: defects.slice(0, mostOnBoard).map(({ id, number, title, state, cases: own }) => ({ id, key: `DF-${number}`, title, state, gap: gap(own === null && 'defect with no case') })),
+    requirements: shown.map(({ id, number, title }) => ({
+      id,
+      key: `RQ-${number}`,
+      title,
+      gap: gap(byId.get(id)?.state === 'uncovered' && 'no case', suspect.has(`r${id}`) && 'suspect'),
+    })),
+    cases: cases.map(({ id, number, title }) => ({
+      id,
+      key: `TC-${number}`,
+      title,
+      gap: gap(
+        (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run') && 'no result',
+        suspect.has(`c${id}`) && 'suspect',
+      ),
+    })),
+    results: cases.flatMap(({ id }) =>
+      (known.slots.get(id) ?? []).flatMap((slot) =>
+        slot.standing === null
+          ? []
+          : [
+              {
+                id: `${id}:${slot.environment}`,
+                case: id,
+                environment: known.facts.environmentNames.get(slot.environment) ?? '',
+                verdict: slot.verdict,
+                stale: slot.reasons.length > 0,
+                gap: gap(slot.verdict === 'Failed' && !told.has(slot.standing.attemptId) && 'failing with no defect'),
+              },
+            ],
+      ),
+    ),
+    defects: defects.slice(0, mostOnBoard).map(({ id, number, title, state, cases: own }) => ({
+      id,
+      key: `DF-${number}`,
+      title,
+      state,
+      gap: gap(own === null && 'defect with no case'),
+    })),
     links: links.map((link): [number, number] => [link.requirement, link.case]),
     defectCases: defects.flatMap(({ id, cases: own }) => numbers(own).map((each): [number, number] => [id, each])),
-    defectRequirements: defects.flatMap(({ id, requirements }) => numbers(requirements).map((each): [number, number] => [id, each])),
+    defectRequirements: defects.flatMap(({ id, requirements }) =>
+      numbers(requirements).map((each): [number, number] => [id, each]),
+    ),
     cut: order.length > mostOnBoard,
   }
 }

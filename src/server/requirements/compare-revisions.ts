@@ -6,11 +6,20 @@ import { findRequirement, revisionsOf } from '#db/requirements/queries.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-const revisions = (context: Context, number: number) => revisionsOf(context.tx, found(findRequirement(context.tx, context.project.id, number), `RQ-${number}`).id)
+const revisions = (context: Context, number: number) =>
+  revisionsOf(context.tx, found(findRequirement(context.tx, context.project.id, number), `RQ-${number}`).id)
 
-export const listRevisions = (context: Context, { params }: Input<typeof listContract>): Answer<typeof listContract> => ({ rows: revisions(context, params.ref).map(({ revision, title, at, by }) => ({ revision, title, at, by })) })
+export const listRevisions = (
+  context: Context,
+  { params }: Input<typeof listContract>,
+): Answer<typeof listContract> => ({
+  rows: revisions(context, params.ref).map(({ revision, title, at, by }) => ({ revision, title, at, by })),
+})
 
-export function compareRevisions(context: Context, { params, query }: Input<typeof compareContract>): Answer<typeof compareContract> {
+export function compareRevisions(
+  context: Context,
+  { params, query }: Input<typeof compareContract>,
+): Answer<typeof compareContract> {
   const all = revisions(context, params.ref)
   const [from, to] = [query.from, query.to].map((wanted) => {
     const there = all.find(({ revision }) => revision === wanted)
@@ -19,5 +28,10 @@ export function compareRevisions(context: Context, { params, query }: Input<type
   })
   if (!from || !to) throw new Refusal('invalid', 'Two revisions are compared.')
   const side = ({ revision, at, by }: typeof from) => ({ revision, at, by })
-  return { from: side(from), to: side(to), title: wordDiff(from.title, to.title), text: wordDiff(plainText(from.text), plainText(to.text)) }
+  return {
+    from: side(from),
+    to: side(to),
+    title: wordDiff(from.title, to.title),
+    text: wordDiff(plainText(from.text), plainText(to.text)),
+  }
 }

@@ -7,7 +7,12 @@ import type { Answer, Input } from '#server/http/route.ts'
 /** Hides requirements with all below them; their links and results stay for when they are brought back. */
 export function deleteRequirements(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
   const branch = branchIds(context.tx, context.project.id, body.ids)
-  hideRows(context.tx, 'requirement', branch.map(({ id }) => id), context.now)
+  hideRows(
+    context.tx,
+    'requirement',
+    branch.map(({ id }) => id),
+    context.now,
+  )
   for (const { id, key } of branch) context.change({ kind: 'requirement', id, ref: key, action: 'deleted' })
   return { refs: branch.map(({ key }) => key) }
 }

@@ -1,4 +1,7 @@
-import type { listRequirements as listContract, orderRequirements as orderContract } from '#core/requirements/contract.ts'
+import type {
+  listRequirements as listContract,
+  orderRequirements as orderContract,
+} from '#core/requirements/contract.ts'
 import { ownFieldDefinitions, requirementFields } from '#core/finding/fields.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import type { ListQuery } from '#core/lib/shapes.ts'
@@ -9,8 +12,15 @@ import { withFindings } from '#server/finding/scope-filter.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
-export const listRequirements = async (context: OpenContext, { query }: Input<typeof listContract>): Promise<Answer<typeof listContract>> => requirementsPageOf(context, await withFindings(context, query, 'requirements'))
-export const orderRequirements = async (context: OpenContext, { query }: Input<typeof orderContract>): Promise<Answer<typeof orderContract>> => orderOf(context, await withFindings(context, query, 'requirements'))
+export const listRequirements = async (
+  context: OpenContext,
+  { query }: Input<typeof listContract>,
+): Promise<Answer<typeof listContract>> =>
+  requirementsPageOf(context, await withFindings(context, query, 'requirements'))
+export const orderRequirements = async (
+  context: OpenContext,
+  { query }: Input<typeof orderContract>,
+): Promise<Answer<typeof orderContract>> => orderOf(context, await withFindings(context, query, 'requirements'))
 
 type Asking = Pick<Context, 'tx' | 'project' | 'now'>
 
@@ -18,7 +28,10 @@ type Asking = Pick<Context, 'tx' | 'project' | 'now'>
 function question({ tx, project, now }: Asking) {
   const own = customFields(tx, project.id, 'requirement')
   const source = requirementSource(project.id, now)
-  return { source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, requirementId) } }, fields: [...requirementFields, ...ownFieldDefinitions(own)] }
+  return {
+    source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, requirementId) } },
+    fields: [...requirementFields, ...ownFieldDefinitions(own)],
+  }
 }
 
 export function requirementsPageOf(context: Asking, query: ListQuery): Answer<typeof listContract> {
@@ -31,12 +44,15 @@ export function requirementsPageOf(context: Asking, query: ListQuery): Answer<ty
   return { rows: rows(page), total, next: cursor + page.length < total ? cursor + page.length : null }
 }
 
-const orderOf = (context: Asking, query: ListQuery): Answer<typeof orderContract> => (query.sort || query.group ? answerOrder(context.tx, query, question(context)) : outlined(context, query))
+const orderOf = (context: Asking, query: ListQuery): Answer<typeof orderContract> =>
+  query.sort || query.group ? answerOrder(context.tx, query, question(context)) : outlined(context, query)
 
 /** Unless sorted otherwise, a list of requirements is read as the outline. */
 function outlined(context: Asking, query: ListQuery): Answer<typeof orderContract> {
   const answer = answerOrder(context.tx, query, question(context))
   const shown = new Set(answer.ids)
-  const ids = outlineOrder(outlinePlaces(context.tx, context.project.id)).flatMap(({ place }) => (shown.has(place.id) ? [place.id] : []))
+  const ids = outlineOrder(outlinePlaces(context.tx, context.project.id)).flatMap(({ place }) =>
+    shown.has(place.id) ? [place.id] : [],
+  )
   return { ...answer, ids }
 }

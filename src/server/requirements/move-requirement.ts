@@ -1,7 +1,13 @@
 import type { moveRequirement as contract } from '#core/requirements/contract.ts'
 import { wouldCycle } from '#core/requirements/outline.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findRequirement, outlinePlaces, placeRequirement, requirementById, siblings } from '#db/requirements/queries.ts'
+import {
+  findRequirement,
+  outlinePlaces,
+  placeRequirement,
+  requirementById,
+  siblings,
+} from '#db/requirements/queries.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -9,11 +15,18 @@ export function moveRequirement(context: Context, { params, body }: Input<typeof
   const { tx, project } = context
   const moved = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
   if (body.under !== null) found(requirementById(tx, project.id, body.under), 'The requirement to move under')
-  if (wouldCycle(outlinePlaces(tx, project.id), moved.id, body.under)) throw new Refusal('refused', `RQ-${params.ref} cannot be moved below itself.`)
+  if (wouldCycle(outlinePlaces(tx, project.id), moved.id, body.under))
+    throw new Refusal('refused', `RQ-${params.ref} cannot be moved below itself.`)
   const others = siblings(tx, project.id, body.under).filter((id) => id !== moved.id)
   const at = body.before === null ? others.length : others.indexOf(body.before)
   if (at < 0) throw new Refusal('invalid', 'The requirement to move before is not there.')
   placeRequirement(tx, moved.id, body.under, [...others.slice(0, at), moved.id, ...others.slice(at)])
-  context.change({ kind: 'requirement', id: moved.id, ref: `RQ-${moved.number}`, action: 'moved', detail: { parent: [moved.parentId, body.under] } })
+  context.change({
+    kind: 'requirement',
+    id: moved.id,
+    ref: `RQ-${moved.number}`,
+    action: 'moved',
+    detail: { parent: [moved.parentId, body.under] },
+  })
   return { ok: true }
 }

@@ -5,34 +5,94 @@ import { caseRows, openLinks } from '#db/cases/queries.ts'
 import { relationsOf } from '#db/formats/imports.ts'
 import { customFields } from '#db/projects/fields.ts'
 import type { ProjectRow } from '#db/projects/queries.ts'
-import { childrenOf, defectsOfRequirement, depthsOf, findRequirement, mergedRequirement, pathOf, requirementRows, targetsOf } from '#db/requirements/queries.ts'
+import {
+  childrenOf,
+  defectsOfRequirement,
+  depthsOf,
+  findRequirement,
+  mergedRequirement,
+  pathOf,
+  requirementRows,
+  targetsOf,
+} from '#db/requirements/queries.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 
-export const readRequirement = ({ services, project }: OpenContext, { params, query }: Input<typeof contract>): Promise<Answer<typeof contract>> => requirementSheetOf(services, project, params.ref, query)
+export const readRequirement = (
+  { services, project }: OpenContext,
+  { params, query }: Input<typeof contract>,
+): Promise<Answer<typeof contract>> => requirementSheetOf(services, project, params.ref, query)
 
 /** All data of a requirement's sheet. */
-export async function requirementSheetOf(services: Services, project: ProjectRow, number: number, query: ScopeQuery): Promise<RequirementSheet> {
+export async function requirementSheetOf(
+  services: Services,
+  project: ProjectRow,
+  number: number,
+  query: ScopeQuery,
+): Promise<RequirementSheet> {
   const tx = services.db
   const merged = mergedRequirement(tx, project.id, `RQ-${number}`)
-  if (merged) throw new Refusal('moved', `RQ-${number} was merged into ${merged}.`, { current: { address: `/p/${project.key}/${merged}` } })
+  if (merged)
+    throw new Refusal('moved', `RQ-${number} was merged into ${merged}.`, {
+      current: { address: `/p/${project.key}/${merged}` },
+    })
   const stored = found(findRequirement(tx, project.id, number), `RQ-${number}`)
   const [row] = requirementRows(tx, project.id, [stored.id], depthsOf(tx, project.id))
   if (!row) throw new Error(`requirement ${stored.id} has no row`)
   const links = openLinks(tx, { requirementId: stored.id })
-  const cases = new Map(caseRows(tx, project.id, links.map(({ caseId }) => caseId)).map((each) => [each.id, each]))
-  const suspect = links.filter(({ confirmedRevision }) => isSuspect(confirmedRevision, stored.revision)).map(({ caseId }) => caseId)
-  const slots = await services.jobs.run('slots', { projectId: project.id, scope: scopeOf(tx, project, query), cases: [...cases.keys()], suspect })
+  const cases = new Map(
+    caseRows(
+      tx,
+      project.id,
+      links.map(({ caseId }) => caseId),
+    ).map((each) => [each.id, each]),
+  )
+  const suspect = links
+    .filter(({ confirmedRevision }) => isSuspect(confirmedRevision, stored.revision))
+    .map(({ caseId }) => caseId)
+  const slots = await services.jobs.run('slots', {
+    projectId: project.id,
+    scope: scopeOf(tx, project, query),
+    cases: [...cases.keys()],
+    suspect,
+  })
   return {
-    ...row, text: stored.text, ownerId: stored.ownerId, outsideUrl: stored.outsideUrl, createdAt: stored.createdAt, updatedAt: stored.updatedAt,
-    targets: targetsOf(tx, stored.id), path: pathOf(tx, stored.id), children: childrenOf(tx, project.id, stored.id), defects: defectsOfRequirement(tx, stored.id),
-    relations: relationsOf(tx, stored.id).map((each) => ({ ...each, towards: each.towards === 1 })), fields: customFields(tx, project.id, 'requirement'),
-    linked: links.flatMap((link) => {
-      const own = cases.get(link.caseId)
-      return own ? [{ link: link.id, id: own.id, key: own.key, title: own.title, importance: own.importance, state: own.state, steps: own.steps, retired: own.retired, suspect: isSuspect(link.confirmedRevision, stored.revision), confirmedRevision: link.confirmedRevision, slots: slots[own.id] ?? [] }] : []
-    }).sort((a, b) => Number(a.key.slice(3)) - Number(b.key.slice(3))),
+    ...row,
+    text: stored.text,
+    ownerId: stored.ownerId,
+    outsideUrl: stored.outsideUrl,
+    createdAt: stored.createdAt,
+    updatedAt: stored.updatedAt,
+    targets: targetsOf(tx, stored.id),
+    path: pathOf(tx, stored.id),
+    children: childrenOf(tx, project.id, stored.id),
+    defects: defectsOfRequirement(tx, stored.id),
+    relations: relationsOf(tx, stored.id).map((each) => ({ ...each, towards: each.towards === 1 })),
+    fields: customFields(tx, project.id, 'requirement'),
+    linked: links
+      .flatMap((link) => {
+        const own = cases.get(link.caseId)
+        return own
+          ? [
+              {
+                link: link.id,
+                id: own.id,
+                key: own.key,
+                title: own.title,
+                importance: own.importance,
+                state: own.state,
+                steps: own.steps,
+                retired: own.retired,
+                suspect: isSuspect(link.confirmedRevision, stored.revision),
+                confirmedRevision: link.confirmedRevision,
+                slots: slots[own.id] ?? [],
+              },
+            ]
+          : []
+      })
+      .sort((a, b) => Number(a.key.slice(3)) - Number(b.key.slice(3))),
   }
 }

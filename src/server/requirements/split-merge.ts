@@ -1,4 +1,7 @@
-import type { mergeRequirements as mergeContract, splitRequirement as splitContract } from '#core/requirements/contract.ts'
+import type {
+  mergeRequirements as mergeContract,
+  splitRequirement as splitContract,
+} from '#core/requirements/contract.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { wouldCycle } from '#core/requirements/outline.ts'
@@ -6,66 +9,170 @@ import { sentencesOf } from '#core/requirements/requirement.ts'
 import { addAlias, addLink, endLink, openLinks } from '#db/cases/queries.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { takeNumbers } from '#db/projects/queries.ts'
-import { addRequirement, childIds, findRequirement, outlinePlaces, placeRequirement, saveRequirement, setTargets, siblings, targetsOf } from '#db/requirements/queries.ts'
+import {
+  addRequirement,
+  childIds,
+  findRequirement,
+  outlinePlaces,
+  placeRequirement,
+  saveRequirement,
+  setTargets,
+  siblings,
+  targetsOf,
+} from '#db/requirements/queries.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 /** Sentences go to a requirement of their own, right after it; both are linked to the same cases, and what lost words makes its links suspect. */
-export function splitRequirement(context: Context, { params, body }: Input<typeof splitContract>): Answer<typeof splitContract> {
+export function splitRequirement(
+  context: Context,
+  { params, body }: Input<typeof splitContract>,
+): Answer<typeof splitContract> {
   const { tx, project, by } = context
   const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
   const sentences = sentencesOf(own.text)
-  if (body.sentences.some((at) => at >= sentences.length)) throw new Refusal('conflict', `RQ-${params.ref} does not say all these sentences any more; nothing was changed.`)
+  if (body.sentences.some((at) => at >= sentences.length))
+    throw new Refusal('conflict', `RQ-${params.ref} does not say all these sentences any more; nothing was changed.`)
   const number = takeNumbers(tx, project.id, 'RQ')
   const { kind, component, state, likelihood, impact, priority, ownerId } = own
   const text = body.sentences.map((at) => `<p>${escapeText(sentences[at] ?? '')}</p>`).join('')
-  const id = addRequirement(tx, { projectId: project.id, number, parentId: own.parentId, position: own.position, title: body.title, text, kind, component, state, likelihood, impact, priority, ownerId }, by)
+  const id = addRequirement(
+    tx,
+    {
+      projectId: project.id,
+      number,
+      parentId: own.parentId,
+      position: own.position,
+      title: body.title,
+      text,
+      kind,
+      component,
+      state,
+      likelihood,
+      impact,
+      priority,
+      ownerId,
+    },
+    by,
+  )
   const order = siblings(tx, project.id, own.parentId).filter((each) => each !== id)
   const at = order.indexOf(own.id) + 1
   placeRequirement(tx, id, own.parentId, [...order.slice(0, at), id, ...order.slice(at)])
   setTargets(tx, id, targetsOf(tx, own.id))
-  if (body.links) for (const link of openLinks(tx, { requirementId: own.id })) addLink(tx, { projectId: project.id, requirementId: id, caseId: link.caseId, revision: 1, versionId: link.confirmedVersionId }, by)
-  context.change({ kind: 'requirement', id, ref: `RQ-${number}`, action: 'created', detail: { 'split from': [null, `RQ-${own.number}`] } })
+  if (body.links)
+    for (const link of openLinks(tx, { requirementId: own.id }))
+      addLink(
+        tx,
+        {
+          projectId: project.id,
+          requirementId: id,
+          caseId: link.caseId,
+          revision: 1,
+          versionId: link.confirmedVersionId,
+        },
+        by,
+      )
+  context.change({
+    kind: 'requirement',
+    id,
+    ref: `RQ-${number}`,
+    action: 'created',
+    detail: { 'split from': [null, `RQ-${own.number}`] },
+  })
   if (body.sentences.length > 0) {
-    const left = without(own.text, body.sentences.map((each) => sentences[each] ?? ''))
+    const left = without(
+      own.text,
+      body.sentences.map((each) => sentences[each] ?? ''),
+    )
     saveRequirement(tx, own, { text: left }, by)
   }
-  context.change({ kind: 'requirement', id: own.id, ref: `RQ-${own.number}`, action: 'split', detail: { into: [null, `RQ-${number}`] } })
+  context.change({
+    kind: 'requirement',
+    id: own.id,
+    ref: `RQ-${own.number}`,
+    action: 'split',
+    detail: { into: [null, `RQ-${number}`] },
+  })
   return { key: `RQ-${number}` }
 }
 
 /** The text without some of its sentences. Marks stay where whole sentences can be cut out of them; else they are given up for plain paragraphs. */
 function without(text: string, gone: readonly string[]): string {
-  const cut = gone.reduce((left, sentence) => left.replace(escapeText(sentence), ''), text).replace(/<(p|li|h2|h3)>\s*<\/\1>/g, '').replace(/<(ul|ol)>\s*<\/\1>/g, '')
+  const cut = gone
+    .reduce((left, sentence) => left.replace(escapeText(sentence), ''), text)
+    .replace(/<(p|li|h2|h3)>\s*<\/\1>/g, '')
+    .replace(/<(ul|ol)>\s*<\/\1>/g, '')
   const left = plainText(cut)
   if (gone.every((sentence) => !left.includes(sentence))) return cut
-  return sentencesOf(text).filter((sentence) => !gone.includes(sentence)).map((sentence) => `<p>${escapeText(sentence)}</p>`).join('')
+  return sentencesOf(text)
+    .filter((sentence) => !gone.includes(sentence))
+    .map((sentence) => `<p>${escapeText(sentence)}</p>`)
+    .join('')
 }
 
 /** Others become part of this one: text below its own, links, what is below them; their keys lead here from now on. */
-export function mergeRequirements(context: Context, { params, body }: Input<typeof mergeContract>): Answer<typeof mergeContract> {
+export function mergeRequirements(
+  context: Context,
+  { params, body }: Input<typeof mergeContract>,
+): Answer<typeof mergeContract> {
   const { tx, project, by, now } = context
   const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
-  const taken = [...new Set(body.take)].map((key) => found(findRequirement(tx, project.id, Number(/^RQ-(\d+)$/i.exec(key.trim())?.[1] ?? 0)), key))
+  const taken = [...new Set(body.take)].map((key) =>
+    found(findRequirement(tx, project.id, Number(/^RQ-(\d+)$/i.exec(key.trim())?.[1] ?? 0)), key),
+  )
   const places = outlinePlaces(tx, project.id)
   for (const each of taken) {
-    if (each.id === own.id) throw new Refusal('invalid', `RQ-${own.number} cannot be merged into itself; nothing was changed.`)
-    if (wouldCycle(places, each.id, own.id)) throw new Refusal('refused', `RQ-${own.number} is below RQ-${each.number}; move it out first. Nothing was changed.`)
+    if (each.id === own.id)
+      throw new Refusal('invalid', `RQ-${own.number} cannot be merged into itself; nothing was changed.`)
+    if (wouldCycle(places, each.id, own.id))
+      throw new Refusal(
+        'refused',
+        `RQ-${own.number} is below RQ-${each.number}; move it out first. Nothing was changed.`,
+      )
   }
   let links = 0
   for (const each of taken) {
     for (const link of openLinks(tx, { requirementId: each.id })) {
       // The link is confirmed against nothing yet: the merged text is new to whoever wrote the case.
-      if (addLink(tx, { projectId: project.id, requirementId: own.id, caseId: link.caseId, revision: own.revision, versionId: link.confirmedVersionId, quote: link.quote }, by)) links += 1
+      if (
+        addLink(
+          tx,
+          {
+            projectId: project.id,
+            requirementId: own.id,
+            caseId: link.caseId,
+            revision: own.revision,
+            versionId: link.confirmedVersionId,
+            quote: link.quote,
+          },
+          by,
+        )
+      )
+        links += 1
       endLink(tx, link.id, now)
     }
-    for (const child of childIds(tx, project.id, each.id)) placeRequirement(tx, child, own.id, [...siblings(tx, project.id, own.id), child])
+    for (const child of childIds(tx, project.id, each.id))
+      placeRequirement(tx, child, own.id, [...siblings(tx, project.id, own.id), child])
     addAlias(tx, { projectId: project.id, key: `RQ-${each.number}`, kind: 'requirement', ownerId: own.id, at: now })
     hideRows(tx, 'requirement', [each.id], now)
-    context.change({ kind: 'requirement', id: each.id, ref: `RQ-${each.number}`, action: 'merged', detail: { into: [null, `RQ-${own.number}`] } })
+    context.change({
+      kind: 'requirement',
+      id: each.id,
+      ref: `RQ-${each.number}`,
+      action: 'merged',
+      detail: { into: [null, `RQ-${own.number}`] },
+    })
   }
-  const text = [own.text, ...taken.map((each) => `<p><strong>${escapeText(each.title)}</strong></p>${each.text}`)].join('')
+  const text = [own.text, ...taken.map((each) => `<p><strong>${escapeText(each.title)}</strong></p>${each.text}`)].join(
+    '',
+  )
   saveRequirement(tx, own, { text }, by)
-  context.change({ kind: 'requirement', id: own.id, ref: `RQ-${own.number}`, action: 'merged', detail: { took: [null, taken.map(({ number }) => `RQ-${number}`)] } })
+  context.change({
+    kind: 'requirement',
+    id: own.id,
+    ref: `RQ-${own.number}`,
+    action: 'merged',
+    detail: { took: [null, taken.map(({ number }) => `RQ-${number}`)] },
+  })
   return { links, taken: taken.map(({ number }) => `RQ-${number}`) }
 }

@@ -14,7 +14,8 @@ export function writeRequirementLines(context: Context, { body }: Input<typeof c
   const lines = outlineLines(body.lines)
   refuseLines(lines)
   if (body.under !== null) found(requirementById(tx, project.id, body.under), 'The requirement to write under')
-  if (body.release !== null && !belongs(tx, project.id, 'release', body.release)) throw new Refusal('invalid', 'That release is not one of this project.')
+  if (body.release !== null && !belongs(tx, project.id, 'release', body.release))
+    throw new Refusal('invalid', 'That release is not one of this project.')
   const firstNumber = takeNumbers(tx, project.id, 'RQ', lines.length)
   const parents: number[] = []
   const positions = new Map<number | null, number>()
@@ -33,7 +34,15 @@ export function writeRequirementLines(context: Context, { body }: Input<typeof c
 /** Lines that cannot be stored are named by their place, and nothing is stored. */
 export function refuseLines(lines: readonly { readonly title: string }[]): void {
   if (lines.length === 0) throw new Refusal('invalid', 'There is no line to store. Write at least one title.')
-  if (lines.length > most) throw new Refusal('too-large', `These are ${lines.length} lines; at most ${most} are stored in one act. Nothing was stored.`)
+  if (lines.length > most)
+    throw new Refusal(
+      'too-large',
+      `These are ${lines.length} lines; at most ${most} are stored in one act. Nothing was stored.`,
+    )
   const long = lines.findIndex(({ title }) => title.length > 300)
-  if (long >= 0) throw new Refusal('invalid', `Line ${long + 1} is longer than 300 characters: “${lines[long]?.title.slice(0, 40)}…”. Nothing was stored.`)
+  if (long >= 0)
+    throw new Refusal(
+      'invalid',
+      `Line ${long + 1} is longer than 300 characters: “${lines[long]?.title.slice(0, 40)}…”. Nothing was stored.`,
+    )
 }

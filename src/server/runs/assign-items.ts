@@ -1,4 +1,9 @@
-import type { assignItems as assignContract, dealItems as dealContract, listItems as listContract, orderItems as orderContract } from '#core/runs/contract.ts'
+import type {
+  assignItems as assignContract,
+  dealItems as dealContract,
+  listItems as listContract,
+  orderItems as orderContract,
+} from '#core/runs/contract.ts'
 import { itemFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -10,29 +15,46 @@ import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export function listItems({ tx, project }: Context, { params, query }: Input<typeof listContract>): Answer<typeof listContract> {
+export function listItems(
+  { tx, project }: Context,
+  { params, query }: Input<typeof listContract>,
+): Answer<typeof listContract> {
   const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
   return answerPage(tx, query, { source: itemSource(run.id), fields: itemFields, rows: (ids) => itemRows(tx, ids) })
 }
 
-export function orderItems({ tx, project }: Context, { params, query }: Input<typeof orderContract>): Answer<typeof orderContract> {
+export function orderItems(
+  { tx, project }: Context,
+  { params, query }: Input<typeof orderContract>,
+): Answer<typeof orderContract> {
   const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
   return answerOrder(tx, query, { source: itemSource(run.id), fields: itemFields })
 }
 
-export function assignItems(context: Context, { params, body }: Input<typeof assignContract>): Answer<typeof assignContract> {
+export function assignItems(
+  context: Context,
+  { params, body }: Input<typeof assignContract>,
+): Answer<typeof assignContract> {
   const { tx, project } = context
   const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
   refuseOutsiders(context, body.set)
   const answer = bulkEdit(body.ids, definedOf(body.set), {
     find: (id) => {
       const item = found(findItem(tx, project.id, id), 'One of the chosen items')
-      if (item.runId !== run.id) throw new Refusal('invalid', 'One of the chosen items is of another run; nothing was changed.')
+      if (item.runId !== run.id)
+        throw new Refusal('invalid', 'One of the chosen items is of another run; nothing was changed.')
       return item
     },
     store: (before, edit) => saveItem(tx, before.id, edit),
   })
-  if (answer.changed > 0) context.change({ kind: 'run', id: run.id, ref: `RN-${run.number}`, action: 'assigned', detail: { items: [null, answer.changed] } })
+  if (answer.changed > 0)
+    context.change({
+      kind: 'run',
+      id: run.id,
+      ref: `RN-${run.number}`,
+      action: 'assigned',
+      detail: { items: [null, answer.changed] },
+    })
   return answer
 }
 
@@ -42,14 +64,33 @@ export function dealItems(context: Context, { params, body }: Input<typeof dealC
   const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
   const people = teamIds(tx, run.id)
   if (people.length === 0) throw new Refusal('refused', 'This run has no team to deal to; add testers first.')
-  const wanted = body.ids ? itemsOfRun(tx, run.id, body.ids) : itemsOfRun(tx, run.id, null).filter(({ assigneeId }) => assigneeId === null)
+  const wanted = body.ids
+    ? itemsOfRun(tx, run.id, body.ids)
+    : itemsOfRun(tx, run.id, null).filter(({ assigneeId }) => assigneeId === null)
   const open = wanted.filter(({ verdict }) => verdict === 'Not run')
   const dealing = new Set(open.map(({ id }) => id))
-  const given = itemsOfRun(tx, run.id, null).filter(({ id, verdict }) => !dealing.has(id) && (verdict === 'Not run' || verdict === 'In progress'))
-  const load = Object.fromEntries(teamOf(tx, run.id).map(({ id }) => [id, given.filter(({ assigneeId }) => assigneeId === id).reduce((sum, { minutes }) => sum + minutes, 0)]))
+  const given = itemsOfRun(tx, run.id, null).filter(
+    ({ id, verdict }) => !dealing.has(id) && (verdict === 'Not run' || verdict === 'In progress'),
+  )
+  const load = Object.fromEntries(
+    teamOf(tx, run.id).map(({ id }) => [
+      id,
+      given.filter(({ assigneeId }) => assigneeId === id).reduce((sum, { minutes }) => sum + minutes, 0),
+    ]),
+  )
   const dealt = dealEvenly(open, people, load)
   const before = new Map(open.map(({ id, assigneeId }) => [id, assigneeId]))
   for (const { item, person } of dealt) saveItem(tx, item, { assigneeId: person })
-  if (dealt.length > 0) context.change({ kind: 'run', id: run.id, ref: `RN-${run.number}`, action: 'dealt', detail: { items: [null, dealt.length] } })
-  return { dealt: dealt.length, undo: dealt.map(({ item }) => ({ id: item, set: { assigneeId: before.get(item) ?? null } })) }
+  if (dealt.length > 0)
+    context.change({
+      kind: 'run',
+      id: run.id,
+      ref: `RN-${run.number}`,
+      action: 'dealt',
+      detail: { items: [null, dealt.length] },
+    })
+  return {
+    dealt: dealt.length,
+    undo: dealt.map(({ item }) => ({ id: item, set: { assigneeId: before.get(item) ?? null } })),
+  }
 }

@@ -6,7 +6,21 @@ import { executedSteps } from '#db/cases/uses.ts'
 import { defectsHere } from '#db/defects/queries.ts'
 import type { Tx } from '#db/open.ts'
 import { type ProjectRow, projectDetail } from '#db/projects/queries.ts'
-import { attemptMarks, attemptRows, type AttemptStored, evidenceOf, findAttempt, findItem, itemRows, lastUndoable, previousAttempts, queueOf, requirementsOfCase, runById, verdictInRun } from '#db/runs/queries.ts'
+import {
+  attemptMarks,
+  attemptRows,
+  type AttemptStored,
+  evidenceOf,
+  findAttempt,
+  findItem,
+  itemRows,
+  lastUndoable,
+  previousAttempts,
+  queueOf,
+  requirementsOfCase,
+  runById,
+  verdictInRun,
+} from '#db/runs/queries.ts'
 import { found } from '#server/http/context.ts'
 
 /** All data of the desk for an item. */
@@ -23,12 +37,28 @@ export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: nu
   const at = queue.findIndex(({ id }) => id === itemId)
   const build = projectDetail(tx, project, 'viewer').builds.find(({ id }) => id === run.buildId)
   return {
-    run: { key: `RN-${run.number}`, title: run.title, state: run.state, build: build?.name ?? '' }, item: row, case: { key: `TC-${own.number}`, title: own.title, objective: own.objective },
+    run: { key: `RN-${run.number}`, title: run.title, state: run.state, build: build?.name ?? '' },
+    item: row,
+    case: { key: `TC-${own.number}`, title: own.title, objective: own.objective },
     requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
-    needs: (content.needs ?? []).flatMap((key) => { const other = findCase(tx, project.id, Number(key.slice(3))); return other ? [{ key, title: other.title, verdict: verdict.nullable().parse(verdictInRun(tx, run.id, other.id) ?? null) }] : [] }), wants: content.environment ?? '',
+    needs: (content.needs ?? []).flatMap((key) => {
+      const other = findCase(tx, project.id, Number(key.slice(3)))
+      return other
+        ? [{ key, title: other.title, verdict: verdict.nullable().parse(verdictInRun(tx, run.id, other.id) ?? null) }]
+        : []
+    }),
+    wants: content.environment ?? '',
     attempt: stored ? attemptAnswer(tx, project, stored, personId) : null,
-    preview: { preconditions: content.preconditions, steps: executedSteps(tx, content.steps), rows: content.rows.map((values) => ({ ...values })), version: 'working copy' },
-    before: previousAttempts(tx, own.id, item.attemptId), defects: defectsHere(tx, { caseId: own.id, attemptId: item.attemptId }), queue, place: { at: at + 1, of: queue.length },
+    preview: {
+      preconditions: content.preconditions,
+      steps: executedSteps(tx, content.steps),
+      rows: content.rows.map((values) => ({ ...values })),
+      version: 'working copy',
+    },
+    before: previousAttempts(tx, own.id, item.attemptId),
+    defects: defectsHere(tx, { caseId: own.id, attemptId: item.attemptId }),
+    queue,
+    place: { at: at + 1, of: queue.length },
   }
 }
 
@@ -39,9 +69,31 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
   const content = readContent(tx, version)
   const detail = projectDetail(tx, project, 'viewer')
   return {
-    id: stored.id, item: stored.itemId, verdict: verdict.parse(stored.verdict), final: stored.final, whole: stored.wholeVerdict === null ? null : finalVerdict.parse(stored.wholeVerdict), override: stored.overrideReason,
-    version: versionName(version.major ?? 0, version.minor ?? 0), build: detail.builds.find(({ id }) => id === stored.buildId)?.name ?? '', environment: detail.environments.find(({ id }) => id === stored.environmentId)?.name ?? '',
-    startedAt: stored.startedAt, finishedAt: stored.finishedAt, seconds: stored.seconds, comment: stored.comment, preconditions: content.preconditions, steps: executedSteps(tx, content.steps), rows: attemptRows(tx, stored.id),
-    marks: attemptMarks(tx, stored.id).map(({ row, step, verdict: given, word, comment, at }) => ({ row, step, verdict: given, word, comment, at })), evidence: evidenceOf(tx, project.key, stored.id), canUndo: lastUndoable(tx, stored.id, personId) !== undefined,
+    id: stored.id,
+    item: stored.itemId,
+    verdict: verdict.parse(stored.verdict),
+    final: stored.final,
+    whole: stored.wholeVerdict === null ? null : finalVerdict.parse(stored.wholeVerdict),
+    override: stored.overrideReason,
+    version: versionName(version.major ?? 0, version.minor ?? 0),
+    build: detail.builds.find(({ id }) => id === stored.buildId)?.name ?? '',
+    environment: detail.environments.find(({ id }) => id === stored.environmentId)?.name ?? '',
+    startedAt: stored.startedAt,
+    finishedAt: stored.finishedAt,
+    seconds: stored.seconds,
+    comment: stored.comment,
+    preconditions: content.preconditions,
+    steps: executedSteps(tx, content.steps),
+    rows: attemptRows(tx, stored.id),
+    marks: attemptMarks(tx, stored.id).map(({ row, step, verdict: given, word, comment, at }) => ({
+      row,
+      step,
+      verdict: given,
+      word,
+      comment,
+      at,
+    })),
+    evidence: evidenceOf(tx, project.key, stored.id),
+    canUndo: lastUndoable(tx, stored.id, personId) !== undefined,
   }
 }

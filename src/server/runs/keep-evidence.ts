@@ -5,7 +5,11 @@ import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileTypeFromFile } from 'file-type'
-import type { addEvidence as addContract, readEvidence as readContract, removeEvidence as removeContract } from '#core/runs/contract.ts'
+import type {
+  addEvidence as addContract,
+  readEvidence as readContract,
+  removeEvidence as removeContract,
+} from '#core/runs/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { evidenceOf, findAttempt } from '#db/runs/queries.ts'
 import { addAttachment, findAttachment, hideAttachment } from '#db/talk/queries.ts'
@@ -20,13 +24,34 @@ const files = [...pictures, 'application/pdf', 'video/mp4', 'video/webm', 'appli
 const texts = ['text/plain', 'text/csv', 'application/json']
 
 /** Streams the bytes to disk under their hash, judged by content and not by what they claim, then stores the row. */
-export async function addEvidence({ services, request, project, tx, store, now }: OpenContext, { params, query }: Input<typeof addContract>): Promise<Answer<typeof addContract>> {
+export async function addEvidence(
+  { services, request, project, tx, store, now }: OpenContext,
+  { params, query }: Input<typeof addContract>,
+): Promise<Answer<typeof addContract>> {
   const attempt = findAttempt(tx, project.id, params.id)
   if (!attempt) throw new Refusal('not-found', 'There is no such attempt in this project.')
   const landed = await landFile(services, request, 'kept as evidence')
   return store((context) => {
-    const id = addAttachment(context.tx, { projectId: project.id, ownerKind: 'attempt', ownerId: attempt.id, row: query.row ?? null, stepId: query.step ?? null, hash: landed.hash, name: query.name, mime: landed.mime, size: landed.size, at: now, personId: context.person.id })
-    context.change({ kind: 'attempt', id: attempt.id, ref: String(attempt.itemId ?? attempt.id), action: 'evidence', verdict: true })
+    const id = addAttachment(context.tx, {
+      projectId: project.id,
+      ownerKind: 'attempt',
+      ownerId: attempt.id,
+      row: query.row ?? null,
+      stepId: query.step ?? null,
+      hash: landed.hash,
+      name: query.name,
+      mime: landed.mime,
+      size: landed.size,
+      at: now,
+      personId: context.person.id,
+    })
+    context.change({
+      kind: 'attempt',
+      id: attempt.id,
+      ref: String(attempt.itemId ?? attempt.id),
+      action: 'evidence',
+      verdict: true,
+    })
     const stored = evidenceOf(context.tx, project.key, attempt.id).find((each) => each.id === id)
     if (!stored) throw new Error(`attachment ${id} is gone`)
     return stored
@@ -34,13 +59,24 @@ export async function addEvidence({ services, request, project, tx, store, now }
 }
 
 /** A file under its hash in the folder of evidence, its kind judged by its content; nothing stays of what is refused. */
-export async function landFile(services: Services, request: Request, what: string): Promise<{ hash: string; size: number; mime: string }> {
+export async function landFile(
+  services: Services,
+  request: Request,
+  what: string,
+): Promise<{ hash: string; size: number; mime: string }> {
   const claimed = (request.headers.get('content-type') ?? '').split(';')[0]?.trim() ?? ''
   const landed = await land(services.evidence, request)
   const mime = (await fileTypeFromFile(landed.file))?.mime ?? (texts.includes(claimed) ? claimed : null)
-  if (mime === null || (!files.includes(mime) && !texts.includes(mime)) || (claimed.startsWith('image/') && mime !== claimed)) {
+  if (
+    mime === null ||
+    (!files.includes(mime) && !texts.includes(mime)) ||
+    (claimed.startsWith('image/') && mime !== claimed)
+  ) {
     await rm(landed.file, { force: true })
-    throw new Refusal('wrong-kind', `This is not a ${claimed.startsWith('image/') ? 'picture' : 'kind of file'} that can be ${what}${mime ? ` (it reads as ${mime})` : ''}. Pictures, PDF, video, zip and plain text are; nothing was stored.`)
+    throw new Refusal(
+      'wrong-kind',
+      `This is not a ${claimed.startsWith('image/') ? 'picture' : 'kind of file'} that can be ${what}${mime ? ` (it reads as ${mime})` : ''}. Pictures, PDF, video, zip and plain text are; nothing was stored.`,
+    )
   }
   await rename(landed.file, join(services.evidence, landed.hash))
   return { hash: landed.hash, size: landed.size, mime }
@@ -56,7 +92,12 @@ async function land(folder: string, request: Request): Promise<{ file: string; h
     transform(chunk: Buffer, _encoding, done) {
       size += chunk.length
       hash.update(chunk)
-      done(size > mostBytes ? new Refusal('too-large', 'A piece of evidence has at most 50 MB; nothing was stored.') : null, chunk)
+      done(
+        size > mostBytes
+          ? new Refusal('too-large', 'A piece of evidence has at most 50 MB; nothing was stored.')
+          : null,
+        chunk,
+      )
     },
   })
   try {
@@ -73,25 +114,40 @@ async function land(folder: string, request: Request): Promise<{ file: string; h
 }
 
 /** The bytes, with headers that keep a file from acting as a page of ours. */
-export const readEvidence = async (context: OpenContext, { params }: Input<typeof readContract>): Promise<Response> => fileAnswer(context, params.id)
+export const readEvidence = async (context: OpenContext, { params }: Input<typeof readContract>): Promise<Response> =>
+  fileAnswer(context, params.id)
 
 export function fileAnswer({ services, project, tx }: OpenContext, id: number): Response {
   const stored = findAttachment(tx, project.id, id)
-  if (!stored || stored.deletedAt !== null) throw new Refusal('not-found', 'This evidence is not there, or was removed.')
+  if (!stored || stored.deletedAt !== null)
+    throw new Refusal('not-found', 'This evidence is not there, or was removed.')
   const shown = pictures.includes(stored.mime) ? 'inline' : 'attachment'
   const body = Readable.toWeb(createReadStream(join(services.evidence, stored.hash))) as ReadableStream<Uint8Array>
   return new Response(body, {
     headers: {
-      'content-type': stored.mime, 'content-length': String(stored.size), 'content-disposition': `${shown}; filename*=UTF-8''${encodeURIComponent(stored.name)}`,
-      'x-content-type-options': 'nosniff', 'content-security-policy': "default-src 'none'; sandbox", 'cache-control': 'private, max-age=31536000, immutable',
+      'content-type': stored.mime,
+      'content-length': String(stored.size),
+      'content-disposition': `${shown}; filename*=UTF-8''${encodeURIComponent(stored.name)}`,
+      'x-content-type-options': 'nosniff',
+      'content-security-policy': "default-src 'none'; sandbox",
+      'cache-control': 'private, max-age=31536000, immutable',
     },
   })
 }
 
-export function removeEvidence(context: Context, { params, query }: Input<typeof removeContract>): Answer<typeof removeContract> {
+export function removeEvidence(
+  context: Context,
+  { params, query }: Input<typeof removeContract>,
+): Answer<typeof removeContract> {
   const stored = findAttachment(context.tx, context.project.id, params.id)
   if (!stored) throw new Refusal('not-found', 'There is no such evidence in this project.')
   hideAttachment(context.tx, stored.id, query.undo ? null : context.now)
-  context.change({ kind: 'attempt', id: stored.ownerId, ref: String(stored.ownerId), action: query.undo ? 'evidence' : 'evidence removed', verdict: true })
+  context.change({
+    kind: 'attempt',
+    id: stored.ownerId,
+    ref: String(stored.ownerId),
+    action: query.undo ? 'evidence' : 'evidence removed',
+    verdict: true,
+  })
   return { ok: true }
 }

@@ -1,4 +1,10 @@
-import type { createRun as createContract, listRuns as listContract, orderRuns as orderContract, readRun as readContract, updateRun as updateContract } from '#core/runs/contract.ts'
+import type {
+  createRun as createContract,
+  listRuns as listContract,
+  orderRuns as orderContract,
+  readRun as readContract,
+  updateRun as updateContract,
+} from '#core/runs/contract.ts'
 import { runFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -8,36 +14,86 @@ import { rollUpSlots, verdict } from '#core/runs/verdict.ts'
 import { caseById } from '#db/cases/queries.ts'
 import { casesOfSuites, planById, planEnvironments, planSuites } from '#db/plans/queries.ts'
 import { projectDetail, takeNumbers } from '#db/projects/queries.ts'
-import { addItem, addRun, findRun, itemsOfRun, runRows, runSource, saveItem, saveRun, setTeam, teamOf } from '#db/runs/queries.ts'
+import {
+  addItem,
+  addRun,
+  findRun,
+  itemsOfRun,
+  runRows,
+  runSource,
+  saveItem,
+  saveRun,
+  setTeam,
+  teamOf,
+} from '#db/runs/queries.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { refuseStrangers } from '#server/plans/keep-plans.ts'
 
-export const listRuns = ({ tx, project }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> =>
-  answerPage(tx, query, { source: runSource(project.id), fields: runFields, rows: (ids) => runRows(tx, project.id, ids) })
+export const listRuns = (
+  { tx, project }: Context,
+  { query }: Input<typeof listContract>,
+): Answer<typeof listContract> =>
+  answerPage(tx, query, {
+    source: runSource(project.id),
+    fields: runFields,
+    rows: (ids) => runRows(tx, project.id, ids),
+  })
 
-export const orderRuns = ({ tx, project }: Context, { query }: Input<typeof orderContract>): Answer<typeof orderContract> => answerOrder(tx, query, { source: runSource(project.id), fields: runFields })
+export const orderRuns = (
+  { tx, project }: Context,
+  { query }: Input<typeof orderContract>,
+): Answer<typeof orderContract> => answerOrder(tx, query, { source: runSource(project.id), fields: runFields })
 
 type NewRun = Input<typeof createContract>['body']
 
 /** Opens a run: every case in every environment becomes an item, dealt to the team when asked. */
 export function createRun(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, now } = context
-  if (body.endOn < body.startOn) throw new Refusal('invalid', 'The run ends before it starts.', { fields: [{ field: 'endOn', message: 'is before the start' }] })
-  refuseStrangers(context, { build: [body.build], suite: body.suites, environment: body.environments, plan: body.plan === null ? [] : [body.plan] })
+  if (body.endOn < body.startOn)
+    throw new Refusal('invalid', 'The run ends before it starts.', {
+      fields: [{ field: 'endOn', message: 'is before the start' }],
+    })
+  refuseStrangers(context, {
+    build: [body.build],
+    suite: body.suites,
+    environment: body.environments,
+    plan: body.plan === null ? [] : [body.plan],
+  })
   const detail = projectDetail(tx, project, context.role)
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
   const cases = casesOf(context, body)
-  if (cases.length === 0) throw new Refusal('refused', 'There is no case to run: pin cases to the suites of this plan first, or choose other suites.')
+  if (cases.length === 0)
+    throw new Refusal(
+      'refused',
+      'There is no case to run: pin cases to the suites of this plan first, or choose other suites.',
+    )
   const environments = environmentsOf(context, body, detail.environments)
   const number = takeNumbers(tx, project.id, 'RN')
-  const id = addRun(tx, { projectId: project.id, number, title: body.title, planId: body.plan, releaseId: build.release, buildId: build.id, state: body.state, startOn: body.startOn, endOn: body.endOn }, now)
+  const id = addRun(
+    tx,
+    {
+      projectId: project.id,
+      number,
+      title: body.title,
+      planId: body.plan,
+      releaseId: build.release,
+      buildId: build.id,
+      state: body.state,
+      startOn: body.startOn,
+      endOn: body.endOn,
+    },
+    now,
+  )
   setTeam(tx, id, body.people)
   let position = 0
-  for (const caseId of cases) for (const environmentId of environments) addItem(tx, { runId: id, caseId, environmentId, position: ++position })
-  if (body.deal) for (const { item, person } of dealEvenly(itemsOfRun(tx, id, null), body.people)) saveItem(tx, item, { assigneeId: person })
+  for (const caseId of cases)
+    for (const environmentId of environments) addItem(tx, { runId: id, caseId, environmentId, position: ++position })
+  if (body.deal)
+    for (const { item, person } of dealEvenly(itemsOfRun(tx, id, null), body.people))
+      saveItem(tx, item, { assigneeId: person })
   context.change({ kind: 'run', id, ref: `RN-${number}`, action: body.state === 'Open' ? 'opened' : 'planned' })
   return { id, key: `RN-${number}`, items: position }
 }
@@ -52,7 +108,11 @@ function casesOf({ tx, project }: Context, body: NewRun): number[] {
   return [...new Set([...casesOfSuites(tx, project.id, suites), ...named])]
 }
 
-function environmentsOf({ tx, project }: Context, body: NewRun, all: readonly { id: number; isAny: boolean }[]): number[] {
+function environmentsOf(
+  { tx, project }: Context,
+  body: NewRun,
+  all: readonly { id: number; isAny: boolean }[],
+): number[] {
   if (body.environments.length > 0) return body.environments
   const plan = body.plan === null ? undefined : planById(tx, project.id, body.plan)
   const planned = plan ? planEnvironments(tx, plan.id).map(({ id }) => id) : []
@@ -66,23 +126,40 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
   const plan = stored.planId === null ? undefined : planById(tx, project.id, stored.planId)
   const items = itemsOfRun(tx, stored.id, null)
   return {
-    ...row, planTitle: plan?.title ?? null, releaseId: stored.releaseId, buildId: stored.buildId, outcome: rollUpSlots(items.map((item) => verdict.parse(item.verdict))),
-    team: teamOf(tx, stored.id), unassigned: items.filter(({ assigneeId, verdict: of }) => assigneeId === null && of === 'Not run').length,
+    ...row,
+    planTitle: plan?.title ?? null,
+    releaseId: stored.releaseId,
+    buildId: stored.buildId,
+    outcome: rollUpSlots(items.map((item) => verdict.parse(item.verdict))),
+    team: teamOf(tx, stored.id),
+    unassigned: items.filter(({ assigneeId, verdict: of }) => assigneeId === null && of === 'Not run').length,
   }
 }
 
-export function updateRun(context: Context, { params, body }: Input<typeof updateContract>): Answer<typeof updateContract> {
+export function updateRun(
+  context: Context,
+  { params, body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
   const before = found(findRun(context.tx, context.project.id, params.ref), `RN-${params.ref}`)
   checkVersion(context, before, `RN-${params.ref}`)
   const { people, build, ...fields } = body
   const edit = { ...fields, buildId: build }
   if (build !== undefined) refuseStrangers(context, { build: [build] })
   const [startOn, endOn] = [fields.startOn ?? before.startOn, fields.endOn ?? before.endOn]
-  if (endOn < startOn) throw new Refusal('invalid', 'The run would end before it starts.', { fields: [{ field: 'endOn', message: 'is before the start' }] })
+  if (endOn < startOn)
+    throw new Refusal('invalid', 'The run would end before it starts.', {
+      fields: [{ field: 'endOn', message: 'is before the start' }],
+    })
   const detail = changedFields(before, edit)
   if (people) setTeam(context.tx, before.id, people)
   if (Object.keys(detail).length === 0 && !people) return { version: before.version }
   saveRun(context.tx, before.id, { ...definedOf(edit), version: before.version + 1, updatedAt: context.now })
-  context.change({ kind: 'run', id: before.id, ref: `RN-${before.number}`, action: fields.state && fields.state !== before.state ? fields.state.toLowerCase() : 'changed', detail })
+  context.change({
+    kind: 'run',
+    id: before.id,
+    ref: `RN-${before.number}`,
+    action: fields.state && fields.state !== before.state ? fields.state.toLowerCase() : 'changed',
+    detail,
+  })
   return { version: before.version + 1 }
 }

@@ -3,4 +3,7 @@ import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { deskOf } from './desk-of.ts'
 
-export const readDesk = ({ tx, project, person }: Context, { params, query }: Input<typeof contract>): Answer<typeof contract> => deskOf(tx, project, person.id, params.id, query.mine === 'yes')
+export const readDesk = (
+  { tx, project, person }: Context,
+  { params, query }: Input<typeof contract>,
+): Answer<typeof contract> => deskOf(tx, project, person.id, params.id, query.mine === 'yes')

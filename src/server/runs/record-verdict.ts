@@ -1,9 +1,33 @@
-import type { recordStep as stepContract, recordWhole as wholeContract, undoVerdict as undoContract } from '#core/runs/contract.ts'
-import { apply, type Attempt, attemptIsFinal, attemptVerdict, invert, liftWhole, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
+import type {
+  recordStep as stepContract,
+  recordWhole as wholeContract,
+  undoVerdict as undoContract,
+} from '#core/runs/contract.ts'
+import {
+  apply,
+  type Attempt,
+  attemptIsFinal,
+  attemptVerdict,
+  invert,
+  liftWhole,
+  markStep,
+  markWhole,
+  type Outcome,
+} from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Verdict, verdict as verdictShape } from '#core/runs/verdict.ts'
 import { releaseHeld } from '#db/cases/data-tables.ts'
-import { addEvent, type AttemptStored, findAttempt, findEvent, lastUndoable, loadAttempt, saveAttempt, saveChange, saveItem } from '#db/runs/queries.ts'
+import {
+  addEvent,
+  type AttemptStored,
+  findAttempt,
+  findEvent,
+  lastUndoable,
+  loadAttempt,
+  saveAttempt,
+  saveChange,
+  saveItem,
+} from '#db/runs/queries.ts'
 import { type Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'
@@ -16,25 +40,56 @@ interface Sent {
 }
 
 /** A step's verdict: the event, the attempt, its item and the standing result in one transaction. */
-export function recordStep(context: Context, { params, body }: Input<typeof stepContract>): Answer<typeof stepContract> {
+export function recordStep(
+  context: Context,
+  { params, body }: Input<typeof stepContract>,
+): Answer<typeof stepContract> {
   const stored = attemptOf(context, params.id)
-  const after = alreadyStored(context, stored, body) ? stored : record(context, stored, body, (attempt) => markStep(attempt, { row: params.row, step: params.step, verdict: body.verdict, word: body.word, final: body.verdict !== 'In progress' }))
-  return { verdict: verdictShape.parse(after.verdict), final: after.final, itemVerdict: after.itemId === null ? null : verdictShape.parse(after.verdict), storedAt: context.now }
+  const after = alreadyStored(context, stored, body)
+    ? stored
+    : record(context, stored, body, (attempt) =>
+        markStep(attempt, {
+          row: params.row,
+          step: params.step,
+          verdict: body.verdict,
+          word: body.word,
+          final: body.verdict !== 'In progress',
+        }),
+      )
+  return {
+    verdict: verdictShape.parse(after.verdict),
+    final: after.final,
+    itemVerdict: after.itemId === null ? null : verdictShape.parse(after.verdict),
+    storedAt: context.now,
+  }
 }
 
-export function recordWhole(context: Context, { params, body }: Input<typeof wholeContract>): Answer<typeof wholeContract> {
+export function recordWhole(
+  context: Context,
+  { params, body }: Input<typeof wholeContract>,
+): Answer<typeof wholeContract> {
   const stored = attemptOf(context, params.id)
-  const after = alreadyStored(context, stored, body) ? stored : record(context, stored, body, (attempt) => (body.verdict === null ? liftWhole(attempt) : markWhole(attempt, body.verdict, body.reason)))
+  const after = alreadyStored(context, stored, body)
+    ? stored
+    : record(context, stored, body, (attempt) =>
+        body.verdict === null ? liftWhole(attempt) : markWhole(attempt, body.verdict, body.reason),
+      )
   return answerOf(context, after)
 }
 
 /** Takes the person's newest verdict back by an event of its own: nothing recorded is lost. */
-export function undoVerdict(context: Context, { params, body }: Input<typeof undoContract>): Answer<typeof undoContract> {
+export function undoVerdict(
+  context: Context,
+  { params, body }: Input<typeof undoContract>,
+): Answer<typeof undoContract> {
   const stored = attemptOf(context, params.id)
   if (alreadyStored(context, stored, body)) return answerOf(context, stored)
   const last = lastUndoable(context.tx, stored.id, context.person.id)
   if (!last) throw new Refusal('refused', 'There is no verdict of yours to take back in this attempt.')
-  return answerOf(context, record(context, stored, { ...body, undoes: last.id }, (attempt) => apply(attempt, invert(last.change))))
+  return answerOf(
+    context,
+    record(context, stored, { ...body, undoes: last.id }, (attempt) => apply(attempt, invert(last.change))),
+  )
 }
 
 function attemptOf({ tx, project }: Context, id: number): AttemptStored {
@@ -46,18 +101,39 @@ function attemptOf({ tx, project }: Context, id: number): AttemptStored {
 /** A client that was not answered sends again; the second sending changes nothing. */
 function alreadyStored({ tx }: Context, stored: AttemptStored, sent: Sent): boolean {
   const before = findEvent(tx, sent.client, sent.sequence)
-  if (before && before.attemptId !== stored.id) throw new Refusal('key-reused', 'This event number of yours was used for another attempt; nothing was stored.')
+  if (before && before.attemptId !== stored.id)
+    throw new Refusal('key-reused', 'This event number of yours was used for another attempt; nothing was stored.')
   return before !== undefined
 }
 
-function record(context: Context, stored: AttemptStored, sent: Sent & { undoes?: number }, act: (attempt: Attempt) => Outcome): AttemptStored {
+function record(
+  context: Context,
+  stored: AttemptStored,
+  sent: Sent & { undoes?: number },
+  act: (attempt: Attempt) => Outcome,
+): AttemptStored {
   const { tx } = context
   const outcome = act(loadAttempt(tx, stored))
   if (!outcome.ok) throw new Refusal('refused', outcome.sentence)
   saveChange(tx, stored.id, outcome.change, sent.at)
-  addEvent(tx, { attemptId: stored.id, clientId: sent.client, sequence: sent.sequence, personId: context.person.id, change: outcome.change, at: sent.at, receivedAt: context.now, ...(sent.undoes !== undefined && { undoes: sent.undoes }) })
+  addEvent(tx, {
+    attemptId: stored.id,
+    clientId: sent.client,
+    sequence: sent.sequence,
+    personId: context.person.id,
+    change: outcome.change,
+    at: sent.at,
+    receivedAt: context.now,
+    ...(sent.undoes !== undefined && { undoes: sent.undoes }),
+  })
   const after = settle(context, stored, outcome.attempt, sent.at)
-  context.change({ kind: 'attempt', id: stored.id, ref: String(stored.itemId ?? stored.id), action: 'recorded', verdict: true })
+  context.change({
+    kind: 'attempt',
+    id: stored.id,
+    ref: String(stored.itemId ?? stored.id),
+    action: 'recorded',
+    verdict: true,
+  })
   return after
 }
 
@@ -65,8 +141,21 @@ function record(context: Context, stored: AttemptStored, sent: Sent & { undoes?:
 function settle({ tx }: Context, before: AttemptStored, attempt: Attempt, at: number): AttemptStored {
   const verdict: Verdict = attemptVerdict(attempt)
   const final = attemptIsFinal(attempt)
-  const after: AttemptStored = { ...before, verdict, final, wholeVerdict: attempt.whole?.verdict ?? null, overrideReason: attempt.whole?.override ?? null, finishedAt: final ? at : null }
-  saveAttempt(tx, before.id, { verdict, final, wholeVerdict: after.wholeVerdict, overrideReason: after.overrideReason, finishedAt: after.finishedAt })
+  const after: AttemptStored = {
+    ...before,
+    verdict,
+    final,
+    wholeVerdict: attempt.whole?.verdict ?? null,
+    overrideReason: attempt.whole?.override ?? null,
+    finishedAt: final ? at : null,
+  }
+  saveAttempt(tx, before.id, {
+    verdict,
+    final,
+    wholeVerdict: after.wholeVerdict,
+    overrideReason: after.overrideReason,
+    finishedAt: after.finishedAt,
+  })
   // What the attempt had checked out is free again for the next tester.
   if (final) releaseHeld(tx, before.id)
   if (before.itemId !== null) saveItem(tx, before.itemId, { verdict })
@@ -74,5 +163,8 @@ function settle({ tx }: Context, before: AttemptStored, attempt: Attempt, at: nu
   return after
 }
 
-const answerOf = (context: Context, after: AttemptStored): Answer<typeof wholeContract> =>
-  ({ attempt: attemptAnswer(context.tx, context.project, after, context.person.id), storedAt: context.now, itemVerdict: after.itemId === null ? null : verdictShape.parse(after.verdict) })
+const answerOf = (context: Context, after: AttemptStored): Answer<typeof wholeContract> => ({
+  attempt: attemptAnswer(context.tx, context.project, after, context.person.id),
+  storedAt: context.now,
+  itemVerdict: after.itemId === null ? null : verdictShape.parse(after.verdict),
+})

@@ -3,11 +3,21 @@ import type { Tx } from '#db/open.ts'
 import { dropStanding, finalAttempts, putStanding } from '#db/runs/queries.ts'
 
 /** Works out again what stands for a case, an environment and a build, in the caller's transaction. */
-export function refreshStanding(tx: Tx, { caseId, environmentId, buildId }: { caseId: number; environmentId: number; buildId: number }): void {
+export function refreshStanding(
+  tx: Tx,
+  { caseId, environmentId, buildId }: { caseId: number; environmentId: number; buildId: number },
+): void {
   const place = { caseId, environmentId, buildId }
   const attempts = finalAttempts(tx, { place })
   const standing = standingOnBuild(attempts)
   const own = standing && attempts.find(({ id }) => id === standing.attempt.id)
   if (!standing || !own) return dropStanding(tx, place)
-  putStanding(tx, { ...place, attemptId: own.id, verdict: standing.verdict, finishedAt: own.finishedAt, fingerprint: own.fingerprint, disputedBy: standing.disputedBy })
+  putStanding(tx, {
+    ...place,
+    attemptId: own.id,
+    verdict: standing.verdict,
+    finishedAt: own.finishedAt,
+    fingerprint: own.fingerprint,
+    disputedBy: standing.disputedBy,
+  })
 }

@@ -16,14 +16,38 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
   const { tx, project, now } = context
   const item = found(findItem(tx, project.id, params.id), 'This item')
   const run = found(runById(tx, item.runId), 'This run')
-  if (run.state !== 'Open') throw new Refusal('refused', `Run RN-${run.number} is ${run.state}; only an open run is executed. A lead can open it.`)
+  if (run.state !== 'Open')
+    throw new Refusal(
+      'refused',
+      `Run RN-${run.number} is ${run.state}; only an open run is executed. A lead can open it.`,
+    )
   const own = found(caseById(tx, item.caseId), 'The case of this item')
   const version = versionFor(context, own)
-  if (!version) throw new Refusal('refused', `TC-${own.number} has no approved version, and this project executes approved cases only.`)
-  const id = addAttempt(tx, { projectId: project.id, caseId: own.id, versionId: version.id, environmentId: item.environmentId, buildId: run.buildId, itemId: item.id, personId: context.person.id, startedAt: now })
-  const rows = version.tableId === null || version.tableMode === null ? readContent(tx, version).rows : takeRows(context, { tableId: version.tableId, mode: version.tableMode, attemptId: id })
+  if (!version)
+    throw new Refusal(
+      'refused',
+      `TC-${own.number} has no approved version, and this project executes approved cases only.`,
+    )
+  const id = addAttempt(tx, {
+    projectId: project.id,
+    caseId: own.id,
+    versionId: version.id,
+    environmentId: item.environmentId,
+    buildId: run.buildId,
+    itemId: item.id,
+    personId: context.person.id,
+    startedAt: now,
+  })
+  const rows =
+    version.tableId === null || version.tableMode === null
+      ? readContent(tx, version).rows
+      : takeRows(context, { tableId: version.tableId, mode: version.tableMode, attemptId: id })
   rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
-  saveItem(tx, item.id, { attemptId: id, verdict: 'Not run', ...(item.assigneeId === null && { assigneeId: context.person.id }) })
+  saveItem(tx, item.id, {
+    attemptId: id,
+    verdict: 'Not run',
+    ...(item.assigneeId === null && { assigneeId: context.person.id }),
+  })
   context.change({ kind: 'attempt', id, ref: `RN-${run.number}`, action: 'started', verdict: true })
   const stored = findAttempt(tx, project.id, id)
   if (!stored) throw new Error(`attempt ${id} is gone`)
@@ -31,7 +55,8 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
 }
 
 function versionFor(context: Context, own: ReturnType<typeof caseById> & object) {
-  if (context.project.approvalRequired) return own.approvedVersionId === null ? undefined : versionById(context.tx, own.approvedVersionId)
+  if (context.project.approvalRequired)
+    return own.approvedVersionId === null ? undefined : versionById(context.tx, own.approvedVersionId)
   const cut = cutFrom(context, own, 'taken into execution')
   return cut.id === null ? undefined : versionById(context.tx, cut.id)
 }

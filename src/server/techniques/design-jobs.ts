@@ -16,7 +16,9 @@ const units = { boundaries: 'values', combos: 'combinations', decisions: 'rules'
 const mostKept = 2000
 
 /** Coverage meters of models: measured on the thread of the long reads, and kept while neither model nor rows change. */
-export function designJobs(db: Db): { readonly [K in keyof DesignQuestions]: (question: DesignQuestions[K]) => DesignAnswers[K] } {
+export function designJobs(db: Db): {
+  readonly [K in keyof DesignQuestions]: (question: DesignQuestions[K]) => DesignAnswers[K]
+} {
   const kept = new Map<string, Measured>()
   const measure = ({ id, version, model, rows }: DesignOf['models'][number]): Measured => {
     const key = `${id} ${version} ${JSON.stringify(rows)}`
@@ -28,10 +30,24 @@ export function designJobs(db: Db): { readonly [K in keyof DesignQuestions]: (qu
     return measured
   }
   return {
-    designed: ({ projectId, number }) => designs(db, projectId, number).map(({ id, number: own, models, checklist }) => {
-      const parts = models.map((model) => ({ model: model.id, technique: model.model.technique, name: model.name, unit: units[model.model.technique], ...measure(model) }))
-      return { id, key: `RQ-${own}`, parts, targets: parts.reduce((sum, { targets }) => sum + (targets ?? 0), 0), answered: parts.reduce((sum, { answered }) => sum + (answered ?? 0), 0), checklist }
-    }),
+    designed: ({ projectId, number }) =>
+      designs(db, projectId, number).map(({ id, number: own, models, checklist }) => {
+        const parts = models.map((model) => ({
+          model: model.id,
+          technique: model.model.technique,
+          name: model.name,
+          unit: units[model.model.technique],
+          ...measure(model),
+        }))
+        return {
+          id,
+          key: `RQ-${own}`,
+          parts,
+          targets: parts.reduce((sum, { targets }) => sum + (targets ?? 0), 0),
+          answered: parts.reduce((sum, { answered }) => sum + (answered ?? 0), 0),
+          checklist,
+        }
+      }),
   }
 }
 

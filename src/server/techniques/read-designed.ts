@@ -1,9 +1,23 @@
 import type { readDesigned as contract } from '#core/techniques/contract.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
-export async function readDesigned({ services, project }: OpenContext, { query }: Input<typeof contract>): Promise<Answer<typeof contract>> {
-  const all = [...(await services.jobs.run('designed', { projectId: project.id, number: query.ref === undefined ? null : Number(/^RQ-(\d+)$/.exec(query.ref)?.[1] ?? 0) }))]
+export async function readDesigned(
+  { services, project }: OpenContext,
+  { query }: Input<typeof contract>,
+): Promise<Answer<typeof contract>> {
+  const all = [
+    ...(await services.jobs.run('designed', {
+      projectId: project.id,
+      number: query.ref === undefined ? null : Number(/^RQ-(\d+)$/.exec(query.ref)?.[1] ?? 0),
+    })),
+  ]
   const rows = all.slice(query.cursor, query.cursor + query.limit)
   const next = query.cursor + rows.length
-  return { rows, targets: all.reduce((sum, { targets }) => sum + targets, 0), answered: all.reduce((sum, { answered }) => sum + answered, 0), total: all.length, next: next < all.length ? next : null }
+  return {
+    rows,
+    targets: all.reduce((sum, { targets }) => sum + targets, 0),
+    answered: all.reduce((sum, { answered }) => sum + answered, 0),
+    total: all.length,
+    next: next < all.length ? next : null,
+  }
 }

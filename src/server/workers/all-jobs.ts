@@ -7,4 +7,10 @@ export interface JobQuestions extends ReportQuestions, RepeatQuestions, DesignQu
 export interface JobAnswers extends ReportAnswers, RepeatAnswers, DesignAnswers {}
 
 /** Every long read, by its name. */
-export const allJobs = (db: Db): { readonly [K in keyof JobQuestions]: (question: JobQuestions[K]) => JobAnswers[K] } => ({ ...reportJobs(db), ...repeatJobs(db), ...designJobs(db) })
+export const allJobs = (
+  db: Db,
+): { readonly [K in keyof JobQuestions]: (question: JobQuestions[K]) => JobAnswers[K] } => ({
+  ...reportJobs(db),
+  ...repeatJobs(db),
+  ...designJobs(db),
+})

@@ -19,5 +19,10 @@ export function jobPool(database: string): Jobs {
   const settings = { filename: join(home, 'dist/workers/jobs.mjs'), maxThreads: 1, workerData: { database } }
   const reports = new Piscina({ ...settings, minThreads: 1, idleTimeout: Infinity })
   const comparing = new Piscina({ ...settings, minThreads: 0, idleTimeout: 60_000 })
-  return { run: (name, question) => (compares.has(name) ? comparing : reports).run({ name, question }), close: async () => { await Promise.all([reports.close(), comparing.close()]) } }
+  return {
+    run: (name, question) => (compares.has(name) ? comparing : reports).run({ name, question }),
+    close: async () => {
+      await Promise.all([reports.close(), comparing.close()])
+    },
+  }
 }

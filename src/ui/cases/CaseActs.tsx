@@ -23,18 +23,56 @@ export function CaseActs({ of }: { of: CaseSheet }) {
     const done = await duplicating.attempt({ params: { key }, body: { ids: [of.id] } })
     const made = done?.keys[0]
     if (!done || made === undefined) return
-    notify(`${made} is a copy of ${of.key}, with its links.`, { ...(project.role === 'lead' && { undo: () => { go({ path: `/p/${key}/${of.key}` }); void deleting.attempt({ params: { key }, body: { ids: [...done.ids] } }) } }) })
+    notify(`${made} is a copy of ${of.key}, with its links.`, {
+      ...(project.role === 'lead' && {
+        undo: () => {
+          go({ path: `/p/${key}/${of.key}` })
+          void deleting.attempt({ params: { key }, body: { ids: [...done.ids] } })
+        },
+      }),
+    })
     go({ path: `/p/${key}/${made}` })
   }
-  useKeys(project.role === 'viewer' ? [] : [{ id: 'duplicate', keys: 'Ctrl+d', label: 'duplicate', quiet: true, run: () => void duplicate() }])
+  useKeys(
+    project.role === 'viewer'
+      ? []
+      : [{ id: 'duplicate', keys: 'Ctrl+d', label: 'duplicate', quiet: true, run: () => void duplicate() }],
+  )
   if (project.role === 'viewer') return null
   return (
     <p className={sheet['acts']} data-print="no">
-      <Button look="word" onClick={() => void duplicate()}>duplicate</Button>
-      {of.steps > 0 && <Button look="word" onClick={() => setDialog('template')}>keep as a template</Button>}
-      {of.steps > 1 && <Button look="word" onClick={() => setDialog('repeats')}>find its steps elsewhere</Button>}
-      {dialog === 'template' && <CutReason title="Keep as a template" label="Name of the template" action="Keep it" onClose={() => setDialog(null)} onReason={async (name) => { if (await keeping.attempt({ params: { key }, body: { name, case: of.key } })) { notify(`New cases can start from “${name}”.`); setDialog(null) } }} />}
-      {dialog === 'repeats' && <Suspense><RepeatsDialog own={of.key} onClose={() => setDialog(null)} /></Suspense>}
+      <Button look="word" onClick={() => void duplicate()}>
+        duplicate
+      </Button>
+      {of.steps > 0 && (
+        <Button look="word" onClick={() => setDialog('template')}>
+          keep as a template
+        </Button>
+      )}
+      {of.steps > 1 && (
+        <Button look="word" onClick={() => setDialog('repeats')}>
+          find its steps elsewhere
+        </Button>
+      )}
+      {dialog === 'template' && (
+        <CutReason
+          title="Keep as a template"
+          label="Name of the template"
+          action="Keep it"
+          onClose={() => setDialog(null)}
+          onReason={async (name) => {
+            if (await keeping.attempt({ params: { key }, body: { name, case: of.key } })) {
+              notify(`New cases can start from “${name}”.`)
+              setDialog(null)
+            }
+          }}
+        />
+      )}
+      {dialog === 'repeats' && (
+        <Suspense>
+          <RepeatsDialog own={of.key} onClose={() => setDialog(null)} />
+        </Suspense>
+      )}
     </p>
   )
 }

@@ -33,10 +33,22 @@ import { Steps } from './Steps.tsx'
 import { Suggestions } from './Suggestions.tsx'
 import { Versions } from './Versions.tsx'
 
-export function CaseSheetView({ about, initial, onClose }: { about: string; initial: CaseSheet | undefined; onClose: () => void }) {
+export function CaseSheetView({
+  about,
+  initial,
+  onClose,
+}: {
+  about: string
+  initial: CaseSheet | undefined
+  onClose: () => void
+}) {
   const { key } = useHere()
   const { params } = useAddress()
-  const { data, error } = useAnswer(readCase, { params: { key, ref: about }, query: scopeIn(params) }, { initial, keep: true })
+  const { data, error } = useAnswer(
+    readCase,
+    { params: { key, ref: about }, query: scopeIn(params) },
+    { initial, keep: true },
+  )
   if (error && !data) return <Lost error={error} onClose={onClose} />
   return data && data.key === about ? <Sheet of={data} /> : null
 }
@@ -48,43 +60,213 @@ function Sheet({ of }: { of: CaseSheet }) {
   const [asking, setAsking] = useState<'review' | 'version' | 'back' | null>(null)
   const versions = useVersionActs(of)
   useCutOnLeaving(of)
-  useKeys([{ id: 'cut', keys: 'Ctrl+s', label: 'cut a version', run: () => (project.reasonAsked ? setAsking('version') : void versions.cut('')) }, { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) }, { id: 'edit', keys: 'e', label: 'edit steps', run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus() }])
+  useKeys([
+    {
+      id: 'cut',
+      keys: 'Ctrl+s',
+      label: 'cut a version',
+      run: () => (project.reasonAsked ? setAsking('version') : void versions.cut('')),
+    },
+    { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) },
+    {
+      id: 'edit',
+      keys: 'e',
+      label: 'edit steps',
+      run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus(),
+    },
+  ])
   return (
     <Pictures about={of.key}>
       <CaseThread of={of} />
       <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
         <div className={css['head']}>
-          <h2><EditText label="Title" value={of.title} onStore={(title) => void set({ title })} /></h2>
-          {of.state === 'In review' ? <span style={{ display: 'flex', gap: 8 }}><Button onClick={() => setAsking('back')}>Send back</Button><Button look="main" onClick={() => void versions.review('Approved', [], '')}>Approve</Button></span> : of.steps > 0 && (of.state !== 'Approved' || of.unsaved) && <Button onClick={() => setAsking('review')}>Ask for review</Button>}
+          <h2>
+            <EditText label="Title" value={of.title} onStore={(title) => void set({ title })} />
+          </h2>
+          {of.state === 'In review' ? (
+            <span style={{ display: 'flex', gap: 8 }}>
+              <Button onClick={() => setAsking('back')}>Send back</Button>
+              <Button look="main" onClick={() => void versions.review('Approved', [], '')}>
+                Approve
+              </Button>
+            </span>
+          ) : (
+            of.steps > 0 &&
+            (of.state !== 'Approved' || of.unsaved) && (
+              <Button onClick={() => setAsking('review')}>Ask for review</Button>
+            )
+          )}
         </div>
         {of.mergedInto !== null && <Merged of={of} />}
         <p className={css['facts']}>
-          <b>{of.state}</b> {of.versionName && <span className="key">{of.versionName}</span>}{of.unsaved && ' with a newer working copy'}; importance <Choice label="Importance" value={of.importance} options={importances} onChoose={(importance) => void set({ importance: importances.find((each) => each === importance) ?? of.importance })} />;
-          {' '}owner <Choice label="Owner" value={of.ownerId ?? ''} options={peopleOptions(project)} onChoose={(ownerId) => void set({ ownerId: ownerId || null })} />; estimate <EditText label="Estimate in minutes" value={of.estimate === null ? '' : String(of.estimate)} placeholder="open" onStore={(value) => void set({ estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null })} /> min;
-          {' '}<Choice label="Automation" value={of.automation} options={automations} onChoose={(automation) => void set({ automation: automations.find((each) => each === automation) ?? of.automation })} />; component <EditText label="Component" value={of.component} placeholder="none" onStore={(component) => void set({ component })} />{of.folder && <>; in folder <b>{of.folder}</b></>}{of.retired && of.mergedInto === null && <>; <b>retired</b> <Button look="word" onClick={() => void set({ retired: false })}>bring back</Button></>}
+          <b>{of.state}</b> {of.versionName && <span className="key">{of.versionName}</span>}
+          {of.unsaved && ' with a newer working copy'}; importance{' '}
+          <Choice
+            label="Importance"
+            value={of.importance}
+            options={importances}
+            onChoose={(importance) =>
+              void set({ importance: importances.find((each) => each === importance) ?? of.importance })
+            }
+          />
+          ; owner{' '}
+          <Choice
+            label="Owner"
+            value={of.ownerId ?? ''}
+            options={peopleOptions(project)}
+            onChoose={(ownerId) => void set({ ownerId: ownerId || null })}
+          />
+          ; estimate{' '}
+          <EditText
+            label="Estimate in minutes"
+            value={of.estimate === null ? '' : String(of.estimate)}
+            placeholder="open"
+            onStore={(value) => void set({ estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null })}
+          />{' '}
+          min;{' '}
+          <Choice
+            label="Automation"
+            value={of.automation}
+            options={automations}
+            onChoose={(automation) =>
+              void set({ automation: automations.find((each) => each === automation) ?? of.automation })
+            }
+          />
+          ; component{' '}
+          <EditText
+            label="Component"
+            value={of.component}
+            placeholder="none"
+            onStore={(component) => void set({ component })}
+          />
+          {of.folder && (
+            <>
+              ; in folder <b>{of.folder}</b>
+            </>
+          )}
+          {of.retired && of.mergedInto === null && (
+            <>
+              ; <b>retired</b>{' '}
+              <Button look="word" onClick={() => void set({ retired: false })}>
+                bring back
+              </Button>
+            </>
+          )}
         </p>
-        <OwnFields fields={of.fields} type={of.type} tags={of.tags} values={of.custom} onTags={(tags) => void set({ tags })} onValues={(custom) => void set({ custom })} />
-        <CaseActs of={of} />
-        <RichText label="objective" html={of.objective} placeholder="What does this case find out?" onStore={(objective) => void set({ objective })} />
-        <Steps
-          key={of.key} of={{ key: of.key, content: of.content, contentStamp: of.contentStamp, used: of.used, shownBy: 'readCase', store: (content, stamp) => call(storeWorkingCopy, { params: { key, ref: of.key }, body: { content, stamp } }) }}
-          setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />} below={(draft, change) => <Rows draft={draft} onChange={change} />} chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />} note={(step, at) => <StepTalk of={of} step={step} at={at} />}
+        <OwnFields
+          fields={of.fields}
+          type={of.type}
+          tags={of.tags}
+          values={of.custom}
+          onTags={(tags) => void set({ tags })}
+          onValues={(custom) => void set({ custom })}
         />
-        {of.usedBy.length > 0 && <p className="quiet">Its steps stand in {of.usedBy.map((user, index) => <span key={user.key}>{index > 0 && ', '}<a href={`/p/${key}/${user.key}`} title={user.title}>{user.key}</a> ({user.name})</span>)}.</p>}
+        <CaseActs of={of} />
+        <RichText
+          label="objective"
+          html={of.objective}
+          placeholder="What does this case find out?"
+          onStore={(objective) => void set({ objective })}
+        />
+        <Steps
+          key={of.key}
+          of={{
+            key: of.key,
+            content: of.content,
+            contentStamp: of.contentStamp,
+            used: of.used,
+            shownBy: 'readCase',
+            store: (content, stamp) =>
+              call(storeWorkingCopy, { params: { key, ref: of.key }, body: { content, stamp } }),
+          }}
+          setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />}
+          below={(draft, change) => <Rows draft={draft} onChange={change} />}
+          chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />}
+          note={(step, at) => <StepTalk of={of} step={step} at={at} />}
+        />
+        {of.usedBy.length > 0 && (
+          <p className="quiet">
+            Its steps stand in{' '}
+            {of.usedBy.map((user, index) => (
+              <span key={user.key}>
+                {index > 0 && ', '}
+                <a href={`/p/${key}/${user.key}`} title={user.title}>
+                  {user.key}
+                </a>{' '}
+                ({user.name})
+              </span>
+            ))}
+            .
+          </p>
+        )}
         <Suggestions of={of} />
         <Proves of={of} linking={linking} onLinking={setLinking} />
         <Results of={of} />
         <Versions of={of} />
         <Reviews of={of} />
-        {of.merged.length > 0 && <p className="quiet">Stands for {of.merged.map((ref, index) => <span key={ref}>{index > 0 && ', '}<a href={`/p/${key}/${ref}`}>{ref}</a></span>)}, merged into it; their results stay with them.</p>}
-        {of.suites.length > 0 && <p className="quiet">Pinned to {of.suites.map((suite, index) => <span key={suite.key}>{index > 0 && ', '}<a href={`/p/${key}/${suite.key}`}>{suite.title}</a></span>)}.</p>}
+        {of.merged.length > 0 && (
+          <p className="quiet">
+            Stands for{' '}
+            {of.merged.map((ref, index) => (
+              <span key={ref}>
+                {index > 0 && ', '}
+                <a href={`/p/${key}/${ref}`}>{ref}</a>
+              </span>
+            ))}
+            , merged into it; their results stay with them.
+          </p>
+        )}
+        {of.suites.length > 0 && (
+          <p className="quiet">
+            Pinned to{' '}
+            {of.suites.map((suite, index) => (
+              <span key={suite.key}>
+                {index > 0 && ', '}
+                <a href={`/p/${key}/${suite.key}`}>{suite.title}</a>
+              </span>
+            ))}
+            .
+          </p>
+        )}
         <Attachments about={of.key} />
-        <section className={css['part']}><h3>Comments</h3><Comments about={of.key} /></section>
+        <section className={css['part']}>
+          <h3>Comments</h3>
+          <Comments about={of.key} />
+        </section>
         <History about={of.key} />
       </article>
-      {asking === 'review' && <AskReview of={of} onClose={() => setAsking(null)} onAsk={async (people, why) => { if (await versions.review('In review', people, why)) setAsking(null) }} />}
-      {asking === 'version' && <CutReason title="Cut a version" label="What changed, and why?" action="Cut it" onClose={() => setAsking(null)} onReason={async (why) => { await versions.cut(why); setAsking(null) }} />}
-      {asking === 'back' && <CutReason title="Send back" label="What should be changed?" action="Send back" onClose={() => setAsking(null)} onReason={async (why) => { if (await versions.review('Draft', [], why)) setAsking(null) }} />}
+      {asking === 'review' && (
+        <AskReview
+          of={of}
+          onClose={() => setAsking(null)}
+          onAsk={async (people, why) => {
+            if (await versions.review('In review', people, why)) setAsking(null)
+          }}
+        />
+      )}
+      {asking === 'version' && (
+        <CutReason
+          title="Cut a version"
+          label="What changed, and why?"
+          action="Cut it"
+          onClose={() => setAsking(null)}
+          onReason={async (why) => {
+            await versions.cut(why)
+            setAsking(null)
+          }}
+        />
+      )}
+      {asking === 'back' && (
+        <CutReason
+          title="Send back"
+          label="What should be changed?"
+          action="Send back"
+          onClose={() => setAsking(null)}
+          onReason={async (why) => {
+            if (await versions.review('Draft', [], why)) setAsking(null)
+          }}
+        />
+      )}
     </Pictures>
   )
 }
@@ -92,7 +274,20 @@ function Sheet({ of }: { of: CaseSheet }) {
 function Merged({ of }: { of: CaseSheet }) {
   const { key, project } = useHere()
   const { attempt } = useWrite(unmergeCase)
-  return <p className={css['banner']}>Merged into <a href={`/p/${key}/${of.mergedInto ?? ''}`} className="key">{of.mergedInto}</a>, which has its links now; its own results and versions stay here. {project.role === 'lead' && <Button look="word" onClick={() => void attempt({ params: { key, ref: of.key } })}>take the merge back</Button>}</p>
+  return (
+    <p className={css['banner']}>
+      Merged into{' '}
+      <a href={`/p/${key}/${of.mergedInto ?? ''}`} className="key">
+        {of.mergedInto}
+      </a>
+      , which has its links now; its own results and versions stay here.{' '}
+      {project.role === 'lead' && (
+        <Button look="word" onClick={() => void attempt({ params: { key, ref: of.key } })}>
+          take the merge back
+        </Button>
+      )}
+    </p>
+  )
 }
 
 /** Cutting and reviewing, with what is said about it. */
@@ -103,11 +298,19 @@ function useVersionActs(of: CaseSheet) {
   const params = { key, ref: of.key }
   const cut = async (why: string) => {
     const done = await cutting.attempt({ params, body: { why } })
-    if (done) notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
+    if (done)
+      notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
   }
   const review = async (to: 'Draft' | 'In review' | 'Approved', people: string[], why: string) => {
     const done = await reviewing.attempt({ params, body: { to, people, why } })
-    if (done) notify(to === 'Approved' ? `Approved as version ${done.name}.` : to === 'In review' ? `Version ${done.name} waits for review${people.length === 0 ? '' : `; ${people.length === 1 ? 'one person is' : `${people.length} people are`} told`}.` : 'Sent back.')
+    if (done)
+      notify(
+        to === 'Approved'
+          ? `Approved as version ${done.name}.`
+          : to === 'In review'
+            ? `Version ${done.name} waits for review${people.length === 0 ? '' : `; ${people.length === 1 ? 'one person is' : `${people.length} people are`} told`}.`
+            : 'Sent back.',
+      )
     return done !== null
   }
   return { cut, review }
@@ -116,10 +319,13 @@ function useVersionActs(of: CaseSheet) {
 /** A minor version is cut when the editor leaves the case, if what it says changed. */
 function useCutOnLeaving(of: CaseSheet): void {
   const { key, project } = useHere()
-  useEffect(() => () => {
-    if (project.role === 'viewer' || !of.unsaved || of.steps === 0) return
-    void call(cutVersion, { params: { key, ref: of.key }, body: {}, keepalive: true }).catch(() => undefined)
-  }, [of.key, of.unsaved, key])
+  useEffect(
+    () => () => {
+      if (project.role === 'viewer' || !of.unsaved || of.steps === 0) return
+      void call(cutVersion, { params: { key, ref: of.key }, body: {}, keepalive: true }).catch(() => undefined)
+    },
+    [of.key, of.unsaved, key],
+  )
 }
 
 function CaseThread({ of }: { of: CaseSheet }) {
@@ -128,12 +334,78 @@ function CaseThread({ of }: { of: CaseSheet }) {
   const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
   const open = of.defects.filter(({ state }) => state !== 'Closed' && state !== 'Rejected')
   return (
-    <Thread knots={[
-      { name: 'requirements', own: false, text: <><b>{of.links.length}</b> {of.links.length === 1 ? 'requirement' : 'requirements'}{of.links.some(({ suspect }) => suspect) && ', suspect'}</>, rows: of.links.map((link) => ({ href: to(link.key), label: <><span className="key">{link.key}</span> {link.title}</> })) },
-      { name: 'case', own: true, text: <><b className="key">{of.key}</b> {of.versionName ? `version ${of.versionName}` : 'no version yet'}</>, rows: [] },
-      { name: 'results', own: false, text: of.slots.length === 0 ? 'no slot' : of.slots.map((slot) => <Mark key={slot.environment} verdict={slot.verdict} stale={slot.reasons.length > 0} label={`${slot.environment}: ${slot.verdict}`} />), rows: of.attempts.map((attempt) => ({ href: `#attempt-${attempt.id}`, label: <><Mark verdict={attempt.verdict} /> {attempt.build}, {attempt.environment}</> })) },
-      { name: 'defects', own: false, text: <><b>{open.length}</b> open {open.length === 1 ? 'defect' : 'defects'}</>, rows: of.defects.map((defect) => ({ href: to(defect.key), label: <><span className="key">{defect.key}</span> {defect.title}</> })) },
-    ]} />
+    <Thread
+      knots={[
+        {
+          name: 'requirements',
+          own: false,
+          text: (
+            <>
+              <b>{of.links.length}</b> {of.links.length === 1 ? 'requirement' : 'requirements'}
+              {of.links.some(({ suspect }) => suspect) && ', suspect'}
+            </>
+          ),
+          rows: of.links.map((link) => ({
+            href: to(link.key),
+            label: (
+              <>
+                <span className="key">{link.key}</span> {link.title}
+              </>
+            ),
+          })),
+        },
+        {
+          name: 'case',
+          own: true,
+          text: (
+            <>
+              <b className="key">{of.key}</b> {of.versionName ? `version ${of.versionName}` : 'no version yet'}
+            </>
+          ),
+          rows: [],
+        },
+        {
+          name: 'results',
+          own: false,
+          text:
+            of.slots.length === 0
+              ? 'no slot'
+              : of.slots.map((slot) => (
+                  <Mark
+                    key={slot.environment}
+                    verdict={slot.verdict}
+                    stale={slot.reasons.length > 0}
+                    label={`${slot.environment}: ${slot.verdict}`}
+                  />
+                )),
+          rows: of.attempts.map((attempt) => ({
+            href: `#attempt-${attempt.id}`,
+            label: (
+              <>
+                <Mark verdict={attempt.verdict} /> {attempt.build}, {attempt.environment}
+              </>
+            ),
+          })),
+        },
+        {
+          name: 'defects',
+          own: false,
+          text: (
+            <>
+              <b>{open.length}</b> open {open.length === 1 ? 'defect' : 'defects'}
+            </>
+          ),
+          rows: of.defects.map((defect) => ({
+            href: to(defect.key),
+            label: (
+              <>
+                <span className="key">{defect.key}</span> {defect.title}
+              </>
+            ),
+          })),
+        },
+      ]}
+    />
   )
 }
 
@@ -142,11 +414,41 @@ function Results({ of }: { of: CaseSheet }) {
     <section className={css['part']}>
       <h3>Standing results</h3>
       <ul className={css['rows']}>
-        {of.slots.map((slot) => <li key={slot.environment}><Mark verdict={slot.verdict} stale={slot.reasons.length > 0} /><span className="key">{slot.build?.replace(/^.*-/, '') ?? ''}</span><span>{slot.environment}: {slot.verdict}{slot.defects.length > 0 && `, ${slot.defects.join(', ')}`}</span><span className={css['note']}>{slot.reasons.join(', ')}{slot.reasons.length > 0 && `, trust ${Math.floor(slot.confidence * 100)} %`}{slot.reasons.length === 0 && slot.at !== null && `current, ${ago(slot.at)}`}</span></li>)}
+        {of.slots.map((slot) => (
+          <li key={slot.environment}>
+            <Mark verdict={slot.verdict} stale={slot.reasons.length > 0} />
+            <span className="key">{slot.build?.replace(/^.*-/, '') ?? ''}</span>
+            <span>
+              {slot.environment}: {slot.verdict}
+              {slot.defects.length > 0 && `, ${slot.defects.join(', ')}`}
+            </span>
+            <span className={css['note']}>
+              {slot.reasons.join(', ')}
+              {slot.reasons.length > 0 && `, trust ${Math.floor(slot.confidence * 100)} %`}
+              {slot.reasons.length === 0 && slot.at !== null && `current, ${ago(slot.at)}`}
+            </span>
+          </li>
+        ))}
       </ul>
       {of.attempts.length > 0 && (
-        <details><summary className="quiet" style={{ cursor: 'pointer' }}>All {of.attempts.length} attempts</summary>
-          <ul className={css['rows']}>{of.attempts.map((attempt) => <li key={attempt.id} id={`attempt-${attempt.id}`}><Mark verdict={attempt.verdict} /><span className="key">{attempt.version}</span><span>{attempt.build} · {attempt.environment}</span><span className={css['note']}>{shortName(attempt.person)} {attempt.at === null ? '' : ago(attempt.at)}</span></li>)}</ul>
+        <details>
+          <summary className="quiet" style={{ cursor: 'pointer' }}>
+            All {of.attempts.length} attempts
+          </summary>
+          <ul className={css['rows']}>
+            {of.attempts.map((attempt) => (
+              <li key={attempt.id} id={`attempt-${attempt.id}`}>
+                <Mark verdict={attempt.verdict} />
+                <span className="key">{attempt.version}</span>
+                <span>
+                  {attempt.build} · {attempt.environment}
+                </span>
+                <span className={css['note']}>
+                  {shortName(attempt.person)} {attempt.at === null ? '' : ago(attempt.at)}
+                </span>
+              </li>
+            ))}
+          </ul>
         </details>
       )}
     </section>

@@ -23,7 +23,14 @@ export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onP
     setRich(false)
     if (html !== null) onChange(plainIfPlain(html))
   }
-  if (rich) return <div className={css['richCell']}><Suspense fallback={<span className="quiet">…</span>}><RichEditor html={value} label={label} onDone={finish} /></Suspense></div>
+  if (rich)
+    return (
+      <div className={css['richCell']}>
+        <Suspense fallback={<span className="quiet">…</span>}>
+          <RichEditor html={value} label={label} onDone={finish} />
+        </Suspense>
+      </div>
+    )
   const open = (event: KeyboardEvent<HTMLElement>) => {
     const emphasis = (event.ctrlKey || event.metaKey) && /^[bi]$/i.test(event.key)
     if (!emphasis && !(marked && event.key === 'Enter')) return onKeyDown(event)
@@ -31,8 +38,35 @@ export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onP
     event.stopPropagation()
     setRich(true)
   }
-  if (marked) return <div className={css['rich']} role="button" tabIndex={0} data-step-cell={mark} aria-label={`Edit ${label}`} dangerouslySetInnerHTML={{ __html: value }} onFocus={fetchEditor} onClick={() => setRich(true)} onKeyDown={open} />
-  return <textarea className={css['cell']} aria-label={label} data-step-cell={mark} rows={1} spellCheck placeholder={placeholder} value={plainText(value)} onChange={(event) => onChange(escapeText(event.target.value))} onFocus={fetchEditor} onKeyDown={open} onPaste={onPaste} />
+  if (marked)
+    return (
+      <div
+        className={css['rich']}
+        role="button"
+        tabIndex={0}
+        data-step-cell={mark}
+        aria-label={`Edit ${label}`}
+        dangerouslySetInnerHTML={{ __html: value }}
+        onFocus={fetchEditor}
+        onClick={() => setRich(true)}
+        onKeyDown={open}
+      />
+    )
+  return (
+    <textarea
+      className={css['cell']}
+      aria-label={label}
+      data-step-cell={mark}
+      rows={1}
+      spellCheck
+      placeholder={placeholder}
+      value={plainText(value)}
+      onChange={(event) => onChange(escapeText(event.target.value))}
+      onFocus={fetchEditor}
+      onKeyDown={open}
+      onPaste={onPaste}
+    />
+  )
 }
 
 /** Whoever is in a cell may want the editor at the next key: it is fetched then, and not waited for. */
@@ -42,5 +76,7 @@ const fetchEditor = (): void => void loadEditor()
 function plainIfPlain(html: string): string {
   const only = /^<p>([^<]*)<\/p>$/.exec(html)
   if (only) return only[1] ?? ''
-  return /^(<p>[^<]*<\/p>)+$/.test(html) ? escapeText(plainText(html)) : html.replace(/^<p>((?:(?!<\/?p>).)*)<\/p>$/s, '$1')
+  return /^(<p>[^<]*<\/p>)+$/.test(html)
+    ? escapeText(plainText(html))
+    : html.replace(/^<p>((?:(?!<\/?p>).)*)<\/p>$/s, '$1')
 }

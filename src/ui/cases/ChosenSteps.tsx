@@ -27,17 +27,54 @@ export function ChosenSteps({ own, steps, chosen, flush, onClear }: Props) {
   const first = chosen[0] ?? 0
   const joined = chosen.every((at, index) => at === first + index)
   const ids = chosen.flatMap((at) => steps[at]?.id ?? [])
-  const begin = async (which: 'routine' | 'split' | 'move') => { await flush(); setDialog(which) }
-  const done = () => { setDialog(null); onClear() }
+  const begin = async (which: 'routine' | 'split' | 'move') => {
+    await flush()
+    setDialog(which)
+  }
+  const done = () => {
+    setDialog(null)
+    onClear()
+  }
   return (
     <div className={grid['chosen']} role="toolbar" aria-label="With the chosen steps">
-      <b>{chosen.length} {chosen.length === 1 ? 'step' : 'steps'} chosen</b>
-      <Button look="word" disabled={!joined} title={joined ? undefined : 'Steps of a routine stand one after the other'} onClick={() => void begin('routine')}>make a routine</Button>
-      <Button look="word" disabled={first === 0} title={first === 0 ? 'With the first step the whole case would go' : undefined} onClick={() => void begin('split')}>split the case at step {first + 1}</Button>
-      <Button look="word" onClick={() => void begin('move')}>move or copy to a case</Button>
-      <Button look="word" onClick={onClear}>let go</Button>
-      {dialog === 'routine' && <RoutineDialog own={own} at={first} length={chosen.length} steps={chosen.flatMap((at) => steps[at] ?? [])} onDone={done} onClose={() => setDialog(null)} />}
-      {dialog === 'split' && <SplitDialog own={own} from={ids[0] ?? 0} at={first} onDone={done} onClose={() => setDialog(null)} />}
+      <b>
+        {chosen.length} {chosen.length === 1 ? 'step' : 'steps'} chosen
+      </b>
+      <Button
+        look="word"
+        disabled={!joined}
+        title={joined ? undefined : 'Steps of a routine stand one after the other'}
+        onClick={() => void begin('routine')}
+      >
+        make a routine
+      </Button>
+      <Button
+        look="word"
+        disabled={first === 0}
+        title={first === 0 ? 'With the first step the whole case would go' : undefined}
+        onClick={() => void begin('split')}
+      >
+        split the case at step {first + 1}
+      </Button>
+      <Button look="word" onClick={() => void begin('move')}>
+        move or copy to a case
+      </Button>
+      <Button look="word" onClick={onClear}>
+        let go
+      </Button>
+      {dialog === 'routine' && (
+        <RoutineDialog
+          own={own}
+          at={first}
+          length={chosen.length}
+          steps={chosen.flatMap((at) => steps[at] ?? [])}
+          onDone={done}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === 'split' && (
+        <SplitDialog own={own} from={ids[0] ?? 0} at={first} onDone={done} onClose={() => setDialog(null)} />
+      )}
       {dialog === 'move' && <MoveDialog own={own} ids={ids} onDone={done} onClose={() => setDialog(null)} />}
     </div>
   )
@@ -50,7 +87,14 @@ interface Acting {
 }
 
 /** The steps get a name, and take its place in every other case that says the same. */
-function RoutineDialog({ own, at, length, steps, onDone, onClose }: Acting & { at: number; length: number; steps: readonly DraftStep[] }) {
+function RoutineDialog({
+  own,
+  at,
+  length,
+  steps,
+  onDone,
+  onClose,
+}: Acting & { at: number; length: number; steps: readonly DraftStep[] }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(extractRoutine)
   const { data } = useAnswer(findSame, { params: { key, ref: own }, query: { at, length } })
@@ -59,19 +103,92 @@ function RoutineDialog({ own, at, length, steps, onDone, onClose }: Acting & { a
   const places = data?.places ?? []
   const also = places.filter((place) => !left.has(place.case))
   const make = async () => {
-    const done = await attempt({ params: { key }, body: { title, length, from: { case: own, at }, also: also.map(({ case: ref, at: there }) => ({ case: ref, at: there })) } })
+    const done = await attempt({
+      params: { key },
+      body: {
+        title,
+        length,
+        from: { case: own, at },
+        also: also.map(({ case: ref, at: there }) => ({ case: ref, at: there })),
+      },
+    })
     if (!done) return
-    notify(`${done.key} ${title} stands in ${done.cases} ${done.cases === 1 ? 'case' : 'cases'} now; what each said before is one of its versions.`)
+    notify(
+      `${done.key} ${title} stands in ${done.cases} ${done.cases === 1 ? 'case' : 'cases'} now; what each said before is one of its versions.`,
+    )
     onDone()
   }
   return (
     <Dialog title="Make a routine of these steps" onClose={onClose}>
-      <form className={css['pick']} onSubmit={(event) => { event.preventDefault(); if (title.trim() !== '') void make() }}>
-        <Field label="What the steps do, as one would say it">{(id) => <TextInput id={id} data-first value={title} placeholder="Sign in as a clerk" onChange={(event) => setTitle(event.target.value)} />}</Field>
-        <div className={css['steps']} tabIndex={0} role="group" aria-label="Its steps"><ol>{steps.map((step) => <li key={step.row}>{plainText(step.action)}{step.expected !== '' && <span className="quiet"> ⇒ {plainText(step.expected)}</span>}</li>)}</ol></div>
-        <p>{data === undefined ? 'Looking for the same steps elsewhere…' : places.length === 0 ? 'No other case says the same steps.' : <>{places.length} other {places.length === 1 ? 'case says' : 'cases say'} the same. The routine takes their place where ticked:</>}</p>
-        {places.length > 0 && <ul>{places.map((place) => <li key={place.case}><label><input type="checkbox" checked={!left.has(place.case)} onChange={(event) => setLeft(event.target.checked ? new Set([...left].filter((each) => each !== place.case)) : new Set([...left, place.case]))} /><span className="key quiet">{place.case}</span><span>{place.title}</span><span className="quiet">from step {place.at + 1}</span></label></li>)}</ul>}
-        <p className={css['foot']}><Button look="main" type="submit" disabled={title.trim() === '' || busy || data === undefined}>{also.length === 0 ? 'Make the routine' : `Make it, in ${also.length + 1} cases`}</Button></p>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (title.trim() !== '') void make()
+        }}
+      >
+        <Field label="What the steps do, as one would say it">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={title}
+              placeholder="Sign in as a clerk"
+              onChange={(event) => setTitle(event.target.value)}
+            />
+          )}
+        </Field>
+        <div className={css['steps']} tabIndex={0} role="group" aria-label="Its steps">
+          <ol>
+            {steps.map((step) => (
+              <li key={step.row}>
+                {plainText(step.action)}
+                {step.expected !== '' && <span className="quiet"> ⇒ {plainText(step.expected)}</span>}
+              </li>
+            ))}
+          </ol>
+        </div>
+        <p>
+          {data === undefined ? (
+            'Looking for the same steps elsewhere…'
+          ) : places.length === 0 ? (
+            'No other case says the same steps.'
+          ) : (
+            <>
+              {places.length} other {places.length === 1 ? 'case says' : 'cases say'} the same. The routine takes their
+              place where ticked:
+            </>
+          )}
+        </p>
+        {places.length > 0 && (
+          <ul>
+            {places.map((place) => (
+              <li key={place.case}>
+                <label>
+                  <input
+                    type="checkbox"
+                    checked={!left.has(place.case)}
+                    onChange={(event) =>
+                      setLeft(
+                        event.target.checked
+                          ? new Set([...left].filter((each) => each !== place.case))
+                          : new Set([...left, place.case]),
+                      )
+                    }
+                  />
+                  <span className="key quiet">{place.case}</span>
+                  <span>{place.title}</span>
+                  <span className="quiet">from step {place.at + 1}</span>
+                </label>
+              </li>
+            ))}
+          </ul>
+        )}
+        <p className={css['foot']}>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy || data === undefined}>
+            {also.length === 0 ? 'Make the routine' : `Make it, in ${also.length + 1} cases`}
+          </Button>
+        </p>
       </form>
     </Dialog>
   )
@@ -89,10 +206,25 @@ function SplitDialog({ own, from, at, onDone, onClose }: Acting & { from: number
   }
   return (
     <Dialog title={`Split ${own} at step ${at + 1}`} onClose={onClose}>
-      <form className={css['pick']} onSubmit={(event) => { event.preventDefault(); if (title.trim() !== '') void split() }}>
-        <p className="quiet">Step {at + 1} and all after it become a case of their own, with the same preconditions, fields and requirements. What {own} says now is kept as a version.</p>
-        <Field label="Title of the new case">{(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}</Field>
-        <p className={css['foot']}><Button look="main" type="submit" disabled={title.trim() === '' || busy}>Split</Button></p>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (title.trim() !== '') void split()
+        }}
+      >
+        <p className="quiet">
+          Step {at + 1} and all after it become a case of their own, with the same preconditions, fields and
+          requirements. What {own} says now is kept as a version.
+        </p>
+        <Field label="Title of the new case">
+          {(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}
+        </Field>
+        <p className={css['foot']}>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
+            Split
+          </Button>
+        </p>
       </form>
     </Dialog>
   )
@@ -111,9 +243,32 @@ function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly numb
   }
   return (
     <Dialog title="Move or copy steps to another case" onClose={onClose}>
-      <form className={css['pick']} onSubmit={(event) => { event.preventDefault(); if (/^TC-\d+$/.test(ref)) void move(false) }}>
-        <Field label="Key of the case" hint="They are put at its end.">{(id) => <TextInput id={id} data-first value={to} placeholder="TC-12" onChange={(event) => setTo(event.target.value)} />}</Field>
-        <p className={css['foot']}><Button disabled={!/^TC-\d+$/.test(ref) || busy} onClick={() => void move(true)}>Copy</Button><Button look="main" type="submit" disabled={!/^TC-\d+$/.test(ref) || busy}>Move</Button></p>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (/^TC-\d+$/.test(ref)) void move(false)
+        }}
+      >
+        <Field label="Key of the case" hint="They are put at its end.">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={to}
+              placeholder="TC-12"
+              onChange={(event) => setTo(event.target.value)}
+            />
+          )}
+        </Field>
+        <p className={css['foot']}>
+          <Button disabled={!/^TC-\d+$/.test(ref) || busy} onClick={() => void move(true)}>
+            Copy
+          </Button>
+          <Button look="main" type="submit" disabled={!/^TC-\d+$/.test(ref) || busy}>
+            Move
+          </Button>
+        </p>
       </form>
     </Dialog>
   )

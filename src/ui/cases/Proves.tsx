@@ -12,30 +12,82 @@ import css from '#ui/shell/sheet.module.css'
 type Link = CaseSheet['links'][number]
 
 /** What the case proves: requirements, and where somebody said so, which step proves which sentence. A requirement can be dropped here. */
-export function Proves({ of, linking, onLinking }: { of: CaseSheet; linking: boolean; onLinking: (on: boolean) => void }) {
+export function Proves({
+  of,
+  linking,
+  onLinking,
+}: {
+  of: CaseSheet
+  linking: boolean
+  onLinking: (on: boolean) => void
+}) {
   const { key } = useHere()
   const { params } = useAddress()
   const making = useWrite(createLinks)
   const ending = useWrite(endLink)
   const changing = useWrite(updateLink)
-  const link = async (requirements: string[]) => { if (await making.attempt({ params: { key }, body: { requirements, cases: [of.key] } })) onLinking(false) }
-  const end = async (own: Link) => { if (await ending.attempt({ params: { key, id: own.link } })) notify(`${own.key} unlinked.`, { undo: () => void link([own.key]) }) }
-  const narrow = (own: Link, to: { step: number | null; quote: string }) => void changing.attempt({ params: { key, id: own.link }, body: to })
-  const dropped = (text: string) => { const refs = text.split(',').filter((ref) => /^RQ-\d+$/.test(ref)); if (refs.length > 0) void link(refs) }
+  const link = async (requirements: string[]) => {
+    if (await making.attempt({ params: { key }, body: { requirements, cases: [of.key] } })) onLinking(false)
+  }
+  const end = async (own: Link) => {
+    if (await ending.attempt({ params: { key, id: own.link } }))
+      notify(`${own.key} unlinked.`, { undo: () => void link([own.key]) })
+  }
+  const narrow = (own: Link, to: { step: number | null; quote: string }) =>
+    void changing.attempt({ params: { key, id: own.link }, body: to })
+  const dropped = (text: string) => {
+    const refs = text.split(',').filter((ref) => /^RQ-\d+$/.test(ref))
+    if (refs.length > 0) void link(refs)
+  }
   return (
-    <section className={css['part']} onDragOver={(event) => { if (event.dataTransfer.types.includes('application/x-rovant-refs')) event.preventDefault() }} onDrop={(event) => dropped(event.dataTransfer.getData('application/x-rovant-refs'))}>
-      <div className={css['partHead']}><h3>Proves</h3><Button look="word" onClick={() => onLinking(!linking)}>link a requirement</Button></div>
+    <section
+      className={css['part']}
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes('application/x-rovant-refs')) event.preventDefault()
+      }}
+      onDrop={(event) => dropped(event.dataTransfer.getData('application/x-rovant-refs'))}
+    >
+      <div className={css['partHead']}>
+        <h3>Proves</h3>
+        <Button look="word" onClick={() => onLinking(!linking)}>
+          link a requirement
+        </Button>
+      </div>
       {linking && <LinkBox prefix="RQ" onLink={link} />}
       <ul className={css['rows']}>
-        {of.links.length === 0 && <li className="quiet" style={{ display: 'block', paddingBlock: 5 }}>Nothing yet: this case proves no requirement.</li>}
+        {of.links.length === 0 && (
+          <li className="quiet" style={{ display: 'block', paddingBlock: 5 }}>
+            Nothing yet: this case proves no requirement.
+          </li>
+        )}
         {of.links.map((each) => (
           <li key={each.link}>
-            <span /><span className="key">{each.key}</span><a href={`/p/${key}/${each.key}${scopeSearch(params)}`} title={each.title}>{each.title}</a>
+            <span />
+            <span className="key">{each.key}</span>
+            <a href={`/p/${key}/${each.key}${scopeSearch(params)}`} title={each.title}>
+              {each.title}
+            </a>
             <span className={css['note']}>
-              <Pop title={`What of ${each.key} is proved`} label={partText(of, each)}><Part of={of} link={each} onSet={(to) => narrow(each, to)} /></Pop>
-              {each.suspect ? <> · <span className={css['suspect']}>suspect</span></> : <> · {each.risk === null ? 'no risk given' : `risk ${each.risk}`}</>}
+              <Pop title={`What of ${each.key} is proved`} label={partText(of, each)}>
+                <Part of={of} link={each} onSet={(to) => narrow(each, to)} />
+              </Pop>
+              {each.suspect ? (
+                <>
+                  {' '}
+                  · <span className={css['suspect']}>suspect</span>
+                </>
+              ) : (
+                <> · {each.risk === null ? 'no risk given' : `risk ${each.risk}`}</>
+              )}
             </span>
-            <button type="button" className={css['act']} aria-label={`Unlink ${each.key}`} onClick={() => void end(each)}>×</button>
+            <button
+              type="button"
+              className={css['act']}
+              aria-label={`Unlink ${each.key}`}
+              onClick={() => void end(each)}
+            >
+              ×
+            </button>
           </li>
         ))}
       </ul>
@@ -52,14 +104,55 @@ function partText(of: CaseSheet, { step, quote }: Link): string {
 }
 
 /** One step and one sentence, or the whole of either. */
-function Part({ of, link, onSet }: { of: CaseSheet; link: Link; onSet: (to: { step: number | null; quote: string }) => void }) {
-  const steps = of.content.steps.flatMap(({ id, action }, index) => (id === null ? [] : [{ value: String(id), label: `step ${index + 1}, ${action.replace(/<[^>]*>/g, '').slice(0, 50)}` }]))
+function Part({
+  of,
+  link,
+  onSet,
+}: {
+  of: CaseSheet
+  link: Link
+  onSet: (to: { step: number | null; quote: string }) => void
+}) {
+  const steps = of.content.steps.flatMap(({ id, action }, index) =>
+    id === null
+      ? []
+      : [{ value: String(id), label: `step ${index + 1}, ${action.replace(/<[^>]*>/g, '').slice(0, 50)}` }],
+  )
   return (
     <div style={{ display: 'grid', gap: 8, maxInlineSize: 460 }}>
-      <p>Proved by <Choice label="Step" value={String(link.step ?? '')} options={[{ value: '', label: 'the whole case' }, ...steps]} onChoose={(value) => onSet({ step: value === '' ? null : Number(value), quote: link.quote })} />:</p>
-      <label><input type="radio" name={`part-${link.link}`} checked={link.quote === ''} onChange={() => onSet({ step: link.step, quote: '' })} /> all of {link.key}</label>
-      {link.sentences.map((sentence, index) => <label key={index}><input type="radio" name={`part-${link.link}`} checked={link.quote === sentence} onChange={() => onSet({ step: link.step, quote: sentence })} /> {sentence}</label>)}
-      {link.quote !== '' && !link.sentences.includes(link.quote) && <p className={css['suspect']}>It no longer says “{link.quote}”.</p>}
+      <p>
+        Proved by{' '}
+        <Choice
+          label="Step"
+          value={String(link.step ?? '')}
+          options={[{ value: '', label: 'the whole case' }, ...steps]}
+          onChoose={(value) => onSet({ step: value === '' ? null : Number(value), quote: link.quote })}
+        />
+        :
+      </p>
+      <label>
+        <input
+          type="radio"
+          name={`part-${link.link}`}
+          checked={link.quote === ''}
+          onChange={() => onSet({ step: link.step, quote: '' })}
+        />{' '}
+        all of {link.key}
+      </label>
+      {link.sentences.map((sentence, index) => (
+        <label key={index}>
+          <input
+            type="radio"
+            name={`part-${link.link}`}
+            checked={link.quote === sentence}
+            onChange={() => onSet({ step: link.step, quote: sentence })}
+          />{' '}
+          {sentence}
+        </label>
+      ))}
+      {link.quote !== '' && !link.sentences.includes(link.quote) && (
+        <p className={css['suspect']}>It no longer says “{link.quote}”.</p>
+      )}
     </div>
   )
 }

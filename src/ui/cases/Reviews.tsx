@@ -9,31 +9,97 @@ import css from '#ui/kit/Pick.module.css'
 import sheet from '#ui/shell/sheet.module.css'
 
 /** Who is asked to review, by name; without a name any lead can. */
-export function AskReview({ of, onAsk, onClose }: { of: CaseSheet; onAsk: (people: string[], why: string) => Promise<void>; onClose: () => void }) {
+export function AskReview({
+  of,
+  onAsk,
+  onClose,
+}: {
+  of: CaseSheet
+  onAsk: (people: string[], why: string) => Promise<void>
+  onClose: () => void
+}) {
   const { project, me } = useHere()
   const [people, setPeople] = useState<readonly string[]>([])
   const [why, setWhy] = useState('')
   const able = project.people.filter(({ id, role }) => id !== me.id && role !== 'viewer')
   return (
     <Dialog title={`Ask for review of ${of.key}`} onClose={onClose}>
-      <form className={css['pick']} onSubmit={(event) => { event.preventDefault(); void onAsk([...people], why) }}>
-        <p className="quiet">A version is cut of what it says now. Whoever you name is told; a lead who did not write it can approve.</p>
-        <ul>{able.map((person) => <li key={person.id}><label><input type="checkbox" checked={people.includes(person.id)} onChange={(event) => setPeople(event.target.checked ? [...people, person.id] : people.filter((each) => each !== person.id))} /><span className="quiet">{person.role}</span><span>{person.name}</span></label></li>)}</ul>
-        <Field label="What changed, and why? (may stay empty)">{(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}</Field>
-        <p className={css['foot']}><Button look="main" type="submit">{people.length === 0 ? 'Ask whoever may' : `Ask ${people.length === 1 ? (able.find(({ id }) => id === people[0])?.name ?? '') : `${people.length} people`}`}</Button></p>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          void onAsk([...people], why)
+        }}
+      >
+        <p className="quiet">
+          A version is cut of what it says now. Whoever you name is told; a lead who did not write it can approve.
+        </p>
+        <ul>
+          {able.map((person) => (
+            <li key={person.id}>
+              <label>
+                <input
+                  type="checkbox"
+                  checked={people.includes(person.id)}
+                  onChange={(event) =>
+                    setPeople(
+                      event.target.checked ? [...people, person.id] : people.filter((each) => each !== person.id),
+                    )
+                  }
+                />
+                <span className="quiet">{person.role}</span>
+                <span>{person.name}</span>
+              </label>
+            </li>
+          ))}
+        </ul>
+        <Field label="What changed, and why? (may stay empty)">
+          {(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}
+        </Field>
+        <p className={css['foot']}>
+          <Button look="main" type="submit">
+            {people.length === 0
+              ? 'Ask whoever may'
+              : `Ask ${people.length === 1 ? (able.find(({ id }) => id === people[0])?.name ?? '') : `${people.length} people`}`}
+          </Button>
+        </p>
       </form>
     </Dialog>
   )
 }
 
 /** Asks for a reason before something is done. */
-export function CutReason({ title, label, action, onReason, onClose }: { title: string; label: string; action: string; onReason: (why: string) => Promise<void>; onClose: () => void }) {
+export function CutReason({
+  title,
+  label,
+  action,
+  onReason,
+  onClose,
+}: {
+  title: string
+  label: string
+  action: string
+  onReason: (why: string) => Promise<void>
+  onClose: () => void
+}) {
   const [why, setWhy] = useState('')
   return (
     <Dialog title={title} onClose={onClose}>
-      <form className={css['pick']} onSubmit={(event) => { event.preventDefault(); void onReason(why) }}>
-        <Field label={label}>{(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}</Field>
-        <p className={css['foot']}><Button look="main" type="submit">{action}</Button></p>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          void onReason(why)
+        }}
+      >
+        <Field label={label}>
+          {(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}
+        </Field>
+        <p className={css['foot']}>
+          <Button look="main" type="submit">
+            {action}
+          </Button>
+        </p>
       </form>
     </Dialog>
   )
@@ -44,7 +110,20 @@ export function Reviews({ of }: { of: CaseSheet }) {
   return (
     <section className={sheet['part']}>
       <h3>Reviews</h3>
-      <ul className={sheet['files']}>{of.reviews.slice(0, 6).map((each, index) => <li key={index}><span>{each.person} {each.answer === null ? 'was asked' : <b>{each.answer}</b>} <span className="key">{each.version}</span></span><span className="quiet">asked by {shortName(each.by)} {ago(each.at)}</span><span className="quiet">{each.answeredAt === null ? 'no answer yet' : ago(each.answeredAt)}</span></li>)}</ul>
+      <ul className={sheet['files']}>
+        {of.reviews.slice(0, 6).map((each, index) => (
+          <li key={index}>
+            <span>
+              {each.person} {each.answer === null ? 'was asked' : <b>{each.answer}</b>}{' '}
+              <span className="key">{each.version}</span>
+            </span>
+            <span className="quiet">
+              asked by {shortName(each.by)} {ago(each.at)}
+            </span>
+            <span className="quiet">{each.answeredAt === null ? 'no answer yet' : ago(each.answeredAt)}</span>
+          </li>
+        ))}
+      </ul>
     </section>
   )
 }

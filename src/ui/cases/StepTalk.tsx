@@ -11,7 +11,9 @@ export function StepTalk({ of, step, at }: { of: CaseSheet; step: DraftStep; at:
   if (step.id === null || (said === 0 && of.state !== 'In review')) return null
   return (
     <details className={css['talk']} open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary>{said === 0 ? `comment on step ${at + 1}` : `${said} ${said === 1 ? 'comment' : 'comments'} on step ${at + 1}`}</summary>
+      <summary>
+        {said === 0 ? `comment on step ${at + 1}` : `${said} ${said === 1 ? 'comment' : 'comments'} on step ${at + 1}`}
+      </summary>
       {open && <Comments about={of.key} step={step.id} />}
     </details>
   )

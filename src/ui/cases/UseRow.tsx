@@ -25,29 +25,89 @@ export function UseRow({ step, at, used, onChange, onWriteOut, onMove, onGo, onR
   if (!use) return null
   const hear = (event: KeyboardEvent) => {
     event.stopPropagation()
-    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) { event.preventDefault(); onMove(event.key === 'ArrowUp' ? -1 : 1) }
-    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') { event.preventDefault(); onGo(event.key === 'ArrowUp' ? -1 : 1) }
-    else if (event.key === 'Delete') { event.preventDefault(); onRemove() }
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      event.preventDefault()
+      onMove(event.key === 'ArrowUp' ? -1 : 1)
+    } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault()
+      onGo(event.key === 'ArrowUp' ? -1 : 1)
+    } else if (event.key === 'Delete') {
+      event.preventDefault()
+      onRemove()
+    }
   }
-  const give = (name: string, value: string) => onChange({ ...step, use: { ...use, values: { ...use.values, [name]: value } } })
+  const give = (name: string, value: string) =>
+    onChange({ ...step, use: { ...use, values: { ...use.values, [name]: value } } })
   return (
     <div className={css['use']} role="group" aria-label={`Step ${at + 1} inserts ${use.ref} ${step.action}`}>
       <p>
-        <button type="button" className={css['opener']} data-step-cell={`${at}:action`} aria-expanded={open} onClick={() => setOpen(!open)} onKeyDown={hear}>
-          <span aria-hidden="true">{open ? '▾' : '▸'}</span> <b>{step.action || use.ref}</b> <span className="quiet">{used ? `${used.steps.length} ${used.steps.length === 1 ? 'step' : 'steps'}` : 'is being fetched…'}</span>
+        <button
+          type="button"
+          className={css['opener']}
+          data-step-cell={`${at}:action`}
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+          onKeyDown={hear}
+        >
+          <span aria-hidden="true">{open ? '▾' : '▸'}</span> <b>{step.action || use.ref}</b>{' '}
+          <span className="quiet">
+            {used ? `${used.steps.length} ${used.steps.length === 1 ? 'step' : 'steps'}` : 'is being fetched…'}
+          </span>
         </button>
         <span className={css['useActs']}>
-          <a href={`/p/${key}/${use.ref}`} className="key">{use.ref} {use.name}</a>
-          {used && used.newest !== null && <Button look="word" onClick={() => onChange({ ...step, use: { ...use, version: 0, name: '' } })}>take {used.newest}</Button>}
-          {used && <Button look="word" onClick={onWriteOut}>write out</Button>}
+          <a href={`/p/${key}/${use.ref}`} className="key">
+            {use.ref} {use.name}
+          </a>
+          {used && used.newest !== null && (
+            <Button look="word" onClick={() => onChange({ ...step, use: { ...use, version: 0, name: '' } })}>
+              take {used.newest}
+            </Button>
+          )}
+          {used && (
+            <Button look="word" onClick={onWriteOut}>
+              write out
+            </Button>
+          )}
         </span>
       </p>
       {used && used.parameters.length > 0 && (
         <p className={css['given']}>
-          {used.parameters.map((name) => <label key={name}><span className="key">{`{${name}}`}</span> <input value={use.values[name] ?? ''} placeholder="from the data row" aria-label={`Value of ${name} for ${use.ref}`} onChange={(event) => give(name, event.target.value)} onKeyDown={(event) => event.stopPropagation()} /></label>)}
+          {used.parameters.map((name) => (
+            <label key={name}>
+              <span className="key">{`{${name}}`}</span>{' '}
+              <input
+                value={use.values[name] ?? ''}
+                placeholder="from the data row"
+                aria-label={`Value of ${name} for ${use.ref}`}
+                onChange={(event) => give(name, event.target.value)}
+                onKeyDown={(event) => event.stopPropagation()}
+              />
+            </label>
+          ))}
         </p>
       )}
-      {open && used && <ol className={css['inside']}>{used.steps.map((inner, index) => <li key={index}><Shown html={inner.action} inline />{inner.expected !== '' && <> <span className="quiet">⇒</span> <Shown html={inner.expected} inline /></>}{inner.data !== '' && <> <span className="quiet">with</span> <Shown html={inner.data} inline /></>}{inner.from.includes('›') && <span className="quiet"> ({inner.from.split(' › ').at(-1)})</span>}</li>)}</ol>}
+      {open && used && (
+        <ol className={css['inside']}>
+          {used.steps.map((inner, index) => (
+            <li key={index}>
+              <Shown html={inner.action} inline />
+              {inner.expected !== '' && (
+                <>
+                  {' '}
+                  <span className="quiet">⇒</span> <Shown html={inner.expected} inline />
+                </>
+              )}
+              {inner.data !== '' && (
+                <>
+                  {' '}
+                  <span className="quiet">with</span> <Shown html={inner.data} inline />
+                </>
+              )}
+              {inner.from.includes('›') && <span className="quiet"> ({inner.from.split(' › ').at(-1)})</span>}
+            </li>
+          ))}
+        </ol>
+      )}
     </div>
   )
 }

@@ -32,7 +32,10 @@ export interface Written {
   readonly content: Content
   readonly contentStamp: string
   readonly used: readonly Used[]
-  readonly store: (content: Content, stamp: string) => Promise<{ readonly content: Content; readonly stamp: string; readonly at: number }>
+  readonly store: (
+    content: Content,
+    stamp: string,
+  ) => Promise<{ readonly content: Content; readonly stamp: string; readonly at: number }>
   /** Names of the answers that show it. */
   readonly shownBy: string
 }
@@ -44,10 +47,15 @@ export function useWorkingCopy(of: Written) {
   const client = useQueryClient()
   const counter = useRef(0)
   const newRow = () => `new-${++counter.current}`
-  const fromContent = (content: Content): Draft => ({ ...content, steps: content.steps.map((step) => ({ ...step, row: step.id === null ? newRow() : `step-${step.id}` })) })
+  const fromContent = (content: Content): Draft => ({
+    ...content,
+    steps: content.steps.map((step) => ({ ...step, row: step.id === null ? newRow() : `step-${step.id}` })),
+  })
   const [draft, setDraft] = useState<Draft>(() => fromContent(of.content))
   const [state, setState] = useState('')
-  const [conflict, setConflict] = useState<{ sentence: string; takeTheirs: () => void; keepMine: () => void } | null>(null)
+  const [conflict, setConflict] = useState<{ sentence: string; takeTheirs: () => void; keepMine: () => void } | null>(
+    null,
+  )
   const held = useRef({ draft, stamp: of.contentStamp, dirty: false, sending: false, timer: 0 })
   const backup = `rovant.working.${key}.${of.key}`
 
@@ -70,7 +78,8 @@ export function useWorkingCopy(of: Written) {
       own.dirty = true
       if (error instanceof CallProblem && error.problem.status === 412) clash(error)
       else setState(`${sentenceOf(error)} It is kept in this browser.`)
-      if (!(error instanceof CallProblem) || error.problem.status === 0) own.timer = window.setTimeout(() => void send(), 3000)
+      if (!(error instanceof CallProblem) || error.problem.status === 0)
+        own.timer = window.setTimeout(() => void send(), 3000)
     } finally {
       own.sending = false
       if (own.dirty && !conflict && !refused.current) own.timer = window.setTimeout(() => void send(), pause)
@@ -83,7 +92,14 @@ export function useWorkingCopy(of: Written) {
     const filled = held.current.draft.steps.filter(isFilled)
     if (filled.length !== content.steps.length) return
     const given = new Map(filled.map((step, index) => [step.row, content.steps[index]]))
-    put({ ...held.current.draft, parameters: content.parameters, steps: held.current.draft.steps.map((step) => { const own = given.get(step.row); return own ? { ...step, id: own.id ?? step.id, ...(own.use && { use: own.use, action: own.action }) } : step }) })
+    put({
+      ...held.current.draft,
+      parameters: content.parameters,
+      steps: held.current.draft.steps.map((step) => {
+        const own = given.get(step.row)
+        return own ? { ...step, id: own.id ?? step.id, ...(own.use && { use: own.use, action: own.action }) } : step
+      }),
+    })
   }
   const clash = (error: CallProblem) => {
     const theirs = theirsShape.safeParse(error.problem.current)
@@ -91,8 +107,20 @@ export function useWorkingCopy(of: Written) {
     setState('Not stored')
     setConflict({
       sentence: error.problem.detail,
-      takeTheirs: () => { if (theirs.success) { held.current.stamp = theirs.data.stamp; held.current.dirty = false; put(fromContent(theirs.data.content)) } setConflict(null); setState('') },
-      keepMine: () => { if (theirs.success) held.current.stamp = theirs.data.stamp; setConflict(null); void send() },
+      takeTheirs: () => {
+        if (theirs.success) {
+          held.current.stamp = theirs.data.stamp
+          held.current.dirty = false
+          put(fromContent(theirs.data.content))
+        }
+        setConflict(null)
+        setState('')
+      },
+      keepMine: () => {
+        if (theirs.success) held.current.stamp = theirs.data.stamp
+        setConflict(null)
+        void send()
+      },
     })
   }
   const put = (next: Draft) => {
@@ -100,11 +128,27 @@ export function useWorkingCopy(of: Written) {
     setDraft(next)
   }
   /** What a routine asks for and is given no value is a parameter of the case. */
-  const asked = (steps: readonly DraftStep[]) => steps.flatMap(({ use }) => (use ? (of.used.find(({ kind, version }) => kind === use.kind && version === use.version)?.parameters ?? noNames).filter((name) => (use.values[name] ?? '').trim() === '') : noNames))
+  const asked = (steps: readonly DraftStep[]) =>
+    steps.flatMap(({ use }) =>
+      use
+        ? (
+            of.used.find(({ kind, version }) => kind === use.kind && version === use.version)?.parameters ?? noNames
+          ).filter((name) => (use.values[name] ?? '').trim() === '')
+        : noNames,
+    )
   const change = (next: Draft) => {
     const own = held.current
     refused.current = false
-    put({ ...next, parameters: [...new Set([...parametersIn(next), ...asked(next.steps), ...next.parameters.filter((name) => next.rows.some((row) => (row[name] ?? '') !== ''))])] })
+    put({
+      ...next,
+      parameters: [
+        ...new Set([
+          ...parametersIn(next),
+          ...asked(next.steps),
+          ...next.parameters.filter((name) => next.rows.some((row) => (row[name] ?? '') !== '')),
+        ]),
+      ],
+    })
     own.dirty = true
     localStorage.setItem(backup, JSON.stringify({ content: contentOf(own.draft), stamp: own.stamp }))
     window.clearTimeout(own.timer)
@@ -127,11 +171,23 @@ export function useWorkingCopy(of: Written) {
   return { draft, change, state, conflict, newRow, flush: send }
 }
 
-const isFilled = ({ action, expected, data, use }: DraftStep): boolean => use !== undefined || `${action}${expected}${data}`.trim() !== ''
+const isFilled = ({ action, expected, data, use }: DraftStep): boolean =>
+  use !== undefined || `${action}${expected}${data}`.trim() !== ''
 
 const contentOf = (draft: Draft): Content => ({
-  preconditions: draft.preconditions, steps: draft.steps.map(({ id, action, expected, data, use }) => ({ id, action, expected, data, ...(use && { use: { ...use, values: { ...use.values } } }) })), parameters: [...draft.parameters], rows: draft.rows.map((row) => ({ ...row })),
-  ...(draft.needs && { needs: [...draft.needs] }), ...(draft.environment !== undefined && { environment: draft.environment }), ...(draft.table && { table: { ...draft.table } }),
+  preconditions: draft.preconditions,
+  steps: draft.steps.map(({ id, action, expected, data, use }) => ({
+    id,
+    action,
+    expected,
+    data,
+    ...(use && { use: { ...use, values: { ...use.values } } }),
+  })),
+  parameters: [...draft.parameters],
+  rows: draft.rows.map((row) => ({ ...row })),
+  ...(draft.needs && { needs: [...draft.needs] }),
+  ...(draft.environment !== undefined && { environment: draft.environment }),
+  ...(draft.table && { table: { ...draft.table } }),
 })
 
 function parseJson(text: string | null): unknown {

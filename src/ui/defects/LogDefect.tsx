@@ -37,7 +37,10 @@ export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Prop
     void begin().then(async (attempt) => {
       if (!attempt) return onClose()
       try {
-        const drafted = await call(draftDefectFrom, { params: { key }, query: { attempt: attempt.id, row, ...(step !== null && { step }) } })
+        const drafted = await call(draftDefectFrom, {
+          params: { key },
+          query: { attempt: attempt.id, row, ...(step !== null && { step }) },
+        })
         setDraft({ ...drafted, attempt: attempt.id })
         setTitle(drafted.title)
         setText(drafted.text.replace(/<[^>]*>/g, ''))
@@ -49,7 +52,10 @@ export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Prop
   }, [])
   const from = draft ? { attempt: draft.attempt, row, step } : null
   const store = async () => {
-    const made = await send({ params: { key }, body: { title, text: text.trim() === '' ? '' : `<p>${escapeText(text)}</p>`, severity, from } })
+    const made = await send({
+      params: { key },
+      body: { title, text: text.trim() === '' ? '' : `<p>${escapeText(text)}</p>`, severity, from },
+    })
     if (!made) return
     notify(`${made.key} is reported${from ? ', linked to its step, case and requirement' : ''}.`)
     onClose()
@@ -63,13 +69,71 @@ export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Prop
   }
   return (
     <Dialog title="New defect" onClose={onClose} wide={begin !== undefined}>
-      <form onSubmit={(event) => { event.preventDefault(); void store() }} onKeyDown={(event) => { if (event.key === 'Enter' && event.ctrlKey) void store() }}>
-        {draft && draft.like.length > 0 && <div className={css['like']}><b>May be one of these already:</b>{draft.like.map((each) => <p key={each.key}><span className="key">{each.key}</span> {each.title} <span className="quiet">{each.state}</span> <Button look="word" onClick={() => void link(each.key)}>link it instead</Button></p>)}</div>}
-        <Field label="Title">{(id) => <TextInput id={id} value={title} autoFocus={!begin} onChange={(event) => setTitle(event.target.value)} />}</Field>
-        <Field label="What happened">{(id) => <textarea id={id} rows={3} data-first={begin ? '' : undefined} spellCheck value={text} onChange={(event) => setText(event.target.value)} />}</Field>
-        <fieldset className={css['severity']}><legend>Severity</legend>{severities.map((each) => <label key={each}><input type="radio" name="severity" checked={severity === each} onChange={() => setSeverity(each)} /> {each}</label>)}</fieldset>
-        {draft && <details open className={css['filled']}><summary>Filled in from the step</summary><p>{[draft.build, draft.environment, draft.requirement, draft.component].filter((part) => part).join(' · ')}</p><pre>{draft.steps}</pre></details>}
-        <p className={css['foot']}><span className="quiet"><kbd>Ctrl</kbd> <kbd>Enter</kbd> reports it</span><Button look="main" type="submit" disabled={busy || title.trim() === '' || (begin !== undefined && !draft)}>{busy ? 'Reporting…' : 'Report it'}</Button></p>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault()
+          void store()
+        }}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && event.ctrlKey) void store()
+        }}
+      >
+        {draft && draft.like.length > 0 && (
+          <div className={css['like']}>
+            <b>May be one of these already:</b>
+            {draft.like.map((each) => (
+              <p key={each.key}>
+                <span className="key">{each.key}</span> {each.title} <span className="quiet">{each.state}</span>{' '}
+                <Button look="word" onClick={() => void link(each.key)}>
+                  link it instead
+                </Button>
+              </p>
+            ))}
+          </div>
+        )}
+        <Field label="Title">
+          {(id) => (
+            <TextInput id={id} value={title} autoFocus={!begin} onChange={(event) => setTitle(event.target.value)} />
+          )}
+        </Field>
+        <Field label="What happened">
+          {(id) => (
+            <textarea
+              id={id}
+              rows={3}
+              data-first={begin ? '' : undefined}
+              spellCheck
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          )}
+        </Field>
+        <fieldset className={css['severity']}>
+          <legend>Severity</legend>
+          {severities.map((each) => (
+            <label key={each}>
+              <input type="radio" name="severity" checked={severity === each} onChange={() => setSeverity(each)} />{' '}
+              {each}
+            </label>
+          ))}
+        </fieldset>
+        {draft && (
+          <details open className={css['filled']}>
+            <summary>Filled in from the step</summary>
+            <p>
+              {[draft.build, draft.environment, draft.requirement, draft.component].filter((part) => part).join(' · ')}
+            </p>
+            <pre>{draft.steps}</pre>
+          </details>
+        )}
+        <p className={css['foot']}>
+          <span className="quiet">
+            <kbd>Ctrl</kbd> <kbd>Enter</kbd> reports it
+          </span>
+          <Button look="main" type="submit" disabled={busy || title.trim() === '' || (begin !== undefined && !draft)}>
+            {busy ? 'Reporting…' : 'Report it'}
+          </Button>
+        </p>
       </form>
     </Dialog>
   )

@@ -7,8 +7,21 @@ import { useHere } from '#ui/shell/here.ts'
 import css from './ExportMenu.module.css'
 
 const formats = {
-  cases: [['xlsx', 'Workbook', 'a row a step, reads back as it is'], ['csv', 'CSV', 'the same, as text'], ['markdown', 'Markdown', 'headings and numbered steps'], ['gherkin', 'Feature file', 'scenarios with examples'], ['pdf', 'PDF', 'to read and execute on paper']],
-  requirements: [['xlsx', 'Workbook', 'a row a requirement'], ['csv', 'CSV', 'the same, as text'], ['reqif', 'ReqIF', 'hierarchy, rich text, relations'], ['reqifz', 'ReqIF, packed', 'the same in a zip'], ['markdown', 'Markdown', 'headings as deep as the outline'], ['pdf', 'PDF', 'to read on paper']],
+  cases: [
+    ['xlsx', 'Workbook', 'a row a step, reads back as it is'],
+    ['csv', 'CSV', 'the same, as text'],
+    ['markdown', 'Markdown', 'headings and numbered steps'],
+    ['gherkin', 'Feature file', 'scenarios with examples'],
+    ['pdf', 'PDF', 'to read and execute on paper'],
+  ],
+  requirements: [
+    ['xlsx', 'Workbook', 'a row a requirement'],
+    ['csv', 'CSV', 'the same, as text'],
+    ['reqif', 'ReqIF', 'hierarchy, rich text, relations'],
+    ['reqifz', 'ReqIF, packed', 'the same in a zip'],
+    ['markdown', 'Markdown', 'headings as deep as the outline'],
+    ['pdf', 'PDF', 'to read on paper'],
+  ],
 } as const
 
 /** What is ticked, or everything, as a file; what the format has no place for is said afterwards. */
@@ -16,20 +29,36 @@ export function ExportMenu({ what, ids = [] }: { what: 'cases' | 'requirements';
   const { key } = useHere()
   const take = async (format: (typeof formats)[typeof what][number][0]) => {
     try {
-      const { blob, name, left } = await callFile(exportFile, { params: { key }, query: { format, what, ...(ids.length > 0 && { ids: ids.join(',') }) } })
+      const { blob, name, left } = await callFile(exportFile, {
+        params: { key },
+        query: { format, what, ...(ids.length > 0 && { ids: ids.join(',') }) },
+      })
       const link = document.createElement('a')
       link.href = URL.createObjectURL(blob)
       link.download = name
       link.click()
       URL.revokeObjectURL(link.href)
-      notify(left.length > 0 ? `${name} is written. This format has no place for ${left.join(', ')}.` : `${name} is written, with nothing left out.`)
+      notify(
+        left.length > 0
+          ? `${name} is written. This format has no place for ${left.join(', ')}.`
+          : `${name} is written, with nothing left out.`,
+      )
     } catch (error) {
       notify(sentenceOf(error), { tone: 'problem' })
     }
   }
   return (
     <Pop label="Export" title={`Export ${what}`}>
-      <ul className={css['formats']}>{formats[what].map(([format, name, about]) => <li key={format}><Button look="word" onClick={() => void take(format)}>{name}</Button> <span className="quiet">{about}</span></li>)}</ul>
+      <ul className={css['formats']}>
+        {formats[what].map(([format, name, about]) => (
+          <li key={format}>
+            <Button look="word" onClick={() => void take(format)}>
+              {name}
+            </Button>{' '}
+            <span className="quiet">{about}</span>
+          </li>
+        ))}
+      </ul>
     </Pop>
   )
 }

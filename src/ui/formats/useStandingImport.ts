@@ -12,7 +12,8 @@ export function useStandingImport(what: 'cases' | 'requirements'): () => Promise
   const undo = useUndoAct('Taken back')
   return async () => {
     const standing = (await call(listStanding, { params: { key } })).rows.filter((each) => each.what === what)
-    if (standing.length === 0) return notify('Nothing stands to be imported again; a lead can set that up in the set-up.')
+    if (standing.length === 0)
+      return notify('Nothing stands to be imported again; a lead can set that up in the set-up.')
     for (const { id, name } of standing) {
       const done = await attempt({ params: { key, id } })
       const act = done?.act ?? null

@@ -9,6 +9,11 @@ export function useUndoAct(taken: string): (act: number) => Promise<void> {
   const undoing = useWrite(undoImport)
   return async (act) => {
     const done = await undoing.attempt({ params: { key, id: act } })
-    if (done) notify(done.kept.length > 0 ? `${taken}, but for ${done.kept.slice(0, 5).join(', ')}, which somebody changed since.` : `${taken}.`)
+    if (done)
+      notify(
+        done.kept.length > 0
+          ? `${taken}, but for ${done.kept.slice(0, 5).join(', ')}, which somebody changed since.`
+          : `${taken}.`,
+      )
   }
 }

@@ -7,4 +7,6 @@ interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
 }
 
 /** `main` once a place, `plain` beside it, `word` inside a sentence. */
-export const Button = ({ look = 'plain', className, ...rest }: Props) => <button type="button" {...rest} className={`${css[look]} ${className ?? ''}`} />
+export const Button = ({ look = 'plain', className, ...rest }: Props) => (
+  <button type="button" {...rest} className={`${css[look]} ${className ?? ''}`} />
+)

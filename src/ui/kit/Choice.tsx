@@ -25,7 +25,11 @@ export function Choice({ label, value, options, onChoose, look = 'word', disable
       {look === 'word' && <span aria-hidden="true">{shown || '–'}</span>}
       <select aria-label={label} value={value} disabled={disabled} onChange={(event) => onChoose(event.target.value)}>
         {!all.some((each) => each.value === value) && <option value={value}>{value || '–'}</option>}
-        {all.map((each) => <option key={each.value} value={each.value}>{each.label}</option>)}
+        {all.map((each) => (
+          <option key={each.value} value={each.value}>
+            {each.label}
+          </option>
+        ))}
       </select>
     </span>
   )

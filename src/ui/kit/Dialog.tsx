@@ -2,23 +2,53 @@ import { type ReactNode, useEffect, useRef } from 'react'
 import css from './Dialog.module.css'
 
 /** The platform's own dialog: it holds the focus and gives it back where it was. Esc closes. */
-export function Dialog({ title, onClose, children, wide = false }: { title: string; onClose: () => void; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  title,
+  onClose,
+  children,
+  wide = false,
+}: {
+  title: string
+  onClose: () => void
+  children: ReactNode
+  wide?: boolean
+}) {
   const own = useRef<HTMLDialogElement>(null)
   useEffect(() => {
     const dialog = own.current
     const before = document.activeElement
     if (dialog && !dialog.open) dialog.showModal()
     // The platform would give the focus to the close button; a person opened this to write.
-    const first = ['[data-first]', 'textarea', 'input:not([type=checkbox], [type=radio], [type=file])'].map((wanted) => dialog?.querySelector<HTMLElement>(wanted)).find((found) => found)
+    const first = ['[data-first]', 'textarea', 'input:not([type=checkbox], [type=radio], [type=file])']
+      .map((wanted) => dialog?.querySelector<HTMLElement>(wanted))
+      .find((found) => found)
     first?.focus()
     return () => {
       if (before instanceof HTMLElement && before.isConnected) before.focus()
     }
   }, [])
   return (
-    <dialog ref={own} className={css['dialog']} data-wide={wide || undefined} aria-label={title} onCancel={(event) => { event.preventDefault(); onClose() }} onClick={(event) => { if (event.target === own.current) onClose() }} onKeyDown={(event) => event.stopPropagation()}>
+    <dialog
+      ref={own}
+      className={css['dialog']}
+      data-wide={wide || undefined}
+      aria-label={title}
+      onCancel={(event) => {
+        event.preventDefault()
+        onClose()
+      }}
+      onClick={(event) => {
+        if (event.target === own.current) onClose()
+      }}
+      onKeyDown={(event) => event.stopPropagation()}
+    >
       <div className={css['inside']}>
-        <header><h2>{title}</h2><button type="button" className={css['close']} aria-label="Close" onClick={onClose}><kbd>Esc</kbd></button></header>
+        <header>
+          <h2>{title}</h2>
+          <button type="button" className={css['close']} aria-label="Close" onClick={onClose}>
+            <kbd>Esc</kbd>
+          </button>
+        </header>
         {children}
       </div>
     </dialog>

@@ -16,7 +16,16 @@ export function EditText({ value, label, onStore, className, disabled = false, p
   const left = useRef(false)
   if (draft === null || disabled)
     return (
-      <button type="button" className={`${css['shown']} ${className ?? ''}`} disabled={disabled} aria-label={`${label}: ${value || 'empty'}. Edit`} onClick={() => { left.current = false; setDraft(value) }}>
+      <button
+        type="button"
+        className={`${css['shown']} ${className ?? ''}`}
+        disabled={disabled}
+        aria-label={`${label}: ${value || 'empty'}. Edit`}
+        onClick={() => {
+          left.current = false
+          setDraft(value)
+        }}
+      >
         {value || <span className="quiet">{placeholder ?? label}</span>}
       </button>
     )
@@ -28,7 +37,13 @@ export function EditText({ value, label, onStore, className, disabled = false, p
   }
   return (
     <input
-      className={`${css['edited']} ${className ?? ''}`} aria-label={label} autoFocus value={draft} onFocus={(event) => event.target.select()} onChange={(event) => setDraft(event.target.value)} onBlur={() => finish(true)}
+      className={`${css['edited']} ${className ?? ''}`}
+      aria-label={label}
+      autoFocus
+      value={draft}
+      onFocus={(event) => event.target.select()}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() => finish(true)}
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key === 'Enter') finish(true)

@@ -6,9 +6,13 @@ import css from './HoverCard.module.css'
 export function HoverCard({ card, children }: { card: ReactNode; children: ReactNode }) {
   return (
     <PreviewCard.Root>
-      <PreviewCard.Trigger delay={250} render={<span className={css['trigger']} />}>{children}</PreviewCard.Trigger>
+      <PreviewCard.Trigger delay={250} render={<span className={css['trigger']} />}>
+        {children}
+      </PreviewCard.Trigger>
       <PreviewCard.Portal>
-        <PreviewCard.Positioner sideOffset={6} align="start" style={{ zIndex: 30 }}><PreviewCard.Popup className={css['card']}>{card}</PreviewCard.Popup></PreviewCard.Positioner>
+        <PreviewCard.Positioner sideOffset={6} align="start" style={{ zIndex: 30 }}>
+          <PreviewCard.Popup className={css['card']}>{card}</PreviewCard.Popup>
+        </PreviewCard.Positioner>
       </PreviewCard.Portal>
     </PreviewCard.Root>
   )

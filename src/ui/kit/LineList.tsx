@@ -18,7 +18,17 @@ interface Props {
 }
 
 /** Lines edited where they stand: Enter begins another, Backspace in an empty one takes it away, Alt with an arrow moves it. */
-export function LineList({ label, lines, onChange, placeholder, problems, notes, shown, indents = false, disabled = false }: Props) {
+export function LineList({
+  label,
+  lines,
+  onChange,
+  placeholder,
+  problems,
+  notes,
+  shown,
+  indents = false,
+  disabled = false,
+}: Props) {
   const own = useRef<HTMLOListElement>(null)
   const leaving = useRef(false)
   const inputs = () => [...(own.current?.querySelectorAll('input') ?? [])]
@@ -40,10 +50,22 @@ export function LineList({ label, lines, onChange, placeholder, problems, notes,
     if (event.key === 'Enter') {
       event.preventDefault()
       const indent = /^\s*/.exec(value)?.[0] ?? ''
-      apply([...lines.slice(0, line), value.slice(0, selectionStart ?? value.length), indent + value.slice(selectionEnd ?? value.length), ...lines.slice(line + 1)], line + 1, indent.length)
+      apply(
+        [
+          ...lines.slice(0, line),
+          value.slice(0, selectionStart ?? value.length),
+          indent + value.slice(selectionEnd ?? value.length),
+          ...lines.slice(line + 1),
+        ],
+        line + 1,
+        indent.length,
+      )
     } else if (event.key === 'Backspace' && value === '' && line < lines.length) {
       event.preventDefault()
-      apply(lines.filter((_, at) => at !== line), line - 1)
+      apply(
+        lines.filter((_, at) => at !== line),
+        line - 1,
+      )
     } else if (step !== 0 && event.altKey && line < lines.length && lines[line + step] !== undefined) {
       event.preventDefault()
       const next = [...lines]
@@ -54,7 +76,10 @@ export function LineList({ label, lines, onChange, placeholder, problems, notes,
       inputs()[line + step]?.focus()
     } else if (event.key === 'Tab' && indents && !leaving.current && line < lines.length) {
       event.preventDefault()
-      apply(lines.map((each, at) => (at !== line ? each : event.shiftKey ? each.replace(/^\s{1,2}/, '') : `  ${each}`)), line)
+      apply(
+        lines.map((each, at) => (at !== line ? each : event.shiftKey ? each.replace(/^\s{1,2}/, '') : `  ${each}`)),
+        line,
+      )
     }
     leaving.current = false
   }
@@ -68,19 +93,45 @@ export function LineList({ label, lines, onChange, placeholder, problems, notes,
           <li key={at} data-problem={problem ? true : undefined}>
             <div className={css['line']}>
               <input
-                value={line} placeholder={last ? placeholder : ''} disabled={disabled} aria-label={last ? `New line of ${label}` : `${label}, line ${at + 1}`} aria-invalid={problem ? true : undefined} aria-describedby={problem ? `${label}-${at}`.replaceAll(' ', '-') : undefined} spellCheck={false} autoComplete="off"
-                onChange={({ target }) => onChange(last ? [...lines, target.value] : lines.map((each, other) => (other === at ? target.value : each)))} onKeyDown={(event) => onKey(event, at)}
+                value={line}
+                placeholder={last ? placeholder : ''}
+                disabled={disabled}
+                aria-label={last ? `New line of ${label}` : `${label}, line ${at + 1}`}
+                aria-invalid={problem ? true : undefined}
+                aria-describedby={problem ? `${label}-${at}`.replaceAll(' ', '-') : undefined}
+                spellCheck={false}
+                autoComplete="off"
+                onChange={({ target }) =>
+                  onChange(
+                    last ? [...lines, target.value] : lines.map((each, other) => (other === at ? target.value : each)),
+                  )
+                }
+                onKeyDown={(event) => onKey(event, at)}
                 onPaste={(event) => {
-                  const pasted = event.clipboardData.getData('text/plain').split(/\r?\n/).filter((each) => each.trim() !== '')
+                  const pasted = event.clipboardData
+                    .getData('text/plain')
+                    .split(/\r?\n/)
+                    .filter((each) => each.trim() !== '')
                   if (pasted.length < 2) return
                   event.preventDefault()
-                  apply([...lines.slice(0, at), ...(line.trim() === '' ? [] : [line]), ...pasted, ...lines.slice(at + 1)], at + pasted.length - 1)
+                  apply(
+                    [...lines.slice(0, at), ...(line.trim() === '' ? [] : [line]), ...pasted, ...lines.slice(at + 1)],
+                    at + pasted.length - 1,
+                  )
                 }}
               />
-              {line !== '' && shown && !problem && <span className={css['shown']} aria-hidden="true">{shown(line)}</span>}
+              {line !== '' && shown && !problem && (
+                <span className={css['shown']} aria-hidden="true">
+                  {shown(line)}
+                </span>
+              )}
               {notes?.get(at) && <span className={css['note']}>{notes.get(at)}</span>}
             </div>
-            {problem && <p className={css['problem']} id={`${label}-${at}`.replaceAll(' ', '-')}>{problem}</p>}
+            {problem && (
+              <p className={css['problem']} id={`${label}-${at}`.replaceAll(' ', '-')}>
+                {problem}
+              </p>
+            )}
           </li>
         )
       })}

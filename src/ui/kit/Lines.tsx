@@ -27,7 +27,13 @@ export function Lines({ label, placeholder, action, onStore, autoFocus = false, 
   return (
     <div className={css['lines']}>
       <textarea
-        aria-label={label} placeholder={placeholder} value={text} rows={Math.min(14, Math.max(rows, text.split('\n').length))} autoFocus={autoFocus} spellCheck onChange={(event) => setText(event.target.value)}
+        aria-label={label}
+        placeholder={placeholder}
+        value={text}
+        rows={Math.min(14, Math.max(rows, text.split('\n').length))}
+        autoFocus={autoFocus}
+        spellCheck
+        onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
           const area = event.currentTarget
           if (event.key === 'Escape') {
@@ -44,8 +50,12 @@ export function Lines({ label, placeholder, action, onStore, autoFocus = false, 
         }}
       />
       <div className={css['foot']}>
-        <span className="quiet"><kbd>Tab</kbd> indents · <kbd>Ctrl</kbd> <kbd>Enter</kbd> stores</span>
-        <Button look="main" disabled={lines === 0 || busy} onClick={() => void store()}>{busy ? 'Storing…' : lines > 1 ? `${action}, ${lines} lines` : action}</Button>
+        <span className="quiet">
+          <kbd>Tab</kbd> indents · <kbd>Ctrl</kbd> <kbd>Enter</kbd> stores
+        </span>
+        <Button look="main" disabled={lines === 0 || busy} onClick={() => void store()}>
+          {busy ? 'Storing…' : lines > 1 ? `${action}, ${lines} lines` : action}
+        </Button>
       </div>
     </div>
   )

@@ -11,13 +11,40 @@ export interface Tallies {
 
 /** Proportions of verdicts as one thin bar, hatched where stale; what nobody has run stays empty. */
 export function ResultBar({ verdicts, stale, slots, width = 120 }: Tallies & { width?: number | string }) {
-  const parts = order.flatMap((verdict) => {
-    const old = stale[verdict] ?? 0
-    return [{ verdict, n: (verdicts[verdict] ?? 0) - old, old: false }, { verdict, n: old, old: true }]
-  }).filter(({ n }) => n > 0)
+  const parts = order
+    .flatMap((verdict) => {
+      const old = stale[verdict] ?? 0
+      return [
+        { verdict, n: (verdicts[verdict] ?? 0) - old, old: false },
+        { verdict, n: old, old: true },
+      ]
+    })
+    .filter(({ n }) => n > 0)
   return (
-    <span className={css['bar']} style={{ inlineSize: width }} role="img" aria-label={parts.length === 0 ? (slots > 0 ? 'not run' : 'no case') : parts.map(({ verdict, n, old }) => `${n} ${verdict}${old ? ' stale' : ''}`).join(', ') + ` of ${slots}`}>
-      {slots > 0 && parts.map(({ verdict, n, old }) => <span key={`${verdict}${old}`} className={old ? css['stale'] : undefined} style={{ inlineSize: `${(100 * n) / slots}%`, color: markColour(verdict), background: old ? undefined : 'currentColor' }} />)}
+    <span
+      className={css['bar']}
+      style={{ inlineSize: width }}
+      role="img"
+      aria-label={
+        parts.length === 0
+          ? slots > 0
+            ? 'not run'
+            : 'no case'
+          : parts.map(({ verdict, n, old }) => `${n} ${verdict}${old ? ' stale' : ''}`).join(', ') + ` of ${slots}`
+      }
+    >
+      {slots > 0 &&
+        parts.map(({ verdict, n, old }) => (
+          <span
+            key={`${verdict}${old}`}
+            className={old ? css['stale'] : undefined}
+            style={{
+              inlineSize: `${(100 * n) / slots}%`,
+              color: markColour(verdict),
+              background: old ? undefined : 'currentColor',
+            }}
+          />
+        ))}
     </span>
   )
 }

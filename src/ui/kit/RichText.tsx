@@ -17,12 +17,34 @@ export function RichText({ html, label, onStore, placeholder = 'Write here', ope
   if (editing && onStore)
     return (
       <Suspense fallback={<Shown html={html} />}>
-        <RichEditor html={html} label={label} onDone={(next) => { setEditing(false); if (next !== null && next !== html) onStore(next) }} />
+        <RichEditor
+          html={html}
+          label={label}
+          onDone={(next) => {
+            setEditing(false)
+            if (next !== null && next !== html) onStore(next)
+          }}
+        />
       </Suspense>
     )
   if (!onStore) return <Shown html={html} />
   return (
-    <div className={css['open']} role="button" tabIndex={0} aria-label={`Edit ${label}`} onClick={(event) => { if (!(event.target instanceof HTMLAnchorElement)) setEditing(true) }} onKeyDown={(event) => { if (event.key === 'Enter') { event.preventDefault(); event.stopPropagation(); setEditing(true) } }}>
+    <div
+      className={css['open']}
+      role="button"
+      tabIndex={0}
+      aria-label={`Edit ${label}`}
+      onClick={(event) => {
+        if (!(event.target instanceof HTMLAnchorElement)) setEditing(true)
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') {
+          event.preventDefault()
+          event.stopPropagation()
+          setEditing(true)
+        }
+      }}
+    >
       {html === '' ? <span className="quiet">{placeholder}</span> : <Shown html={html} />}
     </div>
   )

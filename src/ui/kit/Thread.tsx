@@ -15,10 +15,20 @@ export function Thread({ knots }: { knots: readonly Knot[] }) {
     <nav className={css['thread']} aria-label="Thread">
       {knots.map((knot) => (
         <div key={knot.name} className={css['knot']} data-own={knot.own || undefined}>
-          {knot.rows.length === 0 || knot.own ? <div className={css['text']}>{knot.text}</div> : (
+          {knot.rows.length === 0 || knot.own ? (
+            <div className={css['text']}>{knot.text}</div>
+          ) : (
             <details name="thread">
-              <summary className={css['text']} aria-label={`${knot.name}, open`}>{knot.text}</summary>
-              <ul>{knot.rows.slice(0, 30).map(({ href, label }) => <li key={href}><a href={href}>{label}</a></li>)}</ul>
+              <summary className={css['text']} aria-label={`${knot.name}, open`}>
+                {knot.text}
+              </summary>
+              <ul>
+                {knot.rows.slice(0, 30).map(({ href, label }) => (
+                  <li key={href}>
+                    <a href={href}>{label}</a>
+                  </li>
+                ))}
+              </ul>
             </details>
           )}
         </div>

@@ -8,6 +8,14 @@ interface Stretch {
 /** A text with what was put in underlined and what was taken out struck through; colour only repeats that. */
 export const Words = ({ of }: { of: readonly Stretch[] }) => (
   <span className={css['words']}>
-    {of.map(({ kind, text }, index) => (kind === 'same' ? <span key={index}>{text}</span> : kind === 'added' ? <ins key={index}>{text}</ins> : <del key={index}>{text}</del>))}
+    {of.map(({ kind, text }, index) =>
+      kind === 'same' ? (
+        <span key={index}>{text}</span>
+      ) : kind === 'added' ? (
+        <ins key={index}>{text}</ins>
+      ) : (
+        <del key={index}>{text}</del>
+      ),
+    )}
   </span>
 )

@@ -27,13 +27,21 @@ export function useKeys(bindings: readonly Binding[]): void {
   latest.current = bindings
   const shape = bindings.map(({ id, keys, label, quiet }) => `${id} ${keys} ${label} ${quiet ?? ''}`).join('|')
   useEffect(() => {
-    const own = latest.current.map((binding) => ({ ...binding, run: () => latest.current.find(({ id }) => id === binding.id)?.run() }))
+    const own = latest.current.map((binding) => ({
+      ...binding,
+      run: () => latest.current.find(({ id }) => id === binding.id)?.run(),
+    }))
     change([...active, own])
     return () => change(active.filter((each) => each !== own))
   }, [shape])
 }
 
-export const useActiveKeys = (): readonly Binding[] => useSyncExternalStore((hear) => (hearers.add(hear), () => void hearers.delete(hear)), () => flat, () => none)
+export const useActiveKeys = (): readonly Binding[] =>
+  useSyncExternalStore(
+    (hear) => (hearers.add(hear), () => void hearers.delete(hear)),
+    () => flat,
+    () => none,
+  )
 
 const store = 'rovant.keys'
 export interface KeySettings {
@@ -46,7 +54,10 @@ export function readKeySettings(): KeySettings {
   try {
     const raw: unknown = JSON.parse(localStorage.getItem(store) ?? '{}')
     const letters = typeof raw === 'object' && raw !== null && 'letters' in raw ? raw.letters !== false : true
-    const own = typeof raw === 'object' && raw !== null && 'own' in raw && typeof raw.own === 'object' && raw.own !== null ? Object.entries(raw.own).filter((each): each is [string, string] => typeof each[1] === 'string') : []
+    const own =
+      typeof raw === 'object' && raw !== null && 'own' in raw && typeof raw.own === 'object' && raw.own !== null
+        ? Object.entries(raw.own).filter((each): each is [string, string] => typeof each[1] === 'string')
+        : []
     return { letters, own: Object.fromEntries(own) }
   } catch {
     return { letters: true, own: {} }
@@ -58,15 +69,21 @@ export const keyOf = (binding: Binding, settings: KeySettings): string => settin
 
 /** `Ctrl+Shift+Enter` for a keyboard event, as bindings write it. */
 export function eventKeys(event: KeyboardEvent): string {
-  const key = event.key === ' ' ? 'Space' : event.key.length === 1 && !event.shiftKey ? event.key.toLowerCase() : event.key
+  const key =
+    event.key === ' ' ? 'Space' : event.key.length === 1 && !event.shiftKey ? event.key.toLowerCase() : event.key
   const shift = event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key))
   return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${shift ? 'Shift+' : ''}${shift && key.length === 1 ? key.toLowerCase() : key}`
 }
 
-const writing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) && !(target instanceof HTMLInputElement && /^(checkbox|radio|button)$/.test(target.type))
+const writing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) &&
+  !(target instanceof HTMLInputElement && /^(checkbox|radio|button)$/.test(target.type))
 
 /** What Enter and Space press by themselves. */
-const pressable = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('button, a[href], summary, [role=button], input[type=checkbox], input[type=radio]') !== null
+const pressable = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  target.closest('button, a[href], summary, [role=button], input[type=checkbox], input[type=radio]') !== null
 
 /** Listens for the whole page. Single letters keep silent where a person is writing. */
 export function listenForKeys(): () => void {

@@ -20,7 +20,10 @@ function set(to: readonly Notice[]): void {
 }
 
 /** Says what happened, with a way back where there is one. What went wrong stays until it is closed. */
-export function notify(text: string, of: { tone?: Notice['tone']; undo?: (() => void) | undefined; undoLabel?: string } = {}): void {
+export function notify(
+  text: string,
+  of: { tone?: Notice['tone']; undo?: (() => void) | undefined; undoLabel?: string } = {},
+): void {
   const notice: Notice = { id: next++, text, tone: of.tone ?? 'done', undo: of.undo, undoLabel: of.undoLabel }
   set([...notices.slice(-3), notice])
   if (notice.tone === 'done') setTimeout(() => close(notice.id), of.undo ? 12_000 : 5000)
@@ -28,14 +31,30 @@ export function notify(text: string, of: { tone?: Notice['tone']; undo?: (() => 
 const close = (id: number): void => set(notices.filter((notice) => notice.id !== id))
 
 export function Notices() {
-  const shown = useSyncExternalStore((hear) => (hearers.add(hear), () => void hearers.delete(hear)), () => notices, () => none)
+  const shown = useSyncExternalStore(
+    (hear) => (hearers.add(hear), () => void hearers.delete(hear)),
+    () => notices,
+    () => none,
+  )
   return (
     <div className={css['notices']} role="status" aria-live="polite" data-print="no">
       {shown.map(({ id, text, tone, undo, undoLabel }) => (
         <div key={id} className={css['notice']} data-tone={tone}>
           <span>{text}</span>
-          {undo && <button type="button" onClick={() => { close(id); undo() }}>{undoLabel ?? 'Undo'}</button>}
-          <button type="button" aria-label="Close notice" onClick={() => close(id)}>×</button>
+          {undo && (
+            <button
+              type="button"
+              onClick={() => {
+                close(id)
+                undo()
+              }}
+            >
+              {undoLabel ?? 'Undo'}
+            </button>
+          )}
+          <button type="button" aria-label="Close notice" onClick={() => close(id)}>
+            ×
+          </button>
         </div>
       ))}
     </div>

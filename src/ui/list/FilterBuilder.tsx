@@ -10,7 +10,8 @@ interface Props {
 }
 type Group = { readonly all: readonly Filter[] } | { readonly any: readonly Filter[] }
 
-const asGroup = (filter: Filter | null): Group => (filter === null ? { all: [] } : 'field' in filter ? { all: [filter] } : filter)
+const asGroup = (filter: Filter | null): Group =>
+  filter === null ? { all: [] } : 'field' in filter ? { all: [filter] } : filter
 const partsOf = (group: Group): readonly Filter[] => ('all' in group ? group.all : group.any)
 const withParts = (group: Group, parts: readonly Filter[]): Group => ('all' in group ? { all: parts } : { any: parts })
 
@@ -21,7 +22,11 @@ export function FilterBuilder({ fields, filter, choices, onChange }: Props) {
   return (
     <div className={css['builder']}>
       <GroupEditor group={group} fields={fields} choices={choices} onChange={change} depth={0} />
-      {filter !== null && <Button look="word" onClick={() => onChange(null)}>Take the filter away</Button>}
+      {filter !== null && (
+        <Button look="word" onClick={() => onChange(null)}>
+          Take the filter away
+        </Button>
+      )}
     </div>
   )
 }
@@ -36,50 +41,143 @@ interface EditorProps {
 
 function GroupEditor({ group, fields, choices, onChange, depth }: EditorProps) {
   const parts = partsOf(group)
-  const put = (index: number, to: Filter | null) => onChange(withParts(group, to === null ? parts.filter((_, at) => at !== index) : parts.map((part, at) => (at === index ? to : part))))
+  const put = (index: number, to: Filter | null) =>
+    onChange(
+      withParts(
+        group,
+        to === null ? parts.filter((_, at) => at !== index) : parts.map((part, at) => (at === index ? to : part)),
+      ),
+    )
   const usual = fields.find(({ name }) => name !== 'id') ?? fields[0]
   const fresh: Condition = { field: usual?.name ?? '', op: operatorsFor(usual?.kind ?? 'text')[0] ?? 'is', values: [] }
   return (
     <fieldset className={css['group']} data-depth={depth}>
       <legend>
-        <select aria-label="How conditions are joined" value={'all' in group ? 'all' : 'any'} onChange={(event) => onChange(event.target.value === 'all' ? { all: parts } : { any: parts })}>
+        <select
+          aria-label="How conditions are joined"
+          value={'all' in group ? 'all' : 'any'}
+          onChange={(event) => onChange(event.target.value === 'all' ? { all: parts } : { any: parts })}
+        >
           <option value="all">all of these hold</option>
           <option value="any">any of these holds</option>
         </select>
       </legend>
-      {parts.map((part, index) => 'field' in part
-        ? <ConditionEditor key={index} condition={part} fields={fields} choices={choices} onChange={(to) => put(index, to)} />
-        : <GroupEditor key={index} group={part} fields={fields} choices={choices} depth={depth + 1} onChange={(to) => put(index, partsOf(to).length === 0 ? null : to)} />)}
+      {parts.map((part, index) =>
+        'field' in part ? (
+          <ConditionEditor
+            key={index}
+            condition={part}
+            fields={fields}
+            choices={choices}
+            onChange={(to) => put(index, to)}
+          />
+        ) : (
+          <GroupEditor
+            key={index}
+            group={part}
+            fields={fields}
+            choices={choices}
+            depth={depth + 1}
+            onChange={(to) => put(index, partsOf(to).length === 0 ? null : to)}
+          />
+        ),
+      )}
       <div className={css['add']}>
-        <Button look="word" onClick={() => onChange(withParts(group, [...parts, fresh]))}>Add a condition</Button>
-        {depth < 3 && <Button look="word" onClick={() => onChange(withParts(group, [...parts, 'all' in group ? { any: [fresh] } : { all: [fresh] }]))}>Add a group</Button>}
+        <Button look="word" onClick={() => onChange(withParts(group, [...parts, fresh]))}>
+          Add a condition
+        </Button>
+        {depth < 3 && (
+          <Button
+            look="word"
+            onClick={() => onChange(withParts(group, [...parts, 'all' in group ? { any: [fresh] } : { all: [fresh] }]))}
+          >
+            Add a group
+          </Button>
+        )}
       </div>
     </fieldset>
   )
 }
 
-function ConditionEditor({ condition, fields, choices, onChange }: { condition: Condition; fields: readonly FieldDefinition[]; choices: Props['choices']; onChange: (to: Condition | null) => void }) {
+function ConditionEditor({
+  condition,
+  fields,
+  choices,
+  onChange,
+}: {
+  condition: Condition
+  fields: readonly FieldDefinition[]
+  choices: Props['choices']
+  onChange: (to: Condition | null) => void
+}) {
   const field = fields.find(({ name }) => name === condition.field)
   const known = field?.choices ?? choices[condition.field]
   const valueless = condition.op === 'is empty' || condition.op === 'is not empty'
   return (
     <div className={css['condition']}>
-      <select aria-label="Field" value={condition.field} onChange={(event) => onChange({ field: event.target.value, op: operatorsFor(fields.find(({ name }) => name === event.target.value)?.kind ?? 'text')[0] ?? 'is', values: [] })}>
-        {fields.filter(({ name }) => name !== 'id').map(({ name, label }) => <option key={name} value={name}>{label}</option>)}
+      <select
+        aria-label="Field"
+        value={condition.field}
+        onChange={(event) =>
+          onChange({
+            field: event.target.value,
+            op: operatorsFor(fields.find(({ name }) => name === event.target.value)?.kind ?? 'text')[0] ?? 'is',
+            values: [],
+          })
+        }
+      >
+        {fields
+          .filter(({ name }) => name !== 'id')
+          .map(({ name, label }) => (
+            <option key={name} value={name}>
+              {label}
+            </option>
+          ))}
         {condition.field === 'id' && <option value="id">Chosen rows</option>}
       </select>
-      <select aria-label="How it is compared" value={condition.op} onChange={(event) => onChange({ ...condition, op: operators.find((op) => op === event.target.value) ?? 'is' })}>
-        {operatorsFor(field?.kind ?? 'text').map((op) => <option key={op}>{op}</option>)}
+      <select
+        aria-label="How it is compared"
+        value={condition.op}
+        onChange={(event) => onChange({ ...condition, op: operators.find((op) => op === event.target.value) ?? 'is' })}
+      >
+        {operatorsFor(field?.kind ?? 'text').map((op) => (
+          <option key={op}>{op}</option>
+        ))}
       </select>
-      {valueless ? <span /> : known ? (
-        <select aria-label="Value" value={String(condition.values[0] ?? '')} onChange={(event) => onChange({ ...condition, values: [event.target.value] })}>
+      {valueless ? (
+        <span />
+      ) : known ? (
+        <select
+          aria-label="Value"
+          value={String(condition.values[0] ?? '')}
+          onChange={(event) => onChange({ ...condition, values: [event.target.value] })}
+        >
           <option value="">choose…</option>
-          {known.map((value) => <option key={value}>{value}</option>)}
+          {known.map((value) => (
+            <option key={value}>{value}</option>
+          ))}
         </select>
       ) : (
-        <input aria-label="Value" value={condition.values.join(', ')} inputMode={field?.kind === 'number' ? 'numeric' : 'text'} onChange={(event) => onChange({ ...condition, values: field?.kind === 'number' ? event.target.value.split(',').flatMap((part) => (part.trim() === '' || Number.isNaN(Number(part)) ? [] : [Number(part)])) : [event.target.value] })} />
+        <input
+          aria-label="Value"
+          value={condition.values.join(', ')}
+          inputMode={field?.kind === 'number' ? 'numeric' : 'text'}
+          onChange={(event) =>
+            onChange({
+              ...condition,
+              values:
+                field?.kind === 'number'
+                  ? event.target.value
+                      .split(',')
+                      .flatMap((part) => (part.trim() === '' || Number.isNaN(Number(part)) ? [] : [Number(part)]))
+                  : [event.target.value],
+            })
+          }
+        />
       )}
-      <button type="button" aria-label="Take this condition away" onClick={() => onChange(null)}>×</button>
+      <button type="button" aria-label="Take this condition away" onClick={() => onChange(null)}>
+        ×
+      </button>
     </div>
   )
 }

@@ -16,15 +16,39 @@ interface Props<T> {
 export function ListHead<T>({ columns, state, template, allTicked, onTickAll }: Props<T>) {
   const params = useParams('sort')
   const sort = parseSort(params.get('sort') ?? undefined)[0]
-  const sortBy = (name: string) => go({ params: { sort: sort?.field !== name ? name : sort.descending ? null : `-${name}` } })
-  const widen = (name: string, width: number) => go({ params: { cols: columnsText({ ...state, widths: { ...state.widths, [name]: Math.max(40, Math.round(width)) } }) } }, true)
+  const sortBy = (name: string) =>
+    go({ params: { sort: sort?.field !== name ? name : sort.descending ? null : `-${name}` } })
+  const widen = (name: string, width: number) =>
+    go(
+      {
+        params: {
+          cols: columnsText({ ...state, widths: { ...state.widths, [name]: Math.max(40, Math.round(width)) } }),
+        },
+      },
+      true,
+    )
   return (
     <div role="rowgroup" className={css['head']}>
       <div role="row" aria-rowindex={1} className={css['headRow']} style={{ gridTemplateColumns: template }}>
-        <div role="columnheader" className={css['tick']}><input type="checkbox" tabIndex={-1} aria-label="Tick all shown" checked={allTicked} onChange={onTickAll} /></div>
+        <div role="columnheader" className={css['tick']}>
+          <input type="checkbox" tabIndex={-1} aria-label="Tick all shown" checked={allTicked} onChange={onTickAll} />
+        </div>
         {columns.map((column) => (
-          <div key={column.name} role="columnheader" className={css['headCell']} data-align={column.align} aria-sort={sort?.field === column.name ? (sort.descending ? 'descending' : 'ascending') : undefined}>
-            {column.sortable === false ? <span>{column.label}</span> : <button type="button" tabIndex={-1} onClick={() => sortBy(column.name)}>{column.label}{sort?.field === column.name ? (sort.descending ? ' ↓' : ' ↑') : ''}</button>}
+          <div
+            key={column.name}
+            role="columnheader"
+            className={css['headCell']}
+            data-align={column.align}
+            aria-sort={sort?.field === column.name ? (sort.descending ? 'descending' : 'ascending') : undefined}
+          >
+            {column.sortable === false ? (
+              <span>{column.label}</span>
+            ) : (
+              <button type="button" tabIndex={-1} onClick={() => sortBy(column.name)}>
+                {column.label}
+                {sort?.field === column.name ? (sort.descending ? ' ↓' : ' ↑') : ''}
+              </button>
+            )}
             <Edge onSize={(width) => widen(column.name, width)} />
           </div>
         ))}
@@ -37,7 +61,10 @@ function Edge({ onSize }: { onSize: (width: number) => void }) {
   const own = useRef<HTMLSpanElement>(null)
   return (
     <span
-      ref={own} className={css['edge']} aria-hidden="true" onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+      ref={own}
+      className={css['edge']}
+      aria-hidden="true"
+      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={(event) => {
         const box = own.current?.parentElement?.getBoundingClientRect()
         if (event.buttons === 1 && box) onSize(event.clientX - box.left)

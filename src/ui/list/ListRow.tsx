@@ -18,7 +18,10 @@ interface Props<T> {
   readonly start: number
   readonly template: string
   readonly columns: readonly Column<T>[]
-  readonly line: { readonly kind: 'row'; readonly id: number } | { readonly kind: 'group'; readonly value: string | null; readonly count: number } | undefined
+  readonly line:
+    | { readonly kind: 'row'; readonly id: number }
+    | { readonly kind: 'group'; readonly value: string | null; readonly count: number }
+    | undefined
   readonly row: T | undefined
   /** Focused column, -1 for the row as a whole, `null` when the focus is elsewhere. */
   readonly focused: number | null
@@ -35,14 +38,17 @@ interface Props<T> {
 
 /** Near its upper edge a row takes what is dropped before it, elsewhere into it; it shows which while something is held over it. */
 function dropOn(type: string, drop: (transfer: DataTransfer, before: boolean) => void) {
-  const isBefore = (event: DragEvent<HTMLElement>): boolean => event.clientY - event.currentTarget.getBoundingClientRect().top < 10
+  const isBefore = (event: DragEvent<HTMLElement>): boolean =>
+    event.clientY - event.currentTarget.getBoundingClientRect().top < 10
   return {
     onDragOver: (event: DragEvent<HTMLElement>) => {
       if (!event.dataTransfer.types.includes(type)) return
       event.preventDefault()
       event.currentTarget.dataset['drop'] = isBefore(event) ? 'before' : 'into'
     },
-    onDragLeave: (event: DragEvent<HTMLElement>) => { delete event.currentTarget.dataset['drop'] },
+    onDragLeave: (event: DragEvent<HTMLElement>) => {
+      delete event.currentTarget.dataset['drop']
+    },
     onDrop: (event: DragEvent<HTMLElement>) => {
       event.preventDefault()
       delete event.currentTarget.dataset['drop']
@@ -55,21 +61,76 @@ function dropOn(type: string, drop: (transfer: DataTransfer, before: boolean) =>
 function Row<T extends { id: number }>(props: Props<T>) {
   const { at, start, template, columns, line, row, focused, acts, ticked } = props
   const style = { transform: `translateY(${start}px)`, gridTemplateColumns: template }
-  if (line?.kind === 'group') return <div id={`line-${at}`} role="row" className={css['group']} style={style} data-focus={focused !== null || undefined}><div role="gridcell" style={{ gridColumn: '1 / -1' }}><b>{line.value ?? 'none'}</b> <span className="quiet">{line.count}</span></div></div>
-  if (!row) return <div id={`line-${at}`} role="row" className={css['row']} style={style} aria-rowindex={at + 2} aria-busy="true"><div role="gridcell" /></div>
+  if (line?.kind === 'group')
+    return (
+      <div
+        id={`line-${at}`}
+        role="row"
+        className={css['group']}
+        style={style}
+        data-focus={focused !== null || undefined}
+      >
+        <div role="gridcell" style={{ gridColumn: '1 / -1' }}>
+          <b>{line.value ?? 'none'}</b> <span className="quiet">{line.count}</span>
+        </div>
+      </div>
+    )
+  if (!row)
+    return (
+      <div id={`line-${at}`} role="row" className={css['row']} style={style} aria-rowindex={at + 2} aria-busy="true">
+        <div role="gridcell" />
+      </div>
+    )
   return (
     <div
-      id={`line-${at}`} role="row" aria-rowindex={at + 2} aria-selected={ticked} className={css['row']} style={style} data-open={props.open || undefined} data-focus={focused !== null || undefined} data-strong={props.strong || undefined}
-      draggable={props.draggable && !props.editing} onDragStart={(event) => acts.drag(at, event.dataTransfer)} {...(props.takes !== undefined && dropOn(props.takes, (transfer, before) => acts.drop(at, transfer, before)))}
-      onClick={(event) => { if (!(event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement)) acts.open(at, event.shiftKey) }}
+      id={`line-${at}`}
+      role="row"
+      aria-rowindex={at + 2}
+      aria-selected={ticked}
+      className={css['row']}
+      style={style}
+      data-open={props.open || undefined}
+      data-focus={focused !== null || undefined}
+      data-strong={props.strong || undefined}
+      draggable={props.draggable && !props.editing}
+      onDragStart={(event) => acts.drag(at, event.dataTransfer)}
+      {...(props.takes !== undefined && dropOn(props.takes, (transfer, before) => acts.drop(at, transfer, before)))}
+      onClick={(event) => {
+        if (!(event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement))
+          acts.open(at, event.shiftKey)
+      }}
     >
-      <div role="gridcell" className={css['tick']}><input type="checkbox" tabIndex={-1} checked={ticked} aria-label={`Tick row ${at + 1}`} onChange={() => acts.tick(row.id)} onClick={(event) => event.stopPropagation()} /></div>
+      <div role="gridcell" className={css['tick']}>
+        <input
+          type="checkbox"
+          tabIndex={-1}
+          checked={ticked}
+          aria-label={`Tick row ${at + 1}`}
+          onChange={() => acts.tick(row.id)}
+          onClick={(event) => event.stopPropagation()}
+        />
+      </div>
       {columns.map((column, index) => (
         <div
-          key={column.name} role="gridcell" className={css['cell']} data-align={column.align} data-focus={focused === index || undefined} style={index === 0 && props.indent > 0 ? { paddingInlineStart: props.indent * 16 } : undefined}
-          onDoubleClick={(event) => { if (column.edit) { event.stopPropagation(); acts.focus(at, index); acts.edit(true) } }}
+          key={column.name}
+          role="gridcell"
+          className={css['cell']}
+          data-align={column.align}
+          data-focus={focused === index || undefined}
+          style={index === 0 && props.indent > 0 ? { paddingInlineStart: props.indent * 16 } : undefined}
+          onDoubleClick={(event) => {
+            if (column.edit) {
+              event.stopPropagation()
+              acts.focus(at, index)
+              acts.edit(true)
+            }
+          }}
         >
-          {props.editing && focused === index && column.edit ? <EditCell row={row} label={column.label} edit={column.edit} onDone={() => acts.edit(false)} /> : column.cell(row)}
+          {props.editing && focused === index && column.edit ? (
+            <EditCell row={row} label={column.label} edit={column.edit} onDone={() => acts.edit(false)} />
+          ) : (
+            column.cell(row)
+          )}
         </div>
       ))}
     </div>

@@ -33,11 +33,39 @@ export function ListTools<T>({ name, fields, choices, columns, state, shown, all
   return (
     <div className={css['tools']} data-print="no">
       <TypeFilter onType={onType} />
-      <Pop label={filter === null ? 'filter' : filterWords(filter, fields)} title="Filter"><FilterBuilder fields={fields} choices={choices} filter={filter} onChange={(to) => go({ params: { filter: to === null ? null : JSON.stringify(to) } }, true)} /></Pop>
-      {groupable.length > 0 && <span>grouped by <Choice label="Group by" value={params.get('group') ?? ''} options={[{ value: '', label: 'nothing' }, ...groupable.map((field) => ({ value: field.name, label: field.label.toLowerCase() }))]} onChoose={(value) => go({ params: { group: value || null } })} /></span>}
-      <Pop label="columns" title="Columns"><ColumnPicker columns={columns} state={state} /></Pop>
-      <Pop label="views" title="Saved views"><Views list={name} /></Pop>
-      {shown !== all && <span className="quiet">{shown} of {all}</span>}
+      <Pop label={filter === null ? 'filter' : filterWords(filter, fields)} title="Filter">
+        <FilterBuilder
+          fields={fields}
+          choices={choices}
+          filter={filter}
+          onChange={(to) => go({ params: { filter: to === null ? null : JSON.stringify(to) } }, true)}
+        />
+      </Pop>
+      {groupable.length > 0 && (
+        <span>
+          grouped by{' '}
+          <Choice
+            label="Group by"
+            value={params.get('group') ?? ''}
+            options={[
+              { value: '', label: 'nothing' },
+              ...groupable.map((field) => ({ value: field.name, label: field.label.toLowerCase() })),
+            ]}
+            onChoose={(value) => go({ params: { group: value || null } })}
+          />
+        </span>
+      )}
+      <Pop label="columns" title="Columns">
+        <ColumnPicker columns={columns} state={state} />
+      </Pop>
+      <Pop label="views" title="Saved views">
+        <Views list={name} />
+      </Pop>
+      {shown !== all && (
+        <span className="quiet">
+          {shown} of {all}
+        </span>
+      )}
     </div>
   )
 }
@@ -59,7 +87,26 @@ function TypeFilter({ onType }: { onType: (text: string) => void }) {
     sent.current = text
     go({ params: { text: text || null } }, true)
   }, [text])
-  return <input id="list-filter" className={css['filter']} type="search" aria-label="Filter by words" placeholder="Filter by words" value={text} onChange={({ target }) => { onType(target.value); setText(target.value) }} onKeyDown={(event) => { if (event.key === 'Escape' || event.key === 'Enter') { event.stopPropagation(); document.querySelector<HTMLElement>('[role=grid]')?.focus() } }} />
+  return (
+    <input
+      id="list-filter"
+      className={css['filter']}
+      type="search"
+      aria-label="Filter by words"
+      placeholder="Filter by words"
+      value={text}
+      onChange={({ target }) => {
+        onType(target.value)
+        setText(target.value)
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' || event.key === 'Enter') {
+          event.stopPropagation()
+          document.querySelector<HTMLElement>('[role=grid]')?.focus()
+        }
+      }}
+    />
+  )
 }
 
 function ColumnPicker<T>({ columns, state }: { columns: readonly Column<T>[]; state: ColumnState }) {
@@ -69,15 +116,35 @@ function ColumnPicker<T>({ columns, state }: { columns: readonly Column<T>[]; st
     const without = state.shown.filter((each) => each !== name)
     put([...without.slice(0, Math.max(0, at + by)), name, ...without.slice(Math.max(0, at + by))])
   }
-  const ordered = [...state.shown.flatMap((name) => columns.filter((column) => column.name === name)), ...columns.filter(({ name }) => !state.shown.includes(name))]
+  const ordered = [
+    ...state.shown.flatMap((name) => columns.filter((column) => column.name === name)),
+    ...columns.filter(({ name }) => !state.shown.includes(name)),
+  ]
   return (
     <ul className={css['picker']}>
       {ordered.map(({ name, label }) => {
         const on = state.shown.includes(name)
         return (
           <li key={name}>
-            <label><input type="checkbox" checked={on} disabled={on && state.shown.length === 1} onChange={() => put(on ? state.shown.filter((each) => each !== name) : [...state.shown, name])} /> {label}</label>
-            {on && <span><button type="button" aria-label={`${label} one to the left`} onClick={() => move(name, -1)}>←</button> <button type="button" aria-label={`${label} one to the right`} onClick={() => move(name, 1)}>→</button></span>}
+            <label>
+              <input
+                type="checkbox"
+                checked={on}
+                disabled={on && state.shown.length === 1}
+                onChange={() => put(on ? state.shown.filter((each) => each !== name) : [...state.shown, name])}
+              />{' '}
+              {label}
+            </label>
+            {on && (
+              <span>
+                <button type="button" aria-label={`${label} one to the left`} onClick={() => move(name, -1)}>
+                  ←
+                </button>{' '}
+                <button type="button" aria-label={`${label} one to the right`} onClick={() => move(name, 1)}>
+                  →
+                </button>
+              </span>
+            )}
           </li>
         )
       })}
@@ -96,7 +163,9 @@ function Views({ list }: { list: string }) {
   const [name, setName] = useState('')
   const [shared, setShared] = useState(false)
   const keep = async () => {
-    const query = new URLSearchParams(viewParts.flatMap((part): [string, string][] => (params.get(part) ? [[part, params.get(part) ?? '']] : []))).toString()
+    const query = new URLSearchParams(
+      viewParts.flatMap((part): [string, string][] => (params.get(part) ? [[part, params.get(part) ?? '']] : [])),
+    ).toString()
     if (await attempt({ params: { key }, body: { list, name, shared, query } })) {
       notify(`View “${name}” is kept.`)
       setName('')
@@ -108,14 +177,44 @@ function Views({ list }: { list: string }) {
   }
   return (
     <div className={css['views']}>
-      <Button look="word" onClick={() => show('')}>As it comes</Button>
+      <Button look="word" onClick={() => show('')}>
+        As it comes
+      </Button>
       {data?.rows.map((view) => (
-        <div key={view.id}><Button look="word" onClick={() => show(view.query)}>{view.name}</Button> <span className="quiet">{view.shared ? 'shared' : 'own'}</span> {view.mine && <button type="button" aria-label={`Delete view ${view.name}`} onClick={() => void dropping.attempt({ params: { key, id: view.id } })}>×</button>}</div>
+        <div key={view.id}>
+          <Button look="word" onClick={() => show(view.query)}>
+            {view.name}
+          </Button>{' '}
+          <span className="quiet">{view.shared ? 'shared' : 'own'}</span>{' '}
+          {view.mine && (
+            <button
+              type="button"
+              aria-label={`Delete view ${view.name}`}
+              onClick={() => void dropping.attempt({ params: { key, id: view.id } })}
+            >
+              ×
+            </button>
+          )}
+        </div>
       ))}
-      <form onSubmit={(event) => { event.preventDefault(); if (name.trim() !== '') void keep() }}>
-        <input aria-label="Name of the view" placeholder="Keep this view as…" value={name} onChange={(event) => setName(event.target.value)} />
-        <label><input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} /> shared</label>
-        <Button type="submit" disabled={name.trim() === ''}>Keep</Button>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (name.trim() !== '') void keep()
+        }}
+      >
+        <input
+          aria-label="Name of the view"
+          placeholder="Keep this view as…"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <label>
+          <input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} /> shared
+        </label>
+        <Button type="submit" disabled={name.trim() === ''}>
+          Keep
+        </Button>
       </form>
     </div>
   )

@@ -3,8 +3,17 @@ import type { Option } from '#ui/kit/Choice.tsx'
 
 /** How a cell is edited where it stands. */
 export type CellEdit<T> =
-  | { readonly kind: 'choice'; readonly options: readonly (Option | string)[]; readonly value: (row: T) => string; readonly store: (row: T, value: string) => void }
-  | { readonly kind: 'text' | 'number'; readonly value: (row: T) => string; readonly store: (row: T, value: string) => void }
+  | {
+      readonly kind: 'choice'
+      readonly options: readonly (Option | string)[]
+      readonly value: (row: T) => string
+      readonly store: (row: T, value: string) => void
+    }
+  | {
+      readonly kind: 'text' | 'number'
+      readonly value: (row: T) => string
+      readonly store: (row: T, value: string) => void
+    }
 
 export interface Column<T> {
   readonly name: string
@@ -30,11 +39,20 @@ export interface ColumnState {
 export function parseColumns<T>(text: string | null, columns: readonly Column<T>[]): ColumnState {
   const parts = (text ?? '').split(',').flatMap((part) => {
     // An own field's name holds a colon and a number itself: the whole is tried as a name before a width is split off.
-    const [name = '', width] = columns.some((column) => column.name === part) ? [part] : [part.replace(/:\d+$/, ''), /\d+$/.exec(part)?.[0]]
+    const [name = '', width] = columns.some((column) => column.name === part)
+      ? [part]
+      : [part.replace(/:\d+$/, ''), /\d+$/.exec(part)?.[0]]
     return columns.some((column) => column.name === name) ? [{ name, width: Number(width) }] : []
   })
-  if (parts.length === 0) return { shown: columns.filter(({ usual }) => usual !== false).map(({ name }) => name), widths: {} }
-  return { shown: parts.map(({ name }) => name), widths: Object.fromEntries(parts.filter(({ width }) => width >= 30 && width <= 900).map(({ name, width }) => [name, width])) }
+  if (parts.length === 0)
+    return { shown: columns.filter(({ usual }) => usual !== false).map(({ name }) => name), widths: {} }
+  return {
+    shown: parts.map(({ name }) => name),
+    widths: Object.fromEntries(
+      parts.filter(({ width }) => width >= 30 && width <= 900).map(({ name, width }) => [name, width]),
+    ),
+  }
 }
 
-export const columnsText = ({ shown, widths }: ColumnState): string => shown.map((name) => (widths[name] ? `${name}:${widths[name]}` : name)).join(',')
+export const columnsText = ({ shown, widths }: ColumnState): string =>
+  shown.map((name) => (widths[name] ? `${name}:${widths[name]}` : name)).join(',')

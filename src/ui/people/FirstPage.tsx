@@ -17,14 +17,42 @@ export function FirstPage() {
       setProblem(sentenceOf(error))
     }
   }
-  const field = (name: keyof typeof of, label: string, type = 'text') => <Field label={label}>{(id) => <TextInput id={id} type={type} required value={of[name]} onChange={(event) => setOf({ ...of, [name]: event.target.value })} />}</Field>
+  const field = (name: keyof typeof of, label: string, type = 'text') => (
+    <Field label={label}>
+      {(id) => (
+        <TextInput
+          id={id}
+          type={type}
+          required
+          value={of[name]}
+          onChange={(event) => setOf({ ...of, [name]: event.target.value })}
+        />
+      )}
+    </Field>
+  )
   return (
     <main className={css['form']} style={{ marginInline: 'auto' }}>
       <h1>Set up Rovant</h1>
-      <form onSubmit={(event) => { event.preventDefault(); void store() }}>
-        {field('code', 'One-time code from the console')}{field('name', 'Your name')}{field('email', 'Your e-mail', 'email')}{field('password', 'A password of ten characters or more', 'password')}{field('projectKey', 'Key of the first project, such as FERRY')}{field('projectName', 'Its name')}
-        {problem && <p role="alert" style={{ color: 'var(--danger)' }}>{problem}</p>}
-        <Button look="main" type="submit">Set up</Button>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault()
+          void store()
+        }}
+      >
+        {field('code', 'One-time code from the console')}
+        {field('name', 'Your name')}
+        {field('email', 'Your e-mail', 'email')}
+        {field('password', 'A password of ten characters or more', 'password')}
+        {field('projectKey', 'Key of the first project, such as FERRY')}
+        {field('projectName', 'Its name')}
+        {problem && (
+          <p role="alert" style={{ color: 'var(--danger)' }}>
+            {problem}
+          </p>
+        )}
+        <Button look="main" type="submit">
+          Set up
+        </Button>
       </form>
     </main>
   )

@@ -9,7 +9,10 @@ import css from './SignIn.module.css'
 interface Props {
   readonly to: string
   /** The demo's people; none in an installation of one's own. */
-  readonly sample: { readonly password: string; readonly people: readonly { readonly name: string; readonly email: string; readonly roles: string }[] } | null
+  readonly sample: {
+    readonly password: string
+    readonly people: readonly { readonly name: string; readonly email: string; readonly roles: string }[]
+  } | null
 }
 
 /** Signs a person in and leads back to where they wanted to go. */
@@ -32,22 +35,73 @@ export function SignInPage({ to, sample }: Props) {
   return (
     <main className={css['page']}>
       <section className={css['lead']}>
-        <p className={css['mark']}><RovantMark /> Rovant</p>
+        <p className={css['mark']}>
+          <RovantMark /> Rovant
+        </p>
         <h1>What do we know about this product, and how fresh is that knowledge?</h1>
-        <ol className={css['line']} aria-label="The thread from requirement to defect"><li>requirement</li><li>case</li><li>result</li><li>defect</li></ol>
+        <ol className={css['line']} aria-label="The thread from requirement to defect">
+          <li>requirement</li>
+          <li>case</li>
+          <li>result</li>
+          <li>defect</li>
+        </ol>
       </section>
       <section className={css['form']} aria-label="Sign in">
         <h2>Sign in</h2>
-        <form onSubmit={(event) => { event.preventDefault(); void enter({ email, password }) }}>
-          <Field label="E-mail">{(id) => <TextInput id={id} type="email" autoComplete="username" required value={email} onChange={(event) => setEmail(event.target.value)} />}</Field>
-          <Field label="Password" problem={problem}>{(id) => <TextInput id={id} type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />}</Field>
-          <Button look="main" type="submit" disabled={busy}>{busy ? 'Signing in…' : 'Sign in'}</Button>
+        <form
+          onSubmit={(event) => {
+            event.preventDefault()
+            void enter({ email, password })
+          }}
+        >
+          <Field label="E-mail">
+            {(id) => (
+              <TextInput
+                id={id}
+                type="email"
+                autoComplete="username"
+                required
+                value={email}
+                onChange={(event) => setEmail(event.target.value)}
+              />
+            )}
+          </Field>
+          <Field label="Password" problem={problem}>
+            {(id) => (
+              <TextInput
+                id={id}
+                type="password"
+                autoComplete="current-password"
+                required
+                value={password}
+                onChange={(event) => setPassword(event.target.value)}
+              />
+            )}
+          </Field>
+          <Button look="main" type="submit" disabled={busy}>
+            {busy ? 'Signing in…' : 'Sign in'}
+          </Button>
         </form>
         {sample && (
           <div className={css['sample']}>
             <h3>Or as one of the sample people</h3>
-            <ul>{sample.people.map((person) => <li key={person.email}><button type="button" disabled={busy} onClick={() => void enter({ email: person.email, password: sample.password })}><b>{person.name}</b><span className="quiet">{person.roles}</span></button></li>)}</ul>
-            <p className="quiet">Their password is <code>{sample.password}</code>.</p>
+            <ul>
+              {sample.people.map((person) => (
+                <li key={person.email}>
+                  <button
+                    type="button"
+                    disabled={busy}
+                    onClick={() => void enter({ email: person.email, password: sample.password })}
+                  >
+                    <b>{person.name}</b>
+                    <span className="quiet">{person.roles}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            <p className="quiet">
+              Their password is <code>{sample.password}</code>.
+            </p>
           </div>
         )}
       </section>

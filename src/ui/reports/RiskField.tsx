@@ -16,7 +16,15 @@ import css from './Reports.module.css'
 echarts.use([TreemapChart, CanvasRenderer])
 
 type Node = CoverageAnswer['nodes'][number]
-const tokenOf: Readonly<Record<string, string>> = { Passed: '--verdict-passed', Failed: '--verdict-failed', Blocked: '--verdict-blocked', Inconclusive: '--verdict-inconclusive', 'Not run': '--verdict-not-run', 'In progress': '--verdict-in-progress', uncovered: '--line-strong' }
+const tokenOf: Readonly<Record<string, string>> = {
+  Passed: '--verdict-passed',
+  Failed: '--verdict-failed',
+  Blocked: '--verdict-blocked',
+  Inconclusive: '--verdict-inconclusive',
+  'Not run': '--verdict-not-run',
+  'In progress': '--verdict-in-progress',
+  uncovered: '--line-strong',
+}
 
 /** The outline as a treemap: area by risk, colour by state, hatched as it goes stale; a table twin says the same. */
 export function RiskField({ of }: { of: CoverageAnswer }) {
@@ -50,11 +58,38 @@ export function RiskField({ of }: { of: CoverageAnswer }) {
   return (
     <>
       <div className={css['legend']}>
-        {root !== null && <Button look="word" onClick={() => setRoot(shown?.parent ?? null)}>‹ {shown?.title}</Button>}
-        {pointed !== '' ? <b className={css['pointed']}>{pointed}</b> : <><span>area is risk; colour is state:</span>{(['Passed', 'Failed', 'Blocked', 'In progress', 'Not run'] as const).map((state) => <span key={state}><Mark verdict={state} size={12} label={false} /> {state}</span>)}<span>hatched is stale, empty is uncovered</span></>}
-        <Button look="word" onClick={() => setAsTable(!asTable)}>{asTable ? 'as a field' : 'as a table'}</Button>
+        {root !== null && (
+          <Button look="word" onClick={() => setRoot(shown?.parent ?? null)}>
+            ‹ {shown?.title}
+          </Button>
+        )}
+        {pointed !== '' ? (
+          <b className={css['pointed']}>{pointed}</b>
+        ) : (
+          <>
+            <span>area is risk; colour is state:</span>
+            {(['Passed', 'Failed', 'Blocked', 'In progress', 'Not run'] as const).map((state) => (
+              <span key={state}>
+                <Mark verdict={state} size={12} label={false} /> {state}
+              </span>
+            ))}
+            <span>hatched is stale, empty is uncovered</span>
+          </>
+        )}
+        <Button look="word" onClick={() => setAsTable(!asTable)}>
+          {asTable ? 'as a field' : 'as a table'}
+        </Button>
       </div>
-      {asTable ? <CoverageTable of={of} risky /> : <div ref={place} className={css['field']} role="img" aria-label={`Risk field of ${of.total.figures.leaves} requirements; the table says the same`} />}
+      {asTable ? (
+        <CoverageTable of={of} risky />
+      ) : (
+        <div
+          ref={place}
+          className={css['field']}
+          role="img"
+          aria-label={`Risk field of ${of.total.figures.leaves} requirements; the table says the same`}
+        />
+      )}
     </>
   )
 }
@@ -69,19 +104,59 @@ function optionOf(of: CoverageAnswer, root: number | null, style: CSSStyleDeclar
     const stale = Object.values(node.figures.stale).reduce((sum, n) => sum + n, 0) / answered
     const uncovered = node.state === 'uncovered'
     return {
-      id: node.id, name: node.title, value: node.risk, tip: tipOf(node),
-      itemStyle: uncovered ? { color: token('--surface'), borderColor: token('--danger'), borderWidth: 2 } : { color: stale > 0.34 ? hatched(token(tokenOf[node.state] ?? '--ink-2'), stale > 0.67 ? 7 : 14) : token(tokenOf[node.state] ?? '--ink-2') },
+      id: node.id,
+      name: node.title,
+      value: node.risk,
+      tip: tipOf(node),
+      itemStyle: uncovered
+        ? { color: token('--surface'), borderColor: token('--danger'), borderWidth: 2 }
+        : {
+            color:
+              stale > 0.34
+                ? hatched(token(tokenOf[node.state] ?? '--ink-2'), stale > 0.67 ? 7 : 14)
+                : token(tokenOf[node.state] ?? '--ink-2'),
+          },
       label: { color: uncovered ? token('--ink') : token('--mark-ink') },
     }
   }
   return {
     animation: false,
-    series: [{
-      type: 'treemap', roam: false, nodeClick: false, breadcrumb: { show: false }, left: 0, right: 0, top: 0, bottom: 0, sort: 'desc', visibleMin: 1, data: below(root).map(data),
-      label: { fontFamily: token('--text'), fontSize: 12.5, lineHeight: 15, overflow: 'break', padding: [5, 6], position: 'insideTopLeft' },
-      upperLabel: { show: true, height: 22, color: token('--ink'), fontFamily: token('--display'), fontWeight: 650, fontSize: 13 },
-      itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 0 }, levels: [{ upperLabel: { show: false }, itemStyle: { gapWidth: 4, borderColor: token('--ground') } }, { itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 2 } }],
-    }],
+    series: [
+      {
+        type: 'treemap',
+        roam: false,
+        nodeClick: false,
+        breadcrumb: { show: false },
+        left: 0,
+        right: 0,
+        top: 0,
+        bottom: 0,
+        sort: 'desc',
+        visibleMin: 1,
+        data: below(root).map(data),
+        label: {
+          fontFamily: token('--text'),
+          fontSize: 12.5,
+          lineHeight: 15,
+          overflow: 'break',
+          padding: [5, 6],
+          position: 'insideTopLeft',
+        },
+        upperLabel: {
+          show: true,
+          height: 22,
+          color: token('--ink'),
+          fontFamily: token('--display'),
+          fontWeight: 650,
+          fontSize: 13,
+        },
+        itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 0 },
+        levels: [
+          { upperLabel: { show: false }, itemStyle: { gapWidth: 4, borderColor: token('--ground') } },
+          { itemStyle: { borderColor: token('--ground'), gapWidth: 2, borderWidth: 2 } },
+        ],
+      },
+    ],
   }
 }
 
@@ -104,4 +179,5 @@ function hatched(colour: string, gap: number) {
   return { image: tile, repeat: 'repeat' as const }
 }
 
-const tipOf = (node: Node): string => `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}`
+const tipOf = (node: Node): string =>
+  `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}`

@@ -19,10 +19,44 @@ export function Stale() {
     <div className={css['scroll']} tabIndex={0} role="region" aria-label="Stale results">
       <p className={css['lead']}>{data.total} standing results are no longer current, the least trusted first.</p>
       <table className={css['table']}>
-        <thead><tr><th scope="col">Case</th><th scope="col">Environment</th><th scope="col">Verdict</th><th scope="col">Gained on</th><th scope="col">Reasons</th><th scope="col" className={css['n']}>Trust</th></tr></thead>
-        <tbody>{data.rows.map((row, index) => <tr key={index}><th scope="row"><a href={`/p/${key}/${row.case}${scopeSearch(params)}`}><span className="key quiet">{row.case}</span> {row.title}</a></th><td>{row.environment}</td><td><Mark verdict={row.verdict} stale size={13} label={false} /> {row.verdict}</td><td><span className="key">{row.build}</span> <span className="quiet">{ago(row.at)}</span></td><td>{row.reasons.join(', ')}</td><td className={css['n']}>{Math.floor(row.confidence * 100)} %</td></tr>)}</tbody>
+        <thead>
+          <tr>
+            <th scope="col">Case</th>
+            <th scope="col">Environment</th>
+            <th scope="col">Verdict</th>
+            <th scope="col">Gained on</th>
+            <th scope="col">Reasons</th>
+            <th scope="col" className={css['n']}>
+              Trust
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.rows.map((row, index) => (
+            <tr key={index}>
+              <th scope="row">
+                <a href={`/p/${key}/${row.case}${scopeSearch(params)}`}>
+                  <span className="key quiet">{row.case}</span> {row.title}
+                </a>
+              </th>
+              <td>{row.environment}</td>
+              <td>
+                <Mark verdict={row.verdict} stale size={13} label={false} /> {row.verdict}
+              </td>
+              <td>
+                <span className="key">{row.build}</span> <span className="quiet">{ago(row.at)}</span>
+              </td>
+              <td>{row.reasons.join(', ')}</td>
+              <td className={css['n']}>{Math.floor(row.confidence * 100)} %</td>
+            </tr>
+          ))}
+        </tbody>
       </table>
-      {data.total > data.rows.length && limit < 500 && <p className={css['lead']}><Button onClick={() => setLimit(limit + 200)}>Show more</Button></p>}
+      {data.total > data.rows.length && limit < 500 && (
+        <p className={css['lead']}>
+          <Button onClick={() => setLimit(limit + 200)}>Show more</Button>
+        </p>
+      )}
     </div>
   )
 }

@@ -19,7 +19,12 @@ export function SplitMerge({ of }: { of: RequirementSheet }) {
   if (project.role === 'viewer') return null
   return (
     <p className={sheet['acts']} data-print="no">
-      <Button look="word" onClick={() => setDialog('split')}>split</Button><Button look="word" onClick={() => setDialog('merge')}>merge others into it</Button>
+      <Button look="word" onClick={() => setDialog('split')}>
+        split
+      </Button>
+      <Button look="word" onClick={() => setDialog('merge')}>
+        merge others into it
+      </Button>
       {dialog === 'split' && <SplitDialog of={of} onClose={() => setDialog(null)} />}
       {dialog === 'merge' && <MergeDialog of={of} onClose={() => setDialog(null)} />}
     </p>
@@ -42,12 +47,51 @@ function SplitDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
   }
   return (
     <Dialog title={`Split ${of.key}`} onClose={onClose}>
-      <form className={pick['pick']} onSubmit={(event) => { event.preventDefault(); if (title.trim() !== '') void split() }}>
-        <Field label="Title of the new requirement">{(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}</Field>
-        {sentences.length > 0 && <><p>What goes there:</p><ul>{sentences.map((sentence, index) => <li key={index}><label style={{ gridTemplateColumns: '18px minmax(0, 1fr)' }}><input type="checkbox" checked={chosen.includes(index)} onChange={(event) => setChosen(event.target.checked ? [...chosen, index].sort((a, b) => a - b) : chosen.filter((each) => each !== index))} /><span>{sentence}</span></label></li>)}</ul></>}
-        <label><input type="checkbox" checked={links} onChange={(event) => setLinks(event.target.checked)} /> link the {of.linked.length} cases to both</label>
+      <form
+        className={pick['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (title.trim() !== '') void split()
+        }}
+      >
+        <Field label="Title of the new requirement">
+          {(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}
+        </Field>
+        {sentences.length > 0 && (
+          <>
+            <p>What goes there:</p>
+            <ul>
+              {sentences.map((sentence, index) => (
+                <li key={index}>
+                  <label style={{ gridTemplateColumns: '18px minmax(0, 1fr)' }}>
+                    <input
+                      type="checkbox"
+                      checked={chosen.includes(index)}
+                      onChange={(event) =>
+                        setChosen(
+                          event.target.checked
+                            ? [...chosen, index].sort((a, b) => a - b)
+                            : chosen.filter((each) => each !== index),
+                        )
+                      }
+                    />
+                    <span>{sentence}</span>
+                  </label>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <label>
+          <input type="checkbox" checked={links} onChange={(event) => setLinks(event.target.checked)} /> link the{' '}
+          {of.linked.length} cases to both
+        </label>
         {chosen.length > 0 && <p className="quiet">{of.key} gets a new revision, so its links become suspect.</p>}
-        <p className={pick['foot']}><Button look="main" type="submit" disabled={title.trim() === '' || busy}>Split</Button></p>
+        <p className={pick['foot']}>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
+            Split
+          </Button>
+        </p>
       </form>
     </Dialog>
   )
@@ -57,19 +101,47 @@ function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
   const { key } = useHere()
   const { attempt, busy } = useWrite(mergeRequirements)
   const [text, setText] = useState('')
-  const refs = text.split(/[\s,;]+/).filter((part) => part !== '').map((part) => (/^\d+$/.test(part) ? `RQ-${part}` : part.toUpperCase()))
+  const refs = text
+    .split(/[\s,;]+/)
+    .filter((part) => part !== '')
+    .map((part) => (/^\d+$/.test(part) ? `RQ-${part}` : part.toUpperCase()))
   const merge = async () => {
     const done = await attempt({ params: { key, ref: of.key }, body: { take: refs } })
     if (!done) return
-    notify(`${done.taken.join(', ')} ${done.taken.length === 1 ? 'is' : 'are'} part of ${of.key} now, with ${done.links} ${done.links === 1 ? 'case' : 'cases'}; the old keys lead here.`)
+    notify(
+      `${done.taken.join(', ')} ${done.taken.length === 1 ? 'is' : 'are'} part of ${of.key} now, with ${done.links} ${done.links === 1 ? 'case' : 'cases'}; the old keys lead here.`,
+    )
     onClose()
   }
   return (
     <Dialog title={`Merge others into ${of.key}`} onClose={onClose}>
-      <form className={pick['pick']} onSubmit={(event) => { event.preventDefault(); if (refs.length > 0) void merge() }}>
-        <p className="quiet">Their text is put below that of {of.key} ({plainText(of.text).slice(0, 60)}{of.text.length > 60 && '…'}); their cases are linked here, what is below them comes along.</p>
-        <Field label="Keys of the requirements to take in">{(id) => <TextInput id={id} data-first value={text} placeholder="RQ-12, RQ-13" onChange={(event) => setText(event.target.value)} />}</Field>
-        <p className={pick['foot']}><Button look="main" type="submit" disabled={refs.length === 0 || busy}>Merge</Button></p>
+      <form
+        className={pick['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (refs.length > 0) void merge()
+        }}
+      >
+        <p className="quiet">
+          Their text is put below that of {of.key} ({plainText(of.text).slice(0, 60)}
+          {of.text.length > 60 && '…'}); their cases are linked here, what is below them comes along.
+        </p>
+        <Field label="Keys of the requirements to take in">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={text}
+              placeholder="RQ-12, RQ-13"
+              onChange={(event) => setText(event.target.value)}
+            />
+          )}
+        </Field>
+        <p className={pick['foot']}>
+          <Button look="main" type="submit" disabled={refs.length === 0 || busy}>
+            Merge
+          </Button>
+        </p>
       </form>
     </Dialog>
   )

@@ -18,11 +18,16 @@ interface Props {
   readonly verdictKeys: readonly (readonly [key: string, verdict: FinalVerdict])[]
 }
 
-const marked = (html: string, values: Readonly<Record<string, string>>): string => withValues(html, Object.fromEntries(Object.entries(values).map(([name, value]) => [name, `<mark>${escapeText(value)}</mark>`])))
+const marked = (html: string, values: Readonly<Record<string, string>>): string =>
+  withValues(
+    html,
+    Object.fromEntries(Object.entries(values).map(([name, value]) => [name, `<mark>${escapeText(value)}</mark>`])),
+  )
 
 /** Steps as rungs on a rail; the current one is open and large, with what is expected, what happened, and the verdict keys in it. */
 export function StepLadder({ own, shown, values, verdictKeys }: Props) {
-  const markOf = (step: number | null) => own.attempt?.marks.find((mark) => mark.row === own.at.row && mark.step === step)
+  const markOf = (step: number | null) =>
+    own.attempt?.marks.find((mark) => mark.row === own.at.row && mark.step === step)
   return (
     <ol className={css['ladder']}>
       {shown.steps.map((step, at) => {
@@ -30,11 +35,38 @@ export function StepLadder({ own, shown, values, verdictKeys }: Props) {
         const verdict = mark?.verdict ?? 'Not run'
         const current = at === own.at.step
         return (
-          <li key={step.id ?? at} className={css['rung']} data-current={current || undefined} aria-current={current ? 'step' : undefined}>
-            <span className={css['rail']}><Mark verdict={current && verdict === 'Not run' ? 'In progress' : verdict} size={current ? 18 : 15} label={`Step ${at + 1}: ${verdict}`} /></span>
-            {current
-              ? <Open at={at} step={step} values={values} own={own} verdict={verdict} comment={mark?.comment ?? ''} verdictKeys={verdictKeys} evidence={own.attempt?.evidence.filter((each) => each.step === step.id && each.row === own.at.row).length ?? 0} />
-              : <button type="button" className={css['closed']} onClick={() => own.go(at)}><span className="quiet">{at + 1}</span> <Shown inline html={marked(step.action, values)} />{mark?.comment && <span className="quiet"> · noted</span>}</button>}
+          <li
+            key={step.id ?? at}
+            className={css['rung']}
+            data-current={current || undefined}
+            aria-current={current ? 'step' : undefined}
+          >
+            <span className={css['rail']}>
+              <Mark
+                verdict={current && verdict === 'Not run' ? 'In progress' : verdict}
+                size={current ? 18 : 15}
+                label={`Step ${at + 1}: ${verdict}`}
+              />
+            </span>
+            {current ? (
+              <Open
+                at={at}
+                step={step}
+                values={values}
+                own={own}
+                verdict={verdict}
+                comment={mark?.comment ?? ''}
+                verdictKeys={verdictKeys}
+                evidence={
+                  own.attempt?.evidence.filter((each) => each.step === step.id && each.row === own.at.row).length ?? 0
+                }
+              />
+            ) : (
+              <button type="button" className={css['closed']} onClick={() => own.go(at)}>
+                <span className="quiet">{at + 1}</span> <Shown inline html={marked(step.action, values)} />
+                {mark?.comment && <span className="quiet"> · noted</span>}
+              </button>
+            )}
           </li>
         )
       })}
@@ -52,19 +84,58 @@ interface OpenProps extends Pick<Props, 'own' | 'values' | 'verdictKeys'> {
 
 function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }: OpenProps) {
   const rung = useRef<HTMLDivElement>(null)
-  useEffect(() => { void rung.current?.scrollIntoView({ block: 'nearest' }) }, [at])
-  const used = Object.entries(values).filter(([name]) => `${step.action}${step.expected}${step.data}`.includes(`{${name}}`))
+  useEffect(() => {
+    void rung.current?.scrollIntoView({ block: 'nearest' })
+  }, [at])
+  const used = Object.entries(values).filter(([name]) =>
+    `${step.action}${step.expected}${step.data}`.includes(`{${name}}`),
+  )
   return (
     <div ref={rung} className={css['open']}>
-      <p className={css['action']}><span className="quiet">{at + 1}</span> <Shown inline html={marked(step.action, values)} /></p>
-      {step.from !== '' && <p className={css['line']}><span>from</span><span className="quiet">{step.from}</span></p>}
-      {step.expected !== '' && <p className={css['line']}><span>should be</span><Shown inline html={marked(step.expected, values)} /></p>}
-      {step.data !== '' && <p className={css['line']}><span>data</span><Shown inline html={marked(step.data, values)} /></p>}
-      {used.length > 0 && <p className={css['values']}>{used.map(([name, value]) => <span key={name}>{name} <b className="key">{value}</b></span>)}<span className={css['copies']}><kbd>.</kbd> copies the next value</span></p>}
+      <p className={css['action']}>
+        <span className="quiet">{at + 1}</span> <Shown inline html={marked(step.action, values)} />
+      </p>
+      {step.from !== '' && (
+        <p className={css['line']}>
+          <span>from</span>
+          <span className="quiet">{step.from}</span>
+        </p>
+      )}
+      {step.expected !== '' && (
+        <p className={css['line']}>
+          <span>should be</span>
+          <Shown inline html={marked(step.expected, values)} />
+        </p>
+      )}
+      {step.data !== '' && (
+        <p className={css['line']}>
+          <span>data</span>
+          <Shown inline html={marked(step.data, values)} />
+        </p>
+      )}
+      {used.length > 0 && (
+        <p className={css['values']}>
+          {used.map(([name, value]) => (
+            <span key={name}>
+              {name} <b className="key">{value}</b>
+            </span>
+          ))}
+          <span className={css['copies']}>
+            <kbd>.</kbd> copies the next value
+          </span>
+        </p>
+      )}
       <Happened key={`${own.at.row}:${step.id}`} own={own} step={step.id} comment={comment} />
       <div className={css['verdicts']} role="group" aria-label="Verdict of this step">
-        {verdictKeys.map(([letter, each]) => <button key={each} type="button" aria-pressed={verdict === each} onClick={() => own.mark(each)}><kbd>{letter}</kbd> <Mark verdict={each} label={false} /> {each}</button>)}
-        <span className={css['stored']} role="status">{evidence > 0 && `${evidence} evidence · `}{own.waiting.count > 0 ? 'Storing…' : own.stored}</span>
+        {verdictKeys.map(([letter, each]) => (
+          <button key={each} type="button" aria-pressed={verdict === each} onClick={() => own.mark(each)}>
+            <kbd>{letter}</kbd> <Mark verdict={each} label={false} /> {each}
+          </button>
+        ))}
+        <span className={css['stored']} role="status">
+          {evidence > 0 && `${evidence} evidence · `}
+          {own.waiting.count > 0 ? 'Storing…' : own.stored}
+        </span>
       </div>
     </div>
   )
@@ -76,7 +147,10 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
   const draftName = `rovant.happened.${own.attempt?.id}.${own.at.row}.${step}`
   const [text, setText] = useState(comment)
   const sent = useRef(comment)
-  useEffect(() => { const kept = localStorage.getItem(draftName); if (kept !== null && kept !== comment) setText(kept) }, [])
+  useEffect(() => {
+    const kept = localStorage.getItem(draftName)
+    if (kept !== null && kept !== comment) setText(kept)
+  }, [])
   const store = async () => {
     if (text === sent.current || step === null) return
     const attempt = await own.begin()
@@ -85,7 +159,24 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
     try {
       const answer = await call(commentStep, { params: { key, id: attempt.id, row: own.at.row, step }, body: { text } })
       localStorage.removeItem(draftName)
-      own.patch((before) => ({ ...before, marks: before.marks.some((mark) => mark.row === own.at.row && mark.step === step) ? before.marks.map((mark) => (mark.row === own.at.row && mark.step === step ? { ...mark, comment: answer.text } : mark)) : [...before.marks, { row: own.at.row, step, verdict: 'Not run' as const, word: null, comment: answer.text, at: answer.storedAt }] }))
+      own.patch((before) => ({
+        ...before,
+        marks: before.marks.some((mark) => mark.row === own.at.row && mark.step === step)
+          ? before.marks.map((mark) =>
+              mark.row === own.at.row && mark.step === step ? { ...mark, comment: answer.text } : mark,
+            )
+          : [
+              ...before.marks,
+              {
+                row: own.at.row,
+                step,
+                verdict: 'Not run' as const,
+                word: null,
+                comment: answer.text,
+                at: answer.storedAt,
+              },
+            ],
+      }))
     } catch (error) {
       sent.current = ''
       notify(`${sentenceOf(error)} Your words are kept here.`, { tone: 'problem' })
@@ -98,7 +189,24 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
   return (
     <label className={css['happened']}>
       <span>what happened</span>
-      <textarea data-happened rows={1} spellCheck value={text} placeholder="as expected, unless you write it here" onChange={(event) => { setText(event.target.value); localStorage.setItem(draftName, event.target.value) }} onBlur={() => void store()} onKeyDown={(event) => { if (event.key === 'Escape' || (event.key === 'Enter' && !event.shiftKey)) { event.preventDefault(); event.currentTarget.blur() } }} />
+      <textarea
+        data-happened
+        rows={1}
+        spellCheck
+        value={text}
+        placeholder="as expected, unless you write it here"
+        onChange={(event) => {
+          setText(event.target.value)
+          localStorage.setItem(draftName, event.target.value)
+        }}
+        onBlur={() => void store()}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape' || (event.key === 'Enter' && !event.shiftKey)) {
+            event.preventDefault()
+            event.currentTarget.blur()
+          }
+        }}
+      />
     </label>
   )
 }

@@ -5,8 +5,25 @@ import { call, CallProblem, type Problem } from '#ui/call.ts'
 
 /** What a person recorded, until the server has said that it is on disk. */
 const eventShape = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('step'), project: z.string(), attempt: z.number(), row: z.number(), step: z.number(), verdict, sequence: z.number(), at: z.number() }),
-  z.object({ kind: z.literal('whole'), project: z.string(), attempt: z.number(), verdict: finalVerdict.nullable(), reason: z.string().nullable(), sequence: z.number(), at: z.number() }),
+  z.object({
+    kind: z.literal('step'),
+    project: z.string(),
+    attempt: z.number(),
+    row: z.number(),
+    step: z.number(),
+    verdict,
+    sequence: z.number(),
+    at: z.number(),
+  }),
+  z.object({
+    kind: z.literal('whole'),
+    project: z.string(),
+    attempt: z.number(),
+    verdict: finalVerdict.nullable(),
+    reason: z.string().nullable(),
+    sequence: z.number(),
+    at: z.number(),
+  }),
   z.object({ kind: z.literal('undo'), project: z.string(), attempt: z.number(), sequence: z.number(), at: z.number() }),
 ])
 export type DeskEvent = z.infer<typeof eventShape>
@@ -51,7 +68,15 @@ export function openOutbox(name: string, hears: OutboxHears): Outbox {
         hears.onStored(event, answer, answer.storedAt)
         hears.onWaiting(kept.waiting.length, null)
       } catch (error) {
-        const problem: Problem = error instanceof CallProblem ? error.problem : { type: 'about:blank', title: 'Something broke', status: 0, detail: 'It could not be sent; it is kept here and tried again.' }
+        const problem: Problem =
+          error instanceof CallProblem
+            ? error.problem
+            : {
+                type: 'about:blank',
+                title: 'Something broke',
+                status: 0,
+                detail: 'It could not be sent; it is kept here and tried again.',
+              }
         if (goneForGood(problem.status)) {
           keep({ ...kept, waiting: kept.waiting.slice(1) })
           hears.onRefused(event, problem)
@@ -67,7 +92,11 @@ export function openOutbox(name: string, hears: OutboxHears): Outbox {
   void send()
   return {
     put: (event) => {
-      keep({ ...kept, next: kept.next + 1, waiting: [...kept.waiting, eventShape.parse({ ...event, sequence: kept.next, at: Date.now() })] })
+      keep({
+        ...kept,
+        next: kept.next + 1,
+        waiting: [...kept.waiting, eventShape.parse({ ...event, sequence: kept.next, at: Date.now() })],
+      })
       hears.onWaiting(kept.waiting.length, null)
       void send()
     },
@@ -83,14 +112,24 @@ function deliver(event: DeskEvent, client: string) {
   const params = { key: event.project, id: event.attempt }
   const sent = { client, sequence: event.sequence, at: event.at }
   switch (event.kind) {
-    case 'step': return call(recordStep, { params: { ...params, row: event.row, step: event.step }, body: { verdict: event.verdict, ...sent } })
-    case 'whole': return call(recordWhole, { params, body: { verdict: event.verdict, reason: event.reason, ...sent } })
-    case 'undo': return call(undoVerdict, { params, body: sent })
+    case 'step':
+      return call(recordStep, {
+        params: { ...params, row: event.row, step: event.step },
+        body: { verdict: event.verdict, ...sent },
+      })
+    case 'whole':
+      return call(recordWhole, { params, body: { verdict: event.verdict, reason: event.reason, ...sent } })
+    case 'undo':
+      return call(undoVerdict, { params, body: sent })
   }
 }
 
 function read(name: string): z.infer<typeof keptShape> {
-  const fresh = { client: `web-${Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, '0')).join('')}`, next: 1, waiting: [] }
+  const fresh = {
+    client: `web-${Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, '0')).join('')}`,
+    next: 1,
+    waiting: [],
+  }
   try {
     const parsed = keptShape.safeParse(JSON.parse(localStorage.getItem(name) ?? 'null'))
     return parsed.success ? parsed.data : fresh

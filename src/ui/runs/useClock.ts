@@ -16,7 +16,9 @@ export function useClock(attempt: number | null, before: number): number {
       if (attempt === null || owed.current < 1) return
       const sent = owed.current
       owed.current = 0
-      void call(clockAttempt, { params: { key, id: attempt }, body: { seconds: sent }, keepalive: true }).catch(() => { owed.current += sent })
+      void call(clockAttempt, { params: { key, id: attempt }, body: { seconds: sent }, keepalive: true }).catch(() => {
+        owed.current += sent
+      })
     }
     const tick = setInterval(() => {
       if (document.visibilityState !== 'visible') return

@@ -22,7 +22,12 @@ interface Held {
 }
 const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
 
-const asCore = (of: DeskAttempt): Attempt => ({ rows: Math.max(1, of.rows.length), steps: of.steps.map(({ id }) => id), marks: of.marks.map((mark) => ({ ...mark, final: true })), whole: of.whole === null ? null : { verdict: of.whole, override: of.override } })
+const asCore = (of: DeskAttempt): Attempt => ({
+  rows: Math.max(1, of.rows.length),
+  steps: of.steps.map(({ id }) => id),
+  marks: of.marks.map((mark) => ({ ...mark, final: true })),
+  whole: of.whole === null ? null : { verdict: of.whole, override: of.override },
+})
 
 /** What the desk knows and does: every verdict is applied here at once by the same rules as on the server, and sent. */
 export function useDesk(desk: Desk, refresh: () => void) {
@@ -31,7 +36,12 @@ export function useDesk(desk: Desk, refresh: () => void) {
   const [place, setPlace] = useState({ row: 1, step: firstOpen(desk.attempt) })
   const [stored, setStored] = useState('')
   const [waiting, setWaiting] = useState({ count: 0, problem: null as string | null })
-  const held = useRef<Held>({ attempt: desk.attempt, starting: null, place: { row: 1, step: firstOpen(desk.attempt) }, order: Promise.resolve() })
+  const held = useRef<Held>({
+    attempt: desk.attempt,
+    starting: null,
+    place: { row: 1, step: firstOpen(desk.attempt) },
+    order: Promise.resolve(),
+  })
   const outbox = useRef<Outbox | null>(null)
   const show = (next: DeskAttempt | null) => {
     held.current.attempt = next
@@ -42,7 +52,12 @@ export function useDesk(desk: Desk, refresh: () => void) {
       onStored: (_, answer, at) => {
         setStored(`Stored ${clock(at)}`)
         const whole = recorded.safeParse(answer)
-        if (whole.success && whole.data.attempt.id === held.current.attempt?.id && outbox.current?.waiting().length === 0) show(whole.data.attempt)
+        if (
+          whole.success &&
+          whole.data.attempt.id === held.current.attempt?.id &&
+          outbox.current?.waiting().length === 0
+        )
+          show(whole.data.attempt)
       },
       onWaiting: (count, problem) => setWaiting({ count, problem: problem?.detail ?? null }),
       onRefused: (_, problem) => {
@@ -54,11 +69,26 @@ export function useDesk(desk: Desk, refresh: () => void) {
     setWaiting({ count: own.waiting().length, problem: null })
     return () => own.stop()
   }, [me.id])
-  useEffect(() => { if (outbox.current?.waiting().length === 0) show(desk.attempt) }, [desk])
+  useEffect(() => {
+    if (outbox.current?.waiting().length === 0) show(desk.attempt)
+  }, [desk])
 
   const begin = async (): Promise<DeskAttempt | null> => {
     if (held.current.attempt) return held.current.attempt
-    held.current.starting ??= call(startAttempt, { params: { key, id: desk.item.id }, body: {} }).then((made) => { show(made); return made }, (error: unknown) => { notify(sentenceOf(error), { tone: 'problem' }); return null }).finally(() => { held.current.starting = null })
+    held.current.starting ??= call(startAttempt, { params: { key, id: desk.item.id }, body: {} })
+      .then(
+        (made) => {
+          show(made)
+          return made
+        },
+        (error: unknown) => {
+          notify(sentenceOf(error), { tone: 'problem' })
+          return null
+        },
+      )
+      .finally(() => {
+        held.current.starting = null
+      })
     return held.current.starting
   }
   const took = (own: DeskAttempt, outcome: Outcome): boolean => {
@@ -67,7 +97,21 @@ export function useDesk(desk: Desk, refresh: () => void) {
       return false
     }
     const comments = new Map(own.marks.map((mark) => [`${mark.row}:${mark.step}`, mark.comment]))
-    show({ ...own, marks: outcome.attempt.marks.map((mark) => ({ row: mark.row, step: mark.step, verdict: mark.verdict, word: mark.word, comment: comments.get(`${mark.row}:${mark.step}`) ?? '', at: Date.now() })), whole: outcome.attempt.whole?.verdict ?? null, override: outcome.attempt.whole?.override ?? null, verdict: attemptVerdict(outcome.attempt), canUndo: true })
+    show({
+      ...own,
+      marks: outcome.attempt.marks.map((mark) => ({
+        row: mark.row,
+        step: mark.step,
+        verdict: mark.verdict,
+        word: mark.word,
+        comment: comments.get(`${mark.row}:${mark.step}`) ?? '',
+        at: Date.now(),
+      })),
+      whole: outcome.attempt.whole?.verdict ?? null,
+      override: outcome.attempt.whole?.override ?? null,
+      verdict: attemptVerdict(outcome.attempt),
+      canUndo: true,
+    })
     return true
   }
   /** The place moves at the keystroke; what was pressed is recorded in its order, also while the attempt is being started. */
@@ -91,11 +135,12 @@ export function useDesk(desk: Desk, refresh: () => void) {
     outbox.current?.put({ kind: 'whole', project: key, attempt: own.id, verdict, reason })
     return true
   }
-  const undo = () => inOrder(async () => {
-    const own = held.current.attempt
-    if (!own?.canUndo) return notify('There is no verdict of yours to take back here.')
-    outbox.current?.put({ kind: 'undo', project: key, attempt: own.id })
-  })
+  const undo = () =>
+    inOrder(async () => {
+      const own = held.current.attempt
+      if (!own?.canUndo) return notify('There is no verdict of yours to take back here.')
+      outbox.current?.put({ kind: 'undo', project: key, attempt: own.id })
+    })
   const go = (step: number, row = held.current.place.row) => {
     const steps = held.current.attempt?.steps.length ?? desk.preview.steps.length
     const rows = Math.max(1, (held.current.attempt ?? desk.preview).rows.length)
@@ -111,10 +156,27 @@ export function useDesk(desk: Desk, refresh: () => void) {
     else go(0, row + 1)
     return true
   }
-  return { attempt, at: place, stored, waiting, begin, mark, whole, undo, go, next, patch: (change: (own: DeskAttempt) => DeskAttempt) => { if (held.current.attempt) show(change(held.current.attempt)) } }
+  return {
+    attempt,
+    at: place,
+    stored,
+    waiting,
+    begin,
+    mark,
+    whole,
+    undo,
+    go,
+    next,
+    patch: (change: (own: DeskAttempt) => DeskAttempt) => {
+      if (held.current.attempt) show(change(held.current.attempt))
+    },
+  }
 }
 
 const firstOpen = (attempt: DeskAttempt | null): number => {
-  const at = attempt?.steps.findIndex(({ id }) => !attempt.marks.some((mark) => mark.row === 1 && mark.step === id && mark.verdict !== 'Not run')) ?? 0
+  const at =
+    attempt?.steps.findIndex(
+      ({ id }) => !attempt.marks.some((mark) => mark.row === 1 && mark.step === id && mark.verdict !== 'Not run'),
+    ) ?? 0
   return Math.max(0, at)
 }

@@ -6,7 +6,12 @@ import { useHere } from './here.ts'
 import { ago, shortName } from './People.tsx'
 import sheet from './sheet.module.css'
 
-const sizeText = (bytes: number): string => (bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`)
+const sizeText = (bytes: number): string =>
+  bytes < 1000
+    ? `${bytes} bytes`
+    : bytes < 1_000_000
+      ? `${Math.round(bytes / 1000)} kB`
+      : `${(bytes / 1_000_000).toFixed(1)} MB`
 
 /** Files that belong to an object: chosen, dropped here, or pasted into its texts. */
 export function Attachments({ about }: { about: string }) {
@@ -14,15 +19,62 @@ export function Attachments({ about }: { about: string }) {
   const { data } = useAnswer(listAttachments, { params: { key }, query: { ref: about } })
   const adding = useWrite(addFile)
   const removing = useWrite(removeFile)
-  const take = (files: FileList | null) => { for (const file of files ?? []) void adding.attempt({ params: { key }, query: { ref: about, name: file.name }, file }) }
+  const take = (files: FileList | null) => {
+    for (const file of files ?? [])
+      void adding.attempt({ params: { key }, query: { ref: about, name: file.name }, file })
+  }
   const remove = async ({ id, name }: { id: number; name: string }) => {
-    if (await removing.attempt({ params: { key, id } })) notify(`${name} is taken away.`, { undo: () => void removing.attempt({ params: { key, id }, query: { undo: true } }) })
+    if (await removing.attempt({ params: { key, id } }))
+      notify(`${name} is taken away.`, {
+        undo: () => void removing.attempt({ params: { key, id }, query: { undo: true } }),
+      })
   }
   const rows = data?.rows ?? []
   return (
-    <section className={sheet['part']} onDragOver={(event) => event.preventDefault()} onDrop={(event) => { event.preventDefault(); take(event.dataTransfer.files) }}>
-      <div className={sheet['partHead']}><h3>Files</h3>{project.role !== 'viewer' && <label className={sheet['attach']}>{adding.busy ? 'Storing…' : 'attach a file'}<input type="file" multiple className="hidden" onChange={(event) => { take(event.target.files); event.target.value = '' }} /></label>}</div>
-      {rows.length === 0 ? <p className="quiet">None. Drop one here.</p> : <ul className={sheet['files']}>{rows.map((file) => <li key={file.id}><a href={file.url} target="_blank" rel="noreferrer">{file.name}</a><span className="quiet">{sizeText(file.size)}, {shortName(file.person)} {ago(file.at)}</span><Button look="word" onClick={() => void remove(file)}>×<span className="hidden"> take {file.name} away</span></Button></li>)}</ul>}
+    <section
+      className={sheet['part']}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault()
+        take(event.dataTransfer.files)
+      }}
+    >
+      <div className={sheet['partHead']}>
+        <h3>Files</h3>
+        {project.role !== 'viewer' && (
+          <label className={sheet['attach']}>
+            {adding.busy ? 'Storing…' : 'attach a file'}
+            <input
+              type="file"
+              multiple
+              className="hidden"
+              onChange={(event) => {
+                take(event.target.files)
+                event.target.value = ''
+              }}
+            />
+          </label>
+        )}
+      </div>
+      {rows.length === 0 ? (
+        <p className="quiet">None. Drop one here.</p>
+      ) : (
+        <ul className={sheet['files']}>
+          {rows.map((file) => (
+            <li key={file.id}>
+              <a href={file.url} target="_blank" rel="noreferrer">
+                {file.name}
+              </a>
+              <span className="quiet">
+                {sizeText(file.size)}, {shortName(file.person)} {ago(file.at)}
+              </span>
+              <Button look="word" onClick={() => void remove(file)}>
+                ×<span className="hidden"> take {file.name} away</span>
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   )
 }

@@ -15,7 +15,16 @@ export function Comments({ about, step = null }: { about: string; step?: number 
   const { data } = useAnswer(listComments, { params: { key }, query: { ref: about } })
   return (
     <div className={css['comments']}>
-      {data?.rows.filter((row) => row.step === step).map(({ id, person, at, text: html }) => <article key={id}><header><b>{person}</b> <span className="quiet">{ago(at)}</span></header><Shown html={html} /></article>)}
+      {data?.rows
+        .filter((row) => row.step === step)
+        .map(({ id, person, at, text: html }) => (
+          <article key={id}>
+            <header>
+              <b>{person}</b> <span className="quiet">{ago(at)}</span>
+            </header>
+            <Shown html={html} />
+          </article>
+        ))}
       <Writer about={about} step={step} />
     </div>
   )
@@ -29,9 +38,19 @@ function Writer({ about, step }: { about: string; step: number | null }) {
   const area = useRef<HTMLTextAreaElement>(null)
   const { attempt, busy } = useWrite(addComment)
   const begun = /(?:^|[\s(])@([\p{L} ]{0,30})$/u.exec(text.slice(0, caret))
-  const people = begun ? project.people.filter(({ id, name }) => id !== me.id && name.toLowerCase().startsWith((begun[1] ?? '').toLowerCase()) && name !== begun[1]).slice(0, 6) : []
+  const people = begun
+    ? project.people
+        .filter(
+          ({ id, name }) =>
+            id !== me.id && name.toLowerCase().startsWith((begun[1] ?? '').toLowerCase()) && name !== begun[1],
+        )
+        .slice(0, 6)
+    : []
   const send = async () => {
-    const html = text.split(/\n{2,}/).map((part) => `<p>${escapeText(part).replace(/\n/g, '<br>')}</p>`).join('')
+    const html = text
+      .split(/\n{2,}/)
+      .map((part) => `<p>${escapeText(part).replace(/\n/g, '<br>')}</p>`)
+      .join('')
     const done = text.trim() === '' ? null : await attempt({ params: { key }, body: { ref: about, step, text: html } })
     if (!done) return
     setText('')
@@ -47,18 +66,53 @@ function Writer({ about, step }: { about: string; step: number | null }) {
   const hear = (event: KeyboardEvent) => {
     event.stopPropagation()
     const chosen = people[Math.min(at, people.length - 1)]
-    if (chosen && (event.key === 'Enter' || event.key === 'Tab') && !event.ctrlKey) { event.preventDefault(); name(chosen.name) }
-    else if (chosen && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) { event.preventDefault(); setAt((at + (event.key === 'ArrowDown' ? 1 : people.length - 1)) % people.length) }
-    else if (event.key === 'Enter' && event.ctrlKey) void send()
+    if (chosen && (event.key === 'Enter' || event.key === 'Tab') && !event.ctrlKey) {
+      event.preventDefault()
+      name(chosen.name)
+    } else if (chosen && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+      event.preventDefault()
+      setAt((at + (event.key === 'ArrowDown' ? 1 : people.length - 1)) % people.length)
+    } else if (event.key === 'Enter' && event.ctrlKey) void send()
   }
   return (
     <>
       <textarea
-        ref={area} aria-label={step === null ? 'Comment' : 'Comment on this step'} placeholder="Say something about it; @ names a person" rows={text === '' ? 1 : 3} value={text} spellCheck
-        onChange={(event) => { setText(event.target.value); setCaret(event.target.selectionStart); setAt(0) }} onSelect={(event) => setCaret(event.currentTarget.selectionStart)} onKeyDown={hear}
+        ref={area}
+        aria-label={step === null ? 'Comment' : 'Comment on this step'}
+        placeholder="Say something about it; @ names a person"
+        rows={text === '' ? 1 : 3}
+        value={text}
+        spellCheck
+        onChange={(event) => {
+          setText(event.target.value)
+          setCaret(event.target.selectionStart)
+          setAt(0)
+        }}
+        onSelect={(event) => setCaret(event.currentTarget.selectionStart)}
+        onKeyDown={hear}
       />
-      {people.length > 0 && <ul className={css['names']} role="listbox" aria-label="People">{people.map((person, index) => <li key={person.id} role="option" aria-selected={index === Math.min(at, people.length - 1)} onMouseDown={(event) => { event.preventDefault(); name(person.name) }}>{person.name}</li>)}</ul>}
-      {text !== '' && <Button look="main" disabled={busy} onClick={() => void send()}>Comment</Button>}
+      {people.length > 0 && (
+        <ul className={css['names']} role="listbox" aria-label="People">
+          {people.map((person, index) => (
+            <li
+              key={person.id}
+              role="option"
+              aria-selected={index === Math.min(at, people.length - 1)}
+              onMouseDown={(event) => {
+                event.preventDefault()
+                name(person.name)
+              }}
+            >
+              {person.name}
+            </li>
+          ))}
+        </ul>
+      )}
+      {text !== '' && (
+        <Button look="main" disabled={busy} onClick={() => void send()}>
+          Comment
+        </Button>
+      )}
     </>
   )
 }

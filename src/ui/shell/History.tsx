@@ -6,7 +6,12 @@ import { useHere } from './here.ts'
 import css from './History.module.css'
 
 const brief = (value: unknown): string => {
-  const text = value === null || value === undefined || value === '' ? 'nothing' : Array.isArray(value) ? value.join(', ') : String(value).replace(/<[^>]*>/g, '')
+  const text =
+    value === null || value === undefined || value === ''
+      ? 'nothing'
+      : Array.isArray(value)
+        ? value.join(', ')
+        : String(value).replace(/<[^>]*>/g, '')
   return text.length > 60 ? `${text.slice(0, 59)}…` : text
 }
 
@@ -20,7 +25,18 @@ export function History({ about }: { about: string }) {
       <summary>History</summary>
       <ul>
         {data?.rows.length === 0 && <li className="quiet">Nothing has been changed since it was brought in.</li>}
-        {data?.rows.map(({ id, at, person, action, detail }) => <li key={id}><span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {action} {detail && Object.entries(detail).map(([field, [from, to]]) => <span key={field}> · {field}: {brief(from)} → {brief(to)}</span>)}</li>)}
+        {data?.rows.map(({ id, at, person, action, detail }) => (
+          <li key={id}>
+            <span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {action}{' '}
+            {detail &&
+              Object.entries(detail).map(([field, [from, to]]) => (
+                <span key={field}>
+                  {' '}
+                  · {field}: {brief(from)} → {brief(to)}
+                </span>
+              ))}
+          </li>
+        ))}
       </ul>
     </details>
   )

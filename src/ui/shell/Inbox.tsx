@@ -16,7 +16,9 @@ export function Inbox() {
   const own = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (!open) return undefined
-    const away = (event: PointerEvent) => { if (event.target instanceof Node && !own.current?.contains(event.target)) setOpen(false) }
+    const away = (event: PointerEvent) => {
+      if (event.target instanceof Node && !own.current?.contains(event.target)) setOpen(false)
+    }
     window.addEventListener('pointerdown', away)
     return () => window.removeEventListener('pointerdown', away)
   }, [open])
@@ -26,20 +28,55 @@ export function Inbox() {
   const seen = (ids: readonly number[], read = true) => void attempt({ params: { key }, body: { ids: [...ids], read } })
   return (
     <div
-      ref={own} className={css['inbox']} onBlur={(event) => { if (event.relatedTarget instanceof Node && !own.current?.contains(event.relatedTarget)) setOpen(false) }}
-      onKeyDown={(event) => { if (event.key === 'Escape' && open) { event.stopPropagation(); setOpen(false); own.current?.querySelector('button')?.focus() } }}
+      ref={own}
+      className={css['inbox']}
+      onBlur={(event) => {
+        if (event.relatedTarget instanceof Node && !own.current?.contains(event.relatedTarget)) setOpen(false)
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' && open) {
+          event.stopPropagation()
+          setOpen(false)
+          own.current?.querySelector('button')?.focus()
+        }
+      }}
     >
-      <button type="button" className={css['label']} aria-expanded={open} onClick={() => setOpen(!open)}>Inbox{(data?.unread ?? 0) > 0 && <b>{data?.unread}</b>}</button>
+      <button type="button" className={css['label']} aria-expanded={open} onClick={() => setOpen(!open)}>
+        Inbox{(data?.unread ?? 0) > 0 && <b>{data?.unread}</b>}
+      </button>
       {open && (
         <div className={css['panel']} role="region" aria-label="Inbox">
-          <div className={css['top']}><h2>Inbox</h2>{unread.length > 0 && <Button look="word" onClick={() => seen(unread.map(({ id }) => id))}>all seen</Button>}</div>
-          {data?.rows.length === 0 && <p className="quiet">Nothing yet. Here stands who names you with @, asks you to review, or answers you.</p>}
+          <div className={css['top']}>
+            <h2>Inbox</h2>
+            {unread.length > 0 && (
+              <Button look="word" onClick={() => seen(unread.map(({ id }) => id))}>
+                all seen
+              </Button>
+            )}
+          </div>
+          {data?.rows.length === 0 && (
+            <p className="quiet">Nothing yet. Here stands who names you with @, asks you to review, or answers you.</p>
+          )}
           <ul>
             {data?.rows.map((each) => (
               <li key={each.id} data-unread={!each.read || undefined}>
-                <a href={`/p/${key}/${each.ref}`} onClick={() => { if (!each.read) seen([each.id]) }}><span className="key">{each.ref}</span> <span>{each.kind === 'mention' ? `${shortName(each.from)}: ${each.text}` : `${shortName(each.from)} ${each.text}`}</span></a>
+                <a
+                  href={`/p/${key}/${each.ref}`}
+                  onClick={() => {
+                    if (!each.read) seen([each.id])
+                  }}
+                >
+                  <span className="key">{each.ref}</span>{' '}
+                  <span>
+                    {each.kind === 'mention'
+                      ? `${shortName(each.from)}: ${each.text}`
+                      : `${shortName(each.from)} ${each.text}`}
+                  </span>
+                </a>
                 <span className="quiet">{ago(each.at)}</span>
-                <Button look="word" onClick={() => seen([each.id], !each.read)}>{each.read ? 'not seen' : 'seen'}</Button>
+                <Button look="word" onClick={() => seen([each.id], !each.read)}>
+                  {each.read ? 'not seen' : 'seen'}
+                </Button>
               </li>
             ))}
           </ul>

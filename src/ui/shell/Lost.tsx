@@ -13,12 +13,35 @@ export function Lost({ error, onClose }: { error: Error; onClose: () => void }) 
   const restoring = useWrite(restoreObject)
   const problem = error instanceof CallProblem ? error.problem : null
   const ref = /[A-Z]{2}-\d+$/.exec(path)?.[0]
-  const moved = typeof problem?.current === 'object' && problem.current !== null && 'address' in problem.current ? String(problem.current.address) : null
+  const moved =
+    typeof problem?.current === 'object' && problem.current !== null && 'address' in problem.current
+      ? String(problem.current.address)
+      : null
   return (
     <div className={css['lost']} role="alert">
       <h2>{problem?.title ?? 'Something broke'}</h2>
       <p>{sentenceOf(error)}</p>
-      <p>{moved !== null && <><a href={moved}>Go to {moved.split('/').at(-1)}</a> </>}{problem?.type === 'urn:rovant:deleted' && ref && <><Button look="main" disabled={restoring.busy} onClick={() => void restoring.attempt({ params: { key }, body: { refs: [ref] } })}>Bring {ref} back</Button> </>}<Button look="word" onClick={onClose}>Back to the list</Button></p>
+      <p>
+        {moved !== null && (
+          <>
+            <a href={moved}>Go to {moved.split('/').at(-1)}</a>{' '}
+          </>
+        )}
+        {problem?.type === 'urn:rovant:deleted' && ref && (
+          <>
+            <Button
+              look="main"
+              disabled={restoring.busy}
+              onClick={() => void restoring.attempt({ params: { key }, body: { refs: [ref] } })}
+            >
+              Bring {ref} back
+            </Button>{' '}
+          </>
+        )}
+        <Button look="word" onClick={onClose}>
+          Back to the list
+        </Button>
+      </p>
     </div>
   )
 }

@@ -21,9 +21,21 @@ export function OwnFields({ fields, type, tags, values, onTags, onValues }: Prop
   return (
     <p className={css['own']}>
       tags <Tags tags={tags} onSet={onTags} />
-      {fields.filter((field) => appliesTo(field, type) || (values[String(field.id)]?.length ?? 0) > 0).map((field) => (
-        <span key={field.id} data-missing={(field.required && (values[String(field.id)]?.length ?? 0) === 0) || undefined}>; {field.name} <Value field={field} values={values[String(field.id)] ?? []} onSet={(own) => onValues({ [String(field.id)]: own })} /></span>
-      ))}
+      {fields
+        .filter((field) => appliesTo(field, type) || (values[String(field.id)]?.length ?? 0) > 0)
+        .map((field) => (
+          <span
+            key={field.id}
+            data-missing={(field.required && (values[String(field.id)]?.length ?? 0) === 0) || undefined}
+          >
+            ; {field.name}{' '}
+            <Value
+              field={field}
+              values={values[String(field.id)] ?? []}
+              onSet={(own) => onValues({ [String(field.id)]: own })}
+            />
+          </span>
+        ))}
     </p>
   )
 }
@@ -31,33 +43,118 @@ export function OwnFields({ fields, type, tags, values, onTags, onValues }: Prop
 function Tags({ tags, onSet }: { tags: readonly string[]; onSet: (tags: string[]) => void }) {
   return (
     <>
-      {tags.map((tag) => <span key={tag} className={css['tag']}>{tag}<button type="button" aria-label={`Take the tag ${tag} away`} onClick={() => onSet(tags.filter((each) => each !== tag))}>×</button></span>)}
-      <EditText label="A new tag" value="" placeholder="add" onStore={(tag) => { if (tag !== '' && !tags.includes(tag)) onSet([...tags, ...tag.split(',').map((each) => each.trim()).filter((each) => each !== '')]) }} />
+      {tags.map((tag) => (
+        <span key={tag} className={css['tag']}>
+          {tag}
+          <button
+            type="button"
+            aria-label={`Take the tag ${tag} away`}
+            onClick={() => onSet(tags.filter((each) => each !== tag))}
+          >
+            ×
+          </button>
+        </span>
+      ))}
+      <EditText
+        label="A new tag"
+        value=""
+        placeholder="add"
+        onStore={(tag) => {
+          if (tag !== '' && !tags.includes(tag))
+            onSet([
+              ...tags,
+              ...tag
+                .split(',')
+                .map((each) => each.trim())
+                .filter((each) => each !== ''),
+            ])
+        }}
+      />
     </>
   )
 }
 
-export function Value({ field, values, onSet }: { field: CustomField; values: readonly string[]; onSet: (values: string[]) => void }) {
+export function Value({
+  field,
+  values,
+  onSet,
+}: {
+  field: CustomField
+  values: readonly string[]
+  onSet: (values: string[]) => void
+}) {
   const { project } = useHere()
   const first = values[0] ?? ''
   const none = { value: '', label: 'none' }
-  if (field.kind === 'person') return <Choice label={field.name} value={first} options={peopleOptions(project)} onChoose={(value) => onSet(value === '' ? [] : [value])} />
-  if (field.kind === 'choice') return <Choice label={field.name} value={first} options={[none, ...field.choices]} onChoose={(value) => onSet(value === '' ? [] : [value])} />
+  if (field.kind === 'person')
+    return (
+      <Choice
+        label={field.name}
+        value={first}
+        options={peopleOptions(project)}
+        onChoose={(value) => onSet(value === '' ? [] : [value])}
+      />
+    )
+  if (field.kind === 'choice')
+    return (
+      <Choice
+        label={field.name}
+        value={first}
+        options={[none, ...field.choices]}
+        onChoose={(value) => onSet(value === '' ? [] : [value])}
+      />
+    )
   if (field.kind === 'multi-choice') return <Several field={field} values={values} onSet={onSet} />
   return (
     <>
-      {field.kind === 'link' && first !== '' && <a href={first} rel="noreferrer">open ↗</a>} <EditText label={field.name} value={first} placeholder={field.required ? 'required' : 'none'} onStore={(value) => onSet(value === '' ? [] : [value])} />
+      {field.kind === 'link' && first !== '' && (
+        <a href={first} rel="noreferrer">
+          open ↗
+        </a>
+      )}{' '}
+      <EditText
+        label={field.name}
+        value={first}
+        placeholder={field.required ? 'required' : 'none'}
+        onStore={(value) => onSet(value === '' ? [] : [value])}
+      />
     </>
   )
 }
 
-function Several({ field, values, onSet }: { field: CustomField; values: readonly string[]; onSet: (values: string[]) => void }) {
+function Several({
+  field,
+  values,
+  onSet,
+}: {
+  field: CustomField
+  values: readonly string[]
+  onSet: (values: string[]) => void
+}) {
   const [open, setOpen] = useState(false)
-  if (!open) return <Button look="word" onClick={() => setOpen(true)}>{values.length === 0 ? 'none' : values.join(', ')}</Button>
+  if (!open)
+    return (
+      <Button look="word" onClick={() => setOpen(true)}>
+        {values.length === 0 ? 'none' : values.join(', ')}
+      </Button>
+    )
   return (
     <span className={css['several']} role="group" aria-label={field.name}>
-      {field.choices.map((choice) => <label key={choice}><input type="checkbox" checked={values.includes(choice)} onChange={(event) => onSet(event.target.checked ? [...values, choice] : values.filter((each) => each !== choice))} /> {choice}</label>)}
-      <Button look="word" onClick={() => setOpen(false)}>done</Button>
+      {field.choices.map((choice) => (
+        <label key={choice}>
+          <input
+            type="checkbox"
+            checked={values.includes(choice)}
+            onChange={(event) =>
+              onSet(event.target.checked ? [...values, choice] : values.filter((each) => each !== choice))
+            }
+          />{' '}
+          {choice}
+        </label>
+      ))}
+      <Button look="word" onClick={() => setOpen(false)}>
+        done
+      </Button>
     </span>
   )
 }

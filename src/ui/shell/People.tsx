@@ -1,13 +1,18 @@
 import type { Project } from '#core/projects/contract.ts'
 import type { Option } from '#ui/kit/Choice.tsx'
 
-export const peopleOptions = (project: Project, nobody = 'nobody'): Option[] => [{ value: '', label: nobody }, ...project.people.map(({ id, name }) => ({ value: id, label: name }))]
+export const peopleOptions = (project: Project, nobody = 'nobody'): Option[] => [
+  { value: '', label: nobody },
+  ...project.people.map(({ id, name }) => ({ value: id, label: name })),
+]
 
 /** `Mira K.`: enough to know who, short enough for a list. */
-export const shortName = (name: string | null): string => (name === null ? '' : name.replace(/^(\S+)\s+(\S).*$/, '$1 $2.'))
+export const shortName = (name: string | null): string =>
+  name === null ? '' : name.replace(/^(\S+)\s+(\S).*$/, '$1 $2.')
 
 /** `21 Nov`: a plain date as a list shows it. */
-export const dayText = (day: string): string => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+export const dayText = (day: string): string =>
+  new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
 
 /** A difference of time as people say it. */
 export function ago(at: number, now = Date.now()): string {

@@ -8,6 +8,7 @@ import { useHere } from './here.ts'
 export function Pictures({ about, children }: { about: string; children: ReactNode }) {
   const { key } = useHere()
   const { attempt } = useWrite(addFile)
-  const keep = async (file: File) => (await attempt({ params: { key }, query: { ref: about, name: file.name || 'picture.png' }, file }))?.url ?? null
+  const keep = async (file: File) =>
+    (await attempt({ params: { key }, query: { ref: about, name: file.name || 'picture.png' }, file }))?.url ?? null
   return <PictureContext value={keep}>{children}</PictureContext>
 }

@@ -13,24 +13,61 @@ export function ScopeBar({ project, params, meter }: { project: Project; params:
   const release = scope?.release ?? null
   const builds = project.builds.filter((build) => release === null || build.release === release.id)
   const iterations = project.iterations.filter((iteration) => release === null || iteration.release === release.id)
-  const named = <T extends { name: string }>(all: readonly T[], open: string, label = (each: T) => each.name) => [{ value: openWord, label: open }, ...all.map((each) => ({ value: each.name, label: label(each) }))]
+  const named = <T extends { name: string }>(all: readonly T[], open: string, label = (each: T) => each.name) => [
+    { value: openWord, label: open },
+    ...all.map((each) => ({ value: each.name, label: label(each) })),
+  ]
   return (
     <div className={css['bar']} role="region" aria-label="Scope">
       <p className={css['sentence']}>
         <span className="quiet">Looking at</span>
-        <Choice label="Release" value={release?.name ?? openWord} options={named(project.releases, 'all releases', ({ name }) => `Release ${name}`)} onChoose={(value) => go({ params: { release: value, iteration: null, build: null } })} />
+        <Choice
+          label="Release"
+          value={release?.name ?? openWord}
+          options={named(project.releases, 'all releases', ({ name }) => `Release ${name}`)}
+          onChoose={(value) => go({ params: { release: value, iteration: null, build: null } })}
+        />
         <i>›</i>
-        <Choice label="Iteration" value={scope?.iteration?.name ?? openWord} options={named(iterations, 'all iterations')} onChoose={(value) => go({ params: { iteration: value === openWord ? null : value } })} />
+        <Choice
+          label="Iteration"
+          value={scope?.iteration?.name ?? openWord}
+          options={named(iterations, 'all iterations')}
+          onChoose={(value) => go({ params: { iteration: value === openWord ? null : value } })}
+        />
         <i>›</i>
-        <Choice label="Build" value={scope?.build?.name ?? openWord} options={named([...builds].reverse(), 'all builds', ({ name, state }) => (state === 'Offered' ? name : `${name} (${state.toLowerCase()})`))} onChoose={(value) => go({ params: { build: value } })} />
+        <Choice
+          label="Build"
+          value={scope?.build?.name ?? openWord}
+          options={named([...builds].reverse(), 'all builds', ({ name, state }) =>
+            state === 'Offered' ? name : `${name} (${state.toLowerCase()})`,
+          )}
+          onChoose={(value) => go({ params: { build: value } })}
+        />
         <i>›</i>
-        <Choice label="Environment" value={scope?.environment?.name ?? openWord} options={named(project.environments.filter(({ isAny }) => !isAny), 'all environments')} onChoose={(value) => go({ params: { environment: value === openWord ? null : value } })} />
+        <Choice
+          label="Environment"
+          value={scope?.environment?.name ?? openWord}
+          options={named(
+            project.environments.filter(({ isAny }) => !isAny),
+            'all environments',
+          )}
+          onChoose={(value) => go({ params: { environment: value === openWord ? null : value } })}
+        />
         <span className="quiet">as of</span>
         <AsOf asOf={scope?.asOf ?? null} />
       </p>
       <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
         <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
-        <span>{meter.passing.recorded === null ? 'nothing to count' : <><b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current results</>}</span>
+        <span>
+          {meter.passing.recorded === null ? (
+            'nothing to count'
+          ) : (
+            <>
+              <b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current
+              results
+            </>
+          )}
+        </span>
       </a>
     </div>
   )
@@ -38,8 +75,31 @@ export function ScopeBar({ project, params, meter }: { project: Project; params:
 
 const dayAgo = 86_400_000
 function AsOf({ asOf }: { asOf: number | null }) {
-  const back = [['1', 'yesterday'], ['3', '3 days ago'], ['7', 'a week ago'], ['14', 'two weeks ago']] as const
-  const shown = asOf === null ? 'now' : new Date(asOf).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
-  const options = [{ value: '', label: 'now' }, ...(asOf === null ? [] : [{ value: String(asOf), label: shown }]), ...back.map(([days, label]) => ({ value: `-${days}`, label }))]
-  return <Choice label="As of" value={asOf === null ? '' : String(asOf)} options={options} onChoose={(value) => go({ params: { asOf: value.startsWith('-') ? String(Date.now() - Number(value.slice(1)) * dayAgo) : value || null } })} />
+  const back = [
+    ['1', 'yesterday'],
+    ['3', '3 days ago'],
+    ['7', 'a week ago'],
+    ['14', 'two weeks ago'],
+  ] as const
+  const shown =
+    asOf === null ? 'now' : new Date(asOf).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+  const options = [
+    { value: '', label: 'now' },
+    ...(asOf === null ? [] : [{ value: String(asOf), label: shown }]),
+    ...back.map(([days, label]) => ({ value: `-${days}`, label })),
+  ]
+  return (
+    <Choice
+      label="As of"
+      value={asOf === null ? '' : String(asOf)}
+      options={options}
+      onChoose={(value) =>
+        go({
+          params: {
+            asOf: value.startsWith('-') ? String(Date.now() - Number(value.slice(1)) * dayAgo) : value || null,
+          },
+        })
+      }
+    />
+  )
 }

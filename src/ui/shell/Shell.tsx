@@ -28,7 +28,11 @@ export interface ShellProps {
 export function Shell({ children, ...props }: ShellProps & { children: ReactNode }) {
   serveAddress(props.path, props.search)
   const [client] = useState(newClient)
-  return <QueryClientProvider client={client}><Inside {...props}>{children}</Inside></QueryClientProvider>
+  return (
+    <QueryClientProvider client={client}>
+      <Inside {...props}>{children}</Inside>
+    </QueryClientProvider>
+  )
 }
 
 function Inside({ me, project, frame, station, children }: ShellProps & { children: ReactNode }) {
@@ -43,11 +47,26 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
   return (
     <HereContext value={here}>
       <div className={css['shell']} data-find={open ?? undefined}>
-        <a className={css['skip']} href="#work">Skip to the work</a>
-        <RouteBar me={me} project={project} counts={data.counts} station={station} search={scopeSearch(params)} onFind={() => setOpen('find')} />
+        <a className={css['skip']} href="#work">
+          Skip to the work
+        </a>
+        <RouteBar
+          me={me}
+          project={project}
+          counts={data.counts}
+          station={station}
+          search={scopeSearch(params)}
+          onFind={() => setOpen('find')}
+        />
         <ScopeBar project={project} params={params} meter={data.meter} />
-        {!streaming && <p className={css['offline']} role="status">The server is not answering. What is shown may be old; what you record is kept and sent when it is back.</p>}
-        <main id="work" className={css['work']}>{children}</main>
+        {!streaming && (
+          <p className={css['offline']} role="status">
+            The server is not answering. What is shown may be old; what you record is kept and sent when it is back.
+          </p>
+        )}
+        <main id="work" className={css['work']}>
+          {children}
+        </main>
         <HintLine onAll={() => setOpen('keys')} />
       </div>
       <Suspense>
@@ -62,7 +81,15 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
 function frameKeys(key: string, params: URLSearchParams, setOpen: (open: 'find' | 'keys') => void): Binding[] {
   const to = (path: string) => () => location.assign(`/p/${key}${path}${scopeSearch(params)}`)
   return [
-    { id: 'find', keys: 'Ctrl+k', label: 'find or do', run: () => setOpen('find'), quiet: true }, { id: 'keys', keys: 'F1', label: 'all keys', run: () => setOpen('keys'), quiet: true },
-    { id: 'today', keys: 'Alt+0', label: 'Today', run: to(''), quiet: true }, ...stations.map(({ name, path }, index) => ({ id: `station-${path}`, keys: `Alt+${index + 1}`, label: name, run: to(`/${path}`), quiet: true })),
+    { id: 'find', keys: 'Ctrl+k', label: 'find or do', run: () => setOpen('find'), quiet: true },
+    { id: 'keys', keys: 'F1', label: 'all keys', run: () => setOpen('keys'), quiet: true },
+    { id: 'today', keys: 'Alt+0', label: 'Today', run: to(''), quiet: true },
+    ...stations.map(({ name, path }, index) => ({
+      id: `station-${path}`,
+      keys: `Alt+${index + 1}`,
+      label: name,
+      run: to(`/${path}`),
+      quiet: true,
+    })),
   ]
 }

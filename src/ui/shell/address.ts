@@ -31,7 +31,9 @@ function tellBrowser(): void {
 if (typeof window !== 'undefined') {
   window.addEventListener('pagehide', tellBrowser)
   // Back has left the place that was to be written.
-  window.addEventListener('popstate', () => { ahead = null })
+  window.addEventListener('popstate', () => {
+    ahead = null
+  })
 }
 
 export interface Address {
@@ -48,16 +50,27 @@ export function useAddress(): Address {
 
 /** Some of the address's parameters: who reads only these is not drawn again when others change, as they do with every letter of a filter. */
 export function useParams(...names: readonly string[]): URLSearchParams {
-  const text = useSyncExternalStore(subscribe, () => only(parts(here())[1], names), () => only(served.search, names))
+  const text = useSyncExternalStore(
+    subscribe,
+    () => only(parts(here())[1], names),
+    () => only(served.search, names),
+  )
   return useMemo(() => new URLSearchParams(text), [text])
 }
 
 /** The path of this page without its parameters. */
-export const usePath = (): string => useSyncExternalStore(subscribe, () => parts(here())[0], () => served.path)
+export const usePath = (): string =>
+  useSyncExternalStore(
+    subscribe,
+    () => parts(here())[0],
+    () => served.path,
+  )
 
 function only(search: string, names: readonly string[]): string {
   const all = new URLSearchParams(search)
-  return new URLSearchParams(names.flatMap((name): [string, string][] => (all.has(name) ? [[name, all.get(name) ?? '']] : []))).toString()
+  return new URLSearchParams(
+    names.flatMap((name): [string, string][] => (all.has(name) ? [[name, all.get(name) ?? '']] : [])),
+  ).toString()
 }
 
 export type ParamChanges = Readonly<Record<string, string | null>>
@@ -90,14 +103,24 @@ export function go(to: { readonly path?: string; readonly params?: ParamChanges 
 export const scopeNames = ['release', 'iteration', 'build', 'environment', 'asOf'] as const
 
 /** The scope an address names, as the API asks for it. */
-export function scopeIn(params: URLSearchParams): { release?: string; iteration?: string; build?: string; environment?: string; asOf?: number } {
-  const named = Object.fromEntries(scopeNames.flatMap((name) => (params.has(name) ? [[name, params.get(name) ?? '']] : [])))
+export function scopeIn(params: URLSearchParams): {
+  release?: string
+  iteration?: string
+  build?: string
+  environment?: string
+  asOf?: number
+} {
+  const named = Object.fromEntries(
+    scopeNames.flatMap((name) => (params.has(name) ? [[name, params.get(name) ?? '']] : [])),
+  )
   const { asOf, ...rest } = named
   return asOf === undefined ? rest : { ...rest, asOf: Number(asOf) }
 }
 
 /** Only the scope's part of an address, to carry it to another page. */
 export function scopeSearch(params: URLSearchParams): string {
-  const kept = new URLSearchParams(scopeNames.flatMap((name): [string, string][] => (params.has(name) ? [[name, params.get(name) ?? '']] : [])))
+  const kept = new URLSearchParams(
+    scopeNames.flatMap((name): [string, string][] => (params.has(name) ? [[name, params.get(name) ?? '']] : [])),
+  )
   return kept.size > 0 ? `?${kept}` : ''
 }

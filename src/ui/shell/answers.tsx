@@ -4,7 +4,16 @@ import type { BodyOf, Contract, OutputOf, ParamsOf } from '#core/lib/contract.ts
 import { notify } from '#ui/kit/notices.tsx'
 import { call, type CallInput, CallProblem, sentenceOf } from '#ui/call.ts'
 
-export const newClient = (): QueryClient => new QueryClient({ defaultOptions: { queries: { staleTime: 20_000, retry: (count, error) => count < 3 && error instanceof CallProblem && error.problem.status === 0, retryDelay: 1500 } } })
+export const newClient = (): QueryClient =>
+  new QueryClient({
+    defaultOptions: {
+      queries: {
+        staleTime: 20_000,
+        retry: (count, error) => count < 3 && error instanceof CallProblem && error.problem.status === 0,
+        retryDelay: 1500,
+      },
+    },
+  })
 
 type Asked<C extends Contract> = Pick<CallInput<C>, 'params' | 'query'>
 
@@ -19,13 +28,21 @@ export interface Answered<T> {
 }
 
 /** What a contract answers, kept in one place and asked again when the event stream says it changed. */
-export function useAnswer<C extends Contract>(contract: C, input: Asked<C>, of: { initial?: OutputOf<C> | undefined; first?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {}): Answered<OutputOf<C>> {
+export function useAnswer<C extends Contract>(
+  contract: C,
+  input: Asked<C>,
+  of: { initial?: OutputOf<C> | undefined; first?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {},
+): Answered<OutputOf<C>> {
   const { data, error, isPending, isPlaceholderData } = useQuery<unknown>({
-    queryKey: keyOfAnswer(contract, input), queryFn: ({ signal }) => call(contract, { ...input, signal }), enabled: of.enabled ?? true,
+    queryKey: keyOfAnswer(contract, input),
+    queryFn: ({ signal }) => call(contract, { ...input, signal }),
+    enabled: of.enabled ?? true,
     // Comparing an answer of fifty thousand ids with the one before costs more than drawing it.
     structuralSharing: false,
     ...(of.initial !== undefined && { initialData: of.initial }), // `first` is shown until the whole answer is here.
-    ...(of.first !== undefined ? { placeholderData: (before: unknown) => before ?? of.first } : of.keep && { placeholderData: keepPreviousData }),
+    ...(of.first !== undefined
+      ? { placeholderData: (before: unknown) => before ?? of.first }
+      : of.keep && { placeholderData: keepPreviousData }),
   })
   // The query library forgets which contract a key belongs to; only `call` with this contract fills it.
   return { data: data as OutputOf<C> | undefined, error, isPending, settled: !isPending && !isPlaceholderData }
@@ -54,7 +71,11 @@ export function useWrite<C extends Contract>(contract: C) {
 }
 
 /** Edits of a versioned object. Over somebody's newer edit nothing is stored: the person's own is kept and can be stored over it. */
-export function useEdit<C extends Contract>(contract: C, params: ParamsOf<C>, version: number): (body: BodyOf<C>) => Promise<boolean> {
+export function useEdit<C extends Contract>(
+  contract: C,
+  params: ParamsOf<C>,
+  version: number,
+): (body: BodyOf<C>) => Promise<boolean> {
   const { write } = useWrite(contract)
   // A second edit may come before the answer to the first is shown: it builds on what the first one made.
   const made = useRef({ of: '', version: 0 })
@@ -64,7 +85,12 @@ export function useEdit<C extends Contract>(contract: C, params: ParamsOf<C>, ve
       made.current = { of, version: Number(Object(await write({ params, body, version: against })).version ?? 0) }
       return true
     } catch (error) {
-      if (error instanceof CallProblem && error.problem.status === 412) notify('Your edit is kept: store it over the newer one?', { tone: 'problem', undo: () => void store(body, Number(Object(error.problem.current).version)), undoLabel: 'Store mine' })
+      if (error instanceof CallProblem && error.problem.status === 412)
+        notify('Your edit is kept: store it over the newer one?', {
+          tone: 'problem',
+          undo: () => void store(body, Number(Object(error.problem.current).version)),
+          undoLabel: 'Store mine',
+        })
       return false
     }
   }

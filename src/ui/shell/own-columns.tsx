@@ -9,9 +9,20 @@ interface OwnRow {
 
 /** A column for the tags and for each own field, hidden until somebody chooses it. */
 export function ownColumns<T extends OwnRow>(fields: readonly CustomField[], project: Project): Column<T>[] {
-  const shown = (field: CustomField, values: readonly string[]) => (field.kind === 'person' ? values.map((id) => project.people.find((person) => person.id === id)?.name ?? id) : values).join(', ')
+  const shown = (field: CustomField, values: readonly string[]) =>
+    (field.kind === 'person'
+      ? values.map((id) => project.people.find((person) => person.id === id)?.name ?? id)
+      : values
+    ).join(', ')
   return [
     { name: 'tags', label: 'Tags', width: 130, usual: false, cell: (row) => row.tags.join(', ') },
-    ...fields.map((field): Column<T> => ({ name: `own:${field.id}`, label: field.name, width: 110, usual: false, ...(field.kind === 'number' && { align: 'end' as const }), cell: (row) => shown(field, row.custom[String(field.id)] ?? []) })),
+    ...fields.map((field): Column<T> => ({
+      name: `own:${field.id}`,
+      label: field.name,
+      width: 110,
+      usual: false,
+      ...(field.kind === 'number' && { align: 'end' as const }),
+      cell: (row) => shown(field, row.custom[String(field.id)] ?? []),
+    })),
   ]
 }

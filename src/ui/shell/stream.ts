@@ -15,7 +15,10 @@ export function useStream(project: string, muted = false): boolean {
         void client.invalidateQueries({ predicate: ({ queryKey }) => !(muted && queryKey[0] === 'readDesk') })
       }, pause)
     }
-    const worker = new SharedWorker(new URL('./stream.worker.ts', import.meta.url), { type: 'module', name: 'rovant-stream' })
+    const worker = new SharedWorker(new URL('./stream.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'rovant-stream',
+    })
     worker.port.onmessage = ({ data }) => {
       if (data.kind === 'up') setUp(true)
       if (data.kind === 'down') setUp(false)

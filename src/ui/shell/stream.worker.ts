@@ -16,7 +16,9 @@ function open(project: string): void {
     // A stream that was refused (a sign-in that ended, say) does not come back by itself.
     if (stream.readyState === EventSource.CLOSED) {
       streams.delete(project)
-      setTimeout(() => { if ((ports.get(project)?.size ?? 0) > 0) open(project) }, 3000)
+      setTimeout(() => {
+        if ((ports.get(project)?.size ?? 0) > 0) open(project)
+      }, 3000)
     }
   }
   streams.set(project, stream)

@@ -1,5 +1,7 @@
 /** Undoing a change of many asks once for all that had the same before, not once for each. */
-export function undoGroups(undo: readonly { readonly id: number; readonly set: Readonly<Record<string, unknown>> }[]): { ids: number[]; set: Record<string, unknown> }[] {
+export function undoGroups(
+  undo: readonly { readonly id: number; readonly set: Readonly<Record<string, unknown>> }[],
+): { ids: number[]; set: Record<string, unknown> }[] {
   const groups = new Map<string, { ids: number[]; set: Record<string, unknown> }>()
   for (const { id, set } of undo) {
     const key = JSON.stringify(set)

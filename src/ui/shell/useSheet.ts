@@ -15,19 +15,40 @@ export function useSheet(prefixes: readonly string[], station: string) {
     go({ path: `${base}/${station}`, params: { full: null } })
     requestAnimationFrame(() => document.querySelector<HTMLElement>('[role=grid]')?.focus())
   }
-  useKeys(ref === null ? [] : [
-    { id: 'sheet-close', keys: 'Escape', label: 'close the sheet', quiet: true, run: close },
-    { id: 'sheet-full', keys: 'Shift+Enter', label: full ? 'list beside the sheet' : 'sheet in full width', quiet: true, run: () => go({ params: { full: full ? null : 'yes' } }) },
-  ])
+  useKeys(
+    ref === null
+      ? []
+      : [
+          { id: 'sheet-close', keys: 'Escape', label: 'close the sheet', quiet: true, run: close },
+          {
+            id: 'sheet-full',
+            keys: 'Shift+Enter',
+            label: full ? 'list beside the sheet' : 'sheet in full width',
+            quiet: true,
+            run: () => go({ params: { full: full ? null : 'yes' } }),
+          },
+        ],
+  )
   return { ref, full, open, close }
 }
 
 /** Page Up and Page Down lead through the objects of the list while a sheet is open. */
-export function usePaging<T extends { key: string }>(rows: readonly T[], ref: string | null, open: (to: string) => void): void {
+export function usePaging<T extends { key: string }>(
+  rows: readonly T[],
+  ref: string | null,
+  open: (to: string) => void,
+): void {
   const at = rows.findIndex(({ key }) => key === ref)
   const step = (by: number) => () => {
     const next = rows[at + by]
     if (next) open(next.key)
   }
-  useKeys(ref === null ? [] : [{ id: 'sheet-next', keys: 'PageDown', label: 'next object', quiet: true, run: step(1) }, { id: 'sheet-previous', keys: 'PageUp', label: 'previous object', quiet: true, run: step(-1) }])
+  useKeys(
+    ref === null
+      ? []
+      : [
+          { id: 'sheet-next', keys: 'PageDown', label: 'next object', quiet: true, run: step(1) },
+          { id: 'sheet-previous', keys: 'PageUp', label: 'previous object', quiet: true, run: step(-1) },
+        ],
+  )
 }

@@ -27,16 +27,51 @@ export function CaseDialog({ title, action, requirement, children, onClose, onCh
   const asKey = words.toUpperCase()
   const good = keyShape('TC').safeParse(asKey).success
   const { data: sheet } = useAnswer(readRequirement, { params: { key, ref: requirement }, query: {} })
-  const { data: found } = useAnswer(findAnything, { params: { key }, query: { q: words, limit: 12 } }, { enabled: words !== '', keep: true })
-  const rows = words === '' ? (sheet?.linked ?? []).map((each) => ({ ref: each.key, title: each.title })) : (found?.rows ?? []).filter(({ kind }) => kind === 'case')
+  const { data: found } = useAnswer(
+    findAnything,
+    { params: { key }, query: { q: words, limit: 12 } },
+    { enabled: words !== '', keep: true },
+  )
+  const rows =
+    words === ''
+      ? (sheet?.linked ?? []).map((each) => ({ ref: each.key, title: each.title }))
+      : (found?.rows ?? []).filter(({ kind }) => kind === 'case')
   return (
     <Dialog title={title} onClose={onClose}>
-      <form className={pick['pick']} onSubmit={(event) => { event.preventDefault(); if (good) void onChoose(asKey) }}>
+      <form
+        className={pick['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (good) void onChoose(asKey)
+        }}
+      >
         <p className="quiet">{children}</p>
-        <Field label="Case">{(id) => <TextInput id={id} data-first value={typed} placeholder="a key such as TC-12, or words" onChange={({ target }) => setTyped(target.value)} />}</Field>
-        <ul aria-label={words === '' ? `Cases of ${requirement}` : 'Cases found'}>{rows.map((row) => <li key={row.ref}><button type="button" onClick={() => void onChoose(row.ref)}><span className="key quiet">{row.ref}</span> <span>{row.title}</span></button></li>)}</ul>
+        <Field label="Case">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={typed}
+              placeholder="a key such as TC-12, or words"
+              onChange={({ target }) => setTyped(target.value)}
+            />
+          )}
+        </Field>
+        <ul aria-label={words === '' ? `Cases of ${requirement}` : 'Cases found'}>
+          {rows.map((row) => (
+            <li key={row.ref}>
+              <button type="button" onClick={() => void onChoose(row.ref)}>
+                <span className="key quiet">{row.ref}</span> <span>{row.title}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
         {words !== '' && found && rows.length === 0 && !good && <p className="quiet">No case is called so.</p>}
-        <p className={pick['foot']}><Button look="main" type="submit" disabled={!good}>{action}</Button></p>
+        <p className={pick['foot']}>
+          <Button look="main" type="submit" disabled={!good}>
+            {action}
+          </Button>
+        </p>
       </form>
     </Dialog>
   )

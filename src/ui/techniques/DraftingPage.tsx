@@ -14,14 +14,28 @@ import css from './Drafting.module.css'
 import { ModelTable } from './ModelTable.tsx'
 import { readModelFile } from './model-file.ts'
 
-export const techniqueNames: Readonly<Record<Technique, string>> = { boundaries: 'Boundaries', combos: 'Combinations', decisions: 'Decision table', paths: 'State graph' }
+export const techniqueNames: Readonly<Record<Technique, string>> = {
+  boundaries: 'Boundaries',
+  combos: 'Combinations',
+  decisions: 'Decision table',
+  paths: 'State graph',
+}
 const blank: Readonly<Record<Technique, DraftInput>> = {
-  boundaries: { technique: 'boundaries', body: { inputs: {} } }, combos: { technique: 'combos', body: { parameters: {} } }, decisions: { technique: 'decisions', body: { conditions: {}, rules: [] } }, paths: { technique: 'paths', body: { initial: 'start', transitions: [] } },
+  boundaries: { technique: 'boundaries', body: { inputs: {} } },
+  combos: { technique: 'combos', body: { parameters: {} } },
+  decisions: { technique: 'decisions', body: { conditions: {}, rules: [] } },
+  paths: { technique: 'paths', body: { initial: 'start', transitions: [] } },
 }
 
-export const DraftingPage = ({ initial, ...shell }: ShellProps & { initial: Drafting }) => <Shell {...shell}><Table initial={initial} /></Shell>
+export const DraftingPage = ({ initial, ...shell }: ShellProps & { initial: Drafting }) => (
+  <Shell {...shell}>
+    <Table initial={initial} />
+  </Shell>
+)
 
-const freeName = (name: string, models: Drafting['models']): string => [name, ...models.map((_, at) => `${name} ${at + 2}`)].find((each) => !models.some((model) => model.name === each)) ?? name
+const freeName = (name: string, models: Drafting['models']): string =>
+  [name, ...models.map((_, at) => `${name} ${at + 2}`)].find((each) => !models.some((model) => model.name === each)) ??
+  name
 
 function Table({ initial }: { initial: Drafting }) {
   const { key, me, project } = useHere()
@@ -29,19 +43,36 @@ function Table({ initial }: { initial: Drafting }) {
   const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.requirement.key
   const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { initial, keep: true })
   const creating = useWrite(createModel)
-  if (!data) return <p className={css['lost']} role="alert">{error ? sentenceOf(error) : ''}</p>
+  if (!data)
+    return (
+      <p className={css['lost']} role="alert">
+        {error ? sentenceOf(error) : ''}
+      </p>
+    )
   const role = project.people.find(({ id }) => id === me.id)?.role
   const disabled = role === 'viewer'
   const chosen = data.models.find(({ id }) => String(id) === params.get('model')) ?? data.models[0]
   const open = (id: number) => go({ params: { model: String(id) } }, true)
-  const add = async (technique: Technique, of: { model: DraftInput; name: string } = { model: blank[technique], name: freeName(techniqueNames[technique], data.models) }) => {
-    const made = await creating.attempt({ params: { key, ref: data.requirement.key }, body: { name: of.name, model: of.model } })
+  const add = async (
+    technique: Technique,
+    of: { model: DraftInput; name: string } = {
+      model: blank[technique],
+      name: freeName(techniqueNames[technique], data.models),
+    },
+  ) => {
+    const made = await creating.attempt({
+      params: { key, ref: data.requirement.key },
+      body: { name: of.name, model: of.model },
+    })
     if (made) open(made.id)
   }
   const readFile = async (file: File) => {
     try {
       const model = readModelFile(await file.text())
-      await add(model.technique, { model, name: file.name.replace(/\.json$/i, '').slice(0, 120) || techniqueNames[model.technique] })
+      await add(model.technique, {
+        model,
+        name: file.name.replace(/\.json$/i, '').slice(0, 120) || techniqueNames[model.technique],
+      })
     } catch (problem) {
       notify(`${file.name}: ${sentenceOf(problem)}`, { tone: 'problem' })
     }
@@ -49,31 +80,94 @@ function Table({ initial }: { initial: Drafting }) {
   return (
     <div className={css['page']}>
       <div className={css['top']}>
-        <p className="quiet"><span>Drafting table · </span><a href={`/p/${key}/${data.requirement.key}${scopeSearch(params)}`}><span className="key">{data.requirement.key}</span> {data.requirement.title}</a></p>
+        <p className="quiet">
+          <span>Drafting table · </span>
+          <a href={`/p/${key}/${data.requirement.key}${scopeSearch(params)}`}>
+            <span className="key">{data.requirement.key}</span> {data.requirement.title}
+          </a>
+        </p>
         <nav className={css['tabs']} aria-label="Models">
-          {data.models.map((model) => <a key={model.id} href={`?model=${model.id}`} aria-current={model.id === chosen?.id ? 'page' : undefined} onClick={(event) => { event.preventDefault(); open(model.id) }}>{model.name}</a>)}
-          {!disabled && techniques.map((technique) => <button key={technique} type="button" onClick={() => void add(technique)}>+ {techniqueNames[technique]}</button>)}
-          {!disabled && <label className={css['file']}>from a file<input type="file" accept=".json,application/json" className="hidden" onChange={({ target }) => { const [file] = target.files ?? []; if (file) void readFile(file); target.value = '' }} /></label>}
+          {data.models.map((model) => (
+            <a
+              key={model.id}
+              href={`?model=${model.id}`}
+              aria-current={model.id === chosen?.id ? 'page' : undefined}
+              onClick={(event) => {
+                event.preventDefault()
+                open(model.id)
+              }}
+            >
+              {model.name}
+            </a>
+          ))}
+          {!disabled &&
+            techniques.map((technique) => (
+              <button key={technique} type="button" onClick={() => void add(technique)}>
+                + {techniqueNames[technique]}
+              </button>
+            ))}
+          {!disabled && (
+            <label className={css['file']}>
+              from a file
+              <input
+                type="file"
+                accept=".json,application/json"
+                className="hidden"
+                onChange={({ target }) => {
+                  const [file] = target.files ?? []
+                  if (file) void readFile(file)
+                  target.value = ''
+                }}
+              />
+            </label>
+          )}
         </nav>
       </div>
-      {chosen ? <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} /> : <Empty disabled={disabled} onAdd={(technique) => void add(technique)} of={data} />}
+      {chosen ? (
+        <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} />
+      ) : (
+        <Empty disabled={disabled} onAdd={(technique) => void add(technique)} of={data} />
+      )}
       <Changed of={data} sheet={chosen} />
     </div>
   )
 }
 
 const purposes: Readonly<Record<Technique, string>> = {
-  boundaries: 'Numbers, dates, lengths and sets in partitions: the values at their edges.', combos: 'Parameters and their values: few rows that hold every pair.', decisions: 'Conditions and rules: what is missing, contradicted or said twice.', paths: 'States and events: the shortest walks over every transition.',
+  boundaries: 'Numbers, dates, lengths and sets in partitions: the values at their edges.',
+  combos: 'Parameters and their values: few rows that hold every pair.',
+  decisions: 'Conditions and rules: what is missing, contradicted or said twice.',
+  paths: 'States and events: the shortest walks over every transition.',
 }
 
 function Empty({ disabled, onAdd, of }: { disabled: boolean; onAdd: (technique: Technique) => void; of: Drafting }) {
-  useKeys(disabled ? [] : techniques.map((technique, at) => ({ id: `draft-new-${technique}`, keys: String(at + 1), label: techniqueNames[technique].toLowerCase(), run: () => onAdd(technique) })))
+  useKeys(
+    disabled
+      ? []
+      : techniques.map((technique, at) => ({
+          id: `draft-new-${technique}`,
+          keys: String(at + 1),
+          label: techniqueNames[technique].toLowerCase(),
+          run: () => onAdd(technique),
+        })),
+  )
   return (
     <div className={css['empty']}>
       <div>
         <h1>No model yet</h1>
-        <p className="quiet">Write down inputs, rules or states, and see the few cases that are enough, each with its reason.</p>
-        <ul>{techniques.map((technique) => <li key={technique}><Button disabled={disabled} onClick={() => onAdd(technique)}>{techniqueNames[technique]}</Button><span>{purposes[technique]}</span></li>)}</ul>
+        <p className="quiet">
+          Write down inputs, rules or states, and see the few cases that are enough, each with its reason.
+        </p>
+        <ul>
+          {techniques.map((technique) => (
+            <li key={technique}>
+              <Button disabled={disabled} onClick={() => onAdd(technique)}>
+                {techniqueNames[technique]}
+              </Button>
+              <span>{purposes[technique]}</span>
+            </li>
+          ))}
+        </ul>
         <Checklist of={of} disabled={disabled} />
       </div>
     </div>
@@ -88,5 +182,14 @@ function Changed({ of, sheet }: { of: Drafting; sheet: ModelSheet | undefined })
   const fits = async () => {
     if (await edit({ fits: true })) notify(`${sheet.name} is held against revision ${of.requirement.revision}.`)
   }
-  return <p className={css['changed']} role="status">The requirement is at revision {of.requirement.revision}; this model was held against revision {sheet.requirementRevision}. <a href={`/p/${key}/${of.requirement.key}`}>See what changed</a>, change the model, or <Button look="word" onClick={() => void fits()}>the model still fits</Button></p>
+  return (
+    <p className={css['changed']} role="status">
+      The requirement is at revision {of.requirement.revision}; this model was held against revision{' '}
+      {sheet.requirementRevision}. <a href={`/p/${key}/${of.requirement.key}`}>See what changed</a>, change the model,
+      or{' '}
+      <Button look="word" onClick={() => void fits()}>
+        the model still fits
+      </Button>
+    </p>
+  )
 }

@@ -9,8 +9,19 @@ export interface DraftAsk {
 }
 export type DraftTold =
   | { readonly id: number; readonly kind: 'progress'; readonly covered: number; readonly rows: number }
-  | { readonly id: number; readonly kind: 'answer'; readonly answer: NonNullable<DraftProgress['answer']>; readonly took: number; readonly done: boolean }
-  | { readonly id: number; readonly kind: 'refused'; readonly sentence: string; readonly fields: readonly FieldProblem[] }
+  | {
+      readonly id: number
+      readonly kind: 'answer'
+      readonly answer: NonNullable<DraftProgress['answer']>
+      readonly took: number
+      readonly done: boolean
+    }
+  | {
+      readonly id: number
+      readonly kind: 'refused'
+      readonly sentence: string
+      readonly fields: readonly FieldProblem[]
+    }
   | { readonly id: number; readonly kind: 'stopped' }
 
 let newest = 0
@@ -30,9 +41,10 @@ async function run({ id, model, accepted }: DraftAsk): Promise<void> {
   try {
     const search = draft(draftModel.parse(model), accepted)
     let told: DraftProgress['answer'] | undefined
-    for (let until = performance.now() + slice; ; ) {
+    for (let until = performance.now() + slice; ;) {
       const step = search.next()
-      if (step.done) return tell({ id, kind: 'answer', answer: step.value, took: performance.now() - began, done: true })
+      if (step.done)
+        return tell({ id, kind: 'answer', answer: step.value, took: performance.now() - began, done: true })
       if (step.value.answer) told = step.value.answer
       if (performance.now() < until) continue
       if (told) tell({ id, kind: 'answer', answer: told, took: performance.now() - began, done: false })
@@ -43,7 +55,15 @@ async function run({ id, model, accepted }: DraftAsk): Promise<void> {
       until = performance.now() + slice
     }
   } catch (error) {
-    if (error instanceof Refusal) tell({ id, kind: 'refused', sentence: error.sentence, fields: error.detail.fields ?? [] })
-    else tell({ id, kind: 'refused', sentence: error instanceof Error ? `The model cannot be computed: ${error.message}` : 'The model cannot be computed.', fields: [] })
+    if (error instanceof Refusal)
+      tell({ id, kind: 'refused', sentence: error.sentence, fields: error.detail.fields ?? [] })
+    else
+      tell({
+        id,
+        kind: 'refused',
+        sentence:
+          error instanceof Error ? `The model cannot be computed: ${error.message}` : 'The model cannot be computed.',
+        fields: [],
+      })
   }
 }

@@ -1,5 +1,12 @@
 import { z } from 'zod'
-import { boundariesModel, checkModel, combosModel, decisionsModel, pathsModel, readModel } from '#core/techniques/models.ts'
+import {
+  boundariesModel,
+  checkModel,
+  combosModel,
+  decisionsModel,
+  pathsModel,
+  readModel,
+} from '#core/techniques/models.ts'
 import type { DraftInput } from '#core/techniques/draft.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 

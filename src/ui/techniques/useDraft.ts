@@ -20,12 +20,19 @@ const calm = 400
 export function useDraft(model: DraftModel | null, accepted: readonly DraftRow[]): Drafted {
   const worker = useRef<Worker | null>(null)
   const asked = useRef(0)
-  const [told, setTold] = useState<Omit<Drafted, 'stop'>>({ answer: null, refused: null, took: 0, working: true, covered: 0 })
+  const [told, setTold] = useState<Omit<Drafted, 'stop'>>({
+    answer: null,
+    refused: null,
+    took: 0,
+    working: true,
+    covered: 0,
+  })
   useEffect(() => {
     const own = new Worker(new URL('./drafting.worker.ts', import.meta.url), { type: 'module' })
     let last = 0
     let waiting: ReturnType<typeof setTimeout> | undefined
-    const show = (next: (before: Omit<Drafted, 'stop'>) => Omit<Drafted, 'stop'>) => startTransition(() => setTold(next))
+    const show = (next: (before: Omit<Drafted, 'stop'>) => Omit<Drafted, 'stop'>) =>
+      startTransition(() => setTold(next))
     own.addEventListener('message', ({ data }: MessageEvent<DraftTold>) => {
       if (data.id !== asked.current) return
       clearTimeout(waiting)

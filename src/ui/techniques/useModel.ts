@@ -12,8 +12,13 @@ const storeAfter = 700
 export function useModel(sheet: ModelSheet, onStored: () => void) {
   const { key } = useHere()
   const [rest, setRest] = useState<DraftModel>(() => draftModel.parse(sheet.model))
-  const [source, setSource] = useState<Source>(() => (Object.keys(sheet.source).length > 0 ? sheet.source : linesOf(draftModel.parse(sheet.model))))
-  const [stored, setStored] = useState<{ readonly at: number | null; readonly problem: string | null }>({ at: sheet.updatedAt, problem: null })
+  const [source, setSource] = useState<Source>(() =>
+    Object.keys(sheet.source).length > 0 ? sheet.source : linesOf(draftModel.parse(sheet.model)),
+  )
+  const [stored, setStored] = useState<{ readonly at: number | null; readonly problem: string | null }>({
+    at: sheet.updatedAt,
+    problem: null,
+  })
   const version = useRef(sheet.version)
   const revision = useRef(sheet.revision)
   const waiting = useRef<ReturnType<typeof setTimeout>>(undefined)
@@ -28,10 +33,20 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
     clearTimeout(waiting.current)
     if (!dirty.current) return storing.current
     dirty.current = false
-    const body = { model: latest.current.read.model, source: Object.fromEntries(Object.entries(latest.current.source).map(([section, lines]) => [section, [...lines]])) }
+    const body = {
+      model: latest.current.read.model,
+      source: Object.fromEntries(
+        Object.entries(latest.current.source).map(([section, lines]) => [section, [...lines]]),
+      ),
+    }
     storing.current = storing.current.then(async () => {
       try {
-        const answer = await call(updateModel, { params: { key, id: sheet.id }, version: version.current, body, keepalive: leaving })
+        const answer = await call(updateModel, {
+          params: { key, id: sheet.id },
+          version: version.current,
+          body,
+          keepalive: leaving,
+        })
         version.current = answer.version
         revision.current = answer.revision
         setStored({ at: Date.now(), problem: null })
@@ -40,7 +55,15 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
         dirty.current = true
         setStored({ at: null, problem: sentenceOf(error) })
         // Until the person decides, every further letter would be refused for the same reason.
-        if (error instanceof CallProblem && error.problem.status === 412) notify('Somebody else changed this model meanwhile. What you typed is kept: store it over theirs?', { tone: 'problem', undo: () => { version.current = Number(Object(error.problem.current).version); void store() }, undoLabel: 'Store mine' })
+        if (error instanceof CallProblem && error.problem.status === 412)
+          notify('Somebody else changed this model meanwhile. What you typed is kept: store it over theirs?', {
+            tone: 'problem',
+            undo: () => {
+              version.current = Number(Object(error.problem.current).version)
+              void store()
+            },
+            undoLabel: 'Store mine',
+          })
       }
     })
     return storing.current
@@ -69,7 +92,13 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
     }
   }, [])
   return {
-    model: read.model, source, lineProblems: read.problems, placeOf: read.placeOf, stored, revision, version,
+    model: read.model,
+    source,
+    lineProblems: read.problems,
+    placeOf: read.placeOf,
+    stored,
+    revision,
+    version,
     setLines: (section: string, lines: readonly string[]) => {
       setSource((before) => ({ ...before, [section]: lines }))
       later()

@@ -1,4 +1,8 @@
-import { bulkDefects as bulkDefectsContract, createDefect as createDefectContract, listDefects as listDefectsContract } from '#core/defects/contract.ts'
+import {
+  bulkDefects as bulkDefectsContract,
+  createDefect as createDefectContract,
+  listDefects as listDefectsContract,
+} from '#core/defects/contract.ts'
 import { route } from '#server/http/route.ts'
 import { bulkDefects, listDefects } from '#server/defects/keep-defects.ts'
 import { createDefect } from '#server/defects/log-defect.ts'

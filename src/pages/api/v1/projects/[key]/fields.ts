@@ -1,4 +1,7 @@
-import { listCustomFields as listCustomFieldsContract, createCustomField as createCustomFieldContract } from '#core/projects/custom.ts'
+import {
+  listCustomFields as listCustomFieldsContract,
+  createCustomField as createCustomFieldContract,
+} from '#core/projects/custom.ts'
 import { route } from '#server/http/route.ts'
 import { listCustomFields, createCustomField } from '#server/projects/keep-fields.ts'
 

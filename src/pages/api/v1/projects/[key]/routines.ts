@@ -1,4 +1,7 @@
-import { listRoutines as listRoutinesContract, createRoutine as createRoutineContract } from '#core/cases/routine-contract.ts'
+import {
+  listRoutines as listRoutinesContract,
+  createRoutine as createRoutineContract,
+} from '#core/cases/routine-contract.ts'
 import { route } from '#server/http/route.ts'
 import { listRoutines, createRoutine } from '#server/cases/keep-routines.ts'
 

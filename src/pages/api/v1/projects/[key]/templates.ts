@@ -1,4 +1,7 @@
-import { listTemplates as listTemplatesContract, createTemplate as createTemplateContract } from '#core/cases/routine-contract.ts'
+import {
+  listTemplates as listTemplatesContract,
+  createTemplate as createTemplateContract,
+} from '#core/cases/routine-contract.ts'
 import { route } from '#server/http/route.ts'
 import { listTemplates, createTemplate } from '#server/cases/keep-templates.ts'
 

@@ -1,4 +1,7 @@
-import { updateCustomField as updateCustomFieldContract, deleteCustomField as deleteCustomFieldContract } from '#core/projects/custom.ts'
+import {
+  updateCustomField as updateCustomFieldContract,
+  deleteCustomField as deleteCustomFieldContract,
+} from '#core/projects/custom.ts'
 import { route } from '#server/http/route.ts'
 import { updateCustomField, deleteCustomField } from '#server/projects/keep-fields.ts'
 

@@ -1,4 +1,7 @@
-import { readRequirement as readRequirementContract, updateRequirement as updateRequirementContract } from '#core/requirements/contract.ts'
+import {
+  readRequirement as readRequirementContract,
+  updateRequirement as updateRequirementContract,
+} from '#core/requirements/contract.ts'
 import { openRoute, route } from '#server/http/route.ts'
 import { readRequirement } from '#server/requirements/read-requirement.ts'
 import { updateRequirement } from '#server/requirements/update-requirement.ts'

@@ -1,4 +1,7 @@
-import { readRoutine as readRoutineContract, updateRoutine as updateRoutineContract } from '#core/cases/routine-contract.ts'
+import {
+  readRoutine as readRoutineContract,
+  updateRoutine as updateRoutineContract,
+} from '#core/cases/routine-contract.ts'
 import { route } from '#server/http/route.ts'
 import { readRoutine, updateRoutine } from '#server/cases/keep-routines.ts'
 

@@ -1,4 +1,8 @@
-import { readSuggestion as readSuggestionContract, storeSuggestion as storeSuggestionContract, decideSuggestion as decideSuggestionContract } from '#core/cases/review-contract.ts'
+import {
+  readSuggestion as readSuggestionContract,
+  storeSuggestion as storeSuggestionContract,
+  decideSuggestion as decideSuggestionContract,
+} from '#core/cases/review-contract.ts'
 import { route } from '#server/http/route.ts'
 import { readSuggestion, storeSuggestion, decideSuggestion } from '#server/cases/suggest-changes.ts'
 

@@ -1,4 +1,8 @@
-import { readTable as readTableContract, updateTable as updateTableContract, deleteTable as deleteTableContract } from '#core/cases/routine-contract.ts'
+import {
+  readTable as readTableContract,
+  updateTable as updateTableContract,
+  deleteTable as deleteTableContract,
+} from '#core/cases/routine-contract.ts'
 import { route } from '#server/http/route.ts'
 import { readTable, updateTable, deleteTable } from '#server/cases/keep-tables.ts'
 

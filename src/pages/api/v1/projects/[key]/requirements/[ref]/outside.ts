@@ -1,4 +1,7 @@
-import { readOutside as readOutsideContract, fetchOutside as fetchOutsideContract } from '#core/requirements/contract.ts'
+import {
+  readOutside as readOutsideContract,
+  fetchOutside as fetchOutsideContract,
+} from '#core/requirements/contract.ts'
 import { openRoute, route } from '#server/http/route.ts'
 import { readOutside, fetchOutside } from '#server/requirements/outside.ts'
 
