@@ -1,9 +1,11 @@
 import { addDays, format } from 'date-fns'
-import { addCase, addLink } from '#db/cases/queries.ts'
+import { addCase } from '#db/cases/cases.ts'
+import { addLink } from '#db/cases/links.ts'
 import type { Tx } from '#db/open.ts'
-import { addMember } from '#db/people/queries.ts'
-import { addBuild, addProject, addRelease, takeNumbers } from '#db/projects/queries.ts'
-import { addRequirement } from '#db/requirements/queries.ts'
+import { addMember } from '#db/people/members.ts'
+import { addBuild, addRelease } from '#db/projects/releases.ts'
+import { addProject, takeNumbers } from '#db/projects/projects.ts'
+import { addRequirement } from '#db/requirements/requirements.ts'
 
 const day = 86_400_000
 

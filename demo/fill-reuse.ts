@@ -1,21 +1,13 @@
 import { emptyContent, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
-import { addTable, addTableRow } from '#db/cases/data-tables.ts'
-import {
-  addVersion,
-  caseById,
-  readContent,
-  saveCase,
-  setVersionState,
-  versionById,
-  workingCopy,
-  writeContent,
-} from '#db/cases/queries.ts'
-import { addSuggestion, askReview } from '#db/cases/reviews.ts'
-import { addRoutine, addRoutineVersion, routineWorking, saveRoutine, writeRoutineSteps } from '#db/cases/routines.ts'
-import { addTemplate } from '#db/cases/templates.ts'
+import { addTable, addTableRow } from '#db/reuse/data-tables.ts'
+import { addVersion, readContent, setVersionState, versionById, workingCopy, writeContent } from '#db/cases/versions.ts'
+import { caseById, saveCase } from '#db/cases/cases.ts'
+import { addSuggestion, askReview } from '#db/review/reviews.ts'
+import { addRoutine, addRoutineVersion, routineWorking, saveRoutine, writeRoutineSteps } from '#db/reuse/routines.ts'
+import { addTemplate } from '#db/reuse/templates.ts'
 import { addStanding } from '#db/formats/imports.ts'
 import type { Tx } from '#db/open.ts'
-import { takeNumbers } from '#db/projects/queries.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { addComment } from '#db/talk/queries.ts'

@@ -7,43 +7,25 @@ import { plain } from '#core/defects/from-step.ts'
 import { pick, type Random, seeded } from '#core/lib/random.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
 import { finalVerdict } from '#core/runs/verdict.ts'
-import {
-  addCase,
-  addFolder,
-  addLink,
-  addVersion,
-  readContent,
-  saveCase,
-  setVersionState,
-  versionById,
-  workingCopy,
-  writeContent,
-} from '#db/cases/queries.ts'
+import { addCase, saveCase } from '#db/cases/cases.ts'
+import { addFolder } from '#db/cases/folders.ts'
+import { addLink } from '#db/cases/links.ts'
+import { addVersion, readContent, setVersionState, versionById, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { addDefect, addDefectLink, addDefectState, saveDefect } from '#db/defects/queries.ts'
 import type { Db, Tx } from '#db/open.ts'
-import { addChange, addMember, addPerson, allPeople } from '#db/people/queries.ts'
-import { writeSetting } from '#db/people/settings.ts'
-import { addPlan, addSuite, pinToSuite, setPlanEnvironments, setPlanSuites } from '#db/plans/queries.ts'
-import {
-  addBuild,
-  addEnvironment,
-  addIteration,
-  addProject,
-  addRelease,
-  findProject,
-  takeNumbers,
-} from '#db/projects/queries.ts'
-import { addRequirement, requirementById, saveRequirement, setTargets } from '#db/requirements/queries.ts'
-import {
-  addAttempt,
-  addAttemptRow,
-  addItem,
-  addRun,
-  itemsOfRun,
-  saveChange,
-  saveItem,
-  setTeam,
-} from '#db/runs/queries.ts'
+import { addChange } from '#db/history/changes.ts'
+import { addMember } from '#db/people/members.ts'
+import { addPerson, allPeople } from '#db/people/people.ts'
+import { writeSetting } from '#db/installation/settings.ts'
+import { addPlan, setPlanEnvironments, setPlanSuites } from '#db/plans/plans.ts'
+import { addSuite, pinToSuite } from '#db/plans/suites.ts'
+import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
+import { addProject, findProject, takeNumbers } from '#db/projects/projects.ts'
+import { addRequirement, requirementById, saveRequirement } from '#db/requirements/requirements.ts'
+import { setTargets } from '#db/requirements/targets.ts'
+import { addAttempt, addAttemptRow, saveChange } from '#db/runs/attempts.ts'
+import { addItem, itemsOfRun, saveItem } from '#db/runs/items.ts'
+import { addRun, setTeam } from '#db/runs/runs.ts'
 import { addAttachment, addComment } from '#db/talk/queries.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'

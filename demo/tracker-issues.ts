@@ -1,6 +1,6 @@
 import { plainText } from '#core/lib/plain-text.ts'
 import type { Db } from '#db/open.ts'
-import { outsideReferences } from '#db/requirements/queries.ts'
+import { outsideReferences } from '#db/requirements/outside.ts'
 
 /** What the simulated tracker knows of the demo's requirements: mostly what they say, here and there something newer. */
 export function trackerIssues(

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { defineMiddleware } from 'astro:middleware'
-import { personAsking } from '#server/people/page-person.ts'
+import { personAsking } from '#server/app/page-person.ts'
 
 const reading = ['GET', 'HEAD', 'OPTIONS']
 

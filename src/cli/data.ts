@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync } from 'node:fs'
 import { Refusal } from '#core/lib/refusal.ts'
 import { dropLeftovers } from '#server/formats/leftovers.ts'
-import { type Store, openStore } from '#server/people/store.ts'
+import { type Store, openStore } from '#server/installation/store.ts'
 
 export const home = process.env['ROVANT_HOME'] ?? process.cwd()
 

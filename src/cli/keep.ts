@@ -1,8 +1,8 @@
 import { setPriority } from 'node:os'
 import type { Command } from 'commander'
 import { Refusal } from '#core/lib/refusal.ts'
-import { backUp, restoreInto } from '#server/people/back-up.ts'
-import { verifyData } from '#server/people/verify-data.ts'
+import { backUp, restoreInto } from '#server/installation/back-up.ts'
+import { verifyData } from '#server/installation/verify-data.ts'
 import { existingData, print } from './data.ts'
 
 export function addKeep(program: Command): void {

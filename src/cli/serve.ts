@@ -8,7 +8,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { fillDemo } from '#demo/fill.ts'
 import { trackerIssues } from '#demo/tracker-issues.ts'
 import { connectTracker } from '#server/projects/update-project.ts'
-import { offerFirstSetUp } from '#server/people/first-set-up.ts'
+import { offerFirstSetUp } from '#server/installation/offer-set-up.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
 import { home, openToServe } from './data.ts'
 

@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
-  done,
   id,
   idParams,
   instant,
@@ -170,8 +169,8 @@ export const caseSheet = caseRow.extend({
 })
 export type CaseSheet = z.infer<typeof caseSheet>
 
-const base = '/projects/:key/cases'
-const one = refParams('TC')
+export const base = '/projects/:key/cases'
+export const one = refParams('TC')
 export const listCases = contract({
   name: 'listCases',
   method: 'GET',
@@ -299,21 +298,6 @@ export const cutVersion = contract({
   body: z.object({ why: z.string().trim().max(500).default('') }),
   output: z.object({ id: id.nullable(), name: z.string().nullable(), cut: z.boolean() }),
 })
-export const reviewCase = contract({
-  name: 'reviewCase',
-  method: 'POST',
-  path: `${base}/:ref/review`,
-  permission: 'tester',
-  summary: 'Ask for review, send back, or (a lead, not the author) approve the newest version',
-  params: one,
-  query: none,
-  body: z.object({
-    to: versionState,
-    people: z.array(z.string().max(60)).max(50).default([]),
-    why: z.string().trim().max(500).default(''),
-  }),
-  output: z.object({ name: z.string() }),
-})
 export const readVersion = contract({
   name: 'readVersion',
   method: 'GET',
@@ -380,114 +364,4 @@ export const restoreVersion = contract({
   query: none,
   body: z.object({ version: id }),
   output: z.object({ kept: z.string().nullable() }),
-})
-export const createLinks = contract({
-  name: 'createLinks',
-  method: 'POST',
-  path: '/projects/:key/links',
-  permission: 'tester',
-  summary: 'Link requirements and cases, many to many; existing links stay',
-  params: projectParams,
-  query: none,
-  body: z.object({ requirements: z.array(z.string()).min(1).max(500), cases: z.array(z.string()).min(1).max(5000) }),
-  output: z.object({ made: z.number() }),
-})
-export const endLink = contract({
-  name: 'endLink',
-  method: 'DELETE',
-  path: '/projects/:key/links/:id',
-  permission: 'tester',
-  summary: 'Unlink; the past keeps the link',
-  params: idParams,
-  query: none,
-  body: none,
-  output: done,
-})
-export const updateLink = contract({
-  name: 'updateLink',
-  method: 'PATCH',
-  path: '/projects/:key/links/:id',
-  permission: 'tester',
-  summary: 'Which step proves which sentence; `null` and an empty text mean the whole',
-  params: idParams,
-  query: none,
-  body: z.object({ step: id.nullable(), quote: z.string().trim().max(1000) }),
-  output: done,
-})
-export const confirmLink = contract({
-  name: 'confirmLink',
-  method: 'POST',
-  path: '/projects/:key/links/:id/confirm',
-  permission: 'tester',
-  summary: 'Confirm a suspect link against the requirement as it is now',
-  params: idParams,
-  query: none,
-  body: none,
-  output: done,
-})
-export const folderShape = z.object({
-  id,
-  parent: id.nullable(),
-  name: z.string(),
-  position: z.number(),
-  cases: z.number(),
-})
-export const listFolders = contract({
-  name: 'listFolders',
-  method: 'GET',
-  path: '/projects/:key/folders',
-  permission: 'viewer',
-  summary: 'The folder tree',
-  params: projectParams,
-  query: none,
-  body: none,
-  output: z.object({ rows: z.array(folderShape) }),
-})
-export const updateFolder = contract({
-  name: 'updateFolder',
-  method: 'PATCH',
-  path: '/projects/:key/folders/:id',
-  permission: 'tester',
-  summary: 'Rename a folder or move it: under a parent, before a sibling',
-  params: idParams,
-  query: none,
-  body: z.object({ name: line(100), parent: id.nullable(), before: id.nullable() }).partial(),
-  output: done,
-})
-export const deleteFolder = contract({
-  name: 'deleteFolder',
-  method: 'DELETE',
-  path: '/projects/:key/folders/:id',
-  permission: 'tester',
-  summary: 'Take a folder away; its cases and folders go to the one above it',
-  params: idParams,
-  query: none,
-  body: none,
-  output: z.object({ cases: z.array(id), folders: z.array(id) }),
-})
-export const mirrorFolders = contract({
-  name: 'mirrorFolders',
-  method: 'POST',
-  path: '/projects/:key/folders/mirror',
-  permission: 'lead',
-  summary: 'Make a folder for each branch of the requirements and put the cases that prove them there',
-  params: projectParams,
-  query: none,
-  body: z.object({ under: id.nullable().default(null), dry: z.boolean().default(false) }),
-  output: z.object({
-    folders: z.number(),
-    cases: z.number(),
-    undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })),
-  }),
-})
-export const createFolder = contract({
-  name: 'createFolder',
-  method: 'POST',
-  path: '/projects/:key/folders',
-  permission: 'tester',
-  summary: 'Add a folder',
-  params: projectParams,
-  query: none,
-  body: z.object({ name: line(100), parent: id.nullable().default(null) }),
-  output: z.object({ id }),
 })

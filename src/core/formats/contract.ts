@@ -282,14 +282,3 @@ export const replaceText = contract({
     act: id.nullable(),
   }),
 })
-export const health = contract({
-  name: 'health',
-  method: 'GET',
-  path: '/healthz',
-  permission: 'open',
-  summary: 'Is the server up',
-  params: none,
-  query: none,
-  body: none,
-  output: z.object({ ok: z.literal(true), version: z.string() }),
-})

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { VersionContent } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
-import type { CaseStored } from './queries.ts'
+import type { CaseStored } from './cases.ts'
 
 export interface BulkCase extends Pick<
   CaseStored,

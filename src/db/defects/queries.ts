@@ -1,6 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm'
 import type { DefectRow, DefectSheet } from '#core/defects/contract.ts'
 import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
+import { inOrder } from '#core/lib/in-order.ts'
 import type { Tx } from '#db/open.ts'
 import { defect, defectLink, defectStateAt } from './tables.ts'
 
@@ -29,11 +30,12 @@ export const defectSource = (projectId: number): ListSource => ({
 
 export function defectRows(tx: Tx, projectId: number, ids: readonly number[]): DefectRow[] {
   const f = defectSource(projectId).fields
-  const rows = tx.all<DefectRow>(sql`
+  return inOrder(
+    ids,
+    tx.all<DefectRow>(sql`
     select d.id, 'DF-' || d.number as key, d.number, d.title, d.severity, d.priority, d.state, d.component, ${f['foundIn']} as foundIn, ${f['fixedIn']} as fixedIn, ${f['owner']} as owner, ${f['results']} as results, d.created_at as at, d.version
-    from defect d where d.project_id = ${projectId} and d.deleted_at is null and ${inIds(sql`d.id`, ids)}`)
-  const byId = new Map(rows.map((row) => [row.id, row]))
-  return ids.flatMap((id) => byId.get(id) ?? [])
+    from defect d where d.project_id = ${projectId} and d.deleted_at is null and ${inIds(sql`d.id`, ids)}`),
+  )
 }
 
 export const findDefect = (tx: Tx, projectId: number, number: number): DefectStored | undefined =>

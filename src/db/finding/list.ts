@@ -2,6 +2,7 @@ import { type SQL, sql } from 'drizzle-orm'
 import { type Filter, type SortKey, searchWords } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
 import type { Tx } from '#db/open.ts'
+import { contains } from './contains.ts'
 
 /** What a list can be asked about: an expression per field, all over one `from`. */
 export interface ListSource {
@@ -112,7 +113,7 @@ function filterSql(source: ListSource, filter: Filter): SQL {
     case 'is not':
       return sql`(${expression} is null or ${expression} not in ${values})`
     case 'contains':
-      return sql`${expression} like ${`%${String(first).replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`
+      return contains(expression, String(first))
     case 'above':
       return sql`${expression} > ${Number(first)}`
     case 'below':
@@ -131,7 +132,7 @@ export const searchKind = { requirement: 1, case: 2, defect: 3 } as const
 export function wordSearch(kind: keyof typeof searchKind, at: { id: SQL; number: SQL; title: SQL }, word: string): SQL {
   const key = /^(?:[a-z]{2}-)?(\d+)$/.exec(word)
   const byKey = key ? sql`${at.number} = ${Number(key[1])} or ` : sql``
-  if (word.length < 3) return sql`(${byKey}${at.title} like ${`%${word.replace(/[\\%_]/g, '\\$&')}%`} escape '\\')`
+  if (word.length < 3) return sql`(${byKey}${contains(at.title, word)})`
   const phrase = `"${word.replaceAll('"', '""')}"`
   const remainder = searchKind[kind]
   return sql`(${byKey}${at.id} in (select (rowid - ${sql.raw(String(remainder))}) / 4 from search where search match ${phrase} and rowid % 4 = ${sql.raw(String(remainder))}))`

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { inIds, searchKind } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { contains } from './contains.ts'
 
 const kinds = [
   { kind: 'requirement', table: 'requirement', prefix: 'RQ', title: 'title', remainder: searchKind.requirement },
@@ -49,7 +50,7 @@ const byNumber = (tx: Tx, projectId: number, of: Kind, number: number): Hit[] =>
 
 function byTitle(tx: Tx, projectId: number, of: Kind, words: readonly string[], limit: number): Hit[] {
   const all = sql.join(
-    words.map((word) => sql`title like ${`%${word.replace(/[\\%_]/g, '\\$&')}%`} escape '\\'`),
+    words.map((word) => contains(sql`title`, word)),
     sql` and `,
   )
   return tx

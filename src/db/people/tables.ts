@@ -88,39 +88,3 @@ export const apiToken = sqliteTable('api_token', {
   lastUsedAt: instant(),
   revokedAt: instant(),
 })
-
-/** The append-only history: who did what, when, from which value; also what the event stream resumes from. */
-export const change = sqliteTable(
-  'change',
-  {
-    id: serial(),
-    projectId: integer().notNull(),
-    at: instant().notNull(),
-    personId: text(),
-    kind: text().notNull(),
-    ownerId: integer().notNull(),
-    /** The object's key, such as TC-104, as it was told to listeners. */
-    ref: text().notNull(),
-    action: text().notNull(),
-    /** JSON: field → [from, to]. */
-    detail: text(),
-  },
-  (t) => [index('change_owner').on(t.kind, t.ownerId, t.id), index('change_project').on(t.projectId, t.id)],
-)
-
-/** The few facts of an installation that are neither a project's nor a person's. */
-export const setting = sqliteTable('setting', { name: text().primaryKey(), value: text().notNull() })
-
-export const idempotencyKey = sqliteTable(
-  'idempotency_key',
-  {
-    personId: text().notNull(),
-    key: text().notNull(),
-    request: text().notNull(),
-    bodyHash: text().notNull(),
-    status: integer().notNull(),
-    answer: text().notNull(),
-    at: instant().notNull(),
-  },
-  (t) => [primaryKey({ columns: [t.personId, t.key] }), index('idempotency_at').on(t.at)],
-)

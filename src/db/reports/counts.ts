@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { Frame, Today } from '#core/projects/contract.ts'
 import type { Tx } from '#db/open.ts'
-import { itemMinutes } from '#db/runs/queries.ts'
+import { itemMinutes } from '#db/runs/items.ts'
 
 const one = (tx: Tx, query: ReturnType<typeof sql>): number => tx.get<{ n: number | null }>(query)?.n ?? 0
 

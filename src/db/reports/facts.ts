@@ -1,12 +1,11 @@
 import { sql } from 'drizzle-orm'
 import { isTestable, type Scope } from '#core/projects/scope.ts'
 import type { CoverageFacts, StandingFact } from '#core/reports/scope-coverage.ts'
-import type { BuildState } from '#core/runs/standing.ts'
-import { standingOnBuild } from '#core/runs/standing.ts'
+import { type BuildState, standingOnBuild } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { finalAttempts } from '#db/runs/queries.ts'
+import { finalAttempts } from '#db/runs/standing.ts'
 
 export interface RequirementFact {
   readonly id: number

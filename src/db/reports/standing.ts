@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
-import type { StandingStored } from '#db/runs/queries.ts'
+import type { StandingStored } from '#db/runs/standing.ts'
 
 export const allStanding = (tx: Tx): StandingStored[] =>
   tx.all(

@@ -7,17 +7,15 @@ import { compareVersions, type Comparison, type Setting } from '#core/cases/comp
 import { type StepText, versionName, withTexts } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { type CaseStored, findCase, saveCase } from '#db/cases/cases.ts'
 import {
-  type CaseStored,
-  findCase,
   readContent,
-  saveCase,
   type VersionStored,
   versionById,
   versionsOf,
   workingCopy,
   writeContent,
-} from '#db/cases/queries.ts'
+} from '#db/cases/versions.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cutFrom } from './cut-version.ts'

@@ -7,7 +7,7 @@ import {
   routineWorking,
   type RoutineStored,
   saveRoutine,
-} from '#db/cases/routines.ts'
+} from '#db/reuse/routines.ts'
 import type { Context } from '#server/http/context.ts'
 
 /** Cuts the next minor version of a routine's working copy, unless the newest says the same; `null` when it has no step. */

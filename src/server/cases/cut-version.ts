@@ -1,6 +1,7 @@
 import type { cutVersion as contract } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
-import { type CaseStored, findCase, saveCase, addVersion, versionById, workingCopy } from '#db/cases/queries.ts'
+import { type CaseStored, findCase, saveCase } from '#db/cases/cases.ts'
+import { addVersion, versionById, workingCopy } from '#db/cases/versions.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

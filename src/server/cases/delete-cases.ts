@@ -1,5 +1,5 @@
 import type { deleteCases as contract } from '#core/cases/contract.ts'
-import { caseRows } from '#db/cases/queries.ts'
+import { caseRows } from '#db/cases/list.ts'
 import { hideRows } from '#db/finding/search.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

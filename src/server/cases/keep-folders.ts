@@ -4,20 +4,14 @@ import type {
   listFolders as listContract,
   mirrorFolders as mirrorContract,
   updateFolder as updateContract,
-} from '#core/cases/contract.ts'
+} from '#core/cases/folder-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineOrder, wouldCycle } from '#core/requirements/outline.ts'
-import {
-  addFolder,
-  casesInFolder,
-  findFolder,
-  firstRequirementOf,
-  folderById,
-  folders,
-  saveFolder,
-} from '#db/cases/queries.ts'
-import { belongs } from '#db/projects/queries.ts'
-import { outlinePlaces, titlesOf } from '#db/requirements/queries.ts'
+import { addFolder, casesInFolder, findFolder, folderById, folders, saveFolder } from '#db/cases/folders.ts'
+import { firstRequirementOf } from '#db/cases/cases.ts'
+import { belongs } from '#db/projects/releases.ts'
+import { outlinePlaces } from '#db/requirements/outline.ts'
+import { titlesOf } from '#db/requirements/requirements.ts'
 import { bulkSet } from '#server/finding/bulk-edit.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

@@ -3,11 +3,12 @@ import type {
   createLinks as createContract,
   endLink as endContract,
   updateLink as updateContract,
-} from '#core/cases/contract.ts'
+} from '#core/cases/link-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addLink, caseById, endLink as close, findCase, linkById, saveLink } from '#db/cases/queries.ts'
+import { addLink, endLink as close, linkById, saveLink } from '#db/cases/links.ts'
+import { caseById, findCase } from '#db/cases/cases.ts'
 import { ownStepIds } from '#db/cases/uses.ts'
-import { findRequirement, requirementById } from '#db/requirements/queries.ts'
+import { findRequirement, requirementById } from '#db/requirements/requirements.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

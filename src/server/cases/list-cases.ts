@@ -1,10 +1,10 @@
 import type { listCases as listContract, orderCases as orderContract } from '#core/cases/contract.ts'
 import { caseFields, ownFieldDefinitions } from '#core/finding/fields.ts'
 import type { ListQuery } from '#core/lib/shapes.ts'
-import { caseId, caseRows, caseSource } from '#db/cases/queries.ts'
+import { caseId, caseRows, caseSource } from '#db/cases/list.ts'
 import { customFields, ownFieldSql } from '#db/projects/fields.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
-import { withFindings } from '#server/finding/scope-filter.ts'
+import { withFindings } from '#server/projects/scope-filter.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 

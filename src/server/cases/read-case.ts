@@ -3,29 +3,20 @@ import { versionName } from '#core/cases/steps.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect, riskOf, sentencesOf } from '#core/requirements/requirement.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import {
-  attemptsOfCase,
-  caseById,
-  caseRows,
-  defectsOfCase,
-  findCase,
-  mergedInto,
-  movedTo,
-  openLinks,
-  readContent,
-  suitesOfCase,
-  versionById,
-  versionsOf,
-  workingCopy,
-} from '#db/cases/queries.ts'
-import { componentsOf, type ProjectRow } from '#db/projects/queries.ts'
+import { attemptsOfCase, caseById, defectsOfCase, findCase, suitesOfCase } from '#db/cases/cases.ts'
+import { caseRows } from '#db/cases/list.ts'
+import { mergedInto, movedTo } from '#db/cases/merging.ts'
+import { openLinks } from '#db/cases/links.ts'
+import { readContent, versionById, versionsOf, workingCopy } from '#db/cases/versions.ts'
+import { componentsOf } from '#db/projects/detail.ts'
+import { type ProjectRow } from '#db/projects/projects.ts'
 import { customFields } from '#db/projects/fields.ts'
-import { requirementById } from '#db/requirements/queries.ts'
+import { requirementById } from '#db/requirements/requirements.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
-import { reviewsOf, suggestionsOf } from '#db/cases/reviews.ts'
-import { usersOfCase } from '#db/cases/routines.ts'
+import { reviewsOf, suggestionsOf } from '#db/review/reviews.ts'
+import { usersOfCase } from '#db/reuse/routines.ts'
 import { stepComments } from '#db/talk/queries.ts'
 import { contentAnswer } from './content.ts'
 import { usedVersions } from './used-versions.ts'

@@ -1,5 +1,6 @@
 import { fingerprintText, type VersionContent } from '#core/cases/steps.ts'
-import { caseById, type CaseStored, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
+import { caseById, saveCase, type CaseStored } from '#db/cases/cases.ts'
+import { workingCopy, writeContent } from '#db/cases/versions.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
 import { cutFrom } from './cut-version.ts'
 

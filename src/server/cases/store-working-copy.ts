@@ -1,6 +1,7 @@
 import type { storeWorkingCopy as contract } from '#core/cases/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findCase, readContent, saveCase, workingCopy, writeContent } from '#db/cases/queries.ts'
+import { findCase, saveCase } from '#db/cases/cases.ts'
+import { readContent, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { ownStepIds } from '#db/cases/uses.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

@@ -1,8 +1,9 @@
 import type { Used } from '#core/cases/contract.ts'
 import { type StepText, versionName } from '#core/cases/steps.ts'
 import { flatSteps, parametersOf } from '#core/cases/uses.ts'
-import { findCase, versionById } from '#db/cases/queries.ts'
-import { findRoutine, routineVersionById } from '#db/cases/routines.ts'
+import { findCase } from '#db/cases/cases.ts'
+import { versionById } from '#db/cases/versions.ts'
+import { findRoutine, routineVersionById } from '#db/reuse/routines.ts'
 import { usedIn } from '#db/cases/uses.ts'
 import type { Tx } from '#db/open.ts'
 

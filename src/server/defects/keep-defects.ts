@@ -11,7 +11,7 @@ import { moveRefusal, nextStates } from '#core/defects/state.ts'
 import { defectFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { changedFields } from '#core/people/history.ts'
+import { changedFields } from '#core/history/changes.ts'
 import {
   addDefectState,
   defectEvidence,
@@ -25,8 +25,8 @@ import {
   saveDefect,
 } from '#db/defects/queries.ts'
 import { hideRows } from '#db/finding/search.ts'
-import { findPerson } from '#db/people/queries.ts'
-import { projectDetail } from '#db/projects/queries.ts'
+import { findPerson } from '#db/people/people.ts'
+import { projectDetail } from '#db/projects/detail.ts'
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
 import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'

@@ -1,4 +1,4 @@
-import { type Changes, changedFields } from '#core/people/history.ts'
+import { type Changes, changedFields } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type BulkTable, type BulkValue, readMany, writeMany } from '#db/finding/bulk.ts'
 import type { Context } from '#server/http/context.ts'

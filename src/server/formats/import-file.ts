@@ -5,7 +5,7 @@ import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.t
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { customFields } from '#db/projects/fields.ts'
-import { belongs } from '#db/projects/queries.ts'
+import { belongs } from '#db/projects/releases.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
 import { keptMapping } from './keep-imports.ts'

@@ -4,11 +4,11 @@ import { caseChanges, contentAfter, requirementChanges, type RowStatus } from '#
 import type { CaseRead, FileRead, Problem, RequirementRead } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { appliesTo, customProblem, type CustomField, valuesFromCell } from '#core/projects/custom.ts'
-import { addFolder, findFolder } from '#db/cases/queries.ts'
+import { addFolder, findFolder } from '#db/cases/folders.ts'
 import { idsByNumber, origins, type OwnerKind, revisionsOf, titlesOf } from '#db/formats/imports.ts'
 import { type StoredCase, storedCases, type StoredRequirement, storedRequirements } from '#db/formats/stored.ts'
 import { customFields } from '#db/projects/fields.ts'
-import { projectDetail } from '#db/projects/queries.ts'
+import { projectDetail } from '#db/projects/detail.ts'
 import { findByTitle } from '#db/formats/staging.ts'
 import { type Context, fingerprint } from '#server/http/context.ts'
 

@@ -1,6 +1,6 @@
 import { dropWaiting, unfinishedActs } from '#db/formats/imports.ts'
 import { dropLeftovers as drop } from '#db/formats/staging.ts'
-import type { Store } from '#server/people/store.ts'
+import type { Store } from '#server/installation/store.ts'
 
 /** What imports left that were cut off: staged rows, and contents that were never shown. */
 export const dropLeftovers = (store: Store): void =>

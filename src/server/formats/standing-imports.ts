@@ -18,7 +18,7 @@ import {
   type StandingStored,
   standingImports,
 } from '#db/formats/imports.ts'
-import { findProjectById } from '#db/projects/queries.ts'
+import { findProjectById } from '#db/projects/projects.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { type Context, contextOf } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'

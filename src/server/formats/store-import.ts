@@ -3,15 +3,9 @@ import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
 import { addCases, type BulkCase } from '#db/cases/bulk.ts'
-import {
-  addLink,
-  addWaitingVersion,
-  caseById,
-  lastCasePosition,
-  saveCase,
-  workingCopy,
-  writeContent,
-} from '#db/cases/queries.ts'
+import { addLink } from '#db/cases/links.ts'
+import { addWaitingVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
+import { caseById, lastCasePosition, saveCase } from '#db/cases/cases.ts'
 import {
   addAct,
   addRelation,
@@ -23,15 +17,10 @@ import {
 } from '#db/formats/imports.ts'
 import { dropStaged, showStaged } from '#db/formats/staging.ts'
 import { setTags, setValues, valuesOf } from '#db/projects/fields.ts'
-import { takeNumbers } from '#db/projects/queries.ts'
-import {
-  addRequirement,
-  lastPosition,
-  requirementById,
-  saveRequirement,
-  setTargets,
-  targetsOf,
-} from '#db/requirements/queries.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
+import { addRequirement, requirementById, saveRequirement } from '#db/requirements/requirements.ts'
+import { lastPosition } from '#db/requirements/outline.ts'
+import { setTargets, targetsOf } from '#db/requirements/targets.ts'
 import type { Context } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import {

@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto'
-import type { Changes } from '#core/people/history.ts'
+import type { Changes } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Role } from '#core/people/contract.ts'
 import type { Tx } from '#db/open.ts'
-import { addChange, addChanges, type ChangeEvent, type NewChange, type PersonRow } from '#db/people/queries.ts'
-import { bumpStructure, type ProjectRow } from '#db/projects/queries.ts'
+import { addChange, addChanges, type ChangeEvent, type NewChange } from '#db/history/changes.ts'
+import { type PersonRow } from '#db/people/people.ts'
+import { bumpStructure, type ProjectRow } from '#db/projects/projects.ts'
 
 /** What a use case works with: its transaction, who asks, when, and a way to write history. */
 export interface Context {

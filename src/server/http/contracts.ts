@@ -1,27 +1,26 @@
 import {
   bulkCases,
   compareCase,
-  confirmLink,
-  createFolder,
-  createLinks,
   cutVersion,
   deleteCases,
-  endLink,
   listCases,
-  listFolders,
   orderCases,
   readCase,
   readVersion,
   restoreVersion,
-  reviewCase,
   storeWorkingCopy,
   updateCase,
   writeCaseLines,
-  deleteFolder,
-  mirrorFolders,
-  updateFolder,
-  updateLink,
 } from '#core/cases/contract.ts'
+import { confirmLink, createLinks, endLink, updateLink } from '#core/cases/link-contract.ts'
+import { createFolder, listFolders, deleteFolder, mirrorFolders, updateFolder } from '#core/cases/folder-contract.ts'
+import {
+  reviewCase,
+  decideSuggestion,
+  readSuggestion,
+  startSuggestion,
+  storeSuggestion,
+} from '#core/review/contract.ts'
 import {
   bulkDefects,
   createDefect,
@@ -37,7 +36,6 @@ import { deleteView, findAnything, listViews, saveView } from '#core/finding/con
 import {
   dropMapping,
   exportFile,
-  health,
   importFile,
   keepMapping,
   listImports,
@@ -50,18 +48,10 @@ import {
   listStanding,
   runStanding,
 } from '#core/formats/contract.ts'
+import { health, askNothing, doNothing, setUpFirst } from '#core/installation/contract.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from '#core/projects/custom.ts'
-import {
-  askNothing,
-  doNothing,
-  listHistory,
-  readMe,
-  restoreObject,
-  setUpFirst,
-  signIn,
-  signOut,
-  streamEvents,
-} from '#core/people/contract.ts'
+import { listHistory, restoreObject, streamEvents } from '#core/history/contract.ts'
+import { readMe, signIn, signOut } from '#core/people/contract.ts'
 import {
   createPlan,
   createSuite,
@@ -139,36 +129,28 @@ import {
 } from '#core/talk/contract.ts'
 import {
   createRoutine,
-  createTable,
-  createTemplate,
   cutRoutine,
   deleteRoutines,
-  deleteTable,
-  deleteTemplate,
-  duplicateCases,
   extractRoutine,
-  findAlike,
-  findRepeats,
-  holdRow,
   listRoutines,
-  listTables,
-  listTemplates,
-  mergeCases,
-  moveSteps,
   orderRoutines,
   readRoutine,
+  repinUses,
+  storeRoutine,
+  updateRoutine,
+} from '#core/reuse/contract.ts'
+import {
+  createTable,
+  deleteTable,
+  holdRow,
+  listTables,
   readTable,
   releaseRow,
-  repinUses,
-  sendCases,
-  splitCase,
-  storeRoutine,
-  unmergeCase,
-  updateRoutine,
   updateTable,
-  findSame,
-} from '#core/cases/routine-contract.ts'
-import { decideSuggestion, readSuggestion, startSuggestion, storeSuggestion } from '#core/cases/review-contract.ts'
+} from '#core/reuse/table-contract.ts'
+import { createTemplate, deleteTemplate, listTemplates } from '#core/reuse/template-contract.ts'
+import { duplicateCases, mergeCases, moveSteps, sendCases, splitCase, unmergeCase } from '#core/reuse/copy-contract.ts'
+import { findAlike, findRepeats, findSame } from '#core/reuse/repeat-contract.ts'
 import {
   acceptRows,
   createModel,

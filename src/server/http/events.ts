@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events'
-import type { ChangeEvent } from '#db/people/queries.ts'
+import type { ChangeEvent } from '#db/history/changes.ts'
 
 export interface EventHub {
   readonly publish: (projectId: number, events: readonly ChangeEvent[]) => void

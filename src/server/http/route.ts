@@ -4,16 +4,12 @@ import type { z } from 'zod'
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Role } from '#core/people/contract.ts'
-import {
-  addIdempotent,
-  type ChangeEvent,
-  findIdempotent,
-  findPerson,
-  type PersonRow,
-  roleIn,
-  tokenOwner,
-} from '#db/people/queries.ts'
-import { findProject, type ProjectRow } from '#db/projects/queries.ts'
+import { addIdempotent, findIdempotent } from '#db/installation/answers.ts'
+import { type ChangeEvent } from '#db/history/changes.ts'
+import { findPerson, type PersonRow } from '#db/people/people.ts'
+import { roleIn } from '#db/people/members.ts'
+import { tokenOwner } from '#db/people/tokens.ts'
+import { findProject, type ProjectRow } from '#db/projects/projects.ts'
 import { type Context, contextOf } from './context.ts'
 import { problemOf } from './errors.ts'
 import { type Services, services } from './services.ts'

@@ -1,7 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addToken, findPersonByName, revokeToken } from '#db/people/queries.ts'
-import { findProject } from '#db/projects/queries.ts'
+import { addToken, revokeToken } from '#db/people/tokens.ts'
+import { findPersonByName } from '#db/people/people.ts'
+import { findProject } from '#db/projects/projects.ts'
 import type { Db } from '#db/open.ts'
 
 function personNamed(db: Db, name: string) {

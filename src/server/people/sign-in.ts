@@ -4,8 +4,9 @@ import type {
   signOut as signOutContract,
 } from '#core/people/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findPersonByEmail, type PersonRow, projectsOf } from '#db/people/queries.ts'
-import { allProjects } from '#db/projects/queries.ts'
+import { findPersonByEmail, type PersonRow } from '#db/people/people.ts'
+import { projectsOf } from '#db/projects/projects-of.ts'
+import { allProjects } from '#db/projects/projects.ts'
 import type { Tx } from '#db/open.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'

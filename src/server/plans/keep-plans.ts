@@ -8,7 +8,7 @@ import type {
 import { planFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { changedFields } from '#core/people/history.ts'
+import { changedFields } from '#core/history/changes.ts'
 import {
   addPlan,
   findPlan,
@@ -21,8 +21,9 @@ import {
   savePlan,
   setPlanEnvironments,
   setPlanSuites,
-} from '#db/plans/queries.ts'
-import { belongs, iterationRelease, takeNumbers } from '#db/projects/queries.ts'
+} from '#db/plans/plans.ts'
+import { belongs, iterationRelease } from '#db/projects/releases.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

@@ -9,8 +9,8 @@ import type {
 import { suiteFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { changedFields } from '#core/people/history.ts'
-import { findCase } from '#db/cases/queries.ts'
+import { changedFields } from '#core/history/changes.ts'
+import { findCase } from '#db/cases/cases.ts'
 import {
   addSuite,
   findSuite,
@@ -22,8 +22,9 @@ import {
   suiteRows,
   suiteSource,
   unpin,
-} from '#db/plans/queries.ts'
-import { belongs, takeNumbers } from '#db/projects/queries.ts'
+} from '#db/plans/suites.ts'
+import { belongs } from '#db/projects/releases.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

@@ -1,11 +1,13 @@
-import type {
-  createCustomField as createContract,
-  deleteCustomField as deleteContract,
-  listCustomFields as listContract,
-  updateCustomField as updateContract,
+import {
+  type createCustomField as createContract,
+  type deleteCustomField as deleteContract,
+  type listCustomFields as listContract,
+  type updateCustomField as updateContract,
+  type CustomField,
+  customProblem,
+  type CustomValues,
 } from '#core/projects/custom.ts'
-import { type CustomField, customProblem, type CustomValues } from '#core/projects/custom.ts'
-import type { Changes } from '#core/people/history.ts'
+import type { Changes } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import {
   addCustomField,

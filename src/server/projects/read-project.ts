@@ -1,5 +1,5 @@
 import type { readProject as contract } from '#core/projects/contract.ts'
-import { projectDetail } from '#db/projects/queries.ts'
+import { projectDetail } from '#db/projects/detail.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer } from '#server/http/route.ts'
 

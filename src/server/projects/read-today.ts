@@ -1,9 +1,9 @@
 import type { readToday as contract, Today } from '#core/projects/contract.ts'
 import type { Tx } from '#db/open.ts'
-import type { PersonRow } from '#db/people/queries.ts'
-import type { ProjectRow } from '#db/projects/queries.ts'
+import type { PersonRow } from '#db/people/people.ts'
+import type { ProjectRow } from '#db/projects/projects.ts'
 import { recentChanges, retestsFor, reviewsWaiting, sinceYesterday, todayLoad } from '#db/reports/counts.ts'
-import { openItemsOf } from '#db/runs/queries.ts'
+import { openItemsOf } from '#db/runs/items.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer } from '#server/http/route.ts'
 

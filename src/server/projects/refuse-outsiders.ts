@@ -1,6 +1,6 @@
 import { Refusal } from '#core/lib/refusal.ts'
-import { roleIn } from '#db/people/queries.ts'
-import { belongs } from '#db/projects/queries.ts'
+import { roleIn } from '#db/people/members.ts'
+import { belongs } from '#db/projects/releases.ts'
 import type { Context } from '#server/http/context.ts'
 
 interface Named {

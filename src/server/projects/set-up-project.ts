@@ -7,17 +7,9 @@ import type {
   updateBuild as updateContract,
 } from '#core/projects/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import {
-  addBuild,
-  addEnvironment,
-  addIteration,
-  addProject,
-  addRelease,
-  belongs,
-  findProject,
-  projectDetail,
-  setBuildState,
-} from '#db/projects/queries.ts'
+import { addBuild, addEnvironment, addIteration, addRelease, belongs, setBuildState } from '#db/projects/releases.ts'
+import { addProject, findProject } from '#db/projects/projects.ts'
+import { projectDetail } from '#db/projects/detail.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

@@ -4,9 +4,9 @@ import type {
   updateProject as contract,
 } from '#core/projects/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
-import { changedFields } from '#core/people/history.ts'
+import { changedFields } from '#core/history/changes.ts'
 import { dropTracker, saveTracker, trackerOf } from '#db/integrations/queries.ts'
-import { findProject, saveProject } from '#db/projects/queries.ts'
+import { findProject, saveProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

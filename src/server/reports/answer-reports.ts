@@ -5,7 +5,7 @@ import type {
   readGaps as gapsContract,
   readStale as staleContract,
 } from '#core/reports/contract.ts'
-import { findRequirement } from '#db/requirements/queries.ts'
+import { findRequirement } from '#db/requirements/requirements.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'

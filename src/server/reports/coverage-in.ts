@@ -2,7 +2,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import type { CoverageAnswer } from '#core/reports/contract.ts'
 import type { Db } from '#db/open.ts'
-import { findProject } from '#db/projects/queries.ts'
+import { findProject } from '#db/projects/projects.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 import { reportJobs } from './report-jobs.ts'
 

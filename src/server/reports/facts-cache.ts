@@ -12,7 +12,7 @@ import { coverage, type CoverageNode, type LeafMemo, type NodeCoverage } from '#
 import { defaultFreshness } from '#core/runs/freshness.ts'
 import { lastEvent, standingFacts, standingSince, type StructureFacts, structureFacts } from '#db/reports/facts.ts'
 import type { Db } from '#db/open.ts'
-import { findProjectById } from '#db/projects/queries.ts'
+import { findProjectById } from '#db/projects/projects.ts'
 
 /** Facts of a scope, and what is computed from them when somebody asks. */
 export interface Knowledge {

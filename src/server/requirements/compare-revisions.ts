@@ -2,7 +2,7 @@ import type { compareRevisions as compareContract, listRevisions as listContract
 import { plainText } from '#core/lib/plain-text.ts'
 import { wordDiff } from '#core/lib/word-diff.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findRequirement, revisionsOf } from '#db/requirements/queries.ts'
+import { findRequirement, revisionsOf } from '#db/requirements/requirements.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

@@ -1,5 +1,5 @@
 import type { deleteRequirements as contract } from '#core/requirements/contract.ts'
-import { branchIds } from '#db/requirements/queries.ts'
+import { branchIds } from '#db/requirements/outline.ts'
 import { hideRows } from '#db/finding/search.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

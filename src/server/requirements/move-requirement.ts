@@ -1,13 +1,8 @@
 import type { moveRequirement as contract } from '#core/requirements/contract.ts'
 import { wouldCycle } from '#core/requirements/outline.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import {
-  findRequirement,
-  outlinePlaces,
-  placeRequirement,
-  requirementById,
-  siblings,
-} from '#db/requirements/queries.ts'
+import { findRequirement, requirementById } from '#db/requirements/requirements.ts'
+import { outlinePlaces, placeRequirement, siblings } from '#db/requirements/outline.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

@@ -1,20 +1,15 @@
 import type { readRequirement as contract, RequirementSheet } from '#core/requirements/contract.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect } from '#core/requirements/requirement.ts'
-import { caseRows, openLinks } from '#db/cases/queries.ts'
+import { caseRows } from '#db/cases/list.ts'
+import { openLinks } from '#db/cases/links.ts'
 import { relationsOf } from '#db/formats/imports.ts'
 import { customFields } from '#db/projects/fields.ts'
-import type { ProjectRow } from '#db/projects/queries.ts'
-import {
-  childrenOf,
-  defectsOfRequirement,
-  depthsOf,
-  findRequirement,
-  mergedRequirement,
-  pathOf,
-  requirementRows,
-  targetsOf,
-} from '#db/requirements/queries.ts'
+import type { ProjectRow } from '#db/projects/projects.ts'
+import { childrenOf, depthsOf, pathOf } from '#db/requirements/outline.ts'
+import { defectsOfRequirement, findRequirement, mergedRequirement } from '#db/requirements/requirements.ts'
+import { requirementRows } from '#db/requirements/list.ts'
+import { targetsOf } from '#db/requirements/targets.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'

@@ -6,20 +6,13 @@ import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { wouldCycle } from '#core/requirements/outline.ts'
 import { sentencesOf } from '#core/requirements/requirement.ts'
-import { addAlias, addLink, endLink, openLinks } from '#db/cases/queries.ts'
+import { addAlias } from '#db/cases/merging.ts'
+import { addLink, endLink, openLinks } from '#db/cases/links.ts'
 import { hideRows } from '#db/finding/search.ts'
-import { takeNumbers } from '#db/projects/queries.ts'
-import {
-  addRequirement,
-  childIds,
-  findRequirement,
-  outlinePlaces,
-  placeRequirement,
-  saveRequirement,
-  setTargets,
-  siblings,
-  targetsOf,
-} from '#db/requirements/queries.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
+import { addRequirement, findRequirement, saveRequirement } from '#db/requirements/requirements.ts'
+import { childIds, outlinePlaces, placeRequirement, siblings } from '#db/requirements/outline.ts'
+import { setTargets, targetsOf } from '#db/requirements/targets.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

@@ -1,16 +1,9 @@
 import type { bulkRequirements as bulkContract, updateRequirement as contract } from '#core/requirements/contract.ts'
-import { type Changes, changedFields } from '#core/people/history.ts'
+import { type Changes, changedFields } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { belongs, iterationRelease } from '#db/projects/queries.ts'
-import {
-  findRequirement,
-  type RequirementStored,
-  saveRequirement,
-  setManyTargets,
-  setTargets,
-  targetsOf,
-  targetsOfMany,
-} from '#db/requirements/queries.ts'
+import { belongs, iterationRelease } from '#db/projects/releases.ts'
+import { findRequirement, type RequirementStored, saveRequirement } from '#db/requirements/requirements.ts'
+import { setManyTargets, setTargets, targetsOf, targetsOfMany } from '#db/requirements/targets.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'

@@ -1,8 +1,11 @@
 import type { writeRequirementLines as contract } from '#core/requirements/contract.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { belongs, takeNumbers } from '#db/projects/queries.ts'
-import { addRequirement, lastPosition, requirementById, setTargets } from '#db/requirements/queries.ts'
+import { belongs } from '#db/projects/releases.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
+import { addRequirement, requirementById } from '#db/requirements/requirements.ts'
+import { lastPosition } from '#db/requirements/outline.ts'
+import { setTargets } from '#db/requirements/targets.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

@@ -1,26 +1,25 @@
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { finalVerdict, verdict } from '#core/runs/verdict.ts'
-import { caseById, findCase, readContent, versionById, workingCopy } from '#db/cases/queries.ts'
+import { caseById, findCase } from '#db/cases/cases.ts'
+import { readContent, versionById, workingCopy } from '#db/cases/versions.ts'
 import { executedSteps } from '#db/cases/uses.ts'
 import { defectsHere } from '#db/defects/queries.ts'
 import type { Tx } from '#db/open.ts'
-import { type ProjectRow, projectDetail } from '#db/projects/queries.ts'
+import { type ProjectRow } from '#db/projects/projects.ts'
+import { projectDetail } from '#db/projects/detail.ts'
 import {
   attemptMarks,
   attemptRows,
   type AttemptStored,
-  evidenceOf,
   findAttempt,
-  findItem,
-  itemRows,
-  lastUndoable,
   previousAttempts,
-  queueOf,
-  requirementsOfCase,
-  runById,
   verdictInRun,
-} from '#db/runs/queries.ts'
+} from '#db/runs/attempts.ts'
+import { evidenceOf } from '#db/runs/evidence.ts'
+import { findItem, itemRows, queueOf, requirementsOfCase } from '#db/runs/items.ts'
+import { lastUndoable } from '#db/runs/verdict-events.ts'
+import { runById } from '#db/runs/runs.ts'
 import { found } from '#server/http/context.ts'
 
 /** All data of the desk for an item. */

@@ -11,7 +11,8 @@ import type {
   removeEvidence as removeContract,
 } from '#core/runs/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { evidenceOf, findAttempt } from '#db/runs/queries.ts'
+import { evidenceOf } from '#db/runs/evidence.ts'
+import { findAttempt } from '#db/runs/attempts.ts'
 import { addAttachment, findAttachment, hideAttachment } from '#db/talk/queries.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Context } from '#server/http/context.ts'

@@ -8,24 +8,16 @@ import type {
 import { runFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { changedFields } from '#core/people/history.ts'
+import { changedFields } from '#core/history/changes.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
 import { rollUpSlots, verdict } from '#core/runs/verdict.ts'
-import { caseById } from '#db/cases/queries.ts'
-import { casesOfSuites, planById, planEnvironments, planSuites } from '#db/plans/queries.ts'
-import { projectDetail, takeNumbers } from '#db/projects/queries.ts'
-import {
-  addItem,
-  addRun,
-  findRun,
-  itemsOfRun,
-  runRows,
-  runSource,
-  saveItem,
-  saveRun,
-  setTeam,
-  teamOf,
-} from '#db/runs/queries.ts'
+import { caseById } from '#db/cases/cases.ts'
+import { casesOfSuites } from '#db/plans/suites.ts'
+import { planById, planEnvironments, planSuites } from '#db/plans/plans.ts'
+import { projectDetail } from '#db/projects/detail.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
+import { addItem, itemsOfRun, saveItem } from '#db/runs/items.ts'
+import { addRun, findRun, runRows, runSource, saveRun, setTeam, teamOf } from '#db/runs/runs.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'

@@ -1,6 +1,6 @@
 import type { clockAttempt as clockContract, commentStep as commentContract } from '#core/runs/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { findAttempt, loadAttempt, saveAttempt, saveStepComment } from '#db/runs/queries.ts'
+import { findAttempt, loadAttempt, saveAttempt, saveStepComment } from '#db/runs/attempts.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'

@@ -16,18 +16,10 @@ import {
 } from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Verdict, verdict as verdictShape } from '#core/runs/verdict.ts'
-import { releaseHeld } from '#db/cases/data-tables.ts'
-import {
-  addEvent,
-  type AttemptStored,
-  findAttempt,
-  findEvent,
-  lastUndoable,
-  loadAttempt,
-  saveAttempt,
-  saveChange,
-  saveItem,
-} from '#db/runs/queries.ts'
+import { releaseHeld } from '#db/reuse/data-tables.ts'
+import { addEvent, findEvent, lastUndoable } from '#db/runs/verdict-events.ts'
+import { type AttemptStored, findAttempt, loadAttempt, saveAttempt, saveChange } from '#db/runs/attempts.ts'
+import { saveItem } from '#db/runs/items.ts'
 import { type Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'

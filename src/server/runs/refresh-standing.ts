@@ -1,6 +1,6 @@
 import { standingOnBuild } from '#core/runs/standing.ts'
 import type { Tx } from '#db/open.ts'
-import { dropStanding, finalAttempts, putStanding } from '#db/runs/queries.ts'
+import { dropStanding, finalAttempts, putStanding } from '#db/runs/standing.ts'
 
 /** Works out again what stands for a case, an environment and a build, in the caller's transaction. */
 export function refreshStanding(

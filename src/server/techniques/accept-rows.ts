@@ -4,20 +4,12 @@ import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type DraftRow, rowKey, rowText } from '#core/techniques/draft.ts'
 import { addCases } from '#db/cases/bulk.ts'
-import {
-  addLink,
-  caseById,
-  caseRows,
-  findCase,
-  lastCasePosition,
-  openLinks,
-  readContent,
-  saveCase,
-  workingCopy,
-  writeContent,
-} from '#db/cases/queries.ts'
-import { takeNumbers } from '#db/projects/queries.ts'
-import { requirementById } from '#db/requirements/queries.ts'
+import { addLink, openLinks } from '#db/cases/links.ts'
+import { caseById, findCase, lastCasePosition, saveCase } from '#db/cases/cases.ts'
+import { caseRows } from '#db/cases/list.ts'
+import { readContent, workingCopy, writeContent } from '#db/cases/versions.ts'
+import { takeNumbers } from '#db/projects/projects.ts'
+import { requirementById } from '#db/requirements/requirements.ts'
 import { addRow, casesOfRows, changeRows, decidedRows, type ModelStored, retiredWith } from '#db/techniques/queries.ts'
 import { cutFrom } from '#server/cases/cut-version.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'

@@ -21,8 +21,8 @@ import {
   rewriteRevision,
   saveModel,
 } from '#db/techniques/queries.ts'
-import { findPerson } from '#db/people/queries.ts'
-import { findRequirement, requirementById } from '#db/requirements/queries.ts'
+import { findPerson } from '#db/people/people.ts'
+import { findRequirement, requirementById } from '#db/requirements/requirements.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

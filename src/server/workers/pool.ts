@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { Piscina } from 'piscina'
-import type { JobAnswers, JobQuestions } from './all-jobs.ts'
+import type { JobAnswers, JobQuestions } from '#server/app/all-jobs.ts'
 
 const compares: ReadonlySet<string> = new Set(['repeats', 'same', 'alike'])
 

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from 'react'
 import { type CaseSheet, deleteCases } from '#core/cases/contract.ts'
-import { createTemplate, duplicateCases } from '#core/cases/routine-contract.ts'
+import { createTemplate } from '#core/reuse/template-contract.ts'
+import { duplicateCases } from '#core/reuse/copy-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { notify } from '#ui/kit/notices.tsx'
@@ -8,9 +9,9 @@ import { go } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import sheet from '#ui/shell/sheet.module.css'
-import { CutReason } from './Reviews.tsx'
+import { CutReason } from '#ui/review/Reviews.tsx'
 
-const RepeatsDialog = lazy(async () => ({ default: (await import('./RepeatsDialog.tsx')).RepeatsDialog }))
+const RepeatsDialog = lazy(async () => ({ default: (await import('#ui/reuse/RepeatsDialog.tsx')).RepeatsDialog }))
 
 /** What can be done with the case as a whole. */
 export function CaseActs({ of }: { of: CaseSheet }) {

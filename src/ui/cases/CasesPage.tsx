@@ -1,20 +1,13 @@
 import { lazy, Suspense, useMemo, useState } from 'react'
-import {
-  bulkCases,
-  type CaseRow,
-  type CaseSheet,
-  createLinks,
-  deleteCases,
-  listCases,
-  listFolders,
-  orderCases,
-} from '#core/cases/contract.ts'
+import { bulkCases, type CaseRow, type CaseSheet, deleteCases, listCases, orderCases } from '#core/cases/contract.ts'
+import { createLinks } from '#core/cases/link-contract.ts'
+import { listFolders } from '#core/cases/folder-contract.ts'
 import { automations, importances } from '#core/cases/case.ts'
-import { duplicateCases, sendCases } from '#core/cases/routine-contract.ts'
+import { duplicateCases, sendCases } from '#core/reuse/copy-contract.ts'
 import { caseFields, ownFieldDefinitions } from '#core/finding/fields.ts'
 import { type CustomField, listCustomFields } from '#core/projects/custom.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
-import { restoreObject } from '#core/people/contract.ts'
+import { restoreObject } from '#core/history/contract.ts'
 import { createSuite, listSuites, pinCases } from '#core/plans/contract.ts'
 import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { useStandingImport } from '#ui/formats/useStandingImport.ts'
@@ -45,7 +38,7 @@ import { FolderTree } from './FolderTree.tsx'
 
 // Large, and used seldom: it comes when it is asked for.
 const ReplaceDialog = lazy(async () => ({ default: (await import('./ReplaceDialog.tsx')).ReplaceDialog }))
-const RepeatsDialog = lazy(async () => ({ default: (await import('./RepeatsDialog.tsx')).RepeatsDialog }))
+const RepeatsDialog = lazy(async () => ({ default: (await import('#ui/reuse/RepeatsDialog.tsx')).RepeatsDialog }))
 const ImportDialog = lazy(async () => ({ default: (await import('#ui/formats/ImportDialog.tsx')).ImportDialog }))
 
 interface Initial {

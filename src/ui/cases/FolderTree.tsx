@@ -1,12 +1,6 @@
 import { type DragEvent, type KeyboardEvent, useRef, useState } from 'react'
-import {
-  bulkCases,
-  createFolder,
-  deleteFolder,
-  listFolders,
-  mirrorFolders,
-  updateFolder,
-} from '#core/cases/contract.ts'
+import { bulkCases } from '#core/cases/contract.ts'
+import { createFolder, deleteFolder, listFolders, mirrorFolders, updateFolder } from '#core/cases/folder-contract.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'

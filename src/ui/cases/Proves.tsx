@@ -1,4 +1,5 @@
-import { type CaseSheet, createLinks, endLink, updateLink } from '#core/cases/contract.ts'
+import { type CaseSheet } from '#core/cases/contract.ts'
+import { createLinks, endLink, updateLink } from '#core/cases/link-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { notify } from '#ui/kit/notices.tsx'

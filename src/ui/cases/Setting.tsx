@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { CaseSheet } from '#core/cases/contract.ts'
-import { listTables } from '#core/cases/routine-contract.ts'
+import { listTables } from '#core/reuse/table-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'

@@ -13,10 +13,10 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Cell } from './Cell.tsx'
 import { Signals } from './Signals.tsx'
 import css from './Steps.module.css'
-import { UseRow } from './UseRow.tsx'
+import { UseRow } from '#ui/reuse/UseRow.tsx'
 import { type Draft, type DraftStep, useWorkingCopy, type Written } from './useWorkingCopy.ts'
 
-const InsertDialog = lazy(async () => ({ default: (await import('./InsertDialog.tsx')).InsertDialog }))
+const InsertDialog = lazy(async () => ({ default: (await import('#ui/reuse/InsertDialog.tsx')).InsertDialog }))
 
 const fields = ['action', 'expected', 'data'] as const
 type StepField = (typeof fields)[number]

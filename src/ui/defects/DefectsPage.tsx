@@ -10,7 +10,7 @@ import {
 import { defectStates, severities } from '#core/defects/state.ts'
 import { defectFields } from '#core/finding/fields.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
-import { restoreObject } from '#core/people/contract.ts'
+import { restoreObject } from '#core/history/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useKeys } from '#ui/kit/keys.ts'

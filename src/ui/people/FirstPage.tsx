@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { setUpFirst } from '#core/people/contract.ts'
+import { setUpFirst } from '#core/installation/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'

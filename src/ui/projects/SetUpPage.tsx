@@ -17,7 +17,7 @@ import { ago } from '#ui/shell/People.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { FieldsSetUp } from './FieldsSetUp.tsx'
-import { TablesSetUp } from './TablesSetUp.tsx'
+import { TablesSetUp } from '#ui/reuse/TablesSetUp.tsx'
 import { StandingSetUp, TrackerSetUp, WorkingSetUp } from './WorkingSetUp.tsx'
 import css from './SetUp.module.css'
 

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { type BoardAnswer, readBoard } from '#core/reports/contract.ts'
-import { createLinks } from '#core/cases/contract.ts'
+import { createLinks } from '#core/cases/link-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'

@@ -1,6 +1,5 @@
 import { lazy, Suspense, useMemo, useState } from 'react'
-import type { CoverageAnswer } from '#core/reports/contract.ts'
-import { readCoverage } from '#core/reports/contract.ts'
+import { type CoverageAnswer, readCoverage } from '#core/reports/contract.ts'
 import {
   bulkRequirements,
   deleteRequirements,
@@ -14,7 +13,7 @@ import {
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { ownFieldDefinitions, requirementFields } from '#core/finding/fields.ts'
 import { listCustomFields } from '#core/projects/custom.ts'
-import { restoreObject } from '#core/people/contract.ts'
+import { restoreObject } from '#core/history/contract.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'

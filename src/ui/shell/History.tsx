@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { listHistory } from '#core/people/contract.ts'
+import { listHistory } from '#core/history/contract.ts'
 import { useAnswer } from './answers.tsx'
 import { ago } from './People.tsx'
 import { useHere } from './here.ts'

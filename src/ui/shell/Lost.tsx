@@ -1,4 +1,4 @@
-import { restoreObject } from '#core/people/contract.ts'
+import { restoreObject } from '#core/history/contract.ts'
 import { CallProblem, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useAddress } from './address.ts'

@@ -1,5 +1,5 @@
-import { streamEvents as streamEventsContract } from '#core/people/contract.ts'
+import { streamEvents as streamEventsContract } from '#core/history/contract.ts'
 import { openRoute } from '#server/http/route.ts'
-import { streamEvents } from '#server/people/stream-events.ts'
+import { streamEvents } from '#server/history/stream-events.ts'
 
 export const GET = openRoute(streamEventsContract, streamEvents)

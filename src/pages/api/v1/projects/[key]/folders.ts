@@ -1,4 +1,7 @@
-import { createFolder as createFolderContract, listFolders as listFoldersContract } from '#core/cases/contract.ts'
+import {
+  createFolder as createFolderContract,
+  listFolders as listFoldersContract,
+} from '#core/cases/folder-contract.ts'
 import { route } from '#server/http/route.ts'
 import { createFolder, listFolders } from '#server/cases/keep-folders.ts'
 

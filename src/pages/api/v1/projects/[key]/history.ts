@@ -1,5 +1,5 @@
-import { listHistory as listHistoryContract } from '#core/people/contract.ts'
+import { listHistory as listHistoryContract } from '#core/history/contract.ts'
 import { route } from '#server/http/route.ts'
-import { listHistory } from '#server/people/list-history.ts'
+import { listHistory } from '#server/history/list-history.ts'
 
 export const GET = route(listHistoryContract, listHistory)

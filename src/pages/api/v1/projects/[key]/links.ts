@@ -1,4 +1,4 @@
-import { createLinks as createLinksContract } from '#core/cases/contract.ts'
+import { createLinks as createLinksContract } from '#core/cases/link-contract.ts'
 import { route } from '#server/http/route.ts'
 import { createLinks } from '#server/cases/link-cases.ts'
 

@@ -1,5 +1,5 @@
-import { mergeCases as mergeCasesContract } from '#core/cases/routine-contract.ts'
+import { mergeCases as mergeCasesContract } from '#core/reuse/copy-contract.ts'
 import { route } from '#server/http/route.ts'
-import { mergeCases } from '#server/cases/merge-cases.ts'
+import { mergeCases } from '#server/reuse/merge-cases.ts'
 
 export const POST = route(mergeCasesContract, mergeCases)

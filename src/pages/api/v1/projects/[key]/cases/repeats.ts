@@ -1,5 +1,5 @@
-import { findRepeats as findRepeatsContract } from '#core/cases/routine-contract.ts'
+import { findRepeats as findRepeatsContract } from '#core/reuse/repeat-contract.ts'
 import { openRoute } from '#server/http/route.ts'
-import { findRepeats } from '#server/cases/find-repeats.ts'
+import { findRepeats } from '#server/reuse/find-repeats.ts'
 
 export const GET = openRoute(findRepeatsContract, findRepeats)

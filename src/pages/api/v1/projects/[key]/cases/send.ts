@@ -1,5 +1,5 @@
-import { sendCases as sendCasesContract } from '#core/cases/routine-contract.ts'
+import { sendCases as sendCasesContract } from '#core/reuse/copy-contract.ts'
 import { route } from '#server/http/route.ts'
-import { sendCases } from '#server/cases/copy-cases.ts'
+import { sendCases } from '#server/reuse/copy-cases.ts'
 
 export const POST = route(sendCasesContract, sendCases)

@@ -1,4 +1,7 @@
-import { updateFolder as updateFolderContract, deleteFolder as deleteFolderContract } from '#core/cases/contract.ts'
+import {
+  updateFolder as updateFolderContract,
+  deleteFolder as deleteFolderContract,
+} from '#core/cases/folder-contract.ts'
 import { route } from '#server/http/route.ts'
 import { updateFolder, deleteFolder } from '#server/cases/keep-folders.ts'
 

@@ -1,4 +1,4 @@
-import { mirrorFolders as mirrorFoldersContract } from '#core/cases/contract.ts'
+import { mirrorFolders as mirrorFoldersContract } from '#core/cases/folder-contract.ts'
 import { route } from '#server/http/route.ts'
 import { mirrorFolders } from '#server/cases/keep-folders.ts'
 

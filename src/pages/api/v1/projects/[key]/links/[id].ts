@@ -1,4 +1,4 @@
-import { updateLink as updateLinkContract, endLink as endLinkContract } from '#core/cases/contract.ts'
+import { updateLink as updateLinkContract, endLink as endLinkContract } from '#core/cases/link-contract.ts'
 import { route } from '#server/http/route.ts'
 import { updateLink, endLink } from '#server/cases/link-cases.ts'
 

@@ -1,5 +1,5 @@
-import { extractRoutine as extractRoutineContract } from '#core/cases/routine-contract.ts'
+import { extractRoutine as extractRoutineContract } from '#core/reuse/contract.ts'
 import { route } from '#server/http/route.ts'
-import { extractRoutine } from '#server/cases/extract-routine.ts'
+import { extractRoutine } from '#server/reuse/extract-routine.ts'
 
 export const POST = route(extractRoutineContract, extractRoutine)

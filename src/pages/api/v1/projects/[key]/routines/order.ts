@@ -1,5 +1,5 @@
-import { orderRoutines as orderRoutinesContract } from '#core/cases/routine-contract.ts'
+import { orderRoutines as orderRoutinesContract } from '#core/reuse/contract.ts'
 import { route } from '#server/http/route.ts'
-import { orderRoutines } from '#server/cases/keep-routines.ts'
+import { orderRoutines } from '#server/reuse/keep-routines.ts'
 
 export const GET = route(orderRoutinesContract, orderRoutines)

@@ -2,9 +2,9 @@ import {
   readSuggestion as readSuggestionContract,
   storeSuggestion as storeSuggestionContract,
   decideSuggestion as decideSuggestionContract,
-} from '#core/cases/review-contract.ts'
+} from '#core/review/contract.ts'
 import { route } from '#server/http/route.ts'
-import { readSuggestion, storeSuggestion, decideSuggestion } from '#server/cases/suggest-changes.ts'
+import { readSuggestion, storeSuggestion, decideSuggestion } from '#server/review/suggest-changes.ts'
 
 export const GET = route(readSuggestionContract, readSuggestion)
 export const PUT = route(storeSuggestionContract, storeSuggestion)

@@ -1,5 +1,5 @@
-import { deleteTemplate as deleteTemplateContract } from '#core/cases/routine-contract.ts'
+import { deleteTemplate as deleteTemplateContract } from '#core/reuse/template-contract.ts'
 import { route } from '#server/http/route.ts'
-import { deleteTemplate } from '#server/cases/keep-templates.ts'
+import { deleteTemplate } from '#server/reuse/keep-templates.ts'
 
 export const DELETE = route(deleteTemplateContract, deleteTemplate)

@@ -1,5 +1,5 @@
-import { reviewCase as reviewCaseContract } from '#core/cases/contract.ts'
+import { reviewCase as reviewCaseContract } from '#core/review/contract.ts'
 import { route } from '#server/http/route.ts'
-import { reviewCase } from '#server/cases/review-case.ts'
+import { reviewCase } from '#server/review/review-case.ts'
 
 export const POST = route(reviewCaseContract, reviewCase)

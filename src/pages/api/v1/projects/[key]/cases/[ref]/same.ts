@@ -1,5 +1,5 @@
-import { findSame as findSameContract } from '#core/cases/routine-contract.ts'
+import { findSame as findSameContract } from '#core/reuse/repeat-contract.ts'
 import { openRoute } from '#server/http/route.ts'
-import { findSame } from '#server/cases/find-repeats.ts'
+import { findSame } from '#server/reuse/find-repeats.ts'
 
 export const GET = openRoute(findSameContract, findSame)

@@ -1,5 +1,5 @@
-import { splitCase as splitCaseContract } from '#core/cases/routine-contract.ts'
+import { splitCase as splitCaseContract } from '#core/reuse/copy-contract.ts'
 import { route } from '#server/http/route.ts'
-import { splitCase } from '#server/cases/copy-cases.ts'
+import { splitCase } from '#server/reuse/copy-cases.ts'
 
 export const POST = route(splitCaseContract, splitCase)

@@ -1,5 +1,5 @@
-import { moveSteps as moveStepsContract } from '#core/cases/routine-contract.ts'
+import { moveSteps as moveStepsContract } from '#core/reuse/copy-contract.ts'
 import { route } from '#server/http/route.ts'
-import { moveSteps } from '#server/cases/copy-cases.ts'
+import { moveSteps } from '#server/reuse/copy-cases.ts'
 
 export const POST = route(moveStepsContract, moveSteps)

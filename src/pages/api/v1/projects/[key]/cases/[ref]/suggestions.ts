@@ -1,5 +1,5 @@
-import { startSuggestion as startSuggestionContract } from '#core/cases/review-contract.ts'
+import { startSuggestion as startSuggestionContract } from '#core/review/contract.ts'
 import { route } from '#server/http/route.ts'
-import { startSuggestion } from '#server/cases/suggest-changes.ts'
+import { startSuggestion } from '#server/review/suggest-changes.ts'
 
 export const POST = route(startSuggestionContract, startSuggestion)

@@ -1,5 +1,5 @@
-import { unmergeCase as unmergeCaseContract } from '#core/cases/routine-contract.ts'
+import { unmergeCase as unmergeCaseContract } from '#core/reuse/copy-contract.ts'
 import { route } from '#server/http/route.ts'
-import { unmergeCase } from '#server/cases/merge-cases.ts'
+import { unmergeCase } from '#server/reuse/merge-cases.ts'
 
 export const POST = route(unmergeCaseContract, unmergeCase)

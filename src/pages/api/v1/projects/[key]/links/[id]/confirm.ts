@@ -1,4 +1,4 @@
-import { confirmLink as confirmLinkContract } from '#core/cases/contract.ts'
+import { confirmLink as confirmLinkContract } from '#core/cases/link-contract.ts'
 import { route } from '#server/http/route.ts'
 import { confirmLink } from '#server/cases/link-cases.ts'
 

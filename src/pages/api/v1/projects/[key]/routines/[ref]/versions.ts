@@ -1,5 +1,5 @@
-import { cutRoutine as cutRoutineContract } from '#core/cases/routine-contract.ts'
+import { cutRoutine as cutRoutineContract } from '#core/reuse/contract.ts'
 import { route } from '#server/http/route.ts'
-import { cutRoutine } from '#server/cases/keep-routines.ts'
+import { cutRoutine } from '#server/reuse/keep-routines.ts'
 
 export const POST = route(cutRoutineContract, cutRoutine)

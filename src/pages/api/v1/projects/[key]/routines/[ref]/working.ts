@@ -1,5 +1,5 @@
-import { storeRoutine as storeRoutineContract } from '#core/cases/routine-contract.ts'
+import { storeRoutine as storeRoutineContract } from '#core/reuse/contract.ts'
 import { route } from '#server/http/route.ts'
-import { storeRoutine } from '#server/cases/keep-routines.ts'
+import { storeRoutine } from '#server/reuse/keep-routines.ts'
 
 export const PUT = route(storeRoutineContract, storeRoutine)

@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { done, id, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+
+export const historyEntry = z.object({
+  id,
+  at: instant,
+  person: z.string().nullable(),
+  kind: z.string(),
+  ref: z.string(),
+  action: z.string(),
+  detail: z.record(z.string(), z.tuple([z.unknown(), z.unknown()])).nullable(),
+})
+export type HistoryEntry = z.infer<typeof historyEntry>
+export const listHistory = contract({
+  name: 'listHistory',
+  method: 'GET',
+  path: '/projects/:key/history',
+  permission: 'viewer',
+  summary: 'Changes, newest first; of one object with `ref`',
+  params: projectParams,
+  query: z.object({
+    ref: z.string().max(20).optional(),
+    before: z.coerce.number().int().optional(),
+    limit: z.coerce.number().int().min(1).max(200).default(50),
+  }),
+  body: none,
+  output: z.object({ rows: z.array(historyEntry), next: z.number().nullable() }),
+})
+export const streamEvents = contract({
+  name: 'streamEvents',
+  method: 'GET',
+  path: '/events',
+  permission: 'person',
+  summary: 'Changes as server-sent events; resumes by Last-Event-ID',
+  params: none,
+  query: z.object({ project: z.string() }),
+  body: none,
+  output: z.unknown(),
+  raw: true,
+})
+export const restoreObject = contract({
+  name: 'restoreObject',
+  method: 'POST',
+  path: '/projects/:key/restore',
+  permission: 'tester',
+  summary: 'Brings deleted objects back',
+  params: projectParams,
+  query: none,
+  body: z.object({ refs: z.array(line(20)).min(1).max(5000) }),
+  output: done,
+})

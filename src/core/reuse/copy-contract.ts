@@ -1,0 +1,71 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { done, id, line, none, projectParams, refParams } from '#core/lib/shapes.ts'
+
+export const mergeCases = contract({
+  name: 'mergeCases',
+  method: 'POST',
+  path: '/projects/:key/cases/merge',
+  permission: 'lead',
+  summary:
+    'Let one case stand for others: it takes their links, pins, defects and tags; they are retired and keep their results',
+  params: projectParams,
+  query: none,
+  body: z.object({ keep: z.string(), drop: z.array(z.string()).min(1).max(50) }),
+  output: z.object({ links: z.number(), dropped: z.array(z.string()) }),
+})
+export const unmergeCase = contract({
+  name: 'unmergeCase',
+  method: 'POST',
+  path: '/projects/:key/cases/:ref/unmerge',
+  permission: 'lead',
+  summary: 'Take a merge back: the case lives again, and what the other took from it goes',
+  params: refParams('TC'),
+  query: none,
+  body: none,
+  output: done,
+})
+export const duplicateCases = contract({
+  name: 'duplicateCases',
+  method: 'POST',
+  path: '/projects/:key/cases/duplicate',
+  permission: 'tester',
+  summary: 'Copies of cases beside them, with steps, fields, tags and links',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).min(1).max(1000) }),
+  output: z.object({ keys: z.array(z.string()), ids: z.array(id) }),
+})
+export const sendCases = contract({
+  name: 'sendCases',
+  method: 'POST',
+  path: '/projects/:key/cases/send',
+  permission: 'lead',
+  summary: 'Copy or move cases to another project; a moved one is found under its old key too',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).min(1).max(1000), project: z.string(), move: z.boolean() }),
+  output: z.object({ keys: z.array(z.string()), left: z.array(z.string()) }),
+})
+export const splitCase = contract({
+  name: 'splitCase',
+  method: 'POST',
+  path: '/projects/:key/cases/:ref/split',
+  permission: 'tester',
+  summary: 'Let the steps from one on be a case of their own, with the same links',
+  params: refParams('TC'),
+  query: none,
+  body: z.object({ from: id, title: line(300) }),
+  output: z.object({ key: z.string() }),
+})
+export const moveSteps = contract({
+  name: 'moveSteps',
+  method: 'POST',
+  path: '/projects/:key/cases/:ref/steps',
+  permission: 'tester',
+  summary: 'Move or copy steps to the end of another case',
+  params: refParams('TC'),
+  query: none,
+  body: z.object({ steps: z.array(id).min(1).max(500), to: z.string(), copy: z.boolean() }),
+  output: z.object({ moved: z.number() }),
+})

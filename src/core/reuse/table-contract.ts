@@ -1,0 +1,113 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+
+export const tableShape = z.object({
+  id,
+  name: z.string(),
+  columns: z.array(z.string()),
+  version: z.number(),
+  rows: z.number(),
+  held: z.number(),
+  cases: z.number(),
+})
+export type TableRow = z.infer<typeof tableShape>
+const tableValues = z.record(z.string().max(40), z.string().max(2000))
+export const tableSheet = tableShape.extend({
+  values: z.array(
+    z.object({
+      id,
+      values: tableValues,
+      heldBy: z.string().nullable(),
+      heldAt: instant.nullable(),
+      heldIn: z.string().nullable(),
+      mine: z.boolean(),
+    }),
+  ),
+  usedBy: z.array(z.object({ key: z.string(), title: z.string(), mode: z.string() })),
+})
+export type TableSheet = z.infer<typeof tableSheet>
+export const listTables = contract({
+  name: 'listTables',
+  method: 'GET',
+  path: '/projects/:key/tables',
+  permission: 'viewer',
+  summary: 'Data tables that cases share',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({ rows: z.array(tableShape) }),
+})
+export const createTable = contract({
+  name: 'createTable',
+  method: 'POST',
+  path: '/projects/:key/tables',
+  permission: 'tester',
+  summary: 'Add a data table',
+  params: projectParams,
+  query: none,
+  body: z.object({ name: line(100), columns: z.array(line(40)).max(60).default([]) }),
+  output: z.object({ id }),
+})
+export const readTable = contract({
+  name: 'readTable',
+  method: 'GET',
+  path: '/projects/:key/tables/:id',
+  permission: 'viewer',
+  summary: 'A data table with its rows and who holds them',
+  params: idParams,
+  query: none,
+  body: none,
+  output: tableSheet,
+})
+export const updateTable = contract({
+  name: 'updateTable',
+  method: 'PATCH',
+  path: '/projects/:key/tables/:id',
+  permission: 'tester',
+  summary: 'Change name, columns or rows; rows without an id are new',
+  params: idParams,
+  query: none,
+  body: z
+    .object({
+      name: line(100),
+      columns: z.array(line(40)).max(60),
+      rows: z.array(z.object({ id: id.nullable(), values: tableValues })).max(2000),
+    })
+    .partial(),
+  output: z.object({ version: z.number() }),
+  versioned: true,
+})
+export const deleteTable = contract({
+  name: 'deleteTable',
+  method: 'DELETE',
+  path: '/projects/:key/tables/:id',
+  permission: 'lead',
+  summary: 'Delete a data table that no case uses',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
+})
+export const releaseRow = contract({
+  name: 'releaseRow',
+  method: 'POST',
+  path: '/projects/:key/tables/:id/release',
+  permission: 'tester',
+  summary: 'Give a checked-out row back; a lead can for somebody else',
+  params: idParams,
+  query: none,
+  body: z.object({ row: id }),
+  output: done,
+})
+export const holdRow = contract({
+  name: 'holdRow',
+  method: 'POST',
+  path: '/projects/:key/tables/:id/hold',
+  permission: 'tester',
+  summary: 'Check a row out by hand',
+  params: idParams,
+  query: none,
+  body: z.object({ row: id }),
+  output: done,
+})

@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+
+export const templateShape = z.object({
+  id,
+  name: z.string(),
+  steps: z.number(),
+  by: z.string().nullable(),
+  at: instant,
+})
+export const listTemplates = contract({
+  name: 'listTemplates',
+  method: 'GET',
+  path: '/projects/:key/templates',
+  permission: 'viewer',
+  summary: 'What new cases can start from',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: z.object({ rows: z.array(templateShape) }),
+})
+export const createTemplate = contract({
+  name: 'createTemplate',
+  method: 'POST',
+  path: '/projects/:key/templates',
+  permission: 'tester',
+  summary: 'Keep what a case says as a template',
+  params: projectParams,
+  query: none,
+  body: z.object({ name: line(80), case: z.string() }),
+  output: z.object({ id }),
+})
+export const deleteTemplate = contract({
+  name: 'deleteTemplate',
+  method: 'DELETE',
+  path: '/projects/:key/templates/:id',
+  permission: 'tester',
+  summary: 'Take a template away',
+  params: idParams,
+  query: none,
+  body: none,
+  output: done,
+})

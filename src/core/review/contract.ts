@@ -1,0 +1,76 @@
+import { id, idParams, instant, none, refParams } from '#core/lib/shapes.ts'
+
+const one = { path: '/projects/:key/suggestions/:id', params: idParams } as const
+export const suggestionSheet = z.object({
+  id,
+  case: z.string(),
+  version: z.string(),
+  mine: z.boolean(),
+  state: z.enum(['Open', 'Taken', 'Declined']),
+  note: z.string(),
+  content: contentShape,
+  contentStamp: z.string(),
+  comparison: caseComparison.omit({ from: true, to: true }),
+})
+export type SuggestionSheet = z.infer<typeof suggestionSheet>
+export const startSuggestion = contract({
+  name: 'startSuggestion',
+  method: 'POST',
+  path: '/projects/:key/cases/:ref/suggestions',
+  permission: 'tester',
+  summary: 'Begin to suggest changes to a case: a copy of its newest version that only you write',
+  params: refParams('TC'),
+  query: none,
+  body: none,
+  output: z.object({ id }),
+})
+export const readSuggestion = contract({
+  ...one,
+  name: 'readSuggestion',
+  method: 'GET',
+  permission: 'viewer',
+  summary: 'A suggestion, compared with the version it was made from',
+  query: none,
+  body: none,
+  output: suggestionSheet,
+})
+export const storeSuggestion = contract({
+  ...one,
+  name: 'storeSuggestion',
+  method: 'PUT',
+  permission: 'tester',
+  summary: 'Store a suggestion as typed; with a note it is sent to the owner and the author',
+  query: none,
+  body: z.object({
+    content: contentShape.optional(),
+    stamp: z.string().default(''),
+    note: z.string().trim().max(1000).optional(),
+  }),
+  output: z.object({ content: contentShape, stamp: z.string(), at: instant }),
+})
+export const decideSuggestion = contract({
+  ...one,
+  name: 'decideSuggestion',
+  method: 'POST',
+  permission: 'tester',
+  summary: 'Take a suggestion into the working copy, or decline it',
+  query: none,
+  body: z.object({ take: z.boolean() }),
+  output: z.object({ kept: z.string().nullable() }),
+})
+
+export const reviewCase = contract({
+  name: 'reviewCase',
+  method: 'POST',
+  path: `${base}/:ref/review`,
+  permission: 'tester',
+  summary: 'Ask for review, send back, or (a lead, not the author) approve the newest version',
+  params: oneCase,
+  query: none,
+  body: z.object({
+    to: versionState,
+    people: z.array(z.string().max(60)).max(50).default([]),
+    why: z.string().trim().max(500).default(''),
+  }),
+  output: z.object({ name: z.string() }),
+})

@@ -1,0 +1,77 @@
+import { sql } from 'drizzle-orm'
+import type { CaseRow } from '#core/cases/contract.ts'
+import { versionName } from '#core/cases/steps.ts'
+import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { tagsOf, valuesOf } from '#db/projects/fields.ts'
+
+export const caseId = sql`c.id`
+
+const day = 86_400_000
+
+/** What can be asked of cases; ages are told as of `now`. */
+export const caseSource = (projectId: number, now = 0): ListSource => ({
+  id: sql`c.id`,
+  from: sql`test_case c`,
+  where: sql`c.project_id = ${projectId} and c.deleted_at is null`,
+  fields: {
+    // Said of a scope: the server puts the ids it holds for in its place before a list is asked.
+    finding: sql`null`,
+    made: sql`cast((${now} - c.created_at) / ${day} as integer)`,
+    changed: sql`cast((${now} - c.updated_at) / ${day} as integer)`,
+    versions: sql`(select count(*) from case_version where case_id = c.id and major >= 0)`,
+    id: sql`c.id`,
+    number: sql`c.number`,
+    title: sql`c.title`,
+    importance: sql`c.importance`,
+    state: sql`c.state`,
+    type: sql`c.type`,
+    component: sql`c.component`,
+    owner: sql`(select name from person where id = c.owner_id)`,
+    automation: sql`c.automation`,
+    estimate: sql`c.estimate`,
+    folder: sql`(select name from folder where id = c.folder_id)`,
+    folderId: sql`c.folder_id`,
+    steps: sql`c.steps`,
+    requirements: sql`(select count(*) from link l join requirement r on r.id = l.requirement_id where l.case_id = c.id and l.until_at is null and r.deleted_at is null)`,
+    retired: sql`case when c.retired_at is null then 'no' else 'yes' end`,
+    tags: sql`(select group_concat(tag, ', ') from tagging where owner_kind = 'case' and owner_id = c.id)`,
+    attempts: sql`(select count(*) from attempt where case_id = c.id)`,
+    defects: sql`(select count(distinct d.id) from defect_link l join defect d on d.id = l.defect_id where l.case_id = c.id and l.until_at is null and d.deleted_at is null and d.state not in ('Closed', 'Rejected'))`,
+  },
+  search: (word) => wordSearch('case', { id: sql`c.id`, number: sql`c.number`, title: sql`c.title` }, word),
+  defaultSort: sql`c.number`,
+})
+
+type RowAnswer = Omit<CaseRow, 'retired' | 'tags' | 'custom'> & {
+  retired: string
+  major: number | null
+  minor: number | null
+}
+
+export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): CaseRow[] {
+  const f = caseSource(projectId).fields
+  const rows = tx.all<RowAnswer>(sql`
+    select c.id, 'TC-' || c.number as key, c.number, c.title, c.importance, c.state, c.type, c.component, ${f['owner']} as owner, c.automation, c.estimate, ${f['folder']} as folder, c.steps,
+      ${f['requirements']} as requirements, ${f['retired']} as retired, c.version, v.major, v.minor
+    from test_case c left join case_version v on v.id = c.newest_version_id where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
+  const byId = new Map(rows.map((row) => [row.id, row]))
+  const [tags, values] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids)]
+  return ids.flatMap((id) => {
+    const row = byId.get(id)
+    if (!row) return []
+    const { major, minor, ...rest } = row
+    return [
+      {
+        ...rest,
+        tags: tags.get(id) ?? [],
+        custom: values.get(id) ?? {},
+        retired: row.retired === 'yes',
+        versionName: major === null || minor === null ? null : versionName(major, minor),
+      },
+    ]
+  })
+}
+
+/** Minutes a case takes: given, else guessed from its steps as `guessedMinutes` does. */
+export const caseMinutes = sql`coalesce(c.estimate, max(2, cast(round(2 + c.steps * 1.5) as integer)))`

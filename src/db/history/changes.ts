@@ -1,0 +1,84 @@
+import { and, desc, eq, lt, sql } from 'drizzle-orm'
+import type { HistoryEntry } from '#core/history/contract.ts'
+import type { Changes } from '#core/history/changes.ts'
+import type { Tx } from '#db/open.ts'
+import { change } from './tables.ts'
+import { person } from '#db/people/tables.ts'
+
+export interface NewChange {
+  readonly projectId: number
+  readonly at: number
+  readonly personId: string | null
+  readonly kind: string
+  readonly ownerId: number
+  readonly ref: string
+  readonly action: string
+  readonly detail: Changes | null
+}
+
+export function addChanges(tx: Tx, all: readonly NewChange[]): void {
+  const rows = all.map((of) => [
+    of.projectId,
+    of.at,
+    of.personId,
+    of.kind,
+    of.ownerId,
+    of.ref,
+    of.action,
+    of.detail === null ? null : JSON.stringify(of.detail),
+  ])
+  tx.run(
+    sql`insert into change (project_id, at, person_id, kind, owner_id, ref, action, detail) select j.value ->> 0, j.value ->> 1, j.value ->> 2, j.value ->> 3, j.value ->> 4, j.value ->> 5, j.value ->> 6, j.value ->> 7 from json_each(${JSON.stringify(rows)}) j`,
+  )
+}
+export const addChange = (tx: Tx, of: NewChange): number =>
+  tx
+    .insert(change)
+    .values({ ...of, detail: of.detail && JSON.stringify(of.detail) })
+    .returning({ id: change.id })
+    .get().id
+
+export interface ChangeEvent {
+  readonly id: number
+  readonly kind: string
+  readonly ref: string
+  readonly action: string
+  readonly at: number
+}
+export const changesSince = (tx: Tx, projectId: number, after: number, limit: number): ChangeEvent[] =>
+  tx.all(
+    sql`select id, kind, ref, action, at from change where project_id = ${projectId} and id > ${after} order by id limit ${limit}`,
+  )
+
+export const lastChange = (tx: Tx, projectId: number): number =>
+  tx.get<{ id: number | null }>(sql`select max(id) as id from change where project_id = ${projectId}`)?.id ?? 0
+
+export function listChanges(
+  tx: Tx,
+  projectId: number,
+  of: { ref?: string | undefined; before?: number | undefined; limit: number },
+): HistoryEntry[] {
+  const rows = tx
+    .select({
+      id: change.id,
+      at: change.at,
+      person: person.name,
+      kind: change.kind,
+      ref: change.ref,
+      action: change.action,
+      detail: change.detail,
+    })
+    .from(change)
+    .leftJoin(person, eq(person.id, change.personId))
+    .where(
+      and(
+        eq(change.projectId, projectId),
+        of.ref ? eq(change.ref, of.ref) : undefined,
+        of.before ? lt(change.id, of.before) : undefined,
+      ),
+    )
+    .orderBy(desc(change.id))
+    .limit(of.limit)
+    .all()
+  return rows.map((row) => ({ ...row, detail: row.detail === null ? null : JSON.parse(row.detail) }))
+}

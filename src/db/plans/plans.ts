@@ -1,0 +1,90 @@
+import { and, eq, sql } from 'drizzle-orm'
+import type { PlanRow, PlanSheet } from '#core/plans/contract.ts'
+import { caseMinutes } from '#db/cases/list.ts'
+import { inOrder } from '#core/lib/in-order.ts'
+import { contains } from '#db/finding/contains.ts'
+import { inIds, type ListSource } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { plan, planEnvironment, planSuite } from './tables.ts'
+
+export type PlanStored = typeof plan.$inferSelect
+export const planSource = (projectId: number): ListSource => ({
+  id: sql`t.id`,
+  from: sql`plan t`,
+  where: sql`t.project_id = ${projectId} and t.deleted_at is null`,
+  fields: {
+    id: sql`t.id`,
+    number: sql`t.number`,
+    title: sql`t.title`,
+    state: sql`t.state`,
+    release: sql`(select name from release where id = t.release_id)`,
+  },
+  search: (word) => contains(sql`t.title`, word),
+  defaultSort: sql`t.number desc`,
+})
+
+export const planRows = (tx: Tx, projectId: number, ids: readonly number[]): PlanRow[] =>
+  inOrder(
+    ids,
+    tx.all<PlanRow>(sql`
+    select t.id, 'PL-' || t.number as key, t.number, t.title, t.objective, t.state, t.version, r.name as "release", i.name as iteration,
+      (select count(*) from plan_suite where plan_id = t.id) as suites, (select count(*) from plan_environment where plan_id = t.id) as environments,
+      (select count(distinct p.case_id) from plan_suite s join suite_pin p on p.suite_id = s.suite_id join test_case c on c.id = p.case_id where s.plan_id = t.id and c.deleted_at is null) as cases,
+      (select count(*) from run where plan_id = t.id and deleted_at is null) as runs
+    from plan t join release r on r.id = t.release_id left join iteration i on i.id = t.iteration_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`),
+  )
+
+export const findPlan = (tx: Tx, projectId: number, number: number): PlanStored | undefined =>
+  tx
+    .select()
+    .from(plan)
+    .where(and(eq(plan.projectId, projectId), eq(plan.number, number)))
+    .get()
+export const planById = (tx: Tx, projectId: number, id: number): PlanStored | undefined =>
+  tx
+    .select()
+    .from(plan)
+    .where(and(eq(plan.projectId, projectId), eq(plan.id, id)))
+    .get()
+
+export const addPlan = (
+  tx: Tx,
+  of: Pick<PlanStored, 'projectId' | 'number' | 'title' | 'releaseId'> & Partial<PlanStored>,
+  now: number,
+): number =>
+  tx
+    .insert(plan)
+    .values({ ...of, createdAt: now, updatedAt: now })
+    .returning({ id: plan.id })
+    .get().id
+export const savePlan = (tx: Tx, id: number, edit: Partial<PlanStored>): void =>
+  void tx.update(plan).set(edit).where(eq(plan.id, id)).run()
+
+export function setPlanSuites(tx: Tx, planId: number, suites: readonly number[]): void {
+  tx.delete(planSuite).where(eq(planSuite.planId, planId)).run()
+  suites.forEach((suiteId, index) =>
+    tx
+      .insert(planSuite)
+      .values({ planId, suiteId, position: index + 1 })
+      .run(),
+  )
+}
+export function setPlanEnvironments(tx: Tx, planId: number, environments: readonly number[]): void {
+  tx.delete(planEnvironment).where(eq(planEnvironment.planId, planId)).run()
+  for (const environmentId of environments) tx.insert(planEnvironment).values({ planId, environmentId }).run()
+}
+export const planSuites = (tx: Tx, planId: number): PlanSheet['suiteList'] =>
+  tx.all(
+    sql`select t.id, 'TS-' || t.number as key, t.title, ${pinCount} as cases from plan_suite s join suite t on t.id = s.suite_id where s.plan_id = ${planId} and t.deleted_at is null order by s.position`,
+  )
+export const planEnvironments = (tx: Tx, planId: number): PlanSheet['environmentList'] =>
+  tx.all(
+    sql`select e.id, e.name from plan_environment p join environment e on e.id = p.environment_id where p.plan_id = ${planId} and e.deleted_at is null order by e.position`,
+  )
+export const planRuns = (tx: Tx, planId: number): PlanSheet['runList'] =>
+  tx.all(sql`select 'RN-' || r.number as key, r.title, r.state, (select count(*) from item where run_id = r.id and deleted_at is null) as items,
+    (select count(*) from item where run_id = r.id and deleted_at is null and verdict not in ('Not run', 'In progress')) as done from run r where r.plan_id = ${planId} and r.deleted_at is null order by r.number desc`)
+export const planMinutes = (tx: Tx, planId: number): number =>
+  tx.get<{ n: number | null }>(
+    sql`select sum(${caseMinutes}) as n from test_case c where c.deleted_at is null and c.id in (select p.case_id from plan_suite s join suite_pin p on p.suite_id = s.suite_id where s.plan_id = ${planId})`,
+  )?.n ?? 0

@@ -1,0 +1,92 @@
+import { and, eq, sql } from 'drizzle-orm'
+import type { SuiteRow, SuiteSheet } from '#core/plans/contract.ts'
+import { caseMinutes } from '#db/cases/list.ts'
+import { inOrder } from '#core/lib/in-order.ts'
+import { contains } from '#db/finding/contains.ts'
+import { inIds, type ListSource } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { suite, suitePin } from './tables.ts'
+
+export type SuiteStored = typeof suite.$inferSelect
+const pinCount = sql`(select count(*) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null)`
+
+export const suiteSource = (projectId: number): ListSource => ({
+  id: sql`t.id`,
+  from: sql`suite t`,
+  where: sql`t.project_id = ${projectId} and t.deleted_at is null`,
+  fields: { id: sql`t.id`, number: sql`t.number`, title: sql`t.title`, state: sql`t.state`, cases: pinCount },
+  search: (word) => contains(sql`t.title`, word),
+  defaultSort: sql`t.number`,
+})
+
+export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[]): SuiteRow[] =>
+  inOrder(
+    ids,
+    tx.all<SuiteRow>(sql`
+    select t.id, 'TS-' || t.number as key, t.number, t.title, t.objective, t.state, t.version, ${pinCount} as cases,
+      coalesce((select sum(${caseMinutes}) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null), 0) as minutes
+    from suite t where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`),
+  )
+
+export const findSuite = (tx: Tx, projectId: number, number: number): SuiteStored | undefined =>
+  tx
+    .select()
+    .from(suite)
+    .where(and(eq(suite.projectId, projectId), eq(suite.number, number)))
+    .get()
+
+export const pinnedCases = (tx: Tx, suiteId: number): SuiteSheet['pinned'] =>
+  tx.all(
+    sql`select c.id, 'TC-' || c.number as key, c.title, c.importance, ${caseMinutes} as minutes from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = ${suiteId} and c.deleted_at is null order by p.position`,
+  )
+
+export const plansOfSuite = (tx: Tx, suiteId: number): SuiteSheet['plans'] =>
+  tx.all(
+    sql`select 'PL-' || p.number as key, p.title from plan_suite s join plan p on p.id = s.plan_id where s.suite_id = ${suiteId} and p.deleted_at is null order by p.number`,
+  )
+
+export const addSuite = (
+  tx: Tx,
+  of: { projectId: number; number: number; title: string; objective?: string; state?: SuiteStored['state'] },
+  now: number,
+): number =>
+  tx
+    .insert(suite)
+    .values({ ...of, createdAt: now, updatedAt: now })
+    .returning({ id: suite.id })
+    .get().id
+
+export const saveSuite = (tx: Tx, id: number, edit: Partial<SuiteStored>): void =>
+  void tx.update(suite).set(edit).where(eq(suite.id, id)).run()
+
+export function pinToSuite(tx: Tx, suiteId: number, caseIds: readonly number[]): number {
+  const last =
+    tx.get<{ n: number | null }>(sql`select max(position) as n from suite_pin where suite_id = ${suiteId}`)?.n ?? 0
+  const pin = (caseId: number, index: number) =>
+    tx
+      .insert(suitePin)
+      .values({ suiteId, caseId, position: last + index + 1 })
+      .onConflictDoNothing()
+      .run().changes
+  return caseIds.reduce((made, caseId, index) => made + pin(caseId, index), 0)
+}
+export const unpin = (tx: Tx, suiteId: number, caseIds: readonly number[]): void =>
+  void tx.run(sql`delete from suite_pin where suite_id = ${suiteId} and ${inIds(sql`case_id`, caseIds)}`)
+export const orderPins = (tx: Tx, suiteId: number, caseIds: readonly number[]): void =>
+  caseIds.forEach((caseId, index) =>
+    tx
+      .update(suitePin)
+      .set({ position: index + 1 })
+      .where(and(eq(suitePin.suiteId, suiteId), eq(suitePin.caseId, caseId)))
+      .run(),
+  )
+
+/** Live cases of suites, in the suites' order, each once. */
+export const casesOfSuites = (tx: Tx, projectId: number, suiteIds: readonly number[]): number[] =>
+  tx
+    .all<{ id: number }>(
+      sql`
+    select c.id from suite_pin p join test_case c on c.id = p.case_id join json_each(${JSON.stringify(suiteIds)}) j on j.value = p.suite_id
+    where c.project_id = ${projectId} and c.deleted_at is null and c.retired_at is null group by c.id order by min(j.key * 1000000 + p.position)`,
+    )
+    .map(({ id }) => id)

@@ -1,0 +1,88 @@
+import { eq, sql } from 'drizzle-orm'
+import type { Tx } from '#db/open.ts'
+import { build, environment, environmentValue, iteration, release } from './tables.ts'
+
+const nextPosition = (tx: Tx, table: 'release' | 'build' | 'environment', projectId: number): number =>
+  (tx.get<{ n: number | null }>(sql`select max(position) as n from ${sql.raw(table)} where project_id = ${projectId}`)
+    ?.n ?? 0) + 1
+
+export const addRelease = (
+  tx: Tx,
+  projectId: number,
+  of: Pick<typeof release.$inferInsert, 'name' | 'state' | 'startOn' | 'dueOn'>,
+): number =>
+  tx
+    .insert(release)
+    .values({ ...of, projectId, position: nextPosition(tx, 'release', projectId) })
+    .returning({ id: release.id })
+    .get().id
+
+export function addIteration(
+  tx: Tx,
+  of: Pick<typeof iteration.$inferInsert, 'name' | 'startOn' | 'dueOn' | 'releaseId'>,
+): number {
+  const last =
+    tx.get<{ n: number | null }>(sql`select max(position) as n from iteration where release_id = ${of.releaseId}`)?.n ??
+    0
+  return tx
+    .insert(iteration)
+    .values({ ...of, position: last + 1 })
+    .returning({ id: iteration.id })
+    .get().id
+}
+
+export const addBuild = (
+  tx: Tx,
+  projectId: number,
+  of: {
+    releaseId: number
+    name: string
+    offeredAt: number
+    state?: 'Offered' | 'Refused' | 'Withdrawn'
+    endedAt?: number
+  },
+): number =>
+  tx
+    .insert(build)
+    .values({ state: 'Offered', ...of, projectId, position: nextPosition(tx, 'build', projectId) })
+    .returning({ id: build.id })
+    .get().id
+
+export const setBuildState = (tx: Tx, id: number, state: 'Offered' | 'Refused' | 'Withdrawn', now: number): void =>
+  void tx
+    .update(build)
+    .set({ state, endedAt: state === 'Offered' ? null : now })
+    .where(eq(build.id, id))
+    .run()
+
+export function addEnvironment(
+  tx: Tx,
+  projectId: number,
+  of: { name: string; seats: number | null; values: Readonly<Record<string, string>> },
+): number {
+  const { id } = tx
+    .insert(environment)
+    .values({ projectId, name: of.name, seats: of.seats, position: nextPosition(tx, 'environment', projectId) })
+    .returning({ id: environment.id })
+    .get()
+  for (const [factor, value] of Object.entries(of.values))
+    tx.insert(environmentValue).values({ environmentId: id, factor, value }).run()
+  return id
+}
+
+/** Does a row with this id belong to the project? Ids from outside are asked before they are used. */
+export function belongs(
+  tx: Tx,
+  projectId: number,
+  table: 'release' | 'build' | 'environment' | 'suite' | 'test_case' | 'plan' | 'folder' | 'requirement',
+  id: number,
+): boolean {
+  return (
+    tx.get(sql`select 1 as one from ${sql.raw(table)} where id = ${id} and project_id = ${projectId}`) !== undefined
+  )
+}
+
+export const iterationRelease = (tx: Tx, id: number): { releaseId: number; projectId: number } | undefined =>
+  tx.get(
+    sql`select i.release_id as releaseId, r.project_id as projectId from iteration i join release r on r.id = i.release_id where i.id = ${id}`,
+  )

@@ -1,0 +1,105 @@
+import { and, eq, sql } from 'drizzle-orm'
+import type { Tx } from '#db/open.ts'
+import { requirement, requirementRevision } from './tables.ts'
+
+export type RequirementStored = typeof requirement.$inferSelect
+
+export const findRequirement = (tx: Tx, projectId: number, number: number): RequirementStored | undefined =>
+  tx
+    .select()
+    .from(requirement)
+    .where(and(eq(requirement.projectId, projectId), eq(requirement.number, number)))
+    .get()
+
+export const requirementById = (tx: Tx, projectId: number, id: number): RequirementStored | undefined =>
+  tx
+    .select()
+    .from(requirement)
+    .where(and(eq(requirement.projectId, projectId), eq(requirement.id, id)))
+    .get()
+
+export interface NewRequirement {
+  readonly projectId: number
+  readonly number: number
+  readonly parentId: number | null
+  readonly position: number
+  readonly title: string
+  readonly text?: string
+  readonly kind?: string
+  readonly component?: string
+  readonly state?: RequirementStored['state']
+  readonly likelihood?: number | null
+  readonly impact?: number | null
+  readonly priority?: number | null
+  readonly ownerId?: string | null
+  readonly outsideRef?: string
+  readonly outsideUrl?: string
+  readonly createdAt?: number
+  readonly deletedAt?: number
+}
+
+export function addRequirement(tx: Tx, of: NewRequirement, by: { now: number; personId: string | null }): number {
+  const { id } = tx
+    .insert(requirement)
+    .values({ createdAt: by.now, ...of, updatedAt: by.now })
+    .returning({ id: requirement.id })
+    .get()
+  tx.insert(requirementRevision)
+    .values({ requirementId: id, revision: 1, title: of.title, text: of.text ?? '', at: by.now, personId: by.personId })
+    .run()
+  return id
+}
+
+/** Stores an edit; a change of title or text writes the next revision. */
+export function saveRequirement(
+  tx: Tx,
+  before: RequirementStored,
+  edit: Partial<RequirementStored>,
+  by: { now: number; personId: string | null },
+): RequirementStored {
+  const after = { ...before, ...edit, updatedAt: by.now, version: before.version + 1 }
+  const revised = after.title !== before.title || after.text !== before.text
+  if (revised) after.revision = before.revision + 1
+  tx.update(requirement).set(after).where(eq(requirement.id, before.id)).run()
+  if (revised)
+    tx.insert(requirementRevision)
+      .values({
+        requirementId: before.id,
+        revision: after.revision,
+        title: after.title,
+        text: after.text,
+        at: by.now,
+        personId: by.personId,
+      })
+      .run()
+  return after
+}
+
+export const defectsOfRequirement = (
+  tx: Tx,
+  id: number,
+): { key: string; title: string; state: string; severity: string }[] =>
+  tx.all(
+    sql`select distinct 'DF-' || d.number as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
+  )
+
+export const revisionsOf = (
+  tx: Tx,
+  id: number,
+): { revision: number; title: string; text: string; at: number; by: string | null }[] =>
+  tx.all(
+    sql`select v.revision, v.title, v.text, v.at, p.name as "by" from requirement_revision v left join person p on p.id = v.person_id where v.requirement_id = ${id} order by v.revision desc`,
+  )
+
+export const titlesOf = (tx: Tx, projectId: number): Map<number, string> =>
+  new Map(
+    tx
+      .all<{ id: number; title: string }>(
+        sql`select id, title from requirement where project_id = ${projectId} and deleted_at is null`,
+      )
+      .map(({ id, title }) => [id, title]),
+  )
+export const mergedRequirement = (tx: Tx, projectId: number, key: string): string | undefined =>
+  tx.get<{ key: string }>(
+    sql`select 'RQ-' || r.number as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and 'RQ-' || old.number = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`,
+  )?.key

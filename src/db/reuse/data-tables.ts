@@ -1,0 +1,80 @@
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import type { TableRow } from '#core/reuse/table-contract.ts'
+import type { Tx } from '#db/open.ts'
+import { dataTable, dataTableRow } from '#db/cases/tables.ts'
+
+export type TableStored = typeof dataTable.$inferSelect
+export type TableRowStored = typeof dataTableRow.$inferSelect
+
+const usingSql = sql`select c.id from case_version v join test_case c on c.id = v.case_id where v.table_id = t.id and v.major is null and c.deleted_at is null`
+
+export const tableRows = (tx: Tx, projectId: number, id?: number): TableRow[] =>
+  tx
+    .all<Omit<TableRow, 'columns'> & { columns: string }>(
+      sql`select t.id, t.name, t.columns, t.version, (select count(*) from data_table_row where table_id = t.id) as "rows", (select count(*) from data_table_row where table_id = t.id and held_by is not null) as held, (select count(*) from (${usingSql})) as cases
+    from data_table t where t.project_id = ${projectId} and t.deleted_at is null ${id === undefined ? sql`` : sql`and t.id = ${id}`} order by t.name`,
+    )
+    .map((row) => ({ ...row, columns: JSON.parse(row.columns) }))
+
+export const tableById = (tx: Tx, projectId: number, id: number): TableStored | undefined =>
+  tx
+    .select()
+    .from(dataTable)
+    .where(and(eq(dataTable.id, id), eq(dataTable.projectId, projectId)))
+    .get()
+export const tableNamed = (tx: Tx, projectId: number, name: string): TableStored | undefined =>
+  tx
+    .select()
+    .from(dataTable)
+    .where(and(eq(dataTable.projectId, projectId), eq(dataTable.name, name), isNull(dataTable.deletedAt)))
+    .get()
+export const addTable = (tx: Tx, projectId: number, name: string, columns: readonly string[]): number =>
+  tx
+    .insert(dataTable)
+    .values({ projectId, name, columns: JSON.stringify(columns) })
+    .returning({ id: dataTable.id })
+    .get().id
+export const saveTable = (tx: Tx, id: number, edit: Partial<TableStored>): void =>
+  void tx.update(dataTable).set(edit).where(eq(dataTable.id, id)).run()
+
+export const rowsOfTable = (tx: Tx, tableId: number): TableRowStored[] =>
+  tx
+    .select()
+    .from(dataTableRow)
+    .where(eq(dataTableRow.tableId, tableId))
+    .orderBy(dataTableRow.position, dataTableRow.id)
+    .all()
+export const addTableRow = (
+  tx: Tx,
+  tableId: number,
+  position: number,
+  values: Readonly<Record<string, string>>,
+): number =>
+  tx
+    .insert(dataTableRow)
+    .values({ tableId, position, values: JSON.stringify(values) })
+    .returning({ id: dataTableRow.id })
+    .get().id
+export const saveTableRow = (tx: Tx, id: number, edit: Partial<TableRowStored>): void =>
+  void tx.update(dataTableRow).set(edit).where(eq(dataTableRow.id, id)).run()
+export const dropTableRow = (tx: Tx, id: number): void =>
+  void tx.delete(dataTableRow).where(eq(dataTableRow.id, id)).run()
+
+/** Gives back what an attempt has checked out. */
+export const releaseHeld = (tx: Tx, attemptId: number): void =>
+  void tx
+    .update(dataTableRow)
+    .set({ heldBy: null, heldAt: null, heldAttemptId: null })
+    .where(eq(dataTableRow.heldAttemptId, attemptId))
+    .run()
+
+/** Who holds rows of a table and for which case. */
+export const holdersOf = (tx: Tx, tableId: number): { row: number; person: string | null; case: string | null }[] =>
+  tx.all(
+    sql`select d.id as "row", p.name as person, (select 'TC-' || c.number from attempt a join test_case c on c.id = a.case_id where a.id = d.held_attempt_id) as "case" from data_table_row d left join person p on p.id = d.held_by where d.table_id = ${tableId} and d.held_by is not null order by d.position`,
+  )
+
+export const casesOfTable = (tx: Tx, tableId: number): { key: string; title: string; mode: string }[] =>
+  tx.all(
+    sql`select 'TC-' || c.number as key, c.title, v.table_mode as mode from case_version v join test_case c on c.id = v.case_id where v.table_id = ${tableId} and v.major is null and c.deleted_at is null order by c.number`,
+  )

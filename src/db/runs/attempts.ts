@@ -1,0 +1,109 @@
+import { executedStepIds } from '#db/cases/uses.ts'
+import { and, eq, sql } from 'drizzle-orm'
+import type { Attempt, AttemptChange, Mark } from '#core/runs/attempt.ts'
+import type { Desk } from '#core/runs/contract.ts'
+import { finalVerdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import type { Tx } from '#db/open.ts'
+import { attempt, attemptRow, attemptStep } from './tables.ts'
+
+export type AttemptStored = typeof attempt.$inferSelect
+
+export const addAttempt = (tx: Tx, of: Omit<typeof attempt.$inferInsert, 'id'>): number =>
+  tx.insert(attempt).values(of).returning({ id: attempt.id }).get().id
+export const addAttemptRow = (tx: Tx, attemptId: number, row: number, values: Readonly<Record<string, string>>): void =>
+  void tx
+    .insert(attemptRow)
+    .values({ attemptId, row, values: JSON.stringify(values) })
+    .run()
+export const findAttempt = (tx: Tx, projectId: number, id: number): AttemptStored | undefined =>
+  tx
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.id, id), eq(attempt.projectId, projectId)))
+    .get()
+
+export const attemptRows = (tx: Tx, attemptId: number): Record<string, string>[] =>
+  tx
+    .select({ values: attemptRow.values })
+    .from(attemptRow)
+    .where(eq(attemptRow.attemptId, attemptId))
+    .orderBy(attemptRow.row)
+    .all()
+    .map(({ values }) => JSON.parse(values))
+
+export interface StoredMark extends Mark {
+  readonly comment: string
+  readonly at: number
+}
+export const attemptMarks = (tx: Tx, attemptId: number): StoredMark[] =>
+  tx
+    .select({
+      row: attemptStep.row,
+      step: attemptStep.stepId,
+      verdict: attemptStep.verdict,
+      word: attemptStep.word,
+      final: attemptStep.final,
+      comment: attemptStep.comment,
+      at: attemptStep.at,
+    })
+    .from(attemptStep)
+    .where(eq(attemptStep.attemptId, attemptId))
+    .all()
+    .map((mark) => ({ ...mark, verdict: verdictShape.parse(mark.verdict) }))
+
+const rowCount = (tx: Tx, attemptId: number): number =>
+  Math.max(1, tx.get<{ n: number }>(sql`select count(*) as n from attempt_row where attempt_id = ${attemptId}`)?.n ?? 0)
+
+/** The attempt as core rules see it. */
+export function loadAttempt(tx: Tx, stored: AttemptStored): Attempt {
+  return {
+    rows: rowCount(tx, stored.id),
+    steps: executedStepIds(tx, stored.versionId),
+    marks: attemptMarks(tx, stored.id),
+    whole:
+      stored.wholeVerdict === null
+        ? null
+        : { verdict: finalVerdict.parse(stored.wholeVerdict), override: stored.overrideReason },
+  }
+}
+
+/** Writes the marks of a change; a step's comment stays whatever becomes of its verdict. */
+export function saveChange(tx: Tx, attemptId: number, change: AttemptChange, at: number): void {
+  for (const { from, to } of change.marks) {
+    const place = to ?? from
+    if (!place) continue
+    const set = to
+      ? { verdict: to.verdict, word: to.word, final: to.final, at }
+      : { verdict: 'Not run', word: null, final: true, at }
+    tx.insert(attemptStep)
+      .values({ attemptId, row: place.row, stepId: place.step, ...set })
+      .onConflictDoUpdate({ target: [attemptStep.attemptId, attemptStep.row, attemptStep.stepId], set })
+      .run()
+  }
+}
+
+export function saveStepComment(
+  tx: Tx,
+  of: { attemptId: number; row: number; stepId: number; comment: string; at: number },
+): void {
+  tx.insert(attemptStep)
+    .values({ ...of, verdict: 'Not run' })
+    .onConflictDoUpdate({
+      target: [attemptStep.attemptId, attemptStep.row, attemptStep.stepId],
+      set: { comment: of.comment },
+    })
+    .run()
+}
+
+export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): void =>
+  void tx.update(attempt).set(edit).where(eq(attempt.id, id)).run()
+
+export const previousAttempts = (tx: Tx, caseId: number, except: number | null): Desk['before'] =>
+  tx.all(sql`select a.id, a.verdict, b.name as build, e.name as environment, a.finished_at as at from attempt a join build b on b.id = a.build_id join environment e on e.id = a.environment_id
+    where a.case_id = ${caseId} and a.final = 1 and a.id <> ${except ?? 0} order by a.finished_at desc, a.id desc limit 6`)
+
+/** What a case came to in a run, over its environments: the newest verdict given. */
+export const verdictInRun = (tx: Tx, runId: number, caseId: number): string | undefined =>
+  tx.get<{ verdict: string }>(
+    sql`select i.verdict from item i left join attempt a on a.id = i.attempt_id where i.run_id = ${runId} and i.case_id = ${caseId} and i.deleted_at is null order by a.finished_at desc nulls last, i.id limit 1`,
+  )?.verdict

@@ -1,0 +1,89 @@
+import { and, eq, sql } from 'drizzle-orm'
+import type { RunRow, RunSheet } from '#core/runs/contract.ts'
+import { inIds, type ListSource } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { run, runPerson } from './tables.ts'
+import { contains } from '#db/finding/contains.ts'
+import { itemMinutes } from './items.ts'
+
+export type RunStored = typeof run.$inferSelect
+export const runSource = (projectId: number): ListSource => ({
+  id: sql`t.id`,
+  from: sql`run t`,
+  where: sql`t.project_id = ${projectId} and t.deleted_at is null`,
+  fields: {
+    id: sql`t.id`,
+    number: sql`t.number`,
+    title: sql`t.title`,
+    state: sql`t.state`,
+    release: sql`(select name from release where id = t.release_id)`,
+    build: sql`(select name from build where id = t.build_id)`,
+  },
+  search: (word) => contains(sql`t.title`, word),
+  defaultSort: sql`case t.state when 'Open' then 0 when 'Planned' then 1 else 2 end, t.number desc`,
+})
+
+type RunAnswer = Omit<RunRow, 'verdicts' | 'items' | 'done' | 'minutes'>
+export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunRow[] {
+  const rows = tx.all<RunAnswer>(sql`
+    select t.id, 'RN-' || t.number as key, t.number, t.title, t.state, t.version, (select 'PL-' || number from plan where id = t.plan_id) as plan, r.name as "release", b.name as build, t.start_on as startOn, t.end_on as endOn
+    from run t join release r on r.id = t.release_id join build b on b.id = t.build_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`)
+  const counts = tx.all<{ runId: number; verdict: string; n: number; minutes: number }>(sql`
+    select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes from item i join test_case c on c.id = i.case_id where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)} group by 1, 2`)
+  return ids.flatMap((id) => {
+    const row = rows.find((each) => each.id === id)
+    if (!row) return []
+    const own = counts.filter(({ runId }) => runId === id)
+    const total = (of: (row: { n: number; minutes: number; verdict: string }) => number) =>
+      own.reduce((sum, each) => sum + of(each), 0)
+    return [
+      {
+        ...row,
+        verdicts: Object.fromEntries(own.map(({ verdict, n }) => [verdict, n])),
+        items: total(({ n }) => n),
+        minutes: total(({ minutes }) => minutes),
+        done: total(({ n, verdict }) => (verdict === 'Not run' || verdict === 'In progress' ? 0 : n)),
+      },
+    ]
+  })
+}
+
+export const findRun = (tx: Tx, projectId: number, number: number): RunStored | undefined =>
+  tx
+    .select()
+    .from(run)
+    .where(and(eq(run.projectId, projectId), eq(run.number, number)))
+    .get()
+export const runById = (tx: Tx, id: number): RunStored | undefined => tx.select().from(run).where(eq(run.id, id)).get()
+export const addRun = (
+  tx: Tx,
+  of: Omit<typeof run.$inferInsert, 'id' | 'createdAt' | 'updatedAt'>,
+  now: number,
+): number =>
+  tx
+    .insert(run)
+    .values({ ...of, createdAt: now, updatedAt: now })
+    .returning({ id: run.id })
+    .get().id
+export const saveRun = (tx: Tx, id: number, edit: Partial<RunStored>): void =>
+  void tx.update(run).set(edit).where(eq(run.id, id)).run()
+
+export function setTeam(tx: Tx, runId: number, people: readonly string[]): void {
+  tx.delete(runPerson).where(eq(runPerson.runId, runId)).run()
+  for (const personId of people) tx.insert(runPerson).values({ runId, personId }).run()
+}
+export const teamIds = (tx: Tx, runId: number): string[] =>
+  tx
+    .select({ id: runPerson.personId })
+    .from(runPerson)
+    .where(eq(runPerson.runId, runId))
+    .all()
+    .map(({ id }) => id)
+
+/** The team and whoever else has items, with what each has and has left. */
+export const teamOf = (tx: Tx, runId: number): RunSheet['team'] =>
+  tx.all(sql`
+    select p.id, p.name, coalesce(x.items, 0) as items, coalesce(x.minutes, 0) as minutes, coalesce(x.remaining, 0) as "left" from person p
+    left join (select i.assignee_id as who, count(*) as items, sum(${itemMinutes}) as minutes, sum(case when i.verdict in ('Not run', 'In progress') then ${itemMinutes} else 0 end) as remaining
+      from item i join test_case c on c.id = i.case_id where i.run_id = ${runId} and i.deleted_at is null group by 1) x on x.who = p.id
+    where p.id in (select person_id from run_person where run_id = ${runId}) or x.who is not null order by p.name`)

@@ -1,0 +1,112 @@
+import { and, eq, sql } from 'drizzle-orm'
+import type { StandingAttempt } from '#core/runs/standing.ts'
+import { type Verdict, finalVerdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { inIds } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { standingResult } from './tables.ts'
+
+interface AttemptFacts {
+  readonly id: number
+  readonly caseId: number
+  readonly environmentId: number
+  readonly buildId: number
+  readonly verdict: string
+  readonly finishedAt: number
+  readonly byMachine: number
+  readonly version: number
+  readonly fingerprint: string
+  readonly versionRows: number
+  readonly covered: number
+  readonly openDefect: number
+}
+export type FinalAttempt = StandingAttempt & {
+  readonly caseId: number
+  readonly environmentId: number
+  readonly buildId: number
+  readonly fingerprint: string
+}
+
+/** Final attempts as standing results ask for them: of one place, or of builds up to an instant. */
+export function finalAttempts(
+  tx: Tx,
+  of: {
+    place?: { caseId: number; environmentId: number; buildId: number }
+    builds?: readonly number[]
+    until?: number
+  },
+): FinalAttempt[] {
+  const { place } = of
+  const where = place
+    ? sql`a.case_id = ${place.caseId} and a.environment_id = ${place.environmentId} and a.build_id = ${place.buildId}`
+    : of.builds
+      ? inIds(sql`a.build_id`, of.builds)
+      : sql`1`
+  const until = of.until ?? Number.MAX_SAFE_INTEGER
+  const rows = tx.all<AttemptFacts>(sql`
+    select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict, a.finished_at as finishedAt, a.by_machine as byMachine, a.version_id as version, v.fingerprint,
+      (select count(*) from data_row d where d.version_id = a.version_id) as versionRows, (select count(*) from attempt_row r where r.attempt_id = a.id) as covered,
+      exists(select 1 from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = a.id and l.until_at is null and d.deleted_at is null and d.state not in ('Closed', 'Rejected')) as openDefect
+    from attempt a join case_version v on v.id = a.version_id where ${where} and a.final = 1 and a.finished_at <= ${until}`)
+  return rows.map((row) => ({
+    id: row.id,
+    caseId: row.caseId,
+    environmentId: row.environmentId,
+    buildId: row.buildId,
+    verdict: finalVerdict.parse(row.verdict),
+    finishedAt: row.finishedAt,
+    byMachine: row.byMachine === 1,
+    openDefect: row.openDefect === 1,
+    version: row.version,
+    fingerprint: row.fingerprint,
+    versionRows: Math.max(1, row.versionRows),
+    rows: row.covered >= row.versionRows ? whole(Math.max(1, row.versionRows)) : partialRows(tx, row.id),
+  }))
+}
+
+const wholes = new Map<number, ReadonlyMap<number, Verdict>>()
+/** All rows gone over: what each was does not matter, the attempt's own verdict answers. */
+function whole(rows: number): ReadonlyMap<number, Verdict> {
+  const made = wholes.get(rows) ?? new Map(Array.from({ length: rows }, (_, index) => [index + 1, 'Passed' as const]))
+  wholes.set(rows, made)
+  return made
+}
+
+const partialRows = (tx: Tx, attemptId: number): ReadonlyMap<number, Verdict> =>
+  new Map(
+    tx
+      .all<{ row: number; verdict: string }>(
+        sql`
+    select r."row" as "row", case when sum(s.verdict = 'Failed') then 'Failed' when sum(s.verdict = 'Blocked') then 'Blocked' when sum(s.verdict = 'Inconclusive') then 'Inconclusive' when count(s.step_id) = 0 or sum(s.verdict in ('Not run', 'In progress')) then 'Not run' else 'Passed' end as verdict
+    from attempt_row r left join attempt_step s on s.attempt_id = r.attempt_id and s."row" = r."row" where r.attempt_id = ${attemptId} group by r."row"`,
+      )
+      .map(({ row, verdict }) => [row, verdictShape.parse(verdict)]),
+  )
+
+export interface StandingStored {
+  readonly buildId: number
+  readonly caseId: number
+  readonly environmentId: number
+  readonly attemptId: number
+  readonly verdict: string
+  readonly finishedAt: number
+  readonly fingerprint: string
+  readonly disputedBy: number | null
+}
+export function putStanding(tx: Tx, of: StandingStored): void {
+  const { buildId: _build, caseId: _case, environmentId: _environment, ...set } = of
+  tx.insert(standingResult)
+    .values(of)
+    .onConflictDoUpdate({ target: [standingResult.buildId, standingResult.caseId, standingResult.environmentId], set })
+    .run()
+}
+export const dropStanding = (tx: Tx, of: { buildId: number; caseId: number; environmentId: number }): void =>
+  void tx
+    .delete(standingResult)
+    .where(
+      and(
+        eq(standingResult.buildId, of.buildId),
+        eq(standingResult.caseId, of.caseId),
+        eq(standingResult.environmentId, of.environmentId),
+      ),
+    )
+    .run()

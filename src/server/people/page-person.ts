@@ -1,9 +1,0 @@
-import { findPerson, type PersonRow } from '#db/people/queries.ts'
-import { services } from '#server/http/services.ts'
-
-/** Who asks for a page, by the sign-in cookie. */
-export async function personAsking(headers: Headers): Promise<PersonRow | null> {
-  const own = services()
-  const id = await own.signIn.personOf(headers)
-  return (id === null ? undefined : findPerson(own.db, id)) ?? null
-}

@@ -1,0 +1,277 @@
+import { useState } from 'react'
+import { plainText } from '#core/lib/plain-text.ts'
+import { extractRoutine } from '#core/reuse/contract.ts'
+import { findSame } from '#core/reuse/repeat-contract.ts'
+import { moveSteps, splitCase } from '#core/reuse/copy-contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Dialog } from '#ui/kit/Dialog.tsx'
+import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import css from '#ui/kit/Pick.module.css'
+import grid from '#ui/cases/Steps.module.css'
+import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
+
+interface Props {
+  readonly own: string
+  readonly steps: readonly DraftStep[]
+  /** Places of the chosen ones, rising. */
+  readonly chosen: readonly number[]
+  /** Stores what is typed first: these acts work on what the server has. */
+  readonly flush: () => Promise<void>
+  readonly onClear: () => void
+}
+
+/** What can be done with several steps at once. */
+export function ChosenSteps({ own, steps, chosen, flush, onClear }: Props) {
+  const [dialog, setDialog] = useState<'routine' | 'split' | 'move' | null>(null)
+  const first = chosen[0] ?? 0
+  const joined = chosen.every((at, index) => at === first + index)
+  const ids = chosen.flatMap((at) => steps[at]?.id ?? [])
+  const begin = async (which: 'routine' | 'split' | 'move') => {
+    await flush()
+    setDialog(which)
+  }
+  const done = () => {
+    setDialog(null)
+    onClear()
+  }
+  return (
+    <div className={grid['chosen']} role="toolbar" aria-label="With the chosen steps">
+      <b>
+        {chosen.length} {chosen.length === 1 ? 'step' : 'steps'} chosen
+      </b>
+      <Button
+        look="word"
+        disabled={!joined}
+        title={joined ? undefined : 'Steps of a routine stand one after the other'}
+        onClick={() => void begin('routine')}
+      >
+        make a routine
+      </Button>
+      <Button
+        look="word"
+        disabled={first === 0}
+        title={first === 0 ? 'With the first step the whole case would go' : undefined}
+        onClick={() => void begin('split')}
+      >
+        split the case at step {first + 1}
+      </Button>
+      <Button look="word" onClick={() => void begin('move')}>
+        move or copy to a case
+      </Button>
+      <Button look="word" onClick={onClear}>
+        let go
+      </Button>
+      {dialog === 'routine' && (
+        <RoutineDialog
+          own={own}
+          at={first}
+          length={chosen.length}
+          steps={chosen.flatMap((at) => steps[at] ?? [])}
+          onDone={done}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === 'split' && (
+        <SplitDialog own={own} from={ids[0] ?? 0} at={first} onDone={done} onClose={() => setDialog(null)} />
+      )}
+      {dialog === 'move' && <MoveDialog own={own} ids={ids} onDone={done} onClose={() => setDialog(null)} />}
+    </div>
+  )
+}
+
+interface Acting {
+  readonly own: string
+  readonly onDone: () => void
+  readonly onClose: () => void
+}
+
+/** The steps get a name, and take its place in every other case that says the same. */
+function RoutineDialog({
+  own,
+  at,
+  length,
+  steps,
+  onDone,
+  onClose,
+}: Acting & { at: number; length: number; steps: readonly DraftStep[] }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(extractRoutine)
+  const { data } = useAnswer(findSame, { params: { key, ref: own }, query: { at, length } })
+  const [title, setTitle] = useState('')
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
+  const places = data?.places ?? []
+  const also = places.filter((place) => !left.has(place.case))
+  const make = async () => {
+    const done = await attempt({
+      params: { key },
+      body: {
+        title,
+        length,
+        from: { case: own, at },
+        also: also.map(({ case: ref, at: there }) => ({ case: ref, at: there })),
+      },
+    })
+    if (!done) return
+    notify(
+      `${done.key} ${title} stands in ${done.cases} ${done.cases === 1 ? 'case' : 'cases'} now; what each said before is one of its versions.`,
+    )
+    onDone()
+  }
+  return (
+    <Dialog title="Make a routine of these steps" onClose={onClose}>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (title.trim() !== '') void make()
+        }}
+      >
+        <Field label="What the steps do, as one would say it">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={title}
+              placeholder="Sign in as a clerk"
+              onChange={(event) => setTitle(event.target.value)}
+            />
+          )}
+        </Field>
+        <div className={css['steps']} tabIndex={0} role="group" aria-label="Its steps">
+          <ol>
+            {steps.map((step) => (
+              <li key={step.row}>
+                {plainText(step.action)}
+                {step.expected !== '' && <span className="quiet"> ⇒ {plainText(step.expected)}</span>}
+              </li>
+            ))}
+          </ol>
+        </div>
+        <p>
+          {data === undefined ? (
+            'Looking for the same steps elsewhere…'
+          ) : places.length === 0 ? (
+            'No other case says the same steps.'
+          ) : (
+            <>
+              {places.length} other {places.length === 1 ? 'case says' : 'cases say'} the same. The routine takes their
+              place where ticked:
+            </>
+          )}
+        </p>
+        {places.length > 0 && (
+          <ul>
+            {places.map((place) => (
+              <li key={place.case}>
+                <label>
+                  <input
+                    type="checkbox"
+                    checked={!left.has(place.case)}
+                    onChange={(event) =>
+                      setLeft(
+                        event.target.checked
+                          ? new Set([...left].filter((each) => each !== place.case))
+                          : new Set([...left, place.case]),
+                      )
+                    }
+                  />
+                  <span className="key quiet">{place.case}</span>
+                  <span>{place.title}</span>
+                  <span className="quiet">from step {place.at + 1}</span>
+                </label>
+              </li>
+            ))}
+          </ul>
+        )}
+        <p className={css['foot']}>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy || data === undefined}>
+            {also.length === 0 ? 'Make the routine' : `Make it, in ${also.length + 1} cases`}
+          </Button>
+        </p>
+      </form>
+    </Dialog>
+  )
+}
+
+function SplitDialog({ own, from, at, onDone, onClose }: Acting & { from: number; at: number }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(splitCase)
+  const [title, setTitle] = useState('')
+  const split = async () => {
+    const done = await attempt({ params: { key, ref: own }, body: { from, title } })
+    if (!done) return
+    notify(`The steps from ${at + 1} on are ${done.key} now, linked to the same requirements.`)
+    onDone()
+  }
+  return (
+    <Dialog title={`Split ${own} at step ${at + 1}`} onClose={onClose}>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (title.trim() !== '') void split()
+        }}
+      >
+        <p className="quiet">
+          Step {at + 1} and all after it become a case of their own, with the same preconditions, fields and
+          requirements. What {own} says now is kept as a version.
+        </p>
+        <Field label="Title of the new case">
+          {(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}
+        </Field>
+        <p className={css['foot']}>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
+            Split
+          </Button>
+        </p>
+      </form>
+    </Dialog>
+  )
+}
+
+function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly number[] }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(moveSteps)
+  const [to, setTo] = useState('')
+  const ref = /^\d+$/.test(to.trim()) ? `TC-${to.trim()}` : to.trim().toUpperCase()
+  const move = async (copy: boolean) => {
+    const done = await attempt({ params: { key, ref: own }, body: { steps: [...ids], to: ref, copy } })
+    if (!done) return
+    notify(`${done.moved} ${done.moved === 1 ? 'step' : 'steps'} ${copy ? 'copied' : 'moved'} to the end of ${ref}.`)
+    onDone()
+  }
+  return (
+    <Dialog title="Move or copy steps to another case" onClose={onClose}>
+      <form
+        className={css['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (/^TC-\d+$/.test(ref)) void move(false)
+        }}
+      >
+        <Field label="Key of the case" hint="They are put at its end.">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={to}
+              placeholder="TC-12"
+              onChange={(event) => setTo(event.target.value)}
+            />
+          )}
+        </Field>
+        <p className={css['foot']}>
+          <Button disabled={!/^TC-\d+$/.test(ref) || busy} onClick={() => void move(true)}>
+            Copy
+          </Button>
+          <Button look="main" type="submit" disabled={!/^TC-\d+$/.test(ref) || busy}>
+            Move
+          </Button>
+        </p>
+      </form>
+    </Dialog>
+  )
+}
