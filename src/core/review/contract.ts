@@ -1,3 +1,7 @@
+import { z } from 'zod'
+import { versionState } from '#core/cases/case.ts'
+import { base, caseComparison, contentShape, one as oneCase } from '#core/cases/contract.ts'
+import { contract } from '#core/lib/contract.ts'
 import { id, idParams, instant, none, refParams } from '#core/lib/shapes.ts'
 
 const one = { path: '/projects/:key/suggestions/:id', params: idParams } as const

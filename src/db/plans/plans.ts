@@ -5,6 +5,7 @@ import { inOrder } from '#core/lib/in-order.ts'
 import { contains } from '#db/finding/contains.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { pinCount } from './suites.ts'
 import { plan, planEnvironment, planSuite } from './tables.ts'
 
 export type PlanStored = typeof plan.$inferSelect

@@ -8,7 +8,7 @@ import type { Tx } from '#db/open.ts'
 import { suite, suitePin } from './tables.ts'
 
 export type SuiteStored = typeof suite.$inferSelect
-const pinCount = sql`(select count(*) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null)`
+export const pinCount = sql`(select count(*) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null)`
 
 export const suiteSource = (projectId: number): ListSource => ({
   id: sql`t.id`,
