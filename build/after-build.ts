@@ -12,7 +12,7 @@ export function afterBuild(): AstroIntegration {
     hooks: {
       'astro:build:done': async () => {
         const home = fileURLToPath(new URL('..', import.meta.url))
-        await bundle(home, 'src/server/workers/jobs.ts', 'dist/workers/jobs.mjs')
+        await bundle(home, 'src/server/app/worker.ts', 'dist/workers/jobs.mjs')
         compress(join(home, 'dist/client'))
       },
     },

@@ -1,4 +1,4 @@
 import type { APIRoute } from 'astro'
-import { version } from '#server/http/version.ts'
+import { readHealth } from '#server/installation/read-health.ts'
 
-export const GET: APIRoute = () => Response.json({ ok: true, version })
+export const GET: APIRoute = () => Response.json(readHealth())

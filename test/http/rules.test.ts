@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { contracts } from '#server/http/contracts.ts'
+import { contracts } from '#server/app/routes.ts'
 import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
 
 let server: Running

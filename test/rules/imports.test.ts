@@ -122,14 +122,55 @@ it('bites: a wrong import and a cycle are found', () => {
   ]
   expect(cycleIn(round, () => '')).to.deep.equal(['src/core/a.ts', 'src/core/b.ts', 'src/core/a.ts'])
 })
-it('gives every contract an endpoint and a name of its own', async () => {
-  const { contracts } = await import('#server/http/contracts.ts')
-  const names = contracts.map(({ name }) => name)
-  expect(new Set(names).size).to.equal(names.length)
-  for (const contract of contracts.filter(({ name }) => name !== 'health')) {
-    const file = join(home, 'src/pages/api/v1', `${contract.path.replace(/:(\w+)/g, '[$1]')}.ts`)
-    expect(readFileSync(file, 'utf8'), file).to.match(
-      new RegExp(`export const ${contract.method} = (route|openRoute)\\(${contract.name}Contract, `),
-    )
+
+/** Areas of a layer that import each other in a circle, types included; a test may import anything. */
+export function areaCycle(modules: readonly Module[], layer: string): string[] | null {
+  const areas = new Map<string, Set<string>>()
+  for (const { file, imports } of modules) {
+    const area = new RegExp(`^src/${layer}/([^/]+)/`).exec(file)?.[1]
+    if (area === undefined) continue
+    const known = areas.get(area) ?? new Set()
+    for (const target of imports) {
+      const other = new RegExp(`^#${layer}/([^/]+)/`).exec(target)?.[1]
+      if (other !== undefined && other !== area) known.add(other)
+    }
+    areas.set(area, known)
   }
+  return roundOf(areas)
+}
+
+function roundOf(graph: ReadonlyMap<string, ReadonlySet<string>>): string[] | null {
+  const done = new Set<string>()
+  const visit = (at: string, path: readonly string[]): string[] | null => {
+    if (path.includes(at)) return [...path.slice(path.indexOf(at)), at]
+    if (done.has(at)) return null
+    for (const next of graph.get(at) ?? []) {
+      const found = visit(next, [...path, at])
+      if (found) return found
+    }
+    done.add(at)
+    return null
+  }
+  for (const at of graph.keys()) {
+    const found = visit(at, [])
+    if (found) return found
+  }
+  return null
+}
+
+for (const layer of ['core', 'db', 'server'])
+  it(`lets areas of ${layer} import each other along one order`, () => expect(areaCycle(ours, layer)).to.equal(null))
+it('bites: areas that import each other, directly or through others, are found', () => {
+  const of = (area: string, target: string): Module => ({
+    file: `src/server/${area}/x.ts`,
+    layer: 'server',
+    imports: [`#server/${target}/y.ts`],
+  })
+  expect(areaCycle([of('runs', 'cases'), of('cases', 'talk')], 'server')).to.equal(null)
+  expect(areaCycle([of('runs', 'cases'), of('cases', 'talk'), of('talk', 'runs')], 'server')).to.deep.equal([
+    'runs',
+    'cases',
+    'talk',
+    'runs',
+  ])
 })

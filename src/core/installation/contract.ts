@@ -52,3 +52,15 @@ export const health = contract({
   body: none,
   output: z.object({ ok: z.literal(true), version: z.string() }),
 })
+
+export const describeApi = contract({
+  name: 'describeApi',
+  method: 'GET',
+  path: '/openapi.json',
+  permission: 'open',
+  summary: 'This description of the API',
+  params: none,
+  query: none,
+  body: none,
+  output: z.looseObject({ openapi: z.string() }),
+})

@@ -13,6 +13,7 @@ export type RefusalCode =
   | 'too-large'
   | 'wrong-kind'
   | 'too-many'
+  | 'wrong-method'
 
 export interface FieldProblem {
   readonly field: string

@@ -1,16 +1,14 @@
 import type { Db } from '#db/open.ts'
-import { type RepeatAnswers, repeatJobs, type RepeatQuestions } from '#server/reuse/repeat-jobs.ts'
-import { type ReportAnswers, reportJobs, type ReportQuestions } from '#server/reports/report-jobs.ts'
-import { type DesignAnswers, designJobs, type DesignQuestions } from '#server/techniques/design-jobs.ts'
+import { reportJobs } from '#server/reports/report-jobs.ts'
+import { repeatJobs } from '#server/reuse/repeat-jobs.ts'
+import { designJobs } from '#server/techniques/design-jobs.ts'
+import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
-export interface JobQuestions extends ReportQuestions, RepeatQuestions, DesignQuestions {}
-export interface JobAnswers extends ReportAnswers, RepeatAnswers, DesignAnswers {}
+/** Every long read, over one connection. */
+export const allJobs = (db: Db) => runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db)])
 
-/** Every long read, by its name. */
-export const allJobs = (
-  db: Db,
-): { readonly [K in keyof JobQuestions]: (question: JobQuestions[K]) => JobAnswers[K] } => ({
-  ...reportJobs(db),
-  ...repeatJobs(db),
-  ...designJobs(db),
-})
+/** The same in this thread, for tests. */
+export function inlineJobs(db: Db): Jobs {
+  const run = allJobs(db)
+  return { run: async (job, question) => run(job, question), close: async () => undefined }
+}

@@ -1,5 +1,5 @@
 import { findPerson, type PersonRow } from '#db/people/people.ts'
-import { services } from '#server/http/services.ts'
+import { services } from './services.ts'
 
 /** Who asks for a page, by the sign-in cookie. */
 export async function personAsking(headers: Headers): Promise<PersonRow | null> {

@@ -11,6 +11,7 @@ import { requirementSheetOf } from '#server/requirements/read-requirement.ts'
 import { listRuns, readRun } from '#server/runs/keep-runs.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 import { type PageContext, unlessRefused } from './shell-page.ts'
+import { coverageJob } from '#server/workers/questions.ts'
 
 const first: ListQuery = { limit: 100 }
 const prefixes: Readonly<Record<string, string>> = {
@@ -54,7 +55,7 @@ export async function requirementsPage(page: PageContext, place: Place) {
   return {
     order: orderOf(rows),
     rows,
-    coverage: await page.own.jobs.run('coverage', { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
+    coverage: await page.own.jobs.run(coverageJob, { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
     sheet:
       place.prefix === 'RQ'
         ? await unlessRefused(() => requirementSheetOf(page.own, page.row, place.number, page.scope))
@@ -134,7 +135,7 @@ export async function defectsPage(page: PageContext, place: Place) {
 }
 
 export async function reportsPage(page: PageContext) {
-  return page.own.jobs.run('coverage', {
+  return page.own.jobs.run(coverageJob, {
     projectId: page.row.id,
     scope: scopeOf(page.own.db, page.row, page.scope),
     ids: 'all',

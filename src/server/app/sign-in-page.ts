@@ -1,6 +1,6 @@
 import { readSetting } from '#db/installation/settings.ts'
 import { allPeople, countPeople, type PersonRow } from '#db/people/people.ts'
-import { services } from '#server/http/services.ts'
+import { services } from './services.ts'
 import { meOf } from '#server/people/sign-in.ts'
 
 /** Whether people of the demo are offered on the sign-in page, and whether anybody can sign in at all. */

@@ -21,6 +21,7 @@ import { stepComments } from '#db/talk/queries.ts'
 import { contentAnswer } from './content.ts'
 import { usedVersions } from './used-versions.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
+import { slotsJob } from '#server/workers/questions.ts'
 
 export const readCase = (
   { services, project, person }: OpenContext,
@@ -49,7 +50,7 @@ export async function caseSheetOf(
     const requirement = requirementById(tx, project.id, link.requirementId)
     return requirement && requirement.deletedAt === null ? [{ link, requirement }] : []
   })
-  const slots = await services.jobs.run('slots', {
+  const slots = await services.jobs.run(slotsJob, {
     projectId: project.id,
     scope: scopeOf(tx, project, query),
     cases: [stored.id],

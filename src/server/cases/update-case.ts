@@ -7,7 +7,7 @@ import { withOwnFields } from '#server/projects/bulk-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
-import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
+import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 
 type Fields = Input<typeof contract>['body']
@@ -15,7 +15,7 @@ type Fields = Input<typeof contract>['body']
 export function updateCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
   checkVersion(context, before, `TC-${params.ref}`)
-  refuseOutsiders(context, body)
+  refuseForeignEdit(context, body)
   return {
     version: storeFields(
       context,
@@ -27,7 +27,7 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
 
 export function bulkCases(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
   const { retired, tags, custom, ...set } = definedOf(body.set)
-  refuseOutsiders(context, set)
+  refuseForeignEdit(context, set)
   // Retiring again what is retired changes nothing, and least of all the day.
   const when: Record<string, number | null> = retired === undefined ? {} : { retiredAt: retired ? context.now : null }
   const ids = retired === true ? liveAmong(context.tx, context.project.id, body.ids) : body.ids

@@ -28,11 +28,10 @@ import { hideRows } from '#db/finding/search.ts'
 import { findPerson } from '#db/people/people.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
-import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
+import { refuseForeignEdit, refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { refuseStrangers } from '#server/plans/keep-plans.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import { linkFromStep } from './log-defect.ts'
@@ -84,8 +83,8 @@ export function updateDefect(
 ): Answer<typeof updateContract> {
   const before = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)
   checkVersion(context, before, `DF-${params.ref}`)
-  refuseStrangers(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
-  refuseOutsiders(context, body)
+  refuseForeignIds(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
+  refuseForeignEdit(context, body)
   const { fixedInId, foundInId, text, ...rest } = body
   const after = storeFields(context, before, {
     ...rest,
@@ -132,7 +131,7 @@ function storeFields(
 }
 
 export const bulkDefects = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> => {
-  refuseOutsiders(context, body.set)
+  refuseForeignEdit(context, body.set)
   return bulkEdit(body.ids, body.set, {
     find: (id) => {
       const [row] = defectRows(context.tx, context.project.id, [id])

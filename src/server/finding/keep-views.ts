@@ -4,7 +4,7 @@ import type {
   saveView as saveContract,
 } from '#core/finding/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addView, hideView, listViews as views } from '#db/finding/views.ts'
+import { addView, hideView, listViews as views } from '#db/projects/views.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 

@@ -3,7 +3,8 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { changesSince, lastChange } from '#db/history/changes.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { eventText } from '#server/http/events.ts'
-import { type Input, type OpenContext, roleOf } from '#server/http/route.ts'
+import { roleOf } from '#server/http/permission.ts'
+import type { Input, OpenContext } from '#server/http/route.ts'
 
 const heartbeat = 25_000
 const mostReplayed = 500

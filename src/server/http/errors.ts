@@ -15,6 +15,7 @@ export const errorTable: Readonly<Record<RefusalCode, { readonly status: number;
   'too-large': { status: 413, title: 'Too large' },
   'wrong-kind': { status: 415, title: 'Wrong kind of content' },
   'too-many': { status: 429, title: 'Too many' },
+  'wrong-method': { status: 405, title: 'Not asked like this' },
 }
 
 /** A refusal, or a bug, as an RFC 9457 problem document. A bug tells nothing of itself but that it was written down. */

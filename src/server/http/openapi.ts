@@ -1,11 +1,10 @@
 import { z } from 'zod'
 import type { Contract } from '#core/lib/contract.ts'
-import { contracts } from './contracts.ts'
 import { errorTable } from './errors.ts'
 import { version } from './version.ts'
 
 /** The description of the API, made from the schemas that check the requests. */
-export function openapi(): object {
+export function openapi(contracts: readonly Contract[]): { openapi: string } & Readonly<Record<string, unknown>> {
   const paths: Record<string, Record<string, object>> = {}
   for (const contract of contracts) {
     const path = contract.path.replace(/:(\w+)/g, '{$1}')

@@ -1,13 +1,7 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { randomBytes } from 'node:crypto'
-import { join } from 'node:path'
-import { pino } from 'pino'
-import { type Db, databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
-import { forgetIdempotent } from '#db/installation/answers.ts'
-import { type SignInLibrary, signInLibrary } from './sign-in.ts'
-import { type EventHub, eventHub } from './events.ts'
-import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
-import { type Jobs, jobPool } from '#server/workers/pool.ts'
+import type { Db } from '#db/open.ts'
+import type { Jobs } from '#server/workers/job.ts'
+import type { EventHub } from './events.ts'
+import type { SignInLibrary } from './sign-in.ts'
 
 /** What the server is made of, for one data directory. */
 export interface Services {
@@ -19,60 +13,4 @@ export interface Services {
   readonly jobs: Jobs
   readonly now: () => number
   readonly logError: (error: unknown) => void
-}
-
-const day = 86_400_000
-/** Answers to requests with an Idempotency-Key are given again for so long. */
-const keptDays = 30
-
-let made: Services | null = null
-
-/** The services of this process; the data directory comes from whoever started it. */
-export function services(): Services {
-  made ??= withSchedule(start(process.env['ROVANT_DATA'] ?? 'data/main'))
-  return made
-}
-
-const minute = 60_000
-
-/** What is due is looked for every minute, one import after the other. */
-function withSchedule(own: Services): Services {
-  let busy = false
-  setInterval(() => {
-    if (busy) return
-    busy = true
-    void importDue(own)
-      .catch(own.logError)
-      .finally(() => {
-        busy = false
-      })
-  }, minute).unref()
-  return own
-}
-
-function start(data: string): Services {
-  mkdirSync(evidenceFolder(data), { recursive: true })
-  const db = openDatabase(databaseFile(data))
-  const forget = () => forgetIdempotent(db, Date.now() - keptDays * day)
-  forget()
-  setInterval(forget, day).unref()
-  const log = pino({ level: process.env['ROVANT_LOG'] ?? 'warn' })
-  mkdirSync(incomingFolder(data), { recursive: true })
-  return {
-    db,
-    data,
-    evidence: evidenceFolder(data),
-    signIn: signInLibrary(db, { secret: secretOf(data), secure: process.env['ROVANT_TLS'] === '1' }),
-    events: eventHub(),
-    jobs: jobPool(databaseFile(data)),
-    now: Date.now,
-    logError: (error) => log.error(error),
-  }
-}
-
-/** The key that signs cookies: made once per data directory and kept beside the database. */
-function secretOf(data: string): string {
-  const file = join(data, 'secret')
-  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 })
-  return readFileSync(file, 'utf8').trim()
 }

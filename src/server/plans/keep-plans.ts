@@ -22,11 +22,12 @@ import {
   setPlanEnvironments,
   setPlanSuites,
 } from '#db/plans/plans.ts'
-import { belongs, iterationRelease } from '#db/projects/releases.ts'
+import { iterationRelease } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 
 export const listPlans = (
   { tx, project }: Context,
@@ -45,7 +46,7 @@ export const orderPlans = (
 
 export function createPlan(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, now } = context
-  refuseStrangers(context, { release: [body.release], suite: body.suites, environment: body.environments })
+  refuseForeignIds(context, { release: [body.release], suite: body.suites, environment: body.environments })
   if (body.iteration !== null && iterationRelease(tx, body.iteration)?.releaseId !== body.release)
     throw new Refusal('invalid', 'That iteration does not belong to that release.')
   const number = takeNumbers(tx, project.id, 'PL')
@@ -86,7 +87,7 @@ export function updatePlan(
   const before = found(findPlan(tx, project.id, params.ref), `PL-${params.ref}`)
   checkVersion(context, before, `PL-${params.ref}`)
   const { suites, environments, ...fields } = body
-  refuseStrangers(context, { suite: suites ?? [], environment: environments ?? [] })
+  refuseForeignIds(context, { suite: suites ?? [], environment: environments ?? [] })
   const held = {
     suites: planSuites(tx, before.id).map(({ id }) => id),
     environments: planEnvironments(tx, before.id).map(({ id }) => id),
@@ -98,19 +99,4 @@ export function updatePlan(
   savePlan(tx, before.id, { ...definedOf(fields), version: before.version + 1, updatedAt: context.now })
   context.change({ kind: 'plan', id: before.id, ref: `PL-${before.number}`, action: 'changed', detail })
   return { version: before.version + 1 }
-}
-
-/** Ids from outside must be of this project. */
-export function refuseStrangers(
-  { tx, project }: Context,
-  of: Partial<Record<'release' | 'build' | 'suite' | 'environment' | 'test_case' | 'plan', readonly number[]>>,
-): void {
-  for (const table of ['release', 'build', 'suite', 'environment', 'test_case', 'plan'] as const) {
-    const stranger = (of[table] ?? []).find((id) => !belongs(tx, project.id, table, id))
-    if (stranger !== undefined)
-      throw new Refusal(
-        'invalid',
-        `There is no ${table.replace('test_', '')} ${stranger} in this project; nothing was stored.`,
-      )
-  }
 }

@@ -7,6 +7,7 @@ import { attentionCounts } from '#db/reports/counts.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { scopeOf } from './scope-of.ts'
+import { meterJob } from '#server/workers/questions.ts'
 
 export const readFrame = (
   { services, project, person }: OpenContext,
@@ -21,7 +22,7 @@ export async function frameOf(
   query: ScopeQuery,
 ): Promise<Frame> {
   const scope = scopeOf(services.db, project, query)
-  const { meter, uncovered } = await services.jobs.run('meter', { projectId: project.id, scope })
+  const { meter, uncovered } = await services.jobs.run(meterJob, { projectId: project.id, scope })
   const counts = attentionCounts(services.db, project.id, person.id)
   return { counts: { requirements: uncovered, ...counts }, meter, lastChange: lastChange(services.db, project.id) }
 }

@@ -4,6 +4,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { ListQuery, ScopeQuery } from '#core/lib/shapes.ts'
 import type { OpenContext } from '#server/http/route.ts'
 import { scopeOf } from './scope-of.ts'
+import { findingsJob } from '#server/workers/questions.ts'
 
 /** A filter by what results of the scope say becomes a filter by the objects it holds for; any other filter stays as it is. */
 export async function withFindings(
@@ -22,7 +23,7 @@ export async function withFindings(
       'invalid',
       `“${unknown.values.join(', ')}” is nothing that can be found in a scope; choose one of ${findings.join(', ')}.`,
     )
-  const found = await services.jobs.run('findings', { projectId: project.id, scope: scopeOf(tx, project, query), of })
+  const found = await services.jobs.run(findingsJob, { projectId: project.id, scope: scopeOf(tx, project, query), of })
   const resolved = (condition: Condition): Condition => ({
     field: 'id',
     op: condition.op === 'is not' ? 'is not' : 'is',

@@ -10,6 +10,7 @@ import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 import { csvText } from '#server/formats/csv-text.ts'
+import { coverageJob, gapsJob, staleJob, boardJob } from '#server/workers/questions.ts'
 
 const scoped = ({ tx, project }: OpenContext, query: Parameters<typeof scopeOf>[2]) => ({
   projectId: project.id,
@@ -20,7 +21,7 @@ export const readCoverage = (
   context: OpenContext,
   { query }: Input<typeof coverageContract>,
 ): Promise<Answer<typeof coverageContract>> =>
-  context.services.jobs.run('coverage', {
+  context.services.jobs.run(coverageJob, {
     ...scoped(context, query),
     ids: query.ids === undefined ? null : query.ids === 'all' ? 'all' : query.ids.split(',').map(Number),
   })
@@ -28,7 +29,7 @@ export const readCoverage = (
 export const readGaps = (
   context: OpenContext,
   { query }: Input<typeof gapsContract>,
-): Promise<Answer<typeof gapsContract>> => context.services.jobs.run('gaps', scoped(context, query))
+): Promise<Answer<typeof gapsContract>> => context.services.jobs.run(gapsJob, scoped(context, query))
 
 export async function readStale(
   context: OpenContext,
@@ -41,7 +42,7 @@ export async function readStale(
           findRequirement(context.tx, context.project.id, Number(query.requirement.replace(/^RQ-/, ''))),
           query.requirement,
         ).id
-  const answer = await context.services.jobs.run('stale', {
+  const answer = await context.services.jobs.run(staleJob, {
     ...scoped(context, query),
     requirement,
     cursor: query.cursor,
@@ -56,7 +57,7 @@ export async function readStale(
 export const readBoard = (
   context: OpenContext,
   { query }: Input<typeof boardContract>,
-): Promise<Answer<typeof boardContract>> => context.services.jobs.run('board', scoped(context, query))
+): Promise<Answer<typeof boardContract>> => context.services.jobs.run(boardJob, scoped(context, query))
 
 const header = [
   'key',
@@ -81,7 +82,7 @@ const header = [
 
 /** Coverage as CSV, a requirement a line. Shares are numbers between 0 and 1; empty where there is nothing to count. */
 export async function coverageCsv(context: OpenContext, { query }: Input<typeof csvContract>): Promise<Response> {
-  const answer = await context.services.jobs.run('coverage', { ...scoped(context, query), ids: 'all' })
+  const answer = await context.services.jobs.run(coverageJob, { ...scoped(context, query), ids: 'all' })
   const rows = answer.nodes.map(({ key, title, depth, state, risk, riskGiven, figures: f }) => [
     key,
     title,

@@ -4,6 +4,8 @@ import type { CoverageAnswer } from '#core/reports/contract.ts'
 import type { Db } from '#db/open.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
+import { runnerOf } from '#server/workers/job.ts'
+import { coverageJob } from '#server/workers/questions.ts'
 import { reportJobs } from './report-jobs.ts'
 
 /** Coverage as the command line asks for it, with names. */
@@ -21,5 +23,5 @@ export function coverageIn(
     project,
     definedOf({ release: of.release, iteration: of.iteration, build: of.build, environment: of.environment, asOf }),
   )
-  return reportJobs(db).coverage({ projectId: project.id, scope, ids: 'all' })
+  return runnerOf(reportJobs(db))(coverageJob, { projectId: project.id, scope, ids: 'all' })
 }

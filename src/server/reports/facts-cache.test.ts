@@ -1,4 +1,7 @@
 import { expect } from 'chai'
+import type { CoverageAnswer } from '#core/reports/contract.ts'
+import { runnerOf } from '#server/workers/job.ts'
+import { boardJob, coverageJob, gapsJob, staleJob } from '#server/workers/questions.ts'
 import { pick, seeded } from '#core/lib/random.ts'
 import { resolveScope } from '#core/projects/scope.ts'
 import { finalVerdicts } from '#core/runs/verdict.ts'
@@ -42,7 +45,7 @@ const context = () =>
   }).context
 
 /** Shares of confidence fall with the clock; counts and states do not. */
-const counted = (answer: ReturnType<ReturnType<typeof reportJobs>['coverage']>) =>
+const counted = (answer: CoverageAnswer) =>
   [answer.total, ...answer.nodes].map(({ id, state, figures }) => ({
     id,
     state,
@@ -55,9 +58,9 @@ const counted = (answer: ReturnType<ReturnType<typeof reportJobs>['coverage']>) 
 
 it('answers after each verdict as if all had been read anew, whatever the verdicts', () => {
   const random = seeded(5)
-  const warm = reportJobs(db)
+  const warm = runnerOf(reportJobs(db))
   const items = itemsOfRun(db, 4, null)
-  warm.coverage(question())
+  warm(coverageJob, question())
   for (let n = 1; n <= 40; n++) {
     const item = pick(random, items)
     const attempt = startAttempt(context(), { params: { key: 'FERRY', id: item.id }, query: undefined, body: {} })
@@ -66,8 +69,8 @@ it('answers after each verdict as if all had been read anew, whatever the verdic
       query: undefined,
       body: { verdict: pick(random, finalVerdicts), reason: null, client: 'cache-test-1', sequence: n, at: Date.now() },
     })
-    expect(counted(warm.coverage(question())), `after verdict ${n}`).to.deep.equal(
-      counted(reportJobs(db).coverage(question())),
+    expect(counted(warm(coverageJob, question())), `after verdict ${n}`).to.deep.equal(
+      counted(runnerOf(reportJobs(db))(coverageJob, question())),
     )
   }
 })
@@ -78,13 +81,13 @@ it('keeps the standing results exactly as the attempts give them', () => {
   expect(sorted(allStanding(db))).to.deep.equal(sorted(standingFromAttempts(db, {})))
 })
 it('reads the present and the past of this instant alike', () => {
-  const jobs = reportJobs(db)
-  expect(counted(jobs.coverage(question({ asOf: Date.now() })))).to.deep.equal(counted(jobs.coverage(question())))
+  const run = runnerOf(reportJobs(db))
+  expect(counted(run(coverageJob, question({ asOf: Date.now() })))).to.deep.equal(counted(run(coverageJob, question())))
 })
 it('tells fewer results the further back it looks', () => {
-  const jobs = reportJobs(db)
+  const run = runnerOf(reportJobs(db))
   const executed = (days: number) =>
-    jobs.coverage(question({ release: '2.4', build: 'all', asOf: Date.now() - days * 86_400_000 })).total.figures
+    run(coverageJob, question({ release: '2.4', build: 'all', asOf: Date.now() - days * 86_400_000 })).total.figures
   const answered = [0, 3, 8, 16, 40].map((days) => {
     const { slots, verdicts } = executed(days)
     return slots - (verdicts['Not run'] ?? 0)
@@ -93,30 +96,30 @@ it('tells fewer results the further back it looks', () => {
   expect(answered.at(-1)).to.equal(0)
 })
 it('adds up gaps, stale rows and the board with the figures they explain', () => {
-  const jobs = reportJobs(db)
+  const run = runnerOf(reportJobs(db))
   const of = question()
-  const { figures } = jobs.coverage(of).total
-  const gaps = jobs.gaps(of)
+  const { figures } = run(coverageJob, of).total
+  const gaps = run(gapsJob, of)
   expect(gaps.totals['requirementsWithoutCase']).to.equal(figures.uncovered)
-  expect(jobs.coverage(of).casesWithoutRequirement).to.equal(gaps.totals['casesWithoutRequirement'])
-  const stale = jobs.stale({ ...of, requirement: null, cursor: 0, limit: 500 })
+  expect(run(coverageJob, of).casesWithoutRequirement).to.equal(gaps.totals['casesWithoutRequirement'])
+  const stale = run(staleJob, { ...of, requirement: null, cursor: 0, limit: 500 })
   expect(stale.total).to.be.at.least(Object.values(figures.stale).reduce((sum, n) => sum + n, 0))
   expect(stale.rows.every(({ reasons }) => reasons.length > 0)).to.equal(true)
-  const board = jobs.board(of)
+  const board = run(boardJob, of)
   expect(board.requirements.filter(({ gap }) => gap.includes('no case'))).to.have.length(figures.uncovered)
   expect(board.results.filter(({ gap }) => gap.includes('failing with no defect')).length).to.equal(
     gaps.totals['failingWithoutDefect'],
   )
 })
 it('counts a newer build once it is offered, and forgets one that is withdrawn', () => {
-  const jobs = reportJobs(db)
+  const run = runnerOf(reportJobs(db))
   const rc2 = projectDetail(db, project(), 'lead').builds.find(({ name }) => name === '2.4.0-rc2')
-  const before_ = jobs.coverage(question()).total.figures
+  const before_ = run(coverageJob, question()).total.figures
   setBuildState(db, rc2?.id ?? 0, 'Withdrawn', Date.now())
   db.$client.prepare('update project set structure_version = structure_version + 1').run()
-  const without = jobs.coverage(question()).total.figures
+  const without = run(coverageJob, question()).total.figures
   expect(without.reasons['older build'] ?? 0).to.be.below(before_.reasons['older build'] ?? 0)
   setBuildState(db, rc2?.id ?? 0, 'Offered', Date.now())
   db.$client.prepare('update project set structure_version = structure_version + 1').run()
-  expect(jobs.coverage(question()).total.figures.verdicts).to.deep.equal(before_.verdicts)
+  expect(run(coverageJob, question()).total.figures.verdicts).to.deep.equal(before_.verdicts)
 })

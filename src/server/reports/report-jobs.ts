@@ -1,74 +1,50 @@
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
-import type { CaseSheet } from '#core/cases/contract.ts'
-import type { Meter } from '#core/projects/contract.ts'
-import type { Scope } from '#core/projects/scope.ts'
 import type { NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import { defectState, isOpen } from '#core/defects/state.ts'
-import { findings } from '#core/finding/fields.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import { defectFacts } from '#db/reports/facts.ts'
 import type { Db } from '#db/open.ts'
+import { doing, type Doing } from '#server/workers/job.ts'
+import {
+  boardJob,
+  coverageJob,
+  type CoverageQuestion,
+  findingsJob,
+  type FindingsQuestion,
+  type FindingsReply,
+  gapsJob,
+  type InScope,
+  meterJob,
+  type MeterReply,
+  type SlotAnswer,
+  slotsJob,
+  type SlotsQuestion,
+  staleJob,
+  type StaleQuestion,
+  type StaleReply,
+  type StaleRow,
+} from '#server/workers/questions.ts'
 import { factsCache, type Knowledge } from './facts-cache.ts'
 
-interface InScope {
-  readonly projectId: number
-  readonly scope: Scope
-}
-export type SlotAnswer = CaseSheet['slots'][number]
-export interface StaleRow {
-  readonly case: string
-  readonly title: string
-  readonly requirement: string | null
-  readonly environment: string
-  readonly verdict: string
-  readonly build: string
-  readonly at: number
-  readonly reasons: string[]
-  readonly confidence: number
-}
-
-type Finding = (typeof findings)[number]
-
-export interface ReportQuestions {
-  readonly findings: InScope & { readonly of: 'requirements' | 'cases' }
-  readonly coverage: InScope & { readonly ids: readonly number[] | 'all' | null }
-  readonly meter: InScope
-  readonly slots: InScope & { readonly cases: readonly number[]; readonly suspect: readonly number[] }
-  readonly gaps: InScope
-  readonly stale: InScope & { readonly requirement: number | null; readonly cursor: number; readonly limit: number }
-  readonly board: InScope
-}
-export interface ReportAnswers {
-  readonly findings: Record<Finding, number[]>
-  readonly coverage: CoverageAnswer
-  readonly meter: { readonly meter: Meter; readonly uncovered: number }
-  readonly slots: Record<number, SlotAnswer[]>
-  readonly gaps: GapsAnswer
-  readonly stale: { readonly rows: StaleRow[]; readonly total: number }
-  readonly board: BoardAnswer
-}
-
 /** The long reads of reports, over one read-only connection. */
-export function reportJobs(db: Db): {
-  readonly [K in keyof ReportQuestions]: (question: ReportQuestions[K]) => ReportAnswers[K]
-} {
+export function reportJobs(db: Db): Doing[] {
   const know = factsCache(db)
   const of = ({ projectId, scope }: InScope) => know(projectId, scope)
-  return {
-    coverage: (question) => coverageAnswer(of(question), question),
-    findings: (question) => findingsOf(of(question), question),
-    meter: (question) => meterOf(of(question)),
-    slots: (question) => slotAnswers(db, of(question), question),
-    gaps: (question) => gapsOf(db, of(question), question.projectId),
-    stale: (question) => staleOf(of(question), question),
-    board: (question) => boardOf(db, of(question), question.projectId),
-  }
+  return [
+    doing(coverageJob, (question) => coverageAnswer(of(question), question)),
+    doing(findingsJob, (question) => findingsOf(of(question), question)),
+    doing(meterJob, (question) => meterOf(of(question))),
+    doing(slotsJob, (question) => slotAnswers(db, of(question), question)),
+    doing(gapsJob, (question) => gapsOf(db, of(question), question.projectId)),
+    doing(staleJob, (question) => staleOf(of(question), question)),
+    doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
+  ]
 }
 
 const mostNodes = 5000
 
-function coverageAnswer(known: Knowledge, { scope, ids }: ReportQuestions['coverage']): CoverageAnswer {
+function coverageAnswer(known: Knowledge, { scope, ids }: CoverageQuestion): CoverageAnswer {
   const { total, byId } = known.result()
   const order = outlineOrder(known.facts.requirements)
   const wanted =
@@ -128,7 +104,7 @@ function casesAlone(known: Knowledge): Knowledge['facts']['cases'][number][] {
 }
 
 /** What a list can be asked about results in scope: the ids for each finding. */
-function findingsOf(known: Knowledge, { of }: ReportQuestions['findings']): ReportAnswers['findings'] {
+function findingsOf(known: Knowledge, { of }: FindingsQuestion): FindingsReply {
   if (of === 'cases') {
     const slots = known.facts.cases.map(({ id }) => ({ id, slots: known.slots.get(id) ?? [] }))
     const where = (holds: (own: readonly AnsweredSlot[]) => boolean) =>
@@ -157,7 +133,7 @@ function findingsOf(known: Knowledge, { of }: ReportQuestions['findings']): Repo
   }
 }
 
-function meterOf(known: Knowledge): ReportAnswers['meter'] {
+function meterOf(known: Knowledge): MeterReply {
   const { figures } = known.result().total
   return {
     meter: {
@@ -173,8 +149,8 @@ function meterOf(known: Knowledge): ReportAnswers['meter'] {
 function slotAnswers(
   db: Db,
   known: Knowledge,
-  { cases, suspect, projectId }: ReportQuestions['slots'],
-): ReportAnswers['slots'] {
+  { cases, suspect, projectId }: SlotsQuestion,
+): Record<number, SlotAnswer[]> {
   const defects = defectsByAttempt(db, projectId)
   const doubted = new Set(suspect)
   const answer = (id: number) =>
@@ -275,7 +251,7 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
   }
 }
 
-function staleOf(known: Knowledge, { requirement, cursor, limit }: ReportQuestions['stale']): ReportAnswers['stale'] {
+function staleOf(known: Knowledge, { requirement, cursor, limit }: StaleQuestion): StaleReply {
   const branch = requirement === null ? null : branchOf(known, requirement)
   const cases = new Map(known.facts.cases.map((each) => [each.id, each]))
   const numberOf = new Map(known.facts.requirements.map(({ id, number }) => [id, number]))

@@ -15,6 +15,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
+import { slotsJob } from '#server/workers/questions.ts'
 
 export const readRequirement = (
   { services, project }: OpenContext,
@@ -48,7 +49,7 @@ export async function requirementSheetOf(
   const suspect = links
     .filter(({ confirmedRevision }) => isSuspect(confirmedRevision, stored.revision))
     .map(({ caseId }) => caseId)
-  const slots = await services.jobs.run('slots', {
+  const slots = await services.jobs.run(slotsJob, {
     projectId: project.id,
     scope: scopeOf(tx, project, query),
     cases: [...cases.keys()],

@@ -8,7 +8,7 @@ import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
-import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
+import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { withOwnFields } from '#server/projects/bulk-fields.ts'
 import { type BulkAnswer, bulkSet } from '#server/finding/bulk-edit.ts'
 import { keysOf } from '#db/finding/bulk.ts'
@@ -17,7 +17,7 @@ import { definedOf } from '#core/lib/defined.ts'
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findRequirement(context.tx, context.project.id, params.ref), `RQ-${params.ref}`)
   checkVersion(context, before, `RQ-${params.ref}`)
-  refuseOutsiders(context, body)
+  refuseForeignEdit(context, body)
   const { targets, tags, custom, ...fields } = body
   const rest = {
     ...storeTags(context, 'requirement', before.id, tags),
@@ -77,7 +77,7 @@ function checkTargets(context: Context, targets: Targets): void {
 
 export function bulkRequirements(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
   const { tags, custom, targets, ...set } = definedOf(body.set)
-  refuseOutsiders(context, set)
+  refuseForeignEdit(context, set)
   const plain =
     Object.keys(set).length === 0
       ? { changed: 0, undo: [] }

@@ -8,6 +8,7 @@ import { attemptCounts, findCase } from '#db/cases/cases.ts'
 import { caseRows } from '#db/cases/list.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { repeatsJob, sameJob, alikeJob } from '#server/workers/questions.ts'
 
 export async function findRepeats(
   { services, project, tx }: OpenContext,
@@ -15,7 +16,7 @@ export async function findRepeats(
 ): Promise<Answer<typeof repeatsContract>> {
   const own =
     query.ref === undefined ? null : found(findCase(tx, project.id, Number(query.ref.replace(/^TC-/, ''))), query.ref)
-  const { rows, total } = await services.jobs.run('repeats', {
+  const { rows, total } = await services.jobs.run(repeatsJob, {
     projectId: project.id,
     caseId: own?.id ?? null,
     limit: query.limit,
@@ -54,7 +55,7 @@ export async function findAlike(
     rows: groups,
     total,
     whole,
-  } = await services.jobs.run('alike', { projectId: project.id, atLeast: query.atLeast, limit: query.limit })
+  } = await services.jobs.run(alikeJob, { projectId: project.id, atLeast: query.atLeast, limit: query.limit })
   const rows = groups.map((group) => ({
     ...group,
     ids: group.ids.slice(0, shownOfGroup),
@@ -92,7 +93,7 @@ export async function findSame(
   { params, query }: Input<typeof sameContract>,
 ): Promise<Answer<typeof sameContract>> {
   const own = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
-  const places = await services.jobs.run('same', {
+  const places = await services.jobs.run(sameJob, {
     projectId: project.id,
     caseId: own.id,
     at: query.at,

@@ -1,38 +1,17 @@
 import { likeGroups, nearDuplicates } from '#core/reuse/near-duplicates.ts'
-import { repeatedSteps, type Sequence, stepSense } from '#core/reuse/repeats.ts'
+import { repeatedSteps, stepSense } from '#core/reuse/repeats.ts'
 import { liveSteps, type LiveSteps } from '#db/reuse/repeats.ts'
 import type { Db } from '#db/open.ts'
-
-export interface RepeatQuestions {
-  readonly repeats: { readonly projectId: number; readonly caseId: number | null; readonly limit: number }
-  readonly same: { readonly projectId: number; readonly caseId: number; readonly at: number; readonly length: number }
-  readonly alike: { readonly projectId: number; readonly atLeast: number; readonly limit: number }
-}
-interface RepeatRow {
-  readonly length: number
-  readonly saved: number
-  readonly steps: readonly Sequence['steps'][number][]
-  readonly places: readonly { readonly id: number; readonly at: number }[]
-}
-export interface RepeatAnswers {
-  readonly repeats: { readonly rows: RepeatRow[]; readonly total: number }
-  readonly same: readonly { readonly id: number; readonly title: string; readonly at: number }[]
-  readonly alike: {
-    readonly rows: { readonly likeness: number; readonly ids: readonly number[] }[]
-    readonly total: number
-    readonly whole: boolean
-  }
-}
+import { doing, type Doing } from '#server/workers/job.ts'
+import { alikeJob, repeatsJob, sameJob } from '#server/workers/questions.ts'
 
 /** A few seconds of comparing; more is told as not all. */
 const mostComparisons = 2_000_000
 
 /** Reading every step of a project and comparing them: on the thread of the long reads. */
-export function repeatJobs(db: Db): {
-  readonly [K in keyof RepeatQuestions]: (question: RepeatQuestions[K]) => RepeatAnswers[K]
-} {
-  return {
-    repeats: ({ projectId, caseId, limit }) => {
+export function repeatJobs(db: Db): Doing[] {
+  return [
+    doing(repeatsJob, ({ projectId, caseId, limit }) => {
       const cases = liveSteps(db, projectId)
       const byId = new Map(cases.map((each) => [each.id, each]))
       const found = repeatedSteps(cases, { most: Infinity }).filter(
@@ -44,8 +23,8 @@ export function repeatJobs(db: Db): {
           .slice(0, limit)
           .map(({ length, saved, places }) => ({ length, saved, places, steps: stepsAt(byId, places[0], length) })),
       }
-    },
-    same: ({ projectId, caseId, at, length }) => {
+    }),
+    doing(sameJob, ({ projectId, caseId, at, length }) => {
       const cases = liveSteps(db, projectId)
       const wanted = (cases.find(({ id }) => id === caseId)?.steps ?? []).slice(at, at + length).map(stepSense)
       if (wanted.length < length) return []
@@ -55,8 +34,8 @@ export function repeatJobs(db: Db): {
           const there = placeOf(steps.map(stepSense), wanted)
           return there < 0 ? [] : [{ id, title, at: there }]
         })
-    },
-    alike: ({ projectId, atLeast, limit }) => {
+    }),
+    doing(alikeJob, ({ projectId, atLeast, limit }) => {
       const { pairs, whole } = nearDuplicates(liveSteps(db, projectId), {
         atLeast,
         most: 5000,
@@ -64,8 +43,8 @@ export function repeatJobs(db: Db): {
       })
       const groups = likeGroups(pairs)
       return { total: groups.length, whole, rows: groups.slice(0, limit) }
-    },
-  }
+    }),
+  ]
 }
 
 const placeOf = (all: readonly string[], wanted: readonly string[]): number =>

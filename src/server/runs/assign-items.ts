@@ -11,7 +11,7 @@ import { dealEvenly } from '#core/runs/dealing.ts'
 import { findItem, itemRows, itemsOfRun, itemSource, saveItem } from '#db/runs/items.ts'
 import { findRun, teamIds, teamOf } from '#db/runs/runs.ts'
 import { bulkEdit } from '#server/finding/bulk-edit.ts'
-import { refuseOutsiders } from '#server/projects/refuse-outsiders.ts'
+import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -38,7 +38,7 @@ export function assignItems(
 ): Answer<typeof assignContract> {
   const { tx, project } = context
   const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
-  refuseOutsiders(context, body.set)
+  refuseForeignEdit(context, body.set)
   const answer = bulkEdit(body.ids, definedOf(body.set), {
     find: (id) => {
       const item = found(findItem(tx, project.id, id), 'One of the chosen items')

@@ -1,10 +1,3 @@
-import { createHash } from 'node:crypto'
-import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, rename, rm } from 'node:fs/promises'
-import { join } from 'node:path'
-import { Readable, Transform } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
-import { fileTypeFromFile } from 'file-type'
 import type {
   addEvidence as addContract,
   readEvidence as readContract,
@@ -14,15 +7,9 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { evidenceOf } from '#db/runs/evidence.ts'
 import { findAttempt } from '#db/runs/attempts.ts'
 import { addAttachment, findAttachment, hideAttachment } from '#db/talk/queries.ts'
-import type { Services } from '#server/http/services.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-
-const mostBytes = 50_000_000
-/** Shown in the page as they are; everything else is downloaded. */
-const pictures = ['image/png', 'image/jpeg', 'image/gif', 'image/webp']
-const files = [...pictures, 'application/pdf', 'video/mp4', 'video/webm', 'application/zip']
-const texts = ['text/plain', 'text/csv', 'application/json']
+import { landFile, fileAnswer } from '#server/installation/evidence-files.ts'
 
 /** Streams the bytes to disk under their hash, judged by content and not by what they claim, then stores the row. */
 export async function addEvidence(
@@ -59,82 +46,9 @@ export async function addEvidence(
   })
 }
 
-/** A file under its hash in the folder of evidence, its kind judged by its content; nothing stays of what is refused. */
-export async function landFile(
-  services: Services,
-  request: Request,
-  what: string,
-): Promise<{ hash: string; size: number; mime: string }> {
-  const claimed = (request.headers.get('content-type') ?? '').split(';')[0]?.trim() ?? ''
-  const landed = await land(services.evidence, request)
-  const mime = (await fileTypeFromFile(landed.file))?.mime ?? (texts.includes(claimed) ? claimed : null)
-  if (
-    mime === null ||
-    (!files.includes(mime) && !texts.includes(mime)) ||
-    (claimed.startsWith('image/') && mime !== claimed)
-  ) {
-    await rm(landed.file, { force: true })
-    throw new Refusal(
-      'wrong-kind',
-      `This is not a ${claimed.startsWith('image/') ? 'picture' : 'kind of file'} that can be ${what}${mime ? ` (it reads as ${mime})` : ''}. Pictures, PDF, video, zip and plain text are; nothing was stored.`,
-    )
-  }
-  await rename(landed.file, join(services.evidence, landed.hash))
-  return { hash: landed.hash, size: landed.size, mime }
-}
-
-async function land(folder: string, request: Request): Promise<{ file: string; hash: string; size: number }> {
-  if (!request.body) throw new Refusal('invalid', 'The file is empty; nothing was stored.')
-  await mkdir(folder, { recursive: true })
-  const file = join(folder, `coming-${process.hrtime.bigint()}`)
-  const hash = createHash('sha256')
-  let size = 0
-  const measure = new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      size += chunk.length
-      hash.update(chunk)
-      done(
-        size > mostBytes
-          ? new Refusal('too-large', 'A piece of evidence has at most 50 MB; nothing was stored.')
-          : null,
-        chunk,
-      )
-    },
-  })
-  try {
-    await pipeline(Readable.from(request.body), measure, createWriteStream(file, { flush: true }))
-  } catch (error) {
-    await rm(file, { force: true })
-    throw error
-  }
-  if (size === 0) {
-    await rm(file, { force: true })
-    throw new Refusal('invalid', 'The file is empty; nothing was stored.')
-  }
-  return { file, hash: hash.digest('hex'), size }
-}
-
 /** The bytes, with headers that keep a file from acting as a page of ours. */
 export const readEvidence = async (context: OpenContext, { params }: Input<typeof readContract>): Promise<Response> =>
   fileAnswer(context, params.id)
-
-export function fileAnswer({ services, project, tx }: OpenContext, id: number): Response {
-  const stored = findAttachment(tx, project.id, id)
-  if (!stored || stored.deletedAt !== null)
-    throw new Refusal('not-found', 'This evidence is not there, or was removed.')
-  const shown = pictures.includes(stored.mime) ? 'inline' : 'attachment'
-  const body = Readable.toWeb(createReadStream(join(services.evidence, stored.hash))) as ReadableStream<Uint8Array>
-  return new Response(body, {
-    headers: {
-      'content-type': stored.mime,
-      'content-length': String(stored.size),
-      'content-disposition': `${shown}; filename*=UTF-8''${encodeURIComponent(stored.name)}`,
-      'x-content-type-options': 'nosniff',
-      'content-security-policy': "default-src 'none'; sandbox",
-      'cache-control': 'private, max-age=31536000, immutable',
-    },
-  })
-}
 
 export function removeEvidence(
   context: Context,

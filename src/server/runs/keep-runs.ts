@@ -21,7 +21,7 @@ import { addRun, findRun, runRows, runSource, saveRun, setTeam, teamOf } from '#
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { refuseStrangers } from '#server/plans/keep-plans.ts'
+import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 
 export const listRuns = (
   { tx, project }: Context,
@@ -47,7 +47,7 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
     throw new Refusal('invalid', 'The run ends before it starts.', {
       fields: [{ field: 'endOn', message: 'is before the start' }],
     })
-  refuseStrangers(context, {
+  refuseForeignIds(context, {
     build: [body.build],
     suite: body.suites,
     environment: body.environments,
@@ -136,7 +136,7 @@ export function updateRun(
   checkVersion(context, before, `RN-${params.ref}`)
   const { people, build, ...fields } = body
   const edit = { ...fields, buildId: build }
-  if (build !== undefined) refuseStrangers(context, { build: [build] })
+  if (build !== undefined) refuseForeignIds(context, { build: [build] })
   const [startOn, endOn] = [fields.startOn ?? before.startOn, fields.endOn ?? before.endOn]
   if (endOn < startOn)
     throw new Refusal('invalid', 'The run would end before it starts.', {

@@ -3,22 +3,15 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { meter } from '#core/techniques/draft.ts'
 import { type DesignOf, designs } from '#db/techniques/queries.ts'
 import type { Db } from '#db/open.ts'
-
-export interface DesignQuestions {
-  readonly designed: { readonly projectId: number; readonly number: number | null }
-}
-export interface DesignAnswers {
-  readonly designed: readonly DesignedRow[]
-}
+import { doing, type Doing } from '#server/workers/job.ts'
+import { designedJob } from '#server/workers/questions.ts'
 
 type Measured = Pick<DesignedRow['parts'][number], 'targets' | 'answered'>
 const units = { boundaries: 'values', combos: 'combinations', decisions: 'rules', paths: 'targets' } as const
 const mostKept = 2000
 
 /** Coverage meters of models: measured on the thread of the long reads, and kept while neither model nor rows change. */
-export function designJobs(db: Db): {
-  readonly [K in keyof DesignQuestions]: (question: DesignQuestions[K]) => DesignAnswers[K]
-} {
+export function designJobs(db: Db): Doing[] {
   const kept = new Map<string, Measured>()
   const measure = ({ id, version, model, rows }: DesignOf['models'][number]): Measured => {
     const key = `${id} ${version} ${JSON.stringify(rows)}`
@@ -29,8 +22,8 @@ export function designJobs(db: Db): {
     kept.set(key, measured)
     return measured
   }
-  return {
-    designed: ({ projectId, number }) =>
+  return [
+    doing(designedJob, ({ projectId, number }) =>
       designs(db, projectId, number).map(({ id, number: own, models, checklist }) => {
         const parts = models.map((model) => ({
           model: model.id,
@@ -48,7 +41,8 @@ export function designJobs(db: Db): {
           checklist,
         }
       }),
-  }
+    ),
+  ]
 }
 
 /** A model that cannot be measured as it stands has no figures, which is told from none. */

@@ -1,12 +1,13 @@
 import type { readDesigned as contract } from '#core/techniques/contract.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { designedJob } from '#server/workers/questions.ts'
 
 export async function readDesigned(
   { services, project }: OpenContext,
   { query }: Input<typeof contract>,
 ): Promise<Answer<typeof contract>> {
   const all = [
-    ...(await services.jobs.run('designed', {
+    ...(await services.jobs.run(designedJob, {
       projectId: project.id,
       number: query.ref === undefined ? null : Number(/^RQ-(\d+)$/.exec(query.ref)?.[1] ?? 0),
     })),

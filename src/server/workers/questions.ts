@@ -1,0 +1,87 @@
+import type { CaseSheet } from '#core/cases/contract.ts'
+import type { findings } from '#core/finding/fields.ts'
+import type { Meter } from '#core/projects/contract.ts'
+import type { Scope } from '#core/projects/scope.ts'
+import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { Sequence } from '#core/reuse/repeats.ts'
+import type { DesignedRow } from '#core/techniques/contract.ts'
+import { job } from './job.ts'
+
+// What may be asked of the threads of long reads. Who asks and who answers are different areas; both know only this.
+
+export interface InScope {
+  readonly projectId: number
+  readonly scope: Scope
+}
+
+export type CoverageQuestion = InScope & { readonly ids: readonly number[] | 'all' | null }
+export const coverageJob = job<CoverageQuestion, CoverageAnswer>('coverage')
+
+export type FindingsQuestion = InScope & { readonly of: 'requirements' | 'cases' }
+export type FindingsReply = Record<(typeof findings)[number], number[]>
+export const findingsJob = job<FindingsQuestion, FindingsReply>('findings')
+
+export interface MeterReply {
+  readonly meter: Meter
+  readonly uncovered: number
+}
+export const meterJob = job<InScope, MeterReply>('meter')
+
+export type SlotAnswer = CaseSheet['slots'][number]
+export type SlotsQuestion = InScope & { readonly cases: readonly number[]; readonly suspect: readonly number[] }
+export const slotsJob = job<SlotsQuestion, Record<number, SlotAnswer[]>>('slots')
+
+export const gapsJob = job<InScope, GapsAnswer>('gaps')
+
+export interface StaleRow {
+  readonly case: string
+  readonly title: string
+  readonly requirement: string | null
+  readonly environment: string
+  readonly verdict: string
+  readonly build: string
+  readonly at: number
+  readonly reasons: string[]
+  readonly confidence: number
+}
+export type StaleQuestion = InScope & {
+  readonly requirement: number | null
+  readonly cursor: number
+  readonly limit: number
+}
+export interface StaleReply {
+  readonly rows: StaleRow[]
+  readonly total: number
+}
+export const staleJob = job<StaleQuestion, StaleReply>('stale')
+
+export const boardJob = job<InScope, BoardAnswer>('board')
+
+interface RepeatRow {
+  readonly length: number
+  readonly saved: number
+  readonly steps: readonly Sequence['steps'][number][]
+  readonly places: readonly { readonly id: number; readonly at: number }[]
+}
+export const repeatsJob = job<
+  { readonly projectId: number; readonly caseId: number | null; readonly limit: number },
+  { readonly rows: RepeatRow[]; readonly total: number }
+>('repeats', 'comparing')
+
+export const sameJob = job<
+  { readonly projectId: number; readonly caseId: number; readonly at: number; readonly length: number },
+  readonly { readonly id: number; readonly title: string; readonly at: number }[]
+>('same', 'comparing')
+
+export const alikeJob = job<
+  { readonly projectId: number; readonly atLeast: number; readonly limit: number },
+  {
+    readonly rows: { readonly likeness: number; readonly ids: readonly number[] }[]
+    readonly total: number
+    readonly whole: boolean
+  }
+>('alike', 'comparing')
+
+export const designedJob = job<{ readonly projectId: number; readonly number: number | null }, readonly DesignedRow[]>(
+  'designed',
+)
