@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { emptyContent, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
 import { addTable, addTableRow } from '#db/reuse/data-tables.ts'
 import { addVersion, readContent, setVersionState, versionById, workingCopy, writeContent } from '#db/cases/versions.ts'
@@ -180,14 +181,14 @@ export function fillReuse(tx: Tx, of: ReuseOf): void {
       projectId: of.projectId,
       personId: 'mira',
       kind: 'mention',
-      ref: keyOf(tx, first.id),
+      ref: caseKeyOf(tx, first.id),
       text: '@Mira, the hold clock is 18 minutes on the slow tablet; is that the requirement or the device?',
       fromId: 'yusra',
       at: of.now - 0.2 * day,
     })
 }
 
-const keyOf = (tx: Tx, caseId: number): string => `TC-${caseById(tx, caseId)?.number ?? ''}`
+const caseKeyOf = (tx: Tx, caseId: number): string => keyOf('case', caseById(tx, caseId)?.number ?? '')
 
 function use(
   made: Made & { readonly version: number; readonly name: string },
@@ -214,7 +215,7 @@ function routine(
   const cut = (minor: number, why: string, at: number) => {
     const version = addRoutineVersion(tx, working(), { major: 0, minor, why, now: at, personId: 'ansa' })
     saveRoutine(tx, stored.id, { newestVersionId: version })
-    return { id: stored.id, ref: `RT-${stored.number}`, title: of.title, version, name: `0.${minor}` }
+    return { id: stored.id, ref: keyOf('routine', stored.number), title: of.title, version, name: `0.${minor}` }
   }
   write(of.steps.map((each, index) => ({ ...each, id: index + 1 })))
   const first = cut(1, '', by.now)
@@ -256,7 +257,7 @@ function talk(tx: Tx, { projectId, now }: ReuseOf, own: { readonly id: number })
   const stored = caseById(tx, own.id)
   const versionId = stored?.newestVersionId ?? null
   if (!stored || versionId === null) return
-  const key = `TC-${stored.number}`
+  const key = keyOf('case', stored.number)
   setVersionState(tx, versionId, { state: 'In review' })
   saveCase(tx, own.id, { state: 'In review' })
   askReview(tx, { projectId, caseId: own.id, versionId, askedBy: 'ansa', personId: 'mira', at: now - 0.4 * day })

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { createHash } from 'node:crypto'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -790,7 +791,7 @@ function logDefects(tx: Tx, frame: Frame, basis: Basis, attempts: readonly DoneA
         personId: 'piet',
         kind: 'defect',
         ownerId: id,
-        ref: `DF-${number}`,
+        ref: keyOf('defect', number),
         action: defect.state.toLowerCase(),
         detail: { state: ['Reported', defect.state] },
       })
@@ -851,7 +852,7 @@ function editLately(tx: Tx, frame: Frame, basis: Basis, of: Filling): void {
       personId: 'ansa',
       kind: 'requirement',
       ownerId: before.id,
-      ref: `RQ-${before.number}`,
+      ref: keyOf('requirement', before.number),
       action: 'changed',
       detail: { text: [before.text, text] },
     })

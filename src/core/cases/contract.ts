@@ -170,7 +170,7 @@ export const caseSheet = caseRow.extend({
 export type CaseSheet = z.infer<typeof caseSheet>
 
 export const base = '/projects/:key/cases'
-export const one = refParams('TC')
+export const one = refParams('case')
 export const listCases = contract({
   name: 'listCases',
   method: 'GET',

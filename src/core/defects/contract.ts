@@ -70,7 +70,7 @@ export const defectSheet = defectRow.extend({
 export type DefectSheet = z.infer<typeof defectSheet>
 
 const base = '/projects/:key/defects'
-const one = refParams('DF')
+const one = refParams('defect')
 const list = { params: projectParams, query: listQuery, body: none }
 export const listDefects = contract({
   name: 'listDefects',

@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import { AstBuilder, dialects, Errors, GherkinClassicTokenMatcher, Parser } from '@cucumber/gherkin'
 import type { Background, DataTable, Examples, GherkinDocument, Scenario, Step } from '@cucumber/messages'
 import { parametersIn, type StepText } from '#core/cases/steps.ts'
@@ -216,8 +217,8 @@ function splitTags(tags: readonly string[]): Pick<CaseRead, 'id' | 'importance' 
   return {
     id: tags.find((tag) => tag.startsWith('id:'))?.slice(3) ?? '',
     importance,
-    requirements: tags.filter((tag) => /^RQ-\d+$/.test(tag)),
-    tags: tags.filter((tag) => !/^(id:|importance:|RQ-\d+$)/.test(tag)),
+    requirements: tags.filter((tag) => numberIn('requirement', tag) > 0),
+    tags: tags.filter((tag) => !/^(id|importance):/.test(tag) && numberIn('requirement', tag) === 0),
   }
 }
 

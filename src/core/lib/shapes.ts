@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { type Keyed, keyOf, numberIn, prefixes } from './key.ts'
 
 /** An instant in UTC, milliseconds since 1970. */
 export const instant = z.number().int()
@@ -11,15 +12,15 @@ export const projectParams = z.object({
   key: z.string().regex(/^[A-Z][A-Z0-9]{1,9}$/, 'a project key is capital letters, such as FERRY'),
 })
 
-/** The key of an object, such as `RQ-4`. */
-export const keyShape = (prefix: string) =>
-  z.string().regex(new RegExp(`^${prefix}-[1-9]\\d{0,9}$`), `a key here looks like ${prefix}-12`)
+/** The key of an object, such as `RQ-4`, in letters large or small. */
+export const keyShape = (kind: Keyed) => {
+  const letters = prefixes[kind].replace(/./g, (letter) => `[${letter}${letter.toLowerCase()}]`)
+  return z.string().regex(new RegExp(`^${letters}-[1-9]\\d{0,9}$`), `a key here looks like ${keyOf(kind, 12)}`)
+}
 
 /** A path parameter such as `RQ-4`, read as its number. */
-export const refParams = (prefix: string) =>
-  projectParams.extend({
-    ref: keyShape(prefix).transform((key) => Number(key.slice(prefix.length + 1))),
-  })
+export const refParams = (kind: Keyed) =>
+  projectParams.extend({ ref: keyShape(kind).transform((key) => numberIn(kind, key)) })
 
 export const idParams = projectParams.extend({ id: z.coerce.number().int().positive() })
 

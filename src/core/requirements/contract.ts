@@ -92,7 +92,7 @@ export const requirementSheet = requirementRow.extend({
 export type RequirementSheet = z.infer<typeof requirementSheet>
 
 const base = '/projects/:key/requirements'
-const one = refParams('RQ')
+const one = refParams('requirement')
 export const listRequirements = contract({
   name: 'listRequirements',
   method: 'GET',

@@ -40,7 +40,7 @@ export const routineSheet = routineRow.extend({
 export type RoutineSheet = z.infer<typeof routineSheet>
 
 const base = '/projects/:key/routines'
-const one = refParams('RT')
+const one = refParams('routine')
 export const listRoutines = contract({
   name: 'listRoutines',
   method: 'GET',

@@ -31,7 +31,7 @@ export const findSame = contract({
   path: '/projects/:key/cases/:ref/same',
   permission: 'viewer',
   summary: 'Other cases that say the same steps as this one from a step on',
-  params: refParams('TC'),
+  params: refParams('case'),
   query: z.object({ at: z.coerce.number().int().min(0), length: z.coerce.number().int().min(1).max(200) }),
   body: none,
   output: z.object({ places: z.array(place) }),

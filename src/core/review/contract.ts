@@ -23,7 +23,7 @@ export const startSuggestion = contract({
   path: '/projects/:key/cases/:ref/suggestions',
   permission: 'tester',
   summary: 'Begin to suggest changes to a case: a copy of its newest version that only you write',
-  params: refParams('TC'),
+  params: refParams('case'),
   query: none,
   body: none,
   output: z.object({ id }),

@@ -120,7 +120,7 @@ export const readRun = contract({
   path: `${runs}/:ref`,
   permission: 'viewer',
   summary: 'A run with its team and figures',
-  params: refParams('RN'),
+  params: refParams('run'),
   query: none,
   body: none,
   output: runSheet,
@@ -131,7 +131,7 @@ export const updateRun = contract({
   path: `${runs}/:ref`,
   permission: 'lead',
   summary: 'Change a run',
-  params: refParams('RN'),
+  params: refParams('run'),
   query: none,
   body: z
     .object({
@@ -152,7 +152,7 @@ export const listItems = contract({
   path: `${runs}/:ref/items`,
   permission: 'viewer',
   summary: 'Items of a run',
-  params: refParams('RN'),
+  params: refParams('run'),
   ...list,
   output: pageOf(itemRow),
 })
@@ -162,7 +162,7 @@ export const orderItems = contract({
   path: `${runs}/:ref/items/order`,
   permission: 'viewer',
   summary: 'Ids of the list in their order',
-  params: refParams('RN'),
+  params: refParams('run'),
   ...list,
   output: orderAnswer,
 })
@@ -172,7 +172,7 @@ export const assignItems = contract({
   path: `${runs}/:ref/items`,
   permission: 'lead',
   summary: 'Assign, estimate or date items in bulk; undo with the values answered',
-  params: refParams('RN'),
+  params: refParams('run'),
   query: none,
   body: z.object({
     ids: z.array(id).min(1).max(20_000),
@@ -192,7 +192,7 @@ export const dealItems = contract({
   path: `${runs}/:ref/deal`,
   permission: 'lead',
   summary: 'Deal what is unassigned (or the ids) evenly over the team by minutes',
-  params: refParams('RN'),
+  params: refParams('run'),
   query: none,
   body: z.object({ ids: z.array(id).max(20_000).optional() }),
   output: z.object({ dealt: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),

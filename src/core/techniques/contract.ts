@@ -66,7 +66,7 @@ export const designedRow = z.object({
 })
 export type DesignedRow = z.infer<typeof designedRow>
 
-const requirement = refParams('RQ')
+const requirement = refParams('requirement')
 const models = '/projects/:key/models'
 export const readDrafting = contract({
   name: 'readDrafting',
@@ -172,7 +172,7 @@ export const acceptRows = contract({
     as: z.enum(['cases', 'data rows', 'existing']),
     rows: z.array(accepted).min(1).max(2000),
     title: line(300).optional(),
-    into: keyShape('TC').optional(),
+    into: keyShape('case').optional(),
     revision: z.number().int(),
   }),
   output: z.object({ keys: z.array(z.string()), rows: z.array(id), cases: z.array(id) }),
@@ -215,7 +215,7 @@ export const tickChecklist = contract({
   params: idParams,
   query: none,
   body: z
-    .object({ text: line(500), done: z.boolean(), case: keyShape('TC').nullable(), deleted: z.boolean() })
+    .object({ text: line(500), done: z.boolean(), case: keyShape('case').nullable(), deleted: z.boolean() })
     .partial(),
   output: done,
 })

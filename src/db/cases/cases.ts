@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -66,12 +67,12 @@ export const defectsOfCase = (
   caseId: number,
 ): { key: string; title: string; state: string; severity: string }[] =>
   tx.all(
-    sql`select distinct 'DF-' || d.number as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
+    sql`select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
   )
 
 export const suitesOfCase = (tx: Tx, caseId: number): { key: string; title: string }[] =>
   tx.all(
-    sql`select 'TS-' || s.number as key, s.title from suite_pin p join suite s on s.id = p.suite_id where p.case_id = ${caseId} and s.deleted_at is null order by s.number`,
+    sql`select ${keySql('suite', 's.number')} as key, s.title from suite_pin p join suite s on s.id = p.suite_id where p.case_id = ${caseId} and s.deleted_at is null order by s.number`,
   )
 
 export const caseIds = (tx: Tx, projectId: number): number[] =>

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { CaseRow } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
@@ -52,7 +53,7 @@ type RowAnswer = Omit<CaseRow, 'retired' | 'tags' | 'custom'> & {
 export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): CaseRow[] {
   const f = caseSource(projectId).fields
   const rows = tx.all<RowAnswer>(sql`
-    select c.id, 'TC-' || c.number as key, c.number, c.title, c.importance, c.state, c.type, c.component, ${f['owner']} as owner, c.automation, c.estimate, ${f['folder']} as folder, c.steps,
+    select c.id, ${keySql('case', 'c.number')} as key, c.number, c.title, c.importance, c.state, c.type, c.component, ${f['owner']} as owner, c.automation, c.estimate, ${f['folder']} as folder, c.steps,
       ${f['requirements']} as requirements, ${f['retired']} as retired, c.version, v.major, v.minor
     from test_case c left join case_version v on v.id = c.newest_version_id where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
   const byId = new Map(rows.map((row) => [row.id, row]))

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { eq, type SQL, sql } from 'drizzle-orm'
 import { type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
 import { type FindUsed, flatSteps, useKey, type UsedStep, type UsedVersion } from '#core/cases/uses.ts'
@@ -7,8 +8,8 @@ import { step } from './tables.ts'
 /** What a row of steps tells of what it inserts; over any table of steps called `s`. */
 export const useRow: SQL = sql`
   s.use_routine_version_id as useRoutine, s.use_case_version_id as useCase, s.use_values as useValues,
-  coalesce((select 'RT-' || r.number || ' ' || v.major || '.' || v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = s.use_routine_version_id),
-    (select 'TC-' || c.number || ' ' || v.major || '.' || v.minor from case_version v join test_case c on c.id = v.case_id where v.id = s.use_case_version_id)) as useName`
+  coalesce((select ${keySql('routine', 'r.number')} || ' ' || v.major || '.' || v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = s.use_routine_version_id),
+    (select ${keySql('case', 'c.number')} || ' ' || v.major || '.' || v.minor from case_version v join test_case c on c.id = v.case_id where v.id = s.use_case_version_id)) as useName`
 
 export interface UseRow {
   readonly useRoutine: number | null
@@ -74,10 +75,10 @@ function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>):
   const own =
     kind === 'routine'
       ? tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(
-          sql`select 'RT-' || r.number as ref, r.title, v.major, v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = ${version}`,
+          sql`select ${keySql('routine', 'r.number')} as ref, r.title, v.major, v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = ${version}`,
         )
       : tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(
-          sql`select 'TC-' || c.number as ref, c.title, v.major, v.minor from case_version v join test_case c on c.id = v.case_id where v.id = ${version}`,
+          sql`select ${keySql('case', 'c.number')} as ref, c.title, v.major, v.minor from case_version v join test_case c on c.id = v.case_id where v.id = ${version}`,
         )
   if (!own) return undefined
   const rows =

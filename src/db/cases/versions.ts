@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { StepText, VersionContent } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
@@ -39,7 +40,7 @@ export function readContent(tx: Tx, version: VersionStored): StoredContent {
     .orderBy(dataRow.row)
     .all()
   const needs = tx.all<{ key: string }>(
-    sql`select 'TC-' || c.number as key from case_need n join test_case c on c.id = n.case_id where n.version_id = ${version.id} order by c.number`,
+    sql`select ${keySql('case', 'c.number')} as key from case_need n join test_case c on c.id = n.case_id where n.version_id = ${version.id} order by c.number`,
   )
   const table =
     version.tableId === null

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { DefectRow, DefectSheet } from '#core/defects/contract.ts'
 import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
@@ -33,7 +34,7 @@ export function defectRows(tx: Tx, projectId: number, ids: readonly number[]): D
   return inOrder(
     ids,
     tx.all<DefectRow>(sql`
-    select d.id, 'DF-' || d.number as key, d.number, d.title, d.severity, d.priority, d.state, d.component, ${f['foundIn']} as foundIn, ${f['fixedIn']} as fixedIn, ${f['owner']} as owner, ${f['results']} as results, d.created_at as at, d.version
+    select d.id, ${keySql('defect', 'd.number')} as key, d.number, d.title, d.severity, d.priority, d.state, d.component, ${f['foundIn']} as foundIn, ${f['fixedIn']} as fixedIn, ${f['owner']} as owner, ${f['results']} as results, d.created_at as at, d.version
     from defect d where d.project_id = ${projectId} and d.deleted_at is null and ${inIds(sql`d.id`, ids)}`),
   )
 }
@@ -78,8 +79,8 @@ export const addDefectLink = (tx: Tx, of: Omit<typeof defectLink.$inferInsert, '
 export const defectLinks = (tx: Tx, defectId: number): DefectSheet['links'] =>
   tx.all(sql`
     select l.id, l.attempt_id as attempt, a.verdict as attemptVerdict, b.name as attemptBuild, a.finished_at as attemptAt, e.name as environment, l."row", l.step_id as step,
-      (select position from version_step where version_id = a.version_id and step_id = l.step_id) as stepNumber, l.item_id as item, (select 'RN-' || r.number from item i join run r on r.id = i.run_id where i.id = l.item_id) as run,
-      'TC-' || c.number as "case", c.title as caseTitle, 'RQ-' || q.number as requirement, q.title as requirementTitle
+      (select position from version_step where version_id = a.version_id and step_id = l.step_id) as stepNumber, l.item_id as item, (select ${keySql('run', 'r.number')} from item i join run r on r.id = i.run_id where i.id = l.item_id) as run,
+      ${keySql('case', 'c.number')} as "case", c.title as caseTitle, ${keySql('requirement', 'q.number')} as requirement, q.title as requirementTitle
     from defect_link l left join attempt a on a.id = l.attempt_id left join build b on b.id = a.build_id left join environment e on e.id = a.environment_id left join test_case c on c.id = l.case_id left join requirement q on q.id = l.requirement_id
     where l.defect_id = ${defectId} and l.until_at is null order by a.finished_at desc, l.id`)
 
@@ -113,7 +114,7 @@ export const defectsHere = (
   tx
     .all<{ key: string; title: string; state: string; here: number }>(
       sql`
-    select 'DF-' || d.number as key, d.title, d.state, max(coalesce(l.attempt_id, 0) = ${of.attemptId ?? -1}) as here from defect_link l join defect d on d.id = l.defect_id
+    select ${keySql('defect', 'd.number')} as key, d.title, d.state, max(coalesce(l.attempt_id, 0) = ${of.attemptId ?? -1}) as here from defect_link l join defect d on d.id = l.defect_id
     where l.case_id = ${of.caseId} and l.until_at is null and d.deleted_at is null group by d.id order by here desc, d.number desc limit 20`,
     )
     .map((row) => ({ ...row, here: row.here === 1 }))
@@ -125,5 +126,5 @@ export const likelyRepeats = (
   caseId: number,
 ): { key: string; title: string; state: string }[] =>
   tx.all(sql`
-    select distinct 'DF-' || d.number as key, d.title, d.state from defect d join defect_link l on l.defect_id = d.id and l.until_at is null
+    select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state from defect d join defect_link l on l.defect_id = d.id and l.until_at is null
     where d.project_id = ${projectId} and d.deleted_at is null and d.state not in ('Closed', 'Rejected') and l.case_id = ${caseId} order by d.number desc limit 5`)

@@ -1,3 +1,4 @@
+import { numberIn, typedKey } from '#core/lib/key.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import { type Filter, type SortKey, searchWords } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
@@ -130,8 +131,8 @@ export const searchKind = { requirement: 1, case: 2, defect: 3 } as const
 
 /** A word in title or body by the trigram index; too short for a trigram, by a scan of titles; or the key itself. */
 export function wordSearch(kind: keyof typeof searchKind, at: { id: SQL; number: SQL; title: SQL }, word: string): SQL {
-  const key = /^(?:[a-z]{2}-)?(\d+)$/.exec(word)
-  const byKey = key ? sql`${at.number} = ${Number(key[1])} or ` : sql``
+  const number = numberIn(kind, typedKey(kind, word) ?? '')
+  const byKey = number > 0 ? sql`${at.number} = ${number} or ` : sql``
   if (word.length < 3) return sql`(${byKey}${contains(at.title, word)})`
   const phrase = `"${word.replaceAll('"', '""')}"`
   const remainder = searchKind[kind]

@@ -1,16 +1,17 @@
+import { keyOf, readKey } from '#core/lib/key.ts'
 import { sql } from 'drizzle-orm'
 import { inIds, searchKind } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { contains } from './contains.ts'
 
 const kinds = [
-  { kind: 'requirement', table: 'requirement', prefix: 'RQ', title: 'title', remainder: searchKind.requirement },
-  { kind: 'case', table: 'test_case', prefix: 'TC', title: 'title', remainder: searchKind.case },
-  { kind: 'defect', table: 'defect', prefix: 'DF', title: 'title', remainder: searchKind.defect },
-  { kind: 'run', table: 'run', prefix: 'RN', title: 'title', remainder: null },
-  { kind: 'plan', table: 'plan', prefix: 'PL', title: 'title', remainder: null },
-  { kind: 'routine', table: 'routine', prefix: 'RT', title: 'title', remainder: null },
-  { kind: 'suite', table: 'suite', prefix: 'TS', title: 'title', remainder: null },
+  { kind: 'requirement', table: 'requirement', title: 'title', remainder: searchKind.requirement },
+  { kind: 'case', table: 'test_case', title: 'title', remainder: searchKind.case },
+  { kind: 'defect', table: 'defect', title: 'title', remainder: searchKind.defect },
+  { kind: 'run', table: 'run', title: 'title', remainder: null },
+  { kind: 'plan', table: 'plan', title: 'title', remainder: null },
+  { kind: 'routine', table: 'routine', title: 'title', remainder: null },
+  { kind: 'suite', table: 'suite', title: 'title', remainder: null },
 ] as const
 
 export interface Hit {
@@ -22,12 +23,11 @@ export interface Hit {
 /** Objects by key, or by words in their titles: exact keys first, then the better match. */
 export function searchObjects(tx: Tx, projectId: number, words: readonly string[], limit: number): Hit[] {
   if (words.length === 0) return []
-  const key = words.length === 1 ? /^([a-z]{2})-?(\d+)$/.exec(words[0] ?? '') : null
-  const exact = key
-    ? kinds
-        .filter(({ prefix }) => prefix.toLowerCase() === key[1])
-        .flatMap((of) => byNumber(tx, projectId, of, Number(key[2])))
-    : []
+  // A key is also found without its dash, as it is typed in a hurry.
+  const key = words.length === 1 ? readKey((words[0] ?? '').replace(/^([a-z]{2})(\d)/, '$1-$2')) : null
+  const exact = kinds
+    .filter(({ kind }) => kind === key?.kind)
+    .flatMap((of) => byNumber(tx, projectId, of, key?.number ?? 0))
   const rest = kinds.flatMap((of) =>
     of.remainder === null ? byTitle(tx, projectId, of, words, 4) : byIndex(tx, projectId, of, words, limit),
   )
@@ -36,7 +36,7 @@ export function searchObjects(tx: Tx, projectId: number, words: readonly string[
 
 type Kind = (typeof kinds)[number]
 const asHit = (of: Kind, { number, title }: { number: number; title: string }): Hit => ({
-  ref: `${of.prefix}-${number}`,
+  ref: keyOf(of.kind, number),
   kind: of.kind,
   title,
 })
@@ -74,11 +74,11 @@ function byIndex(tx: Tx, projectId: number, of: Kind, words: readonly string[], 
 
 /** The object behind a key such as TC-104, deleted or not; also by a key it had before it moved. */
 export function objectOf(tx: Tx, projectId: number, ref: string): { kind: string; id: number } | undefined {
-  const key = /^([A-Z]{2})-(\d+)$/.exec(ref)
-  const of = kinds.find(({ prefix }) => prefix === key?.[1])
+  const key = readKey(ref)
+  const of = kinds.find(({ kind }) => kind === key?.kind)
   if (!of || !key) return undefined
   const row = tx.get<{ id: number }>(
-    sql`select id from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${Number(key[2])}`,
+    sql`select id from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${key.number}`,
   )
   return row
     ? { kind: of.kind, id: row.id }

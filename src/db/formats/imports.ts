@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -130,7 +131,7 @@ export const titlesOf = (
   ids: readonly number[],
 ): { id: number; key: string; title: string }[] =>
   tx.all(
-    sql`select id, ${kind === 'case' ? 'TC-' : 'RQ-'} || number as key, title from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where deleted_at is null and ${inIds(sql`id`, ids)} order by number`,
+    sql`select id, ${keySql(kind, 'number')} as key, title from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where deleted_at is null and ${inIds(sql`id`, ids)} order by number`,
   )
 
 export const listMappings = (tx: Tx, projectId: number): { id: number; name: string; mapping: string }[] =>
@@ -191,7 +192,7 @@ export function addRelation(
 
 export const relationsOf = (tx: Tx, id: number): { key: string; title: string; kind: string; towards: number }[] =>
   tx.all(
-    sql`select 'RQ-' || r.number as key, r.title, t.kind, t.from_id = ${id} as towards from requirement_relation t join requirement r on r.id = case when t.from_id = ${id} then t.to_id else t.from_id end where (t.from_id = ${id} or t.to_id = ${id}) and t.until_at is null and r.deleted_at is null order by t.id`,
+    sql`select ${keySql('requirement', 'r.number')} as key, r.title, t.kind, t.from_id = ${id} as towards from requirement_relation t join requirement r on r.id = case when t.from_id = ${id} then t.to_id else t.from_id end where (t.from_id = ${id} or t.to_id = ${id}) and t.until_at is null and r.deleted_at is null order by t.id`,
   )
 
 export const revisionsOf = (tx: Tx, ids: readonly number[]): Map<number, number> =>

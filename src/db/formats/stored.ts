@@ -1,3 +1,5 @@
+import { keyOf } from '#core/lib/key.ts'
+import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import {
   type CaseRead,
@@ -69,7 +71,7 @@ export function storedCases(
   const rows = tx.all<CaseAnswer>(sql`
     select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance, c.automation, c.estimate, (select name from person where id = c.owner_id) as owner, c.folder_id as folderId,
       v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, (select name from data_table where id = v.table_id) as tableName,
-      (select json_group_array('TC-' || o.number) from case_need n join test_case o on o.id = n.case_id where n.version_id = v.id) as needs
+      (select json_group_array(${keySql('case', 'o.number')}) from case_need n join test_case o on o.id = n.case_id where n.version_id = v.id) as needs
     from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
   const working = rows.map(({ workingId }) => workingId)
   const steps = groupBy(
@@ -86,7 +88,7 @@ export function storedCases(
   )
   const links = groupBy(
     tx.all<{ caseId: number; key: string }>(
-      sql`select l.case_id as caseId, 'RQ-' || r.number as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`,
+      sql`select l.case_id as caseId, ${keySql('requirement', 'r.number')} as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`,
     ),
     ({ caseId }) => caseId,
   )
@@ -119,8 +121,8 @@ export function storedCases(
         ...plainCase,
         ...rest,
         row: 0,
-        id: `TC-${number}`,
-        key: `TC-${number}`,
+        id: keyOf('case', number),
+        key: keyOf('case', number),
         owner: owner ?? '',
         folder: folderId === null ? [] : (folders.get(folderId) ?? []),
         parameters: JSON.parse(parameters),
@@ -213,7 +215,8 @@ export function storedRequirements(
     const row = byId.get(id)
     if (!row) return []
     const { number, parentId, owner, release, iteration, ...rest } = row
-    const parentKey = parentId === null || !numbers.has(parentId) ? '' : `RQ-${numbers.get(parentId) ?? ''}`
+    const parentKey =
+      parentId === null || !numbers.has(parentId) ? '' : keyOf('requirement', numbers.get(parentId) ?? '')
     const parent = parentId === null ? null : (at.get(parentId) ?? (parentKey === '' ? null : { named: parentKey }))
     return [
       {
@@ -222,8 +225,8 @@ export function storedRequirements(
         row: 0,
         stamp: '',
         parentKey,
-        id: `RQ-${number}`,
-        key: `RQ-${number}`,
+        id: keyOf('requirement', number),
+        key: keyOf('requirement', number),
         parent,
         owner: owner ?? '',
         release: release ?? '',
@@ -237,5 +240,5 @@ export function storedRequirements(
 
 export const storedRelations = (tx: Tx, projectId: number): RelationRead[] =>
   tx.all(
-    sql`select 'RQ-' || a.number as "from", 'RQ-' || b.number as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`,
+    sql`select ${keySql('requirement', 'a.number')} as "from", ${keySql('requirement', 'b.number')} as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`,
   )

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { PlanRow, PlanSheet } from '#core/plans/contract.ts'
 import { caseMinutes } from '#db/cases/list.ts'
@@ -28,7 +29,7 @@ export const planRows = (tx: Tx, projectId: number, ids: readonly number[]): Pla
   inOrder(
     ids,
     tx.all<PlanRow>(sql`
-    select t.id, 'PL-' || t.number as key, t.number, t.title, t.objective, t.state, t.version, r.name as "release", i.name as iteration,
+    select t.id, ${keySql('plan', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version, r.name as "release", i.name as iteration,
       (select count(*) from plan_suite where plan_id = t.id) as suites, (select count(*) from plan_environment where plan_id = t.id) as environments,
       (select count(distinct p.case_id) from plan_suite s join suite_pin p on p.suite_id = s.suite_id join test_case c on c.id = p.case_id where s.plan_id = t.id and c.deleted_at is null) as cases,
       (select count(*) from run where plan_id = t.id and deleted_at is null) as runs
@@ -76,14 +77,14 @@ export function setPlanEnvironments(tx: Tx, planId: number, environments: readon
 }
 export const planSuites = (tx: Tx, planId: number): PlanSheet['suiteList'] =>
   tx.all(
-    sql`select t.id, 'TS-' || t.number as key, t.title, ${pinCount} as cases from plan_suite s join suite t on t.id = s.suite_id where s.plan_id = ${planId} and t.deleted_at is null order by s.position`,
+    sql`select t.id, ${keySql('suite', 't.number')} as key, t.title, ${pinCount} as cases from plan_suite s join suite t on t.id = s.suite_id where s.plan_id = ${planId} and t.deleted_at is null order by s.position`,
   )
 export const planEnvironments = (tx: Tx, planId: number): PlanSheet['environmentList'] =>
   tx.all(
     sql`select e.id, e.name from plan_environment p join environment e on e.id = p.environment_id where p.plan_id = ${planId} and e.deleted_at is null order by e.position`,
   )
 export const planRuns = (tx: Tx, planId: number): PlanSheet['runList'] =>
-  tx.all(sql`select 'RN-' || r.number as key, r.title, r.state, (select count(*) from item where run_id = r.id and deleted_at is null) as items,
+  tx.all(sql`select ${keySql('run', 'r.number')} as key, r.title, r.state, (select count(*) from item where run_id = r.id and deleted_at is null) as items,
     (select count(*) from item where run_id = r.id and deleted_at is null and verdict not in ('Not run', 'In progress')) as done from run r where r.plan_id = ${planId} and r.deleted_at is null order by r.number desc`)
 export const planMinutes = (tx: Tx, planId: number): number =>
   tx.get<{ n: number | null }>(

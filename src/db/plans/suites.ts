@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { SuiteRow, SuiteSheet } from '#core/plans/contract.ts'
 import { caseMinutes } from '#db/cases/list.ts'
@@ -23,7 +24,7 @@ export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[]): Su
   inOrder(
     ids,
     tx.all<SuiteRow>(sql`
-    select t.id, 'TS-' || t.number as key, t.number, t.title, t.objective, t.state, t.version, ${pinCount} as cases,
+    select t.id, ${keySql('suite', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version, ${pinCount} as cases,
       coalesce((select sum(${caseMinutes}) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null), 0) as minutes
     from suite t where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`),
   )
@@ -37,12 +38,12 @@ export const findSuite = (tx: Tx, projectId: number, number: number): SuiteStore
 
 export const pinnedCases = (tx: Tx, suiteId: number): SuiteSheet['pinned'] =>
   tx.all(
-    sql`select c.id, 'TC-' || c.number as key, c.title, c.importance, ${caseMinutes} as minutes from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = ${suiteId} and c.deleted_at is null order by p.position`,
+    sql`select c.id, ${keySql('case', 'c.number')} as key, c.title, c.importance, ${caseMinutes} as minutes from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = ${suiteId} and c.deleted_at is null order by p.position`,
   )
 
 export const plansOfSuite = (tx: Tx, suiteId: number): SuiteSheet['plans'] =>
   tx.all(
-    sql`select 'PL-' || p.number as key, p.title from plan_suite s join plan p on p.id = s.plan_id where s.suite_id = ${suiteId} and p.deleted_at is null order by p.number`,
+    sql`select ${keySql('plan', 'p.number')} as key, p.title from plan_suite s join plan p on p.id = s.plan_id where s.suite_id = ${suiteId} and p.deleted_at is null order by p.number`,
   )
 
 export const addSuite = (

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { Frame, Today } from '#core/projects/contract.ts'
 import type { Tx } from '#db/open.ts'
@@ -49,15 +50,15 @@ export function todayLoad(
 /** Defects that wait for a retest, with the item of an open run where it can be done; the person's own first. */
 export const retestsFor = (tx: Tx, projectId: number, personId: string): Today['retests'] =>
   tx.all(sql`
-    select 'DF-' || d.number as ref, d.title, d.severity, b.name as fixedIn,
+    select ${keySql('defect', 'd.number')} as ref, d.title, d.severity, b.name as fixedIn,
       (select i.id from defect_link l join item i on i.case_id = l.case_id join run r on r.id = i.run_id where l.defect_id = d.id and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null order by i.assignee_id = ${personId} desc, i.id desc limit 1) as item,
-      (select 'RN-' || r.number from defect_link l join item i on i.case_id = l.case_id join run r on r.id = i.run_id where l.defect_id = d.id and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null order by i.assignee_id = ${personId} desc, i.id desc limit 1) as run
+      (select ${keySql('run', 'r.number')} from defect_link l join item i on i.case_id = l.case_id join run r on r.id = i.run_id where l.defect_id = d.id and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null order by i.assignee_id = ${personId} desc, i.id desc limit 1) as run
     from defect d left join build b on b.id = d.fixed_in_build_id where d.project_id = ${projectId} and d.state = 'Ready to retest' and d.deleted_at is null
     order by d.reporter_id = ${personId} desc, case d.severity when 'Critical' then 0 when 'Major' then 1 when 'Minor' then 2 else 3 end, d.number limit 20`)
 
 export const reviewsWaiting = (tx: Tx, projectId: number, personId: string): Today['reviews'] =>
   tx.all(sql`
-    select 'TC-' || c.number as ref, c.title, v.major || '.' || v.minor as version, p.name as "by", v.created_at as at from test_case c join case_version v on v.id = c.newest_version_id left join person p on p.id = v.created_by
+    select ${keySql('case', 'c.number')} as ref, c.title, v.major || '.' || v.minor as version, p.name as "by", v.created_at as at from test_case c join case_version v on v.id = c.newest_version_id left join person p on p.id = v.created_by
     where c.project_id = ${projectId} and c.state = 'In review' and c.deleted_at is null and coalesce(v.created_by, '') <> ${personId} order by v.created_at limit 20`)
 
 export const recentChanges = (tx: Tx, projectId: number, since: number, limit: number): Today['changes'] =>

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { RequirementRow } from '#core/requirements/contract.ts'
 import { riskOf } from '#core/requirements/requirement.ts'
@@ -54,7 +55,7 @@ export function requirementRows(
 ): RequirementRow[] {
   const f = requirementSource(projectId).fields
   const rows = tx.all<RowAnswer>(sql`
-    select r.id, 'RQ-' || r.number as key, r.number, r.parent_id as parent, r.position, r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority,
+    select r.id, ${keySql('requirement', 'r.number')} as key, r.number, r.parent_id as parent, r.position, r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority,
       ${f['release']} as "release", ${f['iteration']} as iteration, ${f['owner']} as owner, r.outside_ref as outside, r.revision, ${f['cases']} as cases, ${f['suspect']} as suspect, r.version,
       exists(select 1 from requirement c where c.project_id = r.project_id and c.parent_id = r.id and c.deleted_at is null) as hasChildren
     from requirement r where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`)

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { outlineOrder, type OutlinePlace } from '#core/requirements/outline.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -19,14 +20,14 @@ export const lastPosition = (tx: Tx, projectId: number, parentId: number | null)
 
 export const childrenOf = (tx: Tx, projectId: number, id: number): { key: string; title: string }[] =>
   tx.all(
-    sql`select 'RQ-' || number as key, title from requirement where project_id = ${projectId} and parent_id = ${id} and deleted_at is null order by position`,
+    sql`select ${keySql('requirement', 'number')} as key, title from requirement where project_id = ${projectId} and parent_id = ${id} and deleted_at is null order by position`,
   )
 
 export function pathOf(tx: Tx, id: number): { key: string; title: string }[] {
   const rows = tx.all<{ key: string; title: string }>(sql`
     with recursive up(id, parent_id, number, title, depth) as (select id, parent_id, number, title, 0 from requirement where id = ${id}
       union all select r.id, r.parent_id, r.number, r.title, up.depth + 1 from requirement r join up on r.id = up.parent_id where up.depth < 50)
-    select 'RQ-' || number as key, title from up where depth > 0 order by depth desc`)
+    select ${keySql('requirement', 'number')} as key, title from up where depth > 0 order by depth desc`)
   return rows
 }
 
@@ -35,7 +36,7 @@ export const branchIds = (tx: Tx, projectId: number, ids: readonly number[]): { 
   tx.all(sql`
     with recursive down(id) as (select r.id from requirement r where r.project_id = ${projectId} and ${inIds(sql`r.id`, ids)}
       union select r.id from requirement r join down on r.parent_id = down.id where r.project_id = ${projectId})
-    select r.id, 'RQ-' || r.number as key from requirement r join down on down.id = r.id where r.deleted_at is null`)
+    select r.id, ${keySql('requirement', 'r.number')} as key from requirement r join down on down.id = r.id where r.deleted_at is null`)
 
 export function placeRequirement(tx: Tx, id: number, parentId: number | null, order: readonly number[]): void {
   tx.update(requirement).set({ parentId }).where(eq(requirement.id, id)).run()

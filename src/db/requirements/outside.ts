@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 
@@ -5,7 +6,7 @@ export const byOutsideRef = (tx: Tx, projectId: number, refs: readonly string[])
   new Map(
     tx
       .all<{ ref: string; key: string }>(
-        sql`select outside_ref as ref, 'RQ-' || number as key from requirement where project_id = ${projectId} and deleted_at is null and outside_ref in (select value from json_each(${JSON.stringify(refs)}))`,
+        sql`select outside_ref as ref, ${keySql('requirement', 'number')} as key from requirement where project_id = ${projectId} and deleted_at is null and outside_ref in (select value from json_each(${JSON.stringify(refs)}))`,
       )
       .map(({ ref, key }) => [ref, key]),
   )

@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { requirement, requirementRevision } from './tables.ts'
@@ -80,7 +81,7 @@ export const defectsOfRequirement = (
   id: number,
 ): { key: string; title: string; state: string; severity: string }[] =>
   tx.all(
-    sql`select distinct 'DF-' || d.number as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
+    sql`select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
   )
 
 export const revisionsOf = (
@@ -101,5 +102,5 @@ export const titlesOf = (tx: Tx, projectId: number): Map<number, string> =>
   )
 export const mergedRequirement = (tx: Tx, projectId: number, key: string): string | undefined =>
   tx.get<{ key: string }>(
-    sql`select 'RQ-' || r.number as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and 'RQ-' || old.number = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`,
+    sql`select ${keySql('requirement', 'r.number')} as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and ${keySql('requirement', 'old.number')} = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`,
   )?.key

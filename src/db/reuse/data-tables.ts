@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { TableRow } from '#core/reuse/table-contract.ts'
 import type { Tx } from '#db/open.ts'
@@ -71,10 +72,10 @@ export const releaseHeld = (tx: Tx, attemptId: number): void =>
 /** Who holds rows of a table and for which case. */
 export const holdersOf = (tx: Tx, tableId: number): { row: number; person: string | null; case: string | null }[] =>
   tx.all(
-    sql`select d.id as "row", p.name as person, (select 'TC-' || c.number from attempt a join test_case c on c.id = a.case_id where a.id = d.held_attempt_id) as "case" from data_table_row d left join person p on p.id = d.held_by where d.table_id = ${tableId} and d.held_by is not null order by d.position`,
+    sql`select d.id as "row", p.name as person, (select ${keySql('case', 'c.number')} from attempt a join test_case c on c.id = a.case_id where a.id = d.held_attempt_id) as "case" from data_table_row d left join person p on p.id = d.held_by where d.table_id = ${tableId} and d.held_by is not null order by d.position`,
   )
 
 export const casesOfTable = (tx: Tx, tableId: number): { key: string; title: string; mode: string }[] =>
   tx.all(
-    sql`select 'TC-' || c.number as key, c.title, v.table_mode as mode from case_version v join test_case c on c.id = v.case_id where v.table_id = ${tableId} and v.major is null and c.deleted_at is null order by c.number`,
+    sql`select ${keySql('case', 'c.number')} as key, c.title, v.table_mode as mode from case_version v join test_case c on c.id = v.case_id where v.table_id = ${tableId} and v.major is null and c.deleted_at is null order by c.number`,
   )

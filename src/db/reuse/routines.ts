@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { RoutineRow } from '#core/reuse/contract.ts'
 import { type StepText, versionName } from '#core/cases/steps.ts'
@@ -12,8 +13,8 @@ export type RoutineVersionStored = typeof routineVersion.$inferSelect
 
 /** Working copies of cases, and of routines, that insert any version of the routine. */
 const usersOf = (routineId: SQL): SQL => sql`
-  select 'TC-' || c.number as key, c.title, c.id, c.number as place, s.use_routine_version_id as version from routine_version u join version_step s on s.use_routine_version_id = u.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where u.routine_id = ${routineId} and c.deleted_at is null
-  union select 'RT-' || r.number, r.title, -r.id, -r.number, s.use_routine_version_id from routine_version u join routine_step s on s.use_routine_version_id = u.id join routine_version v on v.id = s.version_id and v.major is null join routine r on r.id = v.routine_id where u.routine_id = ${routineId} and r.deleted_at is null`
+  select ${keySql('case', 'c.number')} as key, c.title, c.id, c.number as place, s.use_routine_version_id as version from routine_version u join version_step s on s.use_routine_version_id = u.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where u.routine_id = ${routineId} and c.deleted_at is null
+  union select ${keySql('routine', 'r.number')}, r.title, -r.id, -r.number, s.use_routine_version_id from routine_version u join routine_step s on s.use_routine_version_id = u.id join routine_version v on v.id = s.version_id and v.major is null join routine r on r.id = v.routine_id where u.routine_id = ${routineId} and r.deleted_at is null`
 
 export const routineSource = (projectId: number): ListSource => ({
   id: sql`t.id`,
@@ -34,7 +35,7 @@ export const routineSource = (projectId: number): ListSource => ({
 export function routineRows(tx: Tx, projectId: number, ids: readonly number[]): RoutineRow[] {
   const f = routineSource(projectId).fields
   const rows = tx.all<Omit<RoutineRow, 'versionName'> & { major: number | null; minor: number | null }>(sql`
-    select t.id, 'RT-' || t.number as key, t.number, t.title, ${f['steps']} as steps, ${f['uses']} as uses, ${f['behind']} as behind, t.version, t.updated_at as updatedAt, v.major, v.minor
+    select t.id, ${keySql('routine', 't.number')} as key, t.number, t.title, ${f['steps']} as steps, ${f['uses']} as uses, ${f['behind']} as behind, t.version, t.updated_at as updatedAt, v.major, v.minor
     from routine t left join routine_version v on v.id = t.newest_version_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`)
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {
@@ -167,5 +168,5 @@ export const usersOfRoutine = (tx: Tx, routineId: number): User[] =>
 /** The same for a case whose steps others insert. */
 export const usersOfCase = (tx: Tx, caseId: number): User[] =>
   tx.all(
-    sql`select distinct 'TC-' || c.number as key, c.title, s.use_case_version_id as version, w.major || '.' || w.minor as name from case_version w join version_step s on s.use_case_version_id = w.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where w.case_id = ${caseId} and c.deleted_at is null order by c.number`,
+    sql`select distinct ${keySql('case', 'c.number')} as key, c.title, s.use_case_version_id as version, w.major || '.' || w.minor as name from case_version w join version_step s on s.use_case_version_id = w.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where w.case_id = ${caseId} and c.deleted_at is null order by c.number`,
   )

@@ -1,3 +1,5 @@
+import { numberIn } from '#core/lib/key.ts'
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Desk, ItemRow } from '#core/runs/contract.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
@@ -26,8 +28,8 @@ export const itemSource = (runId: number): ListSource => ({
     component: sql`c.component`,
   },
   search: (word) =>
-    /^tc-\d+$/.test(word)
-      ? sql`(c.number = ${Number(word.slice(3))})`
+    numberIn('case', word) > 0
+      ? sql`(c.number = ${numberIn('case', word)})`
       : sql`(${contains(sql`c.title`, word)} or ${contains(sql`e.name`, word)})`,
   defaultSort: sql`i.position`,
 })
@@ -47,9 +49,9 @@ export const addItem = (
 type ItemAnswer = Omit<ItemRow, 'defects'> & { defects: string | null }
 export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
   const rows = tx.all<ItemAnswer>(sql`
-    select i.id, 'TC-' || c.number as "case", c.id as caseId, c.title, c.importance, c.component, e.name as environment, p.name as assignee, i.assignee_id as assigneeId, i.estimate, ${itemMinutes} as minutes, i.verdict, i.due_on as dueOn, i.position,
+    select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance, c.component, e.name as environment, p.name as assignee, i.assignee_id as assigneeId, i.estimate, ${itemMinutes} as minutes, i.verdict, i.due_on as dueOn, i.position,
       i.attempt_id as attempt, a.finished_at as at, b.name as build,
-      (select group_concat(distinct 'DF-' || d.number) from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = i.attempt_id and l.until_at is null and d.deleted_at is null) as defects
+      (select group_concat(distinct ${keySql('defect', 'd.number')}) from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = i.attempt_id and l.until_at is null and d.deleted_at is null) as defects
     from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id left join attempt a on a.id = i.attempt_id left join build b on b.id = a.build_id
     where i.deleted_at is null and ${inIds(sql`i.id`, ids)}`)
   const byId = new Map(rows.map((row) => [row.id, row]))
@@ -81,12 +83,12 @@ export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>
 
 /** The open items a person's desk goes through: their own first when `personId` is given. */
 export const queueOf = (tx: Tx, runId: number, personId: string | null): Desk['queue'] =>
-  tx.all(sql`select i.id, 'TC-' || c.number as "case", c.title, ${itemMinutes} as minutes, i.verdict, e.name as environment from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
+  tx.all(sql`select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict, e.name as environment from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
     where i.run_id = ${runId} and i.deleted_at is null ${personId === null ? sql`` : sql`and i.assignee_id = ${personId}`} order by i.position`)
 
 export const requirementsOfCase = (tx: Tx, caseId: number): { id: number; key: string; title: string }[] =>
   tx.all(
-    sql`select distinct r.id, 'RQ-' || r.number as key, r.title from link l join requirement r on r.id = l.requirement_id where l.case_id = ${caseId} and l.until_at is null and r.deleted_at is null order by r.number`,
+    sql`select distinct r.id, ${keySql('requirement', 'r.number')} as key, r.title from link l join requirement r on r.id = l.requirement_id where l.case_id = ${caseId} and l.until_at is null and r.deleted_at is null order by r.number`,
   )
 
 /** Of a project's people: which numbers of today's page are theirs. */
@@ -107,7 +109,7 @@ export const openItemsOf = (
   importance: string
 }[] =>
   tx.all(sql`
-    select i.id, 'RN-' || r.number as run, r.title as runTitle, 'TC-' || c.number as "case", c.title, e.name as environment, i.verdict, ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, c.importance
+    select i.id, ${keySql('run', 'r.number')} as run, r.title as runTitle, ${keySql('case', 'c.number')} as "case", c.title, e.name as environment, i.verdict, ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, c.importance
     from item i join run r on r.id = i.run_id join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
     where i.assignee_id = ${personId} and i.verdict in ('Not run', 'In progress') and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}
     order by coalesce(i.due_on, r.end_on), case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position limit 500`)

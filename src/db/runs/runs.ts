@@ -1,3 +1,4 @@
+import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { RunRow, RunSheet } from '#core/runs/contract.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
@@ -26,7 +27,7 @@ export const runSource = (projectId: number): ListSource => ({
 type RunAnswer = Omit<RunRow, 'verdicts' | 'items' | 'done' | 'minutes'>
 export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunRow[] {
   const rows = tx.all<RunAnswer>(sql`
-    select t.id, 'RN-' || t.number as key, t.number, t.title, t.state, t.version, (select 'PL-' || number from plan where id = t.plan_id) as plan, r.name as "release", b.name as build, t.start_on as startOn, t.end_on as endOn
+    select t.id, ${keySql('run', 't.number')} as key, t.number, t.title, t.state, t.version, (select ${keySql('plan', 'number')} from plan where id = t.plan_id) as plan, r.name as "release", b.name as build, t.start_on as startOn, t.end_on as endOn
     from run t join release r on r.id = t.release_id join build b on b.id = t.build_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`)
   const counts = tx.all<{ runId: number; verdict: string; n: number; minutes: number }>(sql`
     select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes from item i join test_case c on c.id = i.case_id where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)} group by 1, 2`)

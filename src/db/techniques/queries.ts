@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { DecidedRow } from '#core/techniques/contract.ts'
@@ -156,7 +157,7 @@ export const decidedRows = (tx: Tx, models: readonly number[]): RowStored[] =>
         .map(({ row, number, title, live: alive, ...rest }) => ({
           ...rest,
           row: rowShape.parse(JSON.parse(row)),
-          case: number === null ? null : { key: `TC-${number}`, title: title ?? '', live: alive === 1 },
+          case: number === null ? null : { key: keyOf('case', number), title: title ?? '', live: alive === 1 },
         }))
 
 export const addRow = (
@@ -271,7 +272,11 @@ export const checklistOf = (
     .all<{ id: number; text: string; done: number; by: string | null; number: number | null }>(
       sql`select k.id, k.text, k.done_at is not null as done, p.name as "by", c.number from checklist_item k left join person p on p.id = k.done_by left join test_case c on c.id = k.case_id where k.requirement_id = ${requirementId} and k.deleted_at is null order by k.position, k.id`,
     )
-    .map(({ number, done, ...rest }) => ({ ...rest, done: done === 1, case: number === null ? null : `TC-${number}` }))
+    .map(({ number, done, ...rest }) => ({
+      ...rest,
+      done: done === 1,
+      case: number === null ? null : keyOf('case', number),
+    }))
 export function addChecklist(
   tx: Tx,
   of: { projectId: number; requirementId: number },

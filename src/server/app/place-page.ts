@@ -1,5 +1,5 @@
+import { type Keyed, readKey } from '#core/lib/key.ts'
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
-import { Refusal } from '#core/lib/refusal.ts'
 import { casesPageOf } from '#server/cases/list-cases.ts'
 import { caseSheetOf } from '#server/cases/read-case.ts'
 import { listRoutines, routineSheetOf } from '#server/reuse/keep-routines.ts'
@@ -14,29 +14,27 @@ import { type PageContext, unlessRefused } from './shell-page.ts'
 import { coverageJob } from '#server/workers/questions.ts'
 
 const first: ListQuery = { limit: 100 }
-const prefixes: Readonly<Record<string, string>> = {
-  RQ: 'requirements',
-  TC: 'cases',
-  RT: 'routines',
-  PL: 'plans',
-  TS: 'plans',
-  RN: 'runs',
-  DF: 'defects',
+const stations: Readonly<Record<Keyed, string>> = {
+  requirement: 'requirements',
+  case: 'cases',
+  routine: 'routines',
+  plan: 'plans',
+  suite: 'plans',
+  run: 'runs',
+  defect: 'defects',
 }
 
 export interface Place {
   readonly station: string
   /** Kind and number of the object whose sheet is open. */
-  readonly prefix: string | null
+  readonly kind: Keyed | null
   readonly number: number
 }
 
 /** A station by its name, or the one an object's key belongs to. */
 export function placeOf(text: string): Place {
-  const key = /^([A-Z]{2})-(\d+)$/.exec(text)
-  const station = key ? prefixes[key[1] ?? ''] : text
-  if (!station) throw new Refusal('not-found', `There is nothing at ${text}.`)
-  return { station, prefix: key?.[1] ?? null, number: Number(key?.[2] ?? 0) }
+  const key = readKey(text)
+  return { station: key ? stations[key.kind] : text, kind: key?.kind ?? null, number: key?.number ?? 0 }
 }
 
 /** The first rows' ids in place of the whole order: a page of 50,000 rows must not carry them all; the browser asks for the rest. */
@@ -57,7 +55,7 @@ export async function requirementsPage(page: PageContext, place: Place) {
     rows,
     coverage: await page.own.jobs.run(coverageJob, { ...question, ids: rows.rows.slice(0, 60).map(({ id }) => id) }),
     sheet:
-      place.prefix === 'RQ'
+      place.kind === 'requirement'
         ? await unlessRefused(() => requirementSheetOf(page.own, page.row, place.number, page.scope))
         : null,
   }
@@ -69,7 +67,7 @@ export async function casesPage(page: PageContext, place: Place) {
     order: orderOf(rows),
     rows,
     sheet:
-      place.prefix === 'TC'
+      place.kind === 'case'
         ? await unlessRefused(() =>
             caseSheetOf(
               page.own,
@@ -87,7 +85,9 @@ export async function routinesPage(page: PageContext, place: Place) {
     order: orderOf(rows),
     rows,
     sheet:
-      place.prefix === 'RT' ? await unlessRefused(() => routineSheetOf(page.own.db, page.row.id, place.number)) : null,
+      place.kind === 'routine'
+        ? await unlessRefused(() => routineSheetOf(page.own.db, page.row.id, place.number))
+        : null,
   }
 }
 
@@ -99,8 +99,8 @@ export async function plansPage(page: PageContext, place: Place) {
     order: orderOf(rows),
     rows,
     suites: listSuites(page.context, { ...asked, query: { limit: 200 } }),
-    plan: place.prefix === 'PL' ? await unlessRefused(() => readPlan(page.context, one)) : null,
-    suite: place.prefix === 'TS' ? await unlessRefused(() => readSuite(page.context, one)) : null,
+    plan: place.kind === 'plan' ? await unlessRefused(() => readPlan(page.context, one)) : null,
+    suite: place.kind === 'suite' ? await unlessRefused(() => readSuite(page.context, one)) : null,
   }
 }
 
@@ -111,7 +111,7 @@ export async function runsPage(page: PageContext, place: Place) {
     order: orderOf(rows),
     rows,
     sheet:
-      place.prefix === 'RN'
+      place.kind === 'run'
         ? await unlessRefused(() =>
             readRun(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined }),
           )
@@ -126,7 +126,7 @@ export async function defectsPage(page: PageContext, place: Place) {
     order: orderOf(rows),
     rows,
     sheet:
-      place.prefix === 'DF'
+      place.kind === 'defect'
         ? await unlessRefused(() =>
             readDefect(page.context, { params: { key: '', ref: place.number }, query: undefined, body: undefined }),
           )

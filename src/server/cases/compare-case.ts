@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   CaseComparison,
   compareCase as compareContract,
@@ -24,7 +25,7 @@ export function compareCase(
   context: Context,
   { params, query }: Input<typeof compareContract>,
 ): Answer<typeof compareContract> {
-  const stored = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
+  const stored = found(findCase(context.tx, context.project.id, params.ref), keyOf('case', params.ref))
   const [from, to] = [sideOf(context, stored, query.from), sideOf(context, stored, query.to)]
   const comparison = compareVersions(plainContent(context, from.version), plainContent(context, to.version))
   return { from: from.side, to: to.side, ...comparisonAnswer(comparison) }
@@ -83,7 +84,7 @@ function sideOf(
 ): { version: VersionStored; side: CaseComparison['from'] } {
   const version = which === 'working' ? workingCopy(tx, stored.id) : versionById(tx, which)
   if (!version || version.caseId !== stored.id || (version.major ?? 0) < 0)
-    throw new Refusal('not-found', `TC-${stored.number} has no such version.`)
+    throw new Refusal('not-found', `${keyOf('case', stored.number)} has no such version.`)
   const told = versionsOf(tx, stored.id).find(({ id }) => id === version.id)
   return {
     version,
@@ -104,7 +105,7 @@ export function restoreVersion(
   { params, body }: Input<typeof restoreContract>,
 ): Answer<typeof restoreContract> {
   const { tx } = context
-  const stored = found(findCase(tx, context.project.id, params.ref), `TC-${params.ref}`)
+  const stored = found(findCase(tx, context.project.id, params.ref), keyOf('case', params.ref))
   const { version, side } = sideOf(context, stored, body.version)
   const working = workingCopy(tx, stored.id)
   if (working.fingerprint === version.fingerprint) return { kept: null }
@@ -115,7 +116,7 @@ export function restoreVersion(
   context.change({
     kind: 'case',
     id: stored.id,
-    ref: `TC-${stored.number}`,
+    ref: keyOf('case', stored.number),
     action: 'restored',
     detail: { 'working copy': [kept.name, side.name] },
   })

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { versionName } from '#core/cases/steps.ts'
 import {
   addRoutineVersion,
@@ -29,7 +30,7 @@ export function cutRoutineFrom(
   context.change({
     kind: 'routine',
     id: stored.id,
-    ref: `RT-${stored.number}`,
+    ref: keyOf('routine', stored.number),
     action: 'version',
     detail: { version: [newest ? versionName(newest.major ?? 0, newest.minor ?? 0) : null, versionName(major, minor)] },
   })

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { cutVersion as contract } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { type CaseStored, findCase, saveCase } from '#db/cases/cases.ts'
@@ -6,7 +7,7 @@ import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 export function cutVersion(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
-  const stored = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
+  const stored = found(findCase(context.tx, context.project.id, params.ref), keyOf('case', params.ref))
   return cutFrom(context, stored, body.why)
 }
 
@@ -34,7 +35,7 @@ export function cutFrom(
   context.change({
     kind: 'case',
     id: stored.id,
-    ref: `TC-${stored.number}`,
+    ref: keyOf('case', stored.number),
     action: 'version',
     detail: { version: [newest ? versionName(newest.major ?? 0, newest.minor ?? 0) : null, versionName(major, minor)] },
   })

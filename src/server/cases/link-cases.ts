@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
   confirmLink as confirmContract,
   createLinks as createContract,
@@ -12,16 +13,19 @@ import { findRequirement, requirementById } from '#db/requirements/requirements.
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-const numberOf = (ref: string, prefix: string): number => {
-  const number = new RegExp(`^${prefix}-(\\d+)$`, 'i').exec(ref.trim())?.[1]
-  if (!number) throw new Refusal('invalid', `“${ref}” is not a key; one looks like ${prefix}-12. Nothing was linked.`)
-  return Number(number)
+function numberOf(kind: 'requirement' | 'case', ref: string): number {
+  const number = numberIn(kind, ref)
+  if (number === 0)
+    throw new Refusal('invalid', `“${ref}” is not a key; one looks like ${keyOf(kind, 12)}. Nothing was linked.`)
+  return number
 }
 
 export function createLinks(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, by } = context
-  const requirements = body.requirements.map((ref) => found(findRequirement(tx, project.id, numberOf(ref, 'RQ')), ref))
-  const cases = body.cases.map((ref) => found(findCase(tx, project.id, numberOf(ref, 'TC')), ref))
+  const requirements = body.requirements.map((ref) =>
+    found(findRequirement(tx, project.id, numberOf('requirement', ref)), ref),
+  )
+  const cases = body.cases.map((ref) => found(findCase(tx, project.id, numberOf('case', ref)), ref))
   let made = 0
   for (const requirement of requirements)
     for (const own of cases) {
@@ -40,15 +44,17 @@ export function createLinks(context: Context, { body }: Input<typeof createContr
       )
         continue
       made += 1
-      const detail = { link: [null, `RQ-${requirement.number} – TC-${own.number}`] as const }
+      const detail = {
+        link: [null, `${keyOf('requirement', requirement.number)} – ${keyOf('case', own.number)}`] as const,
+      }
       context.change({
         kind: 'requirement',
         id: requirement.id,
-        ref: `RQ-${requirement.number}`,
+        ref: keyOf('requirement', requirement.number),
         action: 'linked',
         detail,
       })
-      context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'linked', detail })
+      context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action: 'linked', detail })
     }
   return { made }
 }
@@ -56,15 +62,15 @@ export function createLinks(context: Context, { body }: Input<typeof createContr
 export function endLink(context: Context, { params }: Input<typeof endContract>): Answer<typeof endContract> {
   const { link, requirement, own } = openLink(context, params.id)
   close(context.tx, link.id, context.now)
-  const detail = { link: [`RQ-${requirement.number} – TC-${own.number}`, null] as const }
+  const detail = { link: [`${keyOf('requirement', requirement.number)} – ${keyOf('case', own.number)}`, null] as const }
   context.change({
     kind: 'requirement',
     id: requirement.id,
-    ref: `RQ-${requirement.number}`,
+    ref: keyOf('requirement', requirement.number),
     action: 'unlinked',
     detail,
   })
-  context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'unlinked', detail })
+  context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action: 'unlinked', detail })
   return { ok: true }
 }
 
@@ -76,14 +82,14 @@ export function updateLink(
   const { tx } = context
   const { link, requirement, own } = openLink(context, params.id)
   if (body.step !== null && !ownStepIds(tx, own.id).has(body.step))
-    throw new Refusal('invalid', `TC-${own.number} has no such step any more; nothing was stored.`)
+    throw new Refusal('invalid', `${keyOf('case', own.number)} has no such step any more; nothing was stored.`)
   saveLink(tx, link.id, { stepId: body.step, quote: body.quote })
   context.change({
     kind: 'case',
     id: own.id,
-    ref: `TC-${own.number}`,
+    ref: keyOf('case', own.number),
     action: 'link changed',
-    detail: { [`RQ-${requirement.number}`]: [link.quote || 'all of it', body.quote || 'all of it'] },
+    detail: { [keyOf('requirement', requirement.number)]: [link.quote || 'all of it', body.quote || 'all of it'] },
   })
   return { ok: true }
 }
@@ -111,7 +117,7 @@ export function confirmLink(
   context.change({
     kind: 'requirement',
     id: requirement.id,
-    ref: `RQ-${requirement.number}`,
+    ref: keyOf('requirement', requirement.number),
     action: 'link confirmed',
     detail: { revision: [link.confirmedRevision, requirement.revision] },
   })

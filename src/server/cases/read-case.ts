@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { CaseSheet, readCase as contract, readVersion as versionContract } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
@@ -36,12 +37,16 @@ export async function caseSheetOf(
   { number, query }: { number: number; query: ScopeQuery },
 ): Promise<CaseSheet> {
   const tx = services.db
-  const moved = movedTo(tx, project.id, `TC-${number}`)
+  const moved = movedTo(tx, project.id, keyOf('case', number))
   if (moved)
-    throw new Refusal('moved', `TC-${number} was moved to the project ${moved.project}; there it is ${moved.key}.`, {
-      current: { address: `/p/${moved.project}/${moved.key}` },
-    })
-  const stored = found(findCase(tx, project.id, number), `TC-${number}`)
+    throw new Refusal(
+      'moved',
+      `${keyOf('case', number)} was moved to the project ${moved.project}; there it is ${moved.key}.`,
+      {
+        current: { address: `/p/${moved.project}/${moved.key}` },
+      },
+    )
+  const stored = found(findCase(tx, project.id, number), keyOf('case', number))
   const [row] = caseRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`case ${stored.id} has no row`)
   const working = workingCopy(tx, stored.id)
@@ -79,7 +84,7 @@ export async function caseSheetOf(
     links: links.map(({ link, requirement }) => ({
       link: link.id,
       id: requirement.id,
-      key: `RQ-${requirement.number}`,
+      key: keyOf('requirement', requirement.number),
       title: requirement.title,
       risk: riskOf(requirement.likelihood, requirement.impact),
       suspect: isSuspect(link.confirmedRevision, requirement.revision),
@@ -102,7 +107,7 @@ export async function caseSheetOf(
       key,
       title: findCase(tx, project.id, Number(key.slice(3)))?.title ?? '',
     })),
-    mergedInto: stored.mergedIntoId === null ? null : `TC-${caseById(tx, stored.mergedIntoId)?.number ?? ''}`,
+    mergedInto: stored.mergedIntoId === null ? null : keyOf('case', caseById(tx, stored.mergedIntoId)?.number ?? ''),
     merged: mergedInto(tx, stored.id),
     reviews: reviewsOf(tx, stored.id),
     suggestions: suggestionsOf(tx, stored.id)

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { fingerprintText, type VersionContent } from '#core/cases/steps.ts'
 import { caseById, saveCase, type CaseStored } from '#db/cases/cases.ts'
 import { workingCopy, writeContent } from '#db/cases/versions.ts'
@@ -13,5 +14,5 @@ export function rewriteCase(context: Context, own: CaseStored, next: VersionCont
   cutFrom(context, own, '')
   writeContent(tx, { id: workingCopy(tx, own.id).id, caseId: own.id }, next, stampOf(next))
   saveCase(tx, own.id, { steps: next.steps.length, updatedAt: now })
-  if (next.steps.length > 0) cutFrom(context, found(caseById(tx, own.id), `TC-${own.number}`), why)
+  if (next.steps.length > 0) cutFrom(context, found(caseById(tx, own.id), keyOf('case', own.number)), why)
 }

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { storeWorkingCopy as contract } from '#core/cases/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findCase, saveCase } from '#db/cases/cases.ts'
@@ -11,23 +12,23 @@ import { stampOf } from './rewrite-case.ts'
 /** Stores the working copy as it is typed. It is refused when somebody else's typing came between: theirs is answered. */
 export function storeWorkingCopy(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const { tx, project, now } = context
-  const stored = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  const stored = found(findCase(tx, project.id, params.ref), keyOf('case', params.ref))
   const working = workingCopy(tx, stored.id)
   if (working.fingerprint !== body.stamp)
     throw new Refusal(
       'conflict',
-      `Somebody changed the steps of TC-${params.ref} while you were writing. Yours are kept here; look at theirs, then store again.`,
+      `Somebody changed the steps of ${keyOf('case', params.ref)} while you were writing. Yours are kept here; look at theirs, then store again.`,
       { current: { content: contentAnswer(readContent(tx, working)), stamp: working.fingerprint } },
     )
   const known = ownStepIds(tx, stored.id)
   if (body.content.steps.some(({ id }) => id !== null && !known.has(id)))
     throw new Refusal('invalid', 'A step belongs to another case; nothing was stored.')
-  const content = cleanedContent(context, { ref: `TC-${params.ref}`, id: stored.id }, body.content)
+  const content = cleanedContent(context, { ref: keyOf('case', params.ref), id: stored.id }, body.content)
   const stamp = stampOf(content)
   if (stamp !== working.fingerprint || content.steps.some(({ id }) => id === null)) {
     writeContent(tx, { id: working.id, caseId: stored.id }, content, stamp)
     saveCase(tx, stored.id, { steps: content.steps.length, updatedAt: now })
-    context.change({ kind: 'case', id: stored.id, ref: `TC-${stored.number}`, action: 'written' })
+    context.change({ kind: 'case', id: stored.id, ref: keyOf('case', stored.number), action: 'written' })
   }
   return { content: contentAnswer(readContent(tx, workingCopy(tx, stored.id))), stamp, at: now }
 }

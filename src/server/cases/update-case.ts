@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { bulkCases as bulkContract, updateCase as contract } from '#core/cases/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/history/changes.ts'
@@ -13,8 +14,8 @@ import { cleanHtml } from '#server/talk/clean-html.ts'
 type Fields = Input<typeof contract>['body']
 
 export function updateCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
-  const before = found(findCase(context.tx, context.project.id, params.ref), `TC-${params.ref}`)
-  checkVersion(context, before, `TC-${params.ref}`)
+  const before = found(findCase(context.tx, context.project.id, params.ref), keyOf('case', params.ref))
+  checkVersion(context, before, keyOf('case', params.ref))
   refuseForeignEdit(context, body)
   return {
     version: storeFields(
@@ -57,6 +58,6 @@ function storeFields(context: Context, before: CaseStored, { retired, tags, cust
   const version = before.version + 1
   const set = retired === undefined ? {} : { retiredAt: retired ? (before.retiredAt ?? context.now) : null }
   saveCase(context.tx, before.id, { ...definedOf(edit), ...set, version, updatedAt: context.now })
-  context.change({ kind: 'case', id: before.id, ref: `TC-${before.number}`, action: 'changed', detail })
+  context.change({ kind: 'case', id: before.id, ref: keyOf('case', before.number), action: 'changed', detail })
   return version
 }

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { writeCaseLines as contract } from '#core/cases/contract.ts'
 import { fingerprintText, parametersIn, type StepText, stepLines, withTexts } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
@@ -80,17 +81,17 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
         by,
       )
   context.changeMany(
-    ids.map((id, index) => ({ kind: 'case', id, ref: `TC-${firstNumber + index}`, action: 'created' })),
+    ids.map((id, index) => ({ kind: 'case', id, ref: keyOf('case', firstNumber + index), action: 'created' })),
   )
   if (requirement)
     context.change({
       kind: 'requirement',
       id: requirement.id,
-      ref: `RQ-${requirement.number}`,
+      ref: keyOf('requirement', requirement.number),
       action: 'linked',
-      detail: { cases: [null, lines.map((_, index) => `TC-${firstNumber + index}`)] },
+      detail: { cases: [null, lines.map((_, index) => keyOf('case', firstNumber + index))] },
     })
-  return { keys: lines.map((_, index) => `TC-${firstNumber + index}`) }
+  return { keys: lines.map((_, index) => keyOf('case', firstNumber + index)) }
 }
 
 /** A line as a case; from a template it has what the template says, unless the line brings steps of its own. */

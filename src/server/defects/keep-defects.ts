@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   bulkDefects as bulkContract,
   deleteDefects as deleteContract,
@@ -55,7 +56,7 @@ export function readDefect(
   { tx, project }: Context,
   { params }: Input<typeof readContract>,
 ): Answer<typeof readContract> {
-  const stored = found(findDefect(tx, project.id, params.ref), `DF-${params.ref}`)
+  const stored = found(findDefect(tx, project.id, params.ref), keyOf('defect', params.ref))
   const [row] = defectRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`defect ${stored.id} has no row`)
   const environments = projectDetail(tx, project, 'viewer').environments
@@ -81,8 +82,8 @@ export function updateDefect(
   context: Context,
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
-  const before = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)
-  checkVersion(context, before, `DF-${params.ref}`)
+  const before = found(findDefect(context.tx, context.project.id, params.ref), keyOf('defect', params.ref))
+  checkVersion(context, before, keyOf('defect', params.ref))
   refuseForeignIds(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
   refuseForeignEdit(context, body)
   const { fixedInId, foundInId, text, ...rest } = body
@@ -123,7 +124,7 @@ function storeFields(
   context.change({
     kind: 'defect',
     id: before.id,
-    ref: `DF-${before.number}`,
+    ref: keyOf('defect', before.number),
     action: after.state === before.state ? 'changed' : after.state.toLowerCase(),
     detail,
   })
@@ -145,9 +146,9 @@ export function linkDefect(
   context: Context,
   { params, body }: Input<typeof linkContract>,
 ): Answer<typeof linkContract> {
-  const stored = found(findDefect(context.tx, context.project.id, params.ref), `DF-${params.ref}`)
+  const stored = found(findDefect(context.tx, context.project.id, params.ref), keyOf('defect', params.ref))
   linkFromStep(context, stored.id, body)
-  context.change({ kind: 'defect', id: stored.id, ref: `DF-${stored.number}`, action: 'linked' })
+  context.change({ kind: 'defect', id: stored.id, ref: keyOf('defect', stored.number), action: 'linked' })
   return { ok: true }
 }
 

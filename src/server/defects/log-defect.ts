@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { createDefect as createContract, draftDefectFrom as draftContract } from '#core/defects/contract.ts'
 import { draftDefect } from '#core/defects/from-step.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -68,8 +69,8 @@ export function createDefect(context: Context, { body }: Input<typeof createCont
     by,
   )
   if (body.from !== null) linkFromStep(context, id, body.from)
-  context.change({ kind: 'defect', id, ref: `DF-${number}`, action: 'reported' })
-  return { id, key: `DF-${number}` }
+  context.change({ kind: 'defect', id, ref: keyOf('defect', number), action: 'reported' })
+  return { id, key: keyOf('defect', number) }
 }
 
 /** Links a defect to all that a failing step hangs on: one row per requirement of its case, or one without. */

@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import { setImmediate } from 'node:timers/promises'
 import { fingerprintText } from '#core/cases/steps.ts'
 import { caseChanges, contentAfter, requirementChanges, type RowStatus } from '#core/formats/plan-import.ts'
@@ -176,22 +177,17 @@ interface Frame {
 /** What all rows are held against, read once. */
 function frameOf({ tx, project }: Context, read: FileRead, kind: OwnerKind, options: ImportOptions): Frame {
   const rows = kind === 'case' ? read.cases : read.requirements
-  const prefix = kind === 'case' ? 'TC' : 'RQ'
-  const numberOf = (id: string): number | null => {
-    const key = new RegExp(`^${prefix}-(\\d{1,9})$`, 'i').exec(id)
-    return key ? Number(key[1]) : null
-  }
   const byNumber = idsByNumber(
     tx,
     project.id,
     kind,
-    rows.flatMap(({ id }) => numberOf(id) ?? []),
+    rows.flatMap(({ id }) => numberIn(kind, id) || []),
   )
   const { all, own } = origins(tx, project.id, kind, options.source)
   const found = new Map(
     rows.flatMap(({ id }, index) => {
-      const number = numberOf(id)
-      const there = number === null ? (id === '' ? undefined : all.get(id)) : byNumber.get(number)
+      const number = numberIn(kind, id)
+      const there = number > 0 ? byNumber.get(number) : id === '' ? undefined : all.get(id)
       return there === undefined ? [] : [[index, there] as const]
     }),
   )
@@ -214,17 +210,14 @@ function requirementsNamed(
   projectId: number,
   named: readonly string[],
 ): Map<string, { id: number; revision: number }> {
-  const numbers = named.flatMap((name) => {
-    const key = /^RQ-(\d{1,9})$/i.exec(name)
-    return key ? [Number(key[1])] : []
-  })
+  const numbers = named.flatMap((name) => numberIn('requirement', name) || [])
   const ids = idsByNumber(tx, projectId, 'requirement', numbers)
   const outside = origins(tx, projectId, 'requirement', '').all
   const revisions = revisionsOf(tx, [...ids.values(), ...outside.values()])
   return new Map(
     named.flatMap((name) => {
-      const number = /^RQ-(\d{1,9})$/i.exec(name)?.[1]
-      const id = number === undefined ? outside.get(name) : ids.get(Number(number))
+      const number = numberIn('requirement', name)
+      const id = number > 0 ? ids.get(number) : outside.get(name)
       return id === undefined ? [] : [[name, { id, revision: revisions.get(id) ?? 1 }] as const]
     }),
   )
@@ -316,11 +309,11 @@ function parentOf(
   if (of.parent === null) return null
   if (typeof of.parent === 'number') return { index: of.parent }
   const { named } = of.parent
-  const number = /^RQ-(\d{1,9})$/i.exec(named)?.[1]
+  const number = numberIn('requirement', named)
   const id =
-    number === undefined
-      ? (frame.outside.get(named) ?? findByTitle(tx, 'requirement', project.id, named))
-      : idsByNumber(tx, project.id, 'requirement', [Number(number)]).get(Number(number))
+    number > 0
+      ? idsByNumber(tx, project.id, 'requirement', [number]).get(number)
+      : (frame.outside.get(named) ?? findByTitle(tx, 'requirement', project.id, named))
   if (id === undefined || id === null) complain(`its parent “${named}” is neither in the file nor in the project`)
   return id === undefined || id === null ? null : { id }
 }

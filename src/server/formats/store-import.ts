@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -364,7 +365,7 @@ function changeCase(context: Context, job: Job, entry: Entry): Before {
   context.change({
     kind: 'case',
     id: stored.id,
-    ref: `TC-${stored.number}`,
+    ref: keyOf('case', stored.number),
     action: 'changed',
     detail: { 'by an import': [null, entry.changes.join(', ')] },
   })
@@ -405,7 +406,7 @@ function changeRequirement(context: Context, job: Job, entry: Entry, parentId: n
   context.change({
     kind: 'requirement',
     id: stored.id,
-    ref: `RQ-${stored.number}`,
+    ref: keyOf('requirement', stored.number),
     action: 'changed',
     detail: { 'by an import': [null, entry.changes.join(', ')] },
   })

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { z } from 'zod'
 import type { undoImport as contract } from '#core/formats/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
@@ -87,7 +88,7 @@ function undoCase(context: Context, before: Before, swapped: number[]): string |
   const stored = caseById(context.tx, before.id)
   if (!stored || stored.deletedAt !== null) return null
   const typedOver = before.content !== undefined && workingCopy(context.tx, before.id).fingerprint !== before.content
-  if (stored.version !== before.version || typedOver) return `TC-${stored.number}`
+  if (stored.version !== before.version || typedOver) return keyOf('case', stored.number)
   saveCase(context.tx, stored.id, {
     ...definedOf(caseSet.parse(before.set)),
     version: stored.version + 1,
@@ -98,7 +99,7 @@ function undoCase(context: Context, before: Before, swapped: number[]): string |
   context.change({
     kind: 'case',
     id: stored.id,
-    ref: `TC-${stored.number}`,
+    ref: keyOf('case', stored.number),
     action: 'changed',
     detail: { 'by an import': [null, 'taken back'] },
   })
@@ -108,14 +109,14 @@ function undoCase(context: Context, before: Before, swapped: number[]): string |
 function undoRequirement(context: Context, before: Before): string | null {
   const stored = requirementById(context.tx, context.project.id, before.id)
   if (!stored || stored.deletedAt !== null) return null
-  if (stored.version !== before.version) return `RQ-${stored.number}`
+  if (stored.version !== before.version) return keyOf('requirement', stored.number)
   saveRequirement(context.tx, stored, definedOf(requirementSet.parse(before.set)), context.by)
   if (before.targets) setTargets(context.tx, stored.id, before.targets)
   undoCommon(context, 'requirement', before)
   context.change({
     kind: 'requirement',
     id: stored.id,
-    ref: `RQ-${stored.number}`,
+    ref: keyOf('requirement', stored.number),
     action: 'changed',
     detail: { 'by an import': [null, 'taken back'] },
   })

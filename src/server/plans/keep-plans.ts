@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   createPlan as createContract,
   listPlans as listContract,
@@ -57,15 +58,15 @@ export function createPlan(context: Context, { body }: Input<typeof createContra
   )
   setPlanSuites(tx, id, body.suites)
   setPlanEnvironments(tx, id, body.environments)
-  context.change({ kind: 'plan', id, ref: `PL-${number}`, action: 'created' })
-  return { id, key: `PL-${number}` }
+  context.change({ kind: 'plan', id, ref: keyOf('plan', number), action: 'created' })
+  return { id, key: keyOf('plan', number) }
 }
 
 export function readPlan(
   { tx, project }: Context,
   { params }: Input<typeof readContract>,
 ): Answer<typeof readContract> {
-  const stored = found(findPlan(tx, project.id, params.ref), `PL-${params.ref}`)
+  const stored = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   const [row] = planRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`plan ${stored.id} has no row`)
   return {
@@ -84,8 +85,8 @@ export function updatePlan(
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
   const { tx, project } = context
-  const before = found(findPlan(tx, project.id, params.ref), `PL-${params.ref}`)
-  checkVersion(context, before, `PL-${params.ref}`)
+  const before = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
+  checkVersion(context, before, keyOf('plan', params.ref))
   const { suites, environments, ...fields } = body
   refuseForeignIds(context, { suite: suites ?? [], environment: environments ?? [] })
   const held = {
@@ -97,6 +98,6 @@ export function updatePlan(
   if (suites) setPlanSuites(tx, before.id, suites)
   if (environments) setPlanEnvironments(tx, before.id, environments)
   savePlan(tx, before.id, { ...definedOf(fields), version: before.version + 1, updatedAt: context.now })
-  context.change({ kind: 'plan', id: before.id, ref: `PL-${before.number}`, action: 'changed', detail })
+  context.change({ kind: 'plan', id: before.id, ref: keyOf('plan', before.number), action: 'changed', detail })
   return { version: before.version + 1 }
 }

@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
   createSuite as createContract,
   listSuites as listContract,
@@ -51,15 +52,15 @@ export function createSuite(context: Context, { body }: Input<typeof createContr
   const number = takeNumbers(tx, project.id, 'TS')
   const id = addSuite(tx, { projectId: project.id, number, title: body.title }, now)
   pinToSuite(tx, id, body.cases)
-  context.change({ kind: 'suite', id, ref: `TS-${number}`, action: 'created' })
-  return { id, key: `TS-${number}` }
+  context.change({ kind: 'suite', id, ref: keyOf('suite', number), action: 'created' })
+  return { id, key: keyOf('suite', number) }
 }
 
 export function readSuite(
   { tx, project }: Context,
   { params }: Input<typeof readContract>,
 ): Answer<typeof readContract> {
-  const stored = found(findSuite(tx, project.id, params.ref), `TS-${params.ref}`)
+  const stored = found(findSuite(tx, project.id, params.ref), keyOf('suite', params.ref))
   const [row] = suiteRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`suite ${stored.id} has no row`)
   return { ...row, pinned: pinnedCases(tx, stored.id), plans: plansOfSuite(tx, stored.id) }
@@ -69,22 +70,20 @@ export function updateSuite(
   context: Context,
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
-  const before = found(findSuite(context.tx, context.project.id, params.ref), `TS-${params.ref}`)
-  checkVersion(context, before, `TS-${params.ref}`)
+  const before = found(findSuite(context.tx, context.project.id, params.ref), keyOf('suite', params.ref))
+  checkVersion(context, before, keyOf('suite', params.ref))
   const detail = changedFields(before, body)
   if (Object.keys(detail).length === 0) return { version: before.version }
   saveSuite(context.tx, before.id, { ...definedOf(body), version: before.version + 1, updatedAt: context.now })
-  context.change({ kind: 'suite', id: before.id, ref: `TS-${before.number}`, action: 'changed', detail })
+  context.change({ kind: 'suite', id: before.id, ref: keyOf('suite', before.number), action: 'changed', detail })
   return { version: before.version + 1 }
 }
 
 /** Pins and unpins in one act; every case is named by its key, so that they can be typed. */
 export function pinCases(context: Context, { params, body }: Input<typeof pinContract>): Answer<typeof pinContract> {
   const { tx, project } = context
-  const stored = found(findSuite(tx, project.id, params.ref), `TS-${params.ref}`)
-  const added = body.add.map(
-    (ref) => found(findCase(tx, project.id, Number(/^TC-(\d+)$/i.exec(ref.trim())?.[1] ?? 0)), ref).id,
-  )
+  const stored = found(findSuite(tx, project.id, params.ref), keyOf('suite', params.ref))
+  const added = body.add.map((ref) => found(findCase(tx, project.id, numberIn('case', ref)), ref).id)
   pinToSuite(tx, stored.id, added)
   unpin(tx, stored.id, body.remove)
   if (body.order) orderPins(tx, stored.id, body.order)
@@ -92,7 +91,7 @@ export function pinCases(context: Context, { params, body }: Input<typeof pinCon
   context.change({
     kind: 'suite',
     id: stored.id,
-    ref: `TS-${stored.number}`,
+    ref: keyOf('suite', stored.number),
     action: 'pinned',
     detail: { cases: [body.remove.length, body.add.length] },
   })

@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import type {
   coverageCsv as csvContract,
   readBoard as boardContract,
@@ -39,7 +40,7 @@ export async function readStale(
     query.requirement === undefined
       ? null
       : found(
-          findRequirement(context.tx, context.project.id, Number(query.requirement.replace(/^RQ-/, ''))),
+          findRequirement(context.tx, context.project.id, numberIn('requirement', query.requirement)),
           query.requirement,
         ).id
   const answer = await context.services.jobs.run(staleJob, {

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
 import type { NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
@@ -64,7 +65,15 @@ function coverageAnswer(known: Knowledge, { scope, ids }: CoverageQuestion): Cov
     nodes: wanted.flatMap(({ place, depth }) => {
       const node = byId.get(place.id)
       return node
-        ? [{ ...plainNode(node), key: `RQ-${place.number}`, title: place.title, parent: place.parent, depth }]
+        ? [
+            {
+              ...plainNode(node),
+              key: keyOf('requirement', place.number),
+              title: place.title,
+              parent: place.parent,
+              depth,
+            },
+          ]
         : []
     }),
     attention: leaves
@@ -178,7 +187,7 @@ function defectsByAttempt(db: Db, projectId: number): Map<number, string[]> {
   const byAttempt = new Map<number, string[]>()
   for (const defect of defectFacts(db, projectId))
     for (const attempt of numbers(defect.attempts))
-      byAttempt.set(attempt, [...(byAttempt.get(attempt) ?? []), `DF-${defect.number}`])
+      byAttempt.set(attempt, [...(byAttempt.get(attempt) ?? []), keyOf('defect', defect.number)])
   return byAttempt
 }
 
@@ -211,14 +220,16 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
     .filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run'))
     .sort(byNumber)
   const caseLine = (id: number, detail: string) => ({
-    key: `TC-${titles.get(id)?.number ?? 0}`,
+    key: keyOf('case', titles.get(id)?.number ?? 0),
     title: titles.get(id)?.title ?? '',
     detail,
   })
   return {
-    requirementsWithoutCase: uncovered
-      .slice(0, first)
-      .map((each) => ({ key: `RQ-${each.number}`, title: each.title, detail: `risk ${each.risk ?? 'not given'}` })),
+    requirementsWithoutCase: uncovered.slice(0, first).map((each) => ({
+      key: keyOf('requirement', each.number),
+      title: each.title,
+      detail: `risk ${each.risk ?? 'not given'}`,
+    })),
     casesWithoutRequirement: alone.slice(0, first).map(({ id }) => caseLine(id, '')),
     failingWithoutDefect: failing
       .slice(0, first)
@@ -230,13 +241,13 @@ function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
       ),
     defectsWithoutCase: unlinked
       .slice(0, first)
-      .map((defect) => ({ key: `DF-${defect.number}`, title: defect.title, detail: defect.state })),
+      .map((defect) => ({ key: keyOf('defect', defect.number), title: defect.title, detail: defect.state })),
     suspectLinks: suspect
       .slice(0, first)
       .map((link) =>
         caseLine(
           link.case,
-          `RQ-${revisions.get(link.requirement)?.number ?? 0} ${revisions.get(link.requirement)?.title ?? ''}`,
+          `${keyOf('requirement', revisions.get(link.requirement)?.number ?? 0)} ${revisions.get(link.requirement)?.title ?? ''}`,
         ),
       ),
     notRun: unrun.slice(0, first).map(({ id }) => caseLine(id, '')),
@@ -273,9 +284,9 @@ function staleOf(known: Knowledge, { requirement, cursor, limit }: StaleQuestion
   if (!branch) for (const [id, slots] of known.slots) for (const slot of slots) add(id, slot, null)
   rows.sort((a, b) => a.slot.confidence - b.slot.confidence || a.id - b.id)
   const line = ({ id, slot, requirement: at }: (typeof rows)[number]): StaleRow => ({
-    case: `TC-${cases.get(id)?.number ?? 0}`,
+    case: keyOf('case', cases.get(id)?.number ?? 0),
     title: cases.get(id)?.title ?? '',
-    requirement: at === null ? null : `RQ-${numberOf.get(at) ?? 0}`,
+    requirement: at === null ? null : keyOf('requirement', numberOf.get(at) ?? 0),
     environment: known.facts.environmentNames.get(slot.environment) ?? '',
     verdict: slot.verdict,
     build: known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? '',
@@ -322,13 +333,13 @@ function boardOf(db: Db, known: Knowledge, projectId: number): BoardAnswer {
   return {
     requirements: shown.map(({ id, number, title }) => ({
       id,
-      key: `RQ-${number}`,
+      key: keyOf('requirement', number),
       title,
       gap: gap(byId.get(id)?.state === 'uncovered' && 'no case', suspect.has(`r${id}`) && 'suspect'),
     })),
     cases: cases.map(({ id, number, title }) => ({
       id,
-      key: `TC-${number}`,
+      key: keyOf('case', number),
       title,
       gap: gap(
         (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run') && 'no result',
@@ -353,7 +364,7 @@ function boardOf(db: Db, known: Knowledge, projectId: number): BoardAnswer {
     ),
     defects: defects.slice(0, mostOnBoard).map(({ id, number, title, state, cases: own }) => ({
       id,
-      key: `DF-${number}`,
+      key: keyOf('defect', number),
       title,
       state,
       gap: gap(own === null && 'defect with no case'),

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { compareRevisions as compareContract, listRevisions as listContract } from '#core/requirements/contract.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { wordDiff } from '#core/lib/word-diff.ts'
@@ -7,7 +8,10 @@ import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 const revisions = (context: Context, number: number) =>
-  revisionsOf(context.tx, found(findRequirement(context.tx, context.project.id, number), `RQ-${number}`).id)
+  revisionsOf(
+    context.tx,
+    found(findRequirement(context.tx, context.project.id, number), keyOf('requirement', number)).id,
+  )
 
 export const listRevisions = (
   context: Context,
@@ -23,7 +27,11 @@ export function compareRevisions(
   const all = revisions(context, params.ref)
   const [from, to] = [query.from, query.to].map((wanted) => {
     const there = all.find(({ revision }) => revision === wanted)
-    if (!there) throw new Refusal('not-found', `RQ-${params.ref} has no revision ${wanted}; it has ${all.length}.`)
+    if (!there)
+      throw new Refusal(
+        'not-found',
+        `${keyOf('requirement', params.ref)} has no revision ${wanted}; it has ${all.length}.`,
+      )
     return there
   })
   if (!from || !to) throw new Refusal('invalid', 'Two revisions are compared.')

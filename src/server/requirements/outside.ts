@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   fetchOutside as fetchContract,
   fetchRequirements as bringContract,
@@ -31,7 +32,7 @@ export function readOutside(
   { tx, project }: Context,
   { params }: Input<typeof readContract>,
 ): Answer<typeof readContract> {
-  const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   const copy = own.outsideRef === '' ? undefined : outsideOf(tx, project.id, own.outsideRef)
   return { tracker: trackerOf(tx, project.id)?.name ?? null, copy: copy ? told(copy) : null }
 }
@@ -57,9 +58,12 @@ export async function fetchOutside(
   context: OpenContext,
   { params }: Input<typeof fetchContract>,
 ): Promise<Answer<typeof fetchContract>> {
-  const own = found(findRequirement(context.tx, context.project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(context.tx, context.project.id, params.ref), keyOf('requirement', params.ref))
   if (own.outsideRef === '')
-    throw new Refusal('refused', `RQ-${params.ref} refers to nothing outside; give it a reference first.`)
+    throw new Refusal(
+      'refused',
+      `${keyOf('requirement', params.ref)} refers to nothing outside; give it a reference first.`,
+    )
   const { tracker, name } = trackerFor(context)
   const before = outsideOf(context.tx, context.project.id, own.outsideRef)
   const issue = await asked(
@@ -74,7 +78,7 @@ export async function fetchOutside(
   const copy = { ...issue, ref: own.outsideRef, fetchedAt: context.now }
   context.store(({ tx, project, now, change }) => {
     saveOutside(tx, project.id, { ...issue, ref: own.outsideRef }, now)
-    change({ kind: 'requirement', id: own.id, ref: `RQ-${own.number}`, action: 'fetched', verdict: true })
+    change({ kind: 'requirement', id: own.id, ref: keyOf('requirement', own.number), action: 'fetched', verdict: true })
   })
   const changed = before
     ? (['title', 'state', 'who', 'text'] as const)
@@ -128,11 +132,11 @@ export async function fetchRequirements(
       change({
         kind: 'requirement',
         id,
-        ref: `RQ-${number}`,
+        ref: keyOf('requirement', number),
         action: 'fetched',
         detail: { outside: [null, issue.ref] },
       })
-      return `RQ-${number}`
+      return keyOf('requirement', number)
     })
   })
   return { found: issues.length, rows, made }

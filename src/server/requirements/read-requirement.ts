@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { readRequirement as contract, RequirementSheet } from '#core/requirements/contract.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect } from '#core/requirements/requirement.ts'
@@ -30,12 +31,12 @@ export async function requirementSheetOf(
   query: ScopeQuery,
 ): Promise<RequirementSheet> {
   const tx = services.db
-  const merged = mergedRequirement(tx, project.id, `RQ-${number}`)
+  const merged = mergedRequirement(tx, project.id, keyOf('requirement', number))
   if (merged)
-    throw new Refusal('moved', `RQ-${number} was merged into ${merged}.`, {
+    throw new Refusal('moved', `${keyOf('requirement', number)} was merged into ${merged}.`, {
       current: { address: `/p/${project.key}/${merged}` },
     })
-  const stored = found(findRequirement(tx, project.id, number), `RQ-${number}`)
+  const stored = found(findRequirement(tx, project.id, number), keyOf('requirement', number))
   const [row] = requirementRows(tx, project.id, [stored.id], depthsOf(tx, project.id))
   if (!row) throw new Error(`requirement ${stored.id} has no row`)
   const links = openLinks(tx, { requirementId: stored.id })

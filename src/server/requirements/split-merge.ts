@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
   mergeRequirements as mergeContract,
   splitRequirement as splitContract,
@@ -22,10 +23,13 @@ export function splitRequirement(
   { params, body }: Input<typeof splitContract>,
 ): Answer<typeof splitContract> {
   const { tx, project, by } = context
-  const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   const sentences = sentencesOf(own.text)
   if (body.sentences.some((at) => at >= sentences.length))
-    throw new Refusal('conflict', `RQ-${params.ref} does not say all these sentences any more; nothing was changed.`)
+    throw new Refusal(
+      'conflict',
+      `${keyOf('requirement', params.ref)} does not say all these sentences any more; nothing was changed.`,
+    )
   const number = takeNumbers(tx, project.id, 'RQ')
   const { kind, component, state, likelihood, impact, priority, ownerId } = own
   const text = body.sentences.map((at) => `<p>${escapeText(sentences[at] ?? '')}</p>`).join('')
@@ -68,9 +72,9 @@ export function splitRequirement(
   context.change({
     kind: 'requirement',
     id,
-    ref: `RQ-${number}`,
+    ref: keyOf('requirement', number),
     action: 'created',
-    detail: { 'split from': [null, `RQ-${own.number}`] },
+    detail: { 'split from': [null, keyOf('requirement', own.number)] },
   })
   if (body.sentences.length > 0) {
     const left = without(
@@ -82,11 +86,11 @@ export function splitRequirement(
   context.change({
     kind: 'requirement',
     id: own.id,
-    ref: `RQ-${own.number}`,
+    ref: keyOf('requirement', own.number),
     action: 'split',
-    detail: { into: [null, `RQ-${number}`] },
+    detail: { into: [null, keyOf('requirement', number)] },
   })
-  return { key: `RQ-${number}` }
+  return { key: keyOf('requirement', number) }
 }
 
 /** The text without some of its sentences. Marks stay where whole sentences can be cut out of them; else they are given up for plain paragraphs. */
@@ -109,18 +113,21 @@ export function mergeRequirements(
   { params, body }: Input<typeof mergeContract>,
 ): Answer<typeof mergeContract> {
   const { tx, project, by, now } = context
-  const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   const taken = [...new Set(body.take)].map((key) =>
-    found(findRequirement(tx, project.id, Number(/^RQ-(\d+)$/i.exec(key.trim())?.[1] ?? 0)), key),
+    found(findRequirement(tx, project.id, numberIn('requirement', key)), key),
   )
   const places = outlinePlaces(tx, project.id)
   for (const each of taken) {
     if (each.id === own.id)
-      throw new Refusal('invalid', `RQ-${own.number} cannot be merged into itself; nothing was changed.`)
+      throw new Refusal(
+        'invalid',
+        `${keyOf('requirement', own.number)} cannot be merged into itself; nothing was changed.`,
+      )
     if (wouldCycle(places, each.id, own.id))
       throw new Refusal(
         'refused',
-        `RQ-${own.number} is below RQ-${each.number}; move it out first. Nothing was changed.`,
+        `${keyOf('requirement', own.number)} is below ${keyOf('requirement', each.number)}; move it out first. Nothing was changed.`,
       )
   }
   let links = 0
@@ -146,14 +153,20 @@ export function mergeRequirements(
     }
     for (const child of childIds(tx, project.id, each.id))
       placeRequirement(tx, child, own.id, [...siblings(tx, project.id, own.id), child])
-    addAlias(tx, { projectId: project.id, key: `RQ-${each.number}`, kind: 'requirement', ownerId: own.id, at: now })
+    addAlias(tx, {
+      projectId: project.id,
+      key: keyOf('requirement', each.number),
+      kind: 'requirement',
+      ownerId: own.id,
+      at: now,
+    })
     hideRows(tx, 'requirement', [each.id], now)
     context.change({
       kind: 'requirement',
       id: each.id,
-      ref: `RQ-${each.number}`,
+      ref: keyOf('requirement', each.number),
       action: 'merged',
-      detail: { into: [null, `RQ-${own.number}`] },
+      detail: { into: [null, keyOf('requirement', own.number)] },
     })
   }
   const text = [own.text, ...taken.map((each) => `<p><strong>${escapeText(each.title)}</strong></p>${each.text}`)].join(
@@ -163,9 +176,9 @@ export function mergeRequirements(
   context.change({
     kind: 'requirement',
     id: own.id,
-    ref: `RQ-${own.number}`,
+    ref: keyOf('requirement', own.number),
     action: 'merged',
-    detail: { took: [null, taken.map(({ number }) => `RQ-${number}`)] },
+    detail: { took: [null, taken.map(({ number }) => keyOf('requirement', number))] },
   })
-  return { links, taken: taken.map(({ number }) => `RQ-${number}`) }
+  return { links, taken: taken.map(({ number }) => keyOf('requirement', number)) }
 }

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { bulkRequirements as bulkContract, updateRequirement as contract } from '#core/requirements/contract.ts'
 import { type Changes, changedFields } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -15,8 +16,8 @@ import { keysOf } from '#db/finding/bulk.ts'
 import { definedOf } from '#core/lib/defined.ts'
 
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
-  const before = found(findRequirement(context.tx, context.project.id, params.ref), `RQ-${params.ref}`)
-  checkVersion(context, before, `RQ-${params.ref}`)
+  const before = found(findRequirement(context.tx, context.project.id, params.ref), keyOf('requirement', params.ref))
+  checkVersion(context, before, keyOf('requirement', params.ref))
   refuseForeignEdit(context, body)
   const { targets, tags, custom, ...fields } = body
   const rest = {
@@ -42,7 +43,13 @@ function storeFields(
 ): RequirementStored {
   const detail = { ...changedFields(before, edit), ...rest }
   if (Object.keys(detail).length === 0) return before
-  context.change({ kind: 'requirement', id: before.id, ref: `RQ-${before.number}`, action: 'changed', detail })
+  context.change({
+    kind: 'requirement',
+    id: before.id,
+    ref: keyOf('requirement', before.number),
+    action: 'changed',
+    detail,
+  })
   return saveRequirement(context.tx, before, definedOf(edit), context.by)
 }
 
@@ -60,7 +67,7 @@ function storeTargets(context: Context, of: RequirementStored, targets: Targets)
   context.change({
     kind: 'requirement',
     id: of.id,
-    ref: `RQ-${of.number}`,
+    ref: keyOf('requirement', of.number),
     action: 'changed',
     detail: { 'testable from': [before, after] },
   })
@@ -110,7 +117,7 @@ function withTargets(context: Context, ids: readonly number[], targets: Targets,
     changed.map(([id, own]) => ({
       kind: 'requirement',
       id,
-      ref: `RQ-${here.get(id) ?? 0}`,
+      ref: keyOf('requirement', here.get(id) ?? 0),
       action: 'changed',
       detail: { 'testable from': [own.map(({ name }) => name), names] },
     })),

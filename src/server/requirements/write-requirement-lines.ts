@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { writeRequirementLines as contract } from '#core/requirements/contract.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -29,9 +30,9 @@ export function writeRequirementLines(context: Context, { body }: Input<typeof c
     const id = addRequirement(tx, { projectId: project.id, number: firstNumber + index, parentId, position, title }, by)
     if (body.release !== null) setTargets(tx, id, [{ release: body.release, iteration: body.iteration }])
     parents[depth] = id
-    context.change({ kind: 'requirement', id, ref: `RQ-${firstNumber + index}`, action: 'created' })
+    context.change({ kind: 'requirement', id, ref: keyOf('requirement', firstNumber + index), action: 'created' })
   })
-  return { keys: lines.map((_, index) => `RQ-${firstNumber + index}`) }
+  return { keys: lines.map((_, index) => keyOf('requirement', firstNumber + index)) }
 }
 
 /** Lines that cannot be stored are named by their place, and nothing is stored. */

@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
   duplicateCases as duplicateContract,
   moveSteps as moveContract,
@@ -112,13 +113,13 @@ export function duplicateCases(
     context.change({
       kind: 'case',
       id: copy.id,
-      ref: `TC-${copy.number}`,
+      ref: keyOf('case', copy.number),
       action: 'created',
-      detail: { 'copy of': [null, `TC-${own.number}`] },
+      detail: { 'copy of': [null, keyOf('case', own.number)] },
     })
     return copy
   })
-  return { keys: made.map(({ number }) => `TC-${number}`), ids: made.map(({ id }) => id) }
+  return { keys: made.map(({ number }) => keyOf('case', number)), ids: made.map(({ id }) => id) }
 }
 
 function caseIn({ tx, project }: Context, id: number): CaseStored {
@@ -164,19 +165,19 @@ export function sendCases(context: Context, { body }: Input<typeof sendContract>
       },
     })
     for (const name of copyValues(context, own.id, { id: copy.id, projectId: into.id })) left.add(`the field ${name}`)
-    const detail = { to: [null, `${into.key} TC-${copy.number}`] as const }
+    const detail = { to: [null, `${into.key} ${keyOf('case', copy.number)}`] as const }
     if (body.move) {
-      addAlias(tx, { projectId: project.id, key: `TC-${own.number}`, kind: 'case', ownerId: copy.id, at: now })
+      addAlias(tx, { projectId: project.id, key: keyOf('case', own.number), kind: 'case', ownerId: copy.id, at: now })
       hideRows(tx, 'test_case', [own.id], now)
     }
     context.change({
       kind: 'case',
       id: own.id,
-      ref: `TC-${own.number}`,
+      ref: keyOf('case', own.number),
       action: body.move ? 'moved' : 'copied',
       detail,
     })
-    return `TC-${copy.number}`
+    return keyOf('case', copy.number)
   })
   bumpStructure(tx, into.id)
   return { keys: made, left: [...left] }
@@ -188,10 +189,11 @@ export function splitCase(
   { params, body }: Input<typeof splitContract>,
 ): Answer<typeof splitContract> {
   const { tx } = context
-  const own = found(findCase(tx, context.project.id, params.ref), `TC-${params.ref}`)
+  const own = found(findCase(tx, context.project.id, params.ref), keyOf('case', params.ref))
   const content = readContent(tx, workingCopy(tx, own.id))
   const at = content.steps.findIndex(({ id }) => id === body.from)
-  if (at < 0) throw new Refusal('invalid', `TC-${params.ref} has no such step any more; nothing was changed.`)
+  if (at < 0)
+    throw new Refusal('invalid', `${keyOf('case', params.ref)} has no such step any more; nothing was changed.`)
   if (at === 0) throw new Refusal('invalid', 'With the first step the whole case would go; choose a later one.')
   const second = partOf(content, content.steps.slice(at))
   const copy = copyCase(context, own, {
@@ -205,17 +207,17 @@ export function splitCase(
   context.change({
     kind: 'case',
     id: copy.id,
-    ref: `TC-${copy.number}`,
+    ref: keyOf('case', copy.number),
     action: 'created',
-    detail: { 'split from': [null, `TC-${own.number}`] },
+    detail: { 'split from': [null, keyOf('case', own.number)] },
   })
   rewriteCase(
     context,
     own,
     partOf(content, content.steps.slice(0, at)),
-    `split: steps from ${at + 1} on are TC-${copy.number}`,
+    `split: steps from ${at + 1} on are ${keyOf('case', copy.number)}`,
   )
-  return { key: `TC-${copy.number}` }
+  return { key: keyOf('case', copy.number) }
 }
 
 /** The same case with other steps: its parameters are those they use, and rows keep only their values. */
@@ -239,24 +241,27 @@ function partOf(content: VersionContent, steps: VersionContent['steps']): Versio
 
 export function moveSteps(context: Context, { params, body }: Input<typeof moveContract>): Answer<typeof moveContract> {
   const { tx, project } = context
-  const own = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
-  const to = found(findCase(tx, project.id, Number(/^TC-(\d+)$/i.exec(body.to.trim())?.[1] ?? 0)), body.to)
+  const own = found(findCase(tx, project.id, params.ref), keyOf('case', params.ref))
+  const to = found(findCase(tx, project.id, numberIn('case', body.to)), body.to)
   if (to.id === own.id) throw new Refusal('invalid', 'These steps are in that case already.')
   const content = readContent(tx, workingCopy(tx, own.id))
   const chosen = content.steps.filter(({ id }) => body.steps.includes(id))
   if (chosen.length < body.steps.length)
-    throw new Refusal('conflict', `Some of these steps are not in TC-${params.ref} any more; nothing was moved.`)
-  if (chosen.some(({ use }) => use?.ref === `TC-${to.number}`))
-    throw new Refusal('refused', `One of these steps inserts TC-${to.number} itself; nothing was moved.`)
+    throw new Refusal(
+      'conflict',
+      `Some of these steps are not in ${keyOf('case', params.ref)} any more; nothing was moved.`,
+    )
+  if (chosen.some(({ use }) => use?.ref === keyOf('case', to.number)))
+    throw new Refusal('refused', `One of these steps inserts ${keyOf('case', to.number)} itself; nothing was moved.`)
   const target = readContent(tx, workingCopy(tx, to.id))
   const next = { ...target, steps: [...target.steps, ...chosen.map((step) => ({ ...step, id: null }))] }
   rewriteCase(
     context,
     to,
     { ...next, parameters: [...new Set([...target.parameters, ...parametersIn(next)])] },
-    `steps from TC-${own.number}`,
+    `steps from ${keyOf('case', own.number)}`,
   )
-  context.change({ kind: 'case', id: to.id, ref: `TC-${to.number}`, action: 'written' })
+  context.change({ kind: 'case', id: to.id, ref: keyOf('case', to.number), action: 'written' })
   if (!body.copy) {
     rewriteCase(
       context,
@@ -265,9 +270,9 @@ export function moveSteps(context: Context, { params, body }: Input<typeof moveC
         content,
         content.steps.filter(({ id }) => !body.steps.includes(id)),
       ),
-      `steps moved to TC-${to.number}`,
+      `steps moved to ${keyOf('case', to.number)}`,
     )
-    context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'written' })
+    context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action: 'written' })
   }
   return { moved: chosen.length }
 }

@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { extractRoutine as contract } from '#core/reuse/contract.ts'
 import { stepSense } from '#core/reuse/repeats.ts'
 import { parametersIn, type StepText, versionName } from '#core/cases/steps.ts'
@@ -32,7 +33,7 @@ export function extractRoutine(context: Context, { body }: Input<typeof contract
   const cut = cutRoutineFrom(context, routine, `from ${body.from.case}`)
   const version = cut.id === null ? undefined : routineVersionById(tx, cut.id)
   if (!version) throw new Error(`routine ${routine.id} was not cut`)
-  const key = `RT-${routine.number}`
+  const key = keyOf('routine', routine.number)
   const find = usedIn(tx)
   const used = find({ kind: 'routine', version: version.id })
   // A parameter of the steps is handed on under its own name, so that every data row still means what it did.
@@ -61,7 +62,7 @@ export function extractRoutine(context: Context, { body }: Input<typeof contract
 }
 
 const caseOf = ({ tx, project }: Context, key: string): CaseStored =>
-  found(findCase(tx, project.id, Number(/^TC-(\d+)$/.exec(key)?.[1] ?? 0)), key)
+  found(findCase(tx, project.id, numberIn('case', key)), key)
 
 function putInPlace(
   context: Context,
@@ -73,12 +74,12 @@ function putInPlace(
   if (there.length < of.sense.length || there.some((each, index) => each !== of.sense[index]))
     throw new Refusal(
       'conflict',
-      `TC-${own.number} does not say these steps at step ${of.at + 1} any more; nothing was changed. Look for repeats again.`,
+      `${keyOf('case', own.number)} does not say these steps at step ${of.at + 1} any more; nothing was changed. Look for repeats again.`,
     )
   const next = {
     ...content,
     steps: [...content.steps.slice(0, of.at), of.use, ...content.steps.slice(of.at + of.sense.length)],
   }
   rewriteCase(context, own, next, of.why)
-  context.change({ kind: 'case', id: own.id, ref: `TC-${own.number}`, action: 'written' })
+  context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action: 'written' })
 }

@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
   findAlike as alikeContract,
   findRepeats as repeatsContract,
@@ -14,8 +15,7 @@ export async function findRepeats(
   { services, project, tx }: OpenContext,
   { query }: Input<typeof repeatsContract>,
 ): Promise<Answer<typeof repeatsContract>> {
-  const own =
-    query.ref === undefined ? null : found(findCase(tx, project.id, Number(query.ref.replace(/^TC-/, ''))), query.ref)
+  const own = query.ref === undefined ? null : found(findCase(tx, project.id, numberIn('case', query.ref)), query.ref)
   const { rows, total } = await services.jobs.run(repeatsJob, {
     projectId: project.id,
     caseId: own?.id ?? null,
@@ -92,7 +92,7 @@ export async function findSame(
   { services, project, tx }: OpenContext,
   { params, query }: Input<typeof sameContract>,
 ): Promise<Answer<typeof sameContract>> {
-  const own = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  const own = found(findCase(tx, project.id, params.ref), keyOf('case', params.ref))
   const places = await services.jobs.run(sameJob, {
     projectId: project.id,
     caseId: own.id,

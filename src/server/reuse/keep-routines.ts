@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   createRoutine as createContract,
   cutRoutine as cutContract,
@@ -74,7 +75,7 @@ export function makeRoutine(context: Context, title: string, steps: readonly Ste
     { ...by, emptyFingerprint: routineStamp([]) },
   )
   if (steps.length > 0) writeRoutineSteps(tx, routineWorking(tx, stored.id), steps, routineStamp(steps))
-  context.change({ kind: 'routine', id: stored.id, ref: `RT-${stored.number}`, action: 'created' })
+  context.change({ kind: 'routine', id: stored.id, ref: keyOf('routine', stored.number), action: 'created' })
   return stored
 }
 
@@ -84,7 +85,7 @@ export function createRoutine(context: Context, { body }: Input<typeof createCon
     body.title,
     stepLines(body.lines).map((step) => withTexts(step, escapeText)),
   )
-  return { key: `RT-${stored.number}` }
+  return { key: keyOf('routine', stored.number) }
 }
 
 export const readRoutine = (
@@ -93,7 +94,7 @@ export const readRoutine = (
 ): Answer<typeof readContract> => routineSheetOf(tx, project.id, params.ref)
 
 export function routineSheetOf(tx: Tx, projectId: number, number: number): RoutineSheet {
-  const stored = found(findRoutine(tx, projectId, number), `RT-${number}`)
+  const stored = found(findRoutine(tx, projectId, number), keyOf('routine', number))
   const [row] = routineRows(tx, projectId, [stored.id])
   if (!row) throw new Error(`routine ${stored.id} has no row`)
   const working = routineWorking(tx, stored.id)
@@ -122,13 +123,13 @@ export function updateRoutine(
   context: Context,
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
-  const before = found(findRoutine(context.tx, context.project.id, params.ref), `RT-${params.ref}`)
-  checkVersion(context, before, `RT-${params.ref}`)
+  const before = found(findRoutine(context.tx, context.project.id, params.ref), keyOf('routine', params.ref))
+  checkVersion(context, before, keyOf('routine', params.ref))
   const edit = definedOf(body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) })
   const detail = changedFields({ ...before }, edit)
   if (Object.keys(detail).length === 0) return { version: before.version }
   saveRoutine(context.tx, before.id, { ...edit, version: before.version + 1, updatedAt: context.now })
-  context.change({ kind: 'routine', id: before.id, ref: `RT-${before.number}`, action: 'changed', detail })
+  context.change({ kind: 'routine', id: before.id, ref: keyOf('routine', before.number), action: 'changed', detail })
   return { version: before.version + 1 }
 }
 
@@ -137,20 +138,20 @@ export function storeRoutine(
   { params, body }: Input<typeof storeContract>,
 ): Answer<typeof storeContract> {
   const { tx, project, now } = context
-  const stored = found(findRoutine(tx, project.id, params.ref), `RT-${params.ref}`)
+  const stored = found(findRoutine(tx, project.id, params.ref), keyOf('routine', params.ref))
   const working = routineWorking(tx, stored.id)
   if (working.fingerprint !== body.stamp)
     throw new Refusal(
       'conflict',
-      `Somebody changed the steps of RT-${params.ref} while you were writing. Yours are kept here; look at theirs, then store again.`,
+      `Somebody changed the steps of ${keyOf('routine', params.ref)} while you were writing. Yours are kept here; look at theirs, then store again.`,
       { current: { content: routineContent(readRoutineSteps(tx, working.id)), stamp: working.fingerprint } },
     )
-  const steps = cleanedSteps(context, `RT-${params.ref}`, body.content.steps)
+  const steps = cleanedSteps(context, keyOf('routine', params.ref), body.content.steps)
   const stamp = routineStamp(steps)
   if (stamp !== working.fingerprint || steps.some(({ id }) => id === null)) {
     writeRoutineSteps(tx, working, steps, stamp)
     saveRoutine(tx, stored.id, { updatedAt: now })
-    context.change({ kind: 'routine', id: stored.id, ref: `RT-${stored.number}`, action: 'written' })
+    context.change({ kind: 'routine', id: stored.id, ref: keyOf('routine', stored.number), action: 'written' })
   }
   return { content: routineContent(readRoutineSteps(tx, working.id)), stamp, at: now }
 }
@@ -158,7 +159,7 @@ export function storeRoutine(
 export function cutRoutine(context: Context, { params, body }: Input<typeof cutContract>): Answer<typeof cutContract> {
   return cutRoutineFrom(
     context,
-    found(findRoutine(context.tx, context.project.id, params.ref), `RT-${params.ref}`),
+    found(findRoutine(context.tx, context.project.id, params.ref), keyOf('routine', params.ref)),
     body.why,
   )
 }

@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import type {
   createTemplate as createContract,
   deleteTemplate as deleteContract,
@@ -27,7 +28,7 @@ export function createTemplate(
   { body }: Input<typeof createContract>,
 ): Answer<typeof createContract> {
   const { tx, project, person, now } = context
-  const own = found(findCase(tx, project.id, Number(/^TC-(\d+)$/.exec(body.case)?.[1] ?? 0)), body.case)
+  const own = found(findCase(tx, project.id, numberIn('case', body.case)), body.case)
   if (templateNamed(tx, project.id, body.name))
     throw new Refusal('refused', `There is a template called ${body.name} already; nothing was stored.`)
   const { preconditions, parameters, rows, steps } = readContent(tx, workingCopy(tx, own.id))

@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { mergeCases as contract, unmergeCase as unmergeContract } from '#core/reuse/copy-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { addLink, endAddedLinks, openLinks } from '#db/cases/links.ts'
@@ -18,15 +19,15 @@ export function mergeCases(context: Context, { body }: Input<typeof contract>): 
   context.change({
     kind: 'case',
     id: keep.id,
-    ref: `TC-${keep.number}`,
+    ref: keyOf('case', keep.number),
     action: 'merged',
-    detail: { took: [null, drop.map(({ number }) => `TC-${number}`)] },
+    detail: { took: [null, drop.map(({ number }) => keyOf('case', number))] },
   })
-  return { links, dropped: drop.map(({ number }) => `TC-${number}`) }
+  return { links, dropped: drop.map(({ number }) => keyOf('case', number)) }
 }
 
 function caseAt({ tx, project }: Context, key: string): CaseStored {
-  const own = found(findCase(tx, project.id, Number(/^TC-(\d+)$/i.exec(key)?.[1] ?? 0)), key)
+  const own = found(findCase(tx, project.id, numberIn('case', key)), key)
   if (own.mergedIntoId !== null)
     throw new Refusal('refused', `${key} was merged into another case before; nothing was changed.`)
   return own
@@ -64,9 +65,9 @@ function takeOver(context: Context, keep: CaseStored, own: CaseStored): number {
   context.change({
     kind: 'case',
     id: own.id,
-    ref: `TC-${own.number}`,
+    ref: keyOf('case', own.number),
     action: 'merged',
-    detail: { into: [null, `TC-${keep.number}`] },
+    detail: { into: [null, keyOf('case', keep.number)] },
   })
   return made
 }
@@ -77,17 +78,18 @@ export function unmergeCase(
   { params }: Input<typeof unmergeContract>,
 ): Answer<typeof unmergeContract> {
   const { tx, project, now } = context
-  const own = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  const own = found(findCase(tx, project.id, params.ref), keyOf('case', params.ref))
   const into = own.mergedIntoId === null ? undefined : caseById(tx, own.mergedIntoId)
-  if (!into || own.retiredAt === null) throw new Refusal('refused', `TC-${params.ref} is not merged into another case.`)
+  if (!into || own.retiredAt === null)
+    throw new Refusal('refused', `${keyOf('case', params.ref)} is not merged into another case.`)
   endAddedLinks(tx, { from: own.id, to: into.id, since: own.retiredAt, now })
   saveCase(tx, own.id, { mergedIntoId: null, retiredAt: null, version: own.version + 1, updatedAt: now })
   context.change({
     kind: 'case',
     id: own.id,
-    ref: `TC-${own.number}`,
+    ref: keyOf('case', own.number),
     action: 'unmerged',
-    detail: { into: [`TC-${into.number}`, null] },
+    detail: { into: [keyOf('case', into.number), null] },
   })
   return { ok: true }
 }

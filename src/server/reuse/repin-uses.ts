@@ -1,3 +1,4 @@
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { repinUses as contract } from '#core/reuse/contract.ts'
 import { type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
 import { groupBy } from '#core/lib/group.ts'
@@ -21,18 +22,19 @@ import { rewriteCase } from '#server/cases/rewrite-case.ts'
 /** Cases and routines that insert a routine go over to another of its versions, each with a new minor version that says why. */
 export function repinUses(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const { tx, project } = context
-  const stored = found(findRoutine(tx, project.id, params.ref), `RT-${params.ref}`)
+  const stored = found(findRoutine(tx, project.id, params.ref), keyOf('routine', params.ref))
   const to = routineVersionById(tx, body.to)
   if (!to || to.routineId !== stored.id || to.major === null)
-    throw new Refusal('invalid', `RT-${params.ref} has no such version; nothing was changed.`)
+    throw new Refusal('invalid', `${keyOf('routine', params.ref)} has no such version; nothing was changed.`)
   const name = versionName(to.major, to.minor ?? 0)
   const moved = body.in.flatMap((key) => {
     const change = (use: StepUse): StepUse =>
-      use.kind === 'routine' && use.ref === `RT-${params.ref}` ? { ...use, version: to.id, name } : use
-    const why = `uses RT-${params.ref} ${name}`
-    const from = key.startsWith('TC-')
-      ? repinCase(context, found(findCase(tx, project.id, Number(key.slice(3))), key), { change, why })
-      : repinRoutine(context, found(findRoutine(tx, project.id, Number(key.slice(3))), key), { change, why })
+      use.kind === 'routine' && use.ref === keyOf('routine', params.ref) ? { ...use, version: to.id, name } : use
+    const why = `uses ${keyOf('routine', params.ref)} ${name}`
+    const from =
+      numberIn('case', key) > 0
+        ? repinCase(context, found(findCase(tx, project.id, Number(key.slice(3))), key), { change, why })
+        : repinRoutine(context, found(findRoutine(tx, project.id, Number(key.slice(3))), key), { change, why })
     return from === null ? [] : [{ key, from }]
   })
   return {

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { reviewCase as contract } from '#core/review/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { appliesTo } from '#core/projects/custom.ts'
@@ -15,18 +16,19 @@ import { cutFrom } from '#server/cases/cut-version.ts'
 /** Asks for review, sends back, or approves: approval makes the next whole number and is a lead's, never the author's own. */
 export function reviewCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const { tx, project } = context
-  const stored = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  const stored = found(findCase(tx, project.id, params.ref), keyOf('case', params.ref))
   if (body.to !== 'Draft') refuseMissing(context, stored)
   const cut = cutFrom(context, stored, body.to === 'In review' ? body.why : '')
   const newest = cut.id === null ? undefined : versionById(tx, cut.id)
-  if (!newest) throw new Refusal('refused', `TC-${params.ref} has nothing to review yet; write its steps first.`)
+  if (!newest)
+    throw new Refusal('refused', `${keyOf('case', params.ref)} has nothing to review yet; write its steps first.`)
   if (body.to === 'Approved') return approve(context, stored, { newest, why: body.why, cut: cut.name })
   setVersionState(tx, newest.id, { state: body.to })
   saveCase(tx, stored.id, { state: body.to, version: stored.version + 1 })
   context.change({
     kind: 'case',
     id: stored.id,
-    ref: `TC-${stored.number}`,
+    ref: keyOf('case', stored.number),
     action: body.to === 'In review' ? 'review asked' : 'sent back',
     detail: {
       state: [newest.state, body.to],
@@ -48,7 +50,7 @@ function refuseMissing({ tx, project }: Context, stored: CaseStored): void {
   if (missing.length > 0)
     throw new Refusal(
       'refused',
-      `TC-${stored.number} does not say ${missing.map(({ name }) => name).join(', ')}, which this project requires; nothing was asked.`,
+      `${keyOf('case', stored.number)} does not say ${missing.map(({ name }) => name).join(', ')}, which this project requires; nothing was asked.`,
       { fields: missing.map(({ id }) => ({ field: `custom.${id}`, message: 'is required' })) },
     )
 }
@@ -80,7 +82,7 @@ function approve(
   context.change({
     kind: 'case',
     id: stored.id,
-    ref: `TC-${stored.number}`,
+    ref: keyOf('case', stored.number),
     action: 'approved',
     detail: { version: [of.cut, versionName(major, 0)] },
   })
@@ -114,7 +116,7 @@ function askPeople(
       projectId: project.id,
       personId,
       kind: 'review',
-      ref: `TC-${stored.number}`,
+      ref: keyOf('case', stored.number),
       text: `asks you to review ${stored.title}, version ${of.name}`,
       fromId: person.id,
       at: now,
@@ -130,7 +132,7 @@ function answer(context: Context, stored: CaseStored, of: { answer: 'approved' |
       projectId: project.id,
       personId,
       kind: 'answer',
-      ref: `TC-${stored.number}`,
+      ref: keyOf('case', stored.number),
       text: `${of.answer === 'approved' ? 'approved' : 'sent back'} ${stored.title}${of.why === '' ? '' : `: ${of.why}`}`,
       fromId: person.id,
       at: now,

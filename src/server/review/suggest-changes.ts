@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { z } from 'zod'
 import type {
   decideSuggestion as decideContract,
@@ -34,9 +35,10 @@ export function startSuggestion(
   { params }: Input<typeof startContract>,
 ): Answer<typeof startContract> {
   const { tx, project, person, now } = context
-  const own = found(findCase(tx, project.id, params.ref), `TC-${params.ref}`)
+  const own = found(findCase(tx, project.id, params.ref), keyOf('case', params.ref))
   const cut = cutFrom(context, own, 'somebody suggests changes')
-  if (cut.id === null) throw new Refusal('refused', `TC-${params.ref} says nothing yet that could be changed.`)
+  if (cut.id === null)
+    throw new Refusal('refused', `${keyOf('case', params.ref)} says nothing yet that could be changed.`)
   const version = versionById(tx, cut.id)
   if (!version) throw new Error(`version ${cut.id} is gone`)
   const base = readContent(tx, version)
@@ -91,7 +93,7 @@ export function readSuggestion(context: Context, { params }: Input<typeof readCo
   const { stored, base, content, name, number } = suggestionIn(context, params.id)
   return {
     id: stored.id,
-    case: `TC-${number}`,
+    case: keyOf('case', number),
     version: name,
     mine: stored.personId === context.person.id,
     state: stored.state,
@@ -142,12 +144,18 @@ export function storeSuggestion(
           projectId: project.id,
           personId,
           kind: 'suggestion',
-          ref: `TC-${number}`,
+          ref: keyOf('case', number),
           text: `suggests changes to ${own?.title ?? ''}${body.note === '' ? '' : `: ${body.note}`}`,
           fromId: person.id,
           at: now,
         })
-    context.change({ kind: 'case', id: stored.caseId, ref: `TC-${number}`, action: 'changes suggested', verdict: true })
+    context.change({
+      kind: 'case',
+      id: stored.caseId,
+      ref: keyOf('case', number),
+      action: 'changes suggested',
+      verdict: true,
+    })
   }
   const after = suggestionIn(context, stored.id).content
   return { content: contentAnswer(after), stamp: stampOf(after), at: now }
@@ -162,7 +170,7 @@ export function decideSuggestion(
   const { stored, content, number } = suggestionIn(context, params.id)
   if (stored.state !== 'Open')
     throw new Refusal('refused', `This suggestion was ${stored.state.toLowerCase()} already.`)
-  const own = found(caseById(tx, stored.caseId), `TC-${number}`)
+  const own = found(caseById(tx, stored.caseId), keyOf('case', number))
   const before = body.take ? cutFrom(context, own, 'kept before a suggestion was taken') : null
   if (body.take) {
     const stamp = stampOf(content)
@@ -174,7 +182,7 @@ export function decideSuggestion(
     projectId: project.id,
     personId: stored.personId,
     kind: 'answer',
-    ref: `TC-${number}`,
+    ref: keyOf('case', number),
     text: `${body.take ? 'took' : 'declined'} your suggestion for ${own.title}`,
     fromId: person.id,
     at: now,
@@ -182,7 +190,7 @@ export function decideSuggestion(
   context.change({
     kind: 'case',
     id: own.id,
-    ref: `TC-${number}`,
+    ref: keyOf('case', number),
     action: body.take ? 'suggestion taken' : 'suggestion declined',
   })
   return { kept: before?.cut ? before.name : null }

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   assignItems as assignContract,
   dealItems as dealContract,
@@ -20,7 +21,7 @@ export function listItems(
   { tx, project }: Context,
   { params, query }: Input<typeof listContract>,
 ): Answer<typeof listContract> {
-  const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
+  const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   return answerPage(tx, query, { source: itemSource(run.id), fields: itemFields, rows: (ids) => itemRows(tx, ids) })
 }
 
@@ -28,7 +29,7 @@ export function orderItems(
   { tx, project }: Context,
   { params, query }: Input<typeof orderContract>,
 ): Answer<typeof orderContract> {
-  const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
+  const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   return answerOrder(tx, query, { source: itemSource(run.id), fields: itemFields })
 }
 
@@ -37,7 +38,7 @@ export function assignItems(
   { params, body }: Input<typeof assignContract>,
 ): Answer<typeof assignContract> {
   const { tx, project } = context
-  const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
+  const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   refuseForeignEdit(context, body.set)
   const answer = bulkEdit(body.ids, definedOf(body.set), {
     find: (id) => {
@@ -52,7 +53,7 @@ export function assignItems(
     context.change({
       kind: 'run',
       id: run.id,
-      ref: `RN-${run.number}`,
+      ref: keyOf('run', run.number),
       action: 'assigned',
       detail: { items: [null, answer.changed] },
     })
@@ -62,7 +63,7 @@ export function assignItems(
 /** Deals items over the run's team so that minutes come out even; what people have left already counts. */
 export function dealItems(context: Context, { params, body }: Input<typeof dealContract>): Answer<typeof dealContract> {
   const { tx, project } = context
-  const run = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
+  const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   const people = teamIds(tx, run.id)
   if (people.length === 0) throw new Refusal('refused', 'This run has no team to deal to; add testers first.')
   const wanted = body.ids
@@ -86,7 +87,7 @@ export function dealItems(context: Context, { params, body }: Input<typeof dealC
     context.change({
       kind: 'run',
       id: run.id,
-      ref: `RN-${run.number}`,
+      ref: keyOf('run', run.number),
       action: 'dealt',
       detail: { items: [null, dealt.length] },
     })

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { finalVerdict, verdict } from '#core/runs/verdict.ts'
@@ -36,9 +37,9 @@ export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: nu
   const at = queue.findIndex(({ id }) => id === itemId)
   const build = projectDetail(tx, project, 'viewer').builds.find(({ id }) => id === run.buildId)
   return {
-    run: { key: `RN-${run.number}`, title: run.title, state: run.state, build: build?.name ?? '' },
+    run: { key: keyOf('run', run.number), title: run.title, state: run.state, build: build?.name ?? '' },
     item: row,
-    case: { key: `TC-${own.number}`, title: own.title, objective: own.objective },
+    case: { key: keyOf('case', own.number), title: own.title, objective: own.objective },
     requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
     needs: (content.needs ?? []).flatMap((key) => {
       const other = findCase(tx, project.id, Number(key.slice(3)))

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   createRun as createContract,
   listRuns as listContract,
@@ -86,8 +87,8 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   if (body.deal)
     for (const { item, person } of dealEvenly(itemsOfRun(tx, id, null), body.people))
       saveItem(tx, item, { assigneeId: person })
-  context.change({ kind: 'run', id, ref: `RN-${number}`, action: body.state === 'Open' ? 'opened' : 'planned' })
-  return { id, key: `RN-${number}`, items: position }
+  context.change({ kind: 'run', id, ref: keyOf('run', number), action: body.state === 'Open' ? 'opened' : 'planned' })
+  return { id, key: keyOf('run', number), items: position }
 }
 
 function casesOf({ tx, project }: Context, body: NewRun): number[] {
@@ -112,7 +113,7 @@ function environmentsOf(
 }
 
 export function readRun({ tx, project }: Context, { params }: Input<typeof readContract>): Answer<typeof readContract> {
-  const stored = found(findRun(tx, project.id, params.ref), `RN-${params.ref}`)
+  const stored = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   const [row] = runRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`run ${stored.id} has no row`)
   const plan = stored.planId === null ? undefined : planById(tx, project.id, stored.planId)
@@ -132,8 +133,8 @@ export function updateRun(
   context: Context,
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
-  const before = found(findRun(context.tx, context.project.id, params.ref), `RN-${params.ref}`)
-  checkVersion(context, before, `RN-${params.ref}`)
+  const before = found(findRun(context.tx, context.project.id, params.ref), keyOf('run', params.ref))
+  checkVersion(context, before, keyOf('run', params.ref))
   const { people, build, ...fields } = body
   const edit = { ...fields, buildId: build }
   if (build !== undefined) refuseForeignIds(context, { build: [build] })
@@ -149,7 +150,7 @@ export function updateRun(
   context.change({
     kind: 'run',
     id: before.id,
-    ref: `RN-${before.number}`,
+    ref: keyOf('run', before.number),
     action: fields.state && fields.state !== before.state ? fields.state.toLowerCase() : 'changed',
     detail,
   })

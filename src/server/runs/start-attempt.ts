@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { startAttempt as contract } from '#core/runs/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseById } from '#db/cases/cases.ts'
@@ -22,14 +23,14 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
   if (run.state !== 'Open')
     throw new Refusal(
       'refused',
-      `Run RN-${run.number} is ${run.state}; only an open run is executed. A lead can open it.`,
+      `Run ${keyOf('run', run.number)} is ${run.state}; only an open run is executed. A lead can open it.`,
     )
   const own = found(caseById(tx, item.caseId), 'The case of this item')
   const version = versionFor(context, own)
   if (!version)
     throw new Refusal(
       'refused',
-      `TC-${own.number} has no approved version, and this project executes approved cases only.`,
+      `${keyOf('case', own.number)} has no approved version, and this project executes approved cases only.`,
     )
   const id = addAttempt(tx, {
     projectId: project.id,
@@ -51,7 +52,7 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
     verdict: 'Not run',
     ...(item.assigneeId === null && { assigneeId: context.person.id }),
   })
-  context.change({ kind: 'attempt', id, ref: `RN-${run.number}`, action: 'started', verdict: true })
+  context.change({ kind: 'attempt', id, ref: keyOf('run', run.number), action: 'started', verdict: true })
   const stored = findAttempt(tx, project.id, id)
   if (!stored) throw new Error(`attempt ${id} is gone`)
   return attemptAnswer(tx, project, stored, context.person.id)

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { acceptRows as acceptContract, decideRows as decideContract } from '#core/techniques/contract.ts'
 import { fingerprintText, type StepText, type VersionContent } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
@@ -137,8 +138,8 @@ function newCases(
       },
       by,
     )
-  context.changeMany(ids.map((id, at) => ({ kind: 'case', id, ref: `TC-${first + at}`, action: 'created' })))
-  return ids.map((id, at) => ({ id, key: `TC-${first + at}` }))
+  context.changeMany(ids.map((id, at) => ({ kind: 'case', id, ref: keyOf('case', first + at), action: 'created' })))
+  return ids.map((id, at) => ({ id, key: keyOf('case', first + at) }))
 }
 
 /** One case with a parameter for each name and a data row for each accepted row; or the rows put into a case that is there. */

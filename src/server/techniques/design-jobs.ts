@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { DesignedRow } from '#core/techniques/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { meter } from '#core/techniques/draft.ts'
@@ -34,7 +35,7 @@ export function designJobs(db: Db): Doing[] {
         }))
         return {
           id,
-          key: `RQ-${own}`,
+          key: keyOf('requirement', own),
           parts,
           targets: parts.reduce((sum, { targets }) => sum + (targets ?? 0), 0),
           answered: parts.reduce((sum, { answered }) => sum + (answered ?? 0), 0),

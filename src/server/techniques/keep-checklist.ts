@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type { tickChecklist as tickContract, writeChecklist as writeContract } from '#core/techniques/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
@@ -14,7 +15,7 @@ export function writeChecklist(
   { params, body }: Input<typeof writeContract>,
 ): Answer<typeof writeContract> {
   const { tx, project } = context
-  const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   const lines = outlineLines(body.lines)
   refuseLines(lines)
   const ids = addChecklist(

@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import type {
   createModel as createContract,
   deleteModel as deleteContract,
@@ -33,14 +34,20 @@ export function readDrafting(
   { tx, project }: Pick<Context, 'tx' | 'project'>,
   { params }: Pick<Input<typeof readContract>, 'params'>,
 ): Answer<typeof readContract> {
-  const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   const models = modelsOf(tx, own.id)
   const rows = decidedRows(
     tx,
     models.map(({ id }) => id),
   )
   return {
-    requirement: { id: own.id, key: `RQ-${own.number}`, title: own.title, revision: own.revision, text: own.text },
+    requirement: {
+      id: own.id,
+      key: keyOf('requirement', own.number),
+      title: own.title,
+      revision: own.revision,
+      text: own.text,
+    },
     models: models.map((model) =>
       sheetOf(
         tx,
@@ -101,7 +108,7 @@ export function tellRequirement(
   detail: Readonly<Record<string, readonly [unknown, unknown]>>,
 ): void {
   const own = found(requirementById(context.tx, context.project.id, requirementId), 'The requirement')
-  context.change({ kind: 'requirement', id: own.id, ref: `RQ-${own.number}`, action, detail })
+  context.change({ kind: 'requirement', id: own.id, ref: keyOf('requirement', own.number), action, detail })
 }
 
 export function createModel(
@@ -109,9 +116,12 @@ export function createModel(
   { params, body }: Input<typeof createContract>,
 ): Answer<typeof createContract> {
   const { tx, project, by } = context
-  const own = found(findRequirement(tx, project.id, params.ref), `RQ-${params.ref}`)
+  const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   if (modelsOf(tx, own.id).length >= 50)
-    throw new Refusal('refused', `RQ-${own.number} has 50 models already. Take one away, or split the requirement.`)
+    throw new Refusal(
+      'refused',
+      `${keyOf('requirement', own.number)} has 50 models already. Take one away, or split the requirement.`,
+    )
   const id = addModel(
     tx,
     {
@@ -173,7 +183,7 @@ export function updateModel(
     })
   else if (body.name !== undefined && body.name !== own.name)
     tellRequirement(context, own.requirementId, 'model renamed', { model: [own.name, body.name] })
-  else context.change({ kind: 'model', id: own.id, ref: `RQ-${requirement.number}`, action: 'stored' })
+  else context.change({ kind: 'model', id: own.id, ref: keyOf('requirement', requirement.number), action: 'stored' })
   return { version: own.version + 1, revision }
 }
 

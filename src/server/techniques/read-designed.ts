@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import type { readDesigned as contract } from '#core/techniques/contract.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { designedJob } from '#server/workers/questions.ts'
@@ -9,7 +10,7 @@ export async function readDesigned(
   const all = [
     ...(await services.jobs.run(designedJob, {
       projectId: project.id,
-      number: query.ref === undefined ? null : Number(/^RQ-(\d+)$/.exec(query.ref)?.[1] ?? 0),
+      number: query.ref === undefined ? null : numberIn('requirement', query.ref),
     })),
   ]
   const rows = all.slice(query.cursor, query.cursor + query.limit)

@@ -56,7 +56,7 @@ export const CasesPage = ({ initial, ...shell }: ShellProps & { initial: Initial
 function Cases({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const params = useParams('tree', 'folder')
-  const { ref, full, open, close } = useSheet(['TC'], 'cases')
+  const { ref, full, open, close } = useSheet(['case'], 'cases')
   const [dialog, setDialog] = useState<'lines' | 'import' | 'replace' | 'repeats' | null>(null)
   const [replaceIds, setReplaceIds] = useState<readonly number[]>([])
   const [rows, setRows] = useState<readonly CaseRow[]>(initial.rows.rows)
@@ -327,7 +327,7 @@ function BulkBar({
         <PinTo ids={ids} refs={refs} />
       </Pop>
       <Pop label="link" title="Link to a requirement">
-        <LinkBox prefix="RQ" onLink={(to) => writes.link(to, refs)} />
+        <LinkBox to="requirement" onLink={(to) => writes.link(to, refs)} />
       </Pop>
       <ExportMenu what="cases" ids={ids} />
       <Button look="word" onClick={onReplace}>

@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import { type CaseSheet } from '#core/cases/contract.ts'
 import { createLinks, endLink, updateLink } from '#core/cases/link-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -37,7 +38,7 @@ export function Proves({
   const narrow = (own: Link, to: { step: number | null; quote: string }) =>
     void changing.attempt({ params: { key, id: own.link }, body: to })
   const dropped = (text: string) => {
-    const refs = text.split(',').filter((ref) => /^RQ-\d+$/.test(ref))
+    const refs = text.split(',').filter((ref) => numberIn('requirement', ref) > 0)
     if (refs.length > 0) void link(refs)
   }
   return (
@@ -54,7 +55,7 @@ export function Proves({
           link a requirement
         </Button>
       </div>
-      {linking && <LinkBox prefix="RQ" onLink={link} />}
+      {linking && <LinkBox to="requirement" onLink={link} />}
       <ul className={css['rows']}>
         {of.links.length === 0 && (
           <li className="quiet" style={{ display: 'block', paddingBlock: 5 }}>

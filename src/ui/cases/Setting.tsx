@@ -1,3 +1,4 @@
+import { typedKey } from '#core/lib/key.ts'
 import { useState } from 'react'
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { listTables } from '#core/reuse/table-contract.ts'
@@ -27,8 +28,7 @@ export function Setting({
     const keys = text
       .split(/[\s,;]+/)
       .filter((part) => part !== '')
-      .map((part) => (/^\d+$/.test(part) ? `TC-${part}` : part.toUpperCase()))
-      .filter((part) => /^TC-[1-9]\d*$/.test(part))
+      .flatMap((part) => typedKey('case', part) ?? [])
     if (keys.length > 0) onChange({ ...draft, needs: [...new Set([...needs, ...keys])] })
   }
   const withTable = (value: string): Draft => {

@@ -42,7 +42,7 @@ const openStates = defectStates.filter((state) => state !== 'Closed' && state !=
 function Defects({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const { params } = useAddress()
-  const { ref, full, open, close } = useSheet(['DF'], 'defects')
+  const { ref, full, open, close } = useSheet(['defect'], 'defects')
   const [rows, setRows] = useState<readonly DefectRow[]>(initial.rows.rows)
   const [logging, setLogging] = useState(false)
   const bulk = useWrite(bulkDefects)

@@ -44,7 +44,7 @@ export const PlansPage = ({ initial, ...shell }: ShellProps & { initial: Initial
 
 function Plans({ initial }: { initial: Initial }) {
   const { key } = useHere()
-  const { ref, full, open, close } = useSheet(['PL', 'TS'], 'plans')
+  const { ref, full, open, close } = useSheet(['plan', 'suite'], 'plans')
   const [dialog, setDialog] = useState<'plan' | 'suite' | null>(null)
   const [planIds, setPlanIds] = useState<readonly PlanRow[]>(initial.rows.rows)
   const { data: suites = initial.suites } = useAnswer(

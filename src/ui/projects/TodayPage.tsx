@@ -1,3 +1,4 @@
+import { readKey } from '#core/lib/key.ts'
 import { readToday, type Today } from '#core/projects/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { useKeys } from '#ui/kit/keys.ts'
@@ -132,7 +133,7 @@ function TodayView({ initial }: { initial: Today }) {
           <ul>
             {today.changes.map((change, index) => (
               <li key={index}>
-                <a href={/^[A-Z]{2}-\d+$/.test(change.ref) ? `/p/${key}/${change.ref}` : `/p/${key}/set-up`}>
+                <a href={readKey(change.ref) ? `/p/${key}/${change.ref}` : `/p/${key}/set-up`}>
                   <span className="key quiet">{change.ref}</span> {change.title ?? ''}
                 </a>
                 <span className={css['note']}>

@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import { useState } from 'react'
 import { type BoardAnswer, readBoard } from '#core/reports/contract.ts'
 import { createLinks } from '#core/cases/link-contract.ts'
@@ -24,7 +25,9 @@ export function Board() {
   /** A case dropped on a requirement, or the other way round, is a link. */
   const link = async (dragged: string, to: string) => {
     const pair = [dragged, to]
-    const [requirement, own] = [pair.find((ref) => ref.startsWith('RQ-')), pair.find((ref) => ref.startsWith('TC-'))]
+    const [requirement, own] = (['requirement', 'case'] as const).map((kind) =>
+      pair.find((ref) => numberIn(kind, ref) > 0),
+    )
     if (requirement === undefined || own === undefined) return
     const done = await linking.attempt({ params: { key }, body: { requirements: [requirement], cases: [own] } })
     if (done)

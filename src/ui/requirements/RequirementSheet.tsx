@@ -1,3 +1,4 @@
+import { keyOf, numberIn, typedKey } from '#core/lib/key.ts'
 import { useState } from 'react'
 import { confirmLink, createLinks, endLink } from '#core/cases/link-contract.ts'
 import { writeCaseLines } from '#core/cases/contract.ts'
@@ -205,7 +206,7 @@ function Sheet({ of }: { of: RequirementSheet }) {
             const refs = event.dataTransfer
               .getData('application/x-rovant-refs')
               .split(',')
-              .filter((each) => /^TC-\d+$/.test(each))
+              .filter((each) => numberIn('case', each) > 0)
             if (refs.length > 0) void links.link(refs)
           }}
         >
@@ -573,23 +574,23 @@ export function CaseWriter({
 /** Links by typing keys, or words: what they find is chosen from. */
 export function LinkBox({
   onLink,
-  prefix = 'TC',
+  to = 'case',
 }: {
   onLink: (refs: string[]) => Promise<void>
-  prefix?: 'TC' | 'RQ'
+  to?: 'case' | 'requirement'
 }) {
   const { key } = useHere()
   const [text, setText] = useState('')
   const parts = text.split(/[\s,;]+/).filter((part) => part !== '')
-  const keyed = parts.length > 0 && parts.every((part) => /^(?:[a-z]{2}-)?\d+$/i.test(part))
-  const refs = keyed ? parts.map((part) => (/^\d+$/.test(part) ? `${prefix}-${part}` : part.toUpperCase())) : []
+  const refs = parts.flatMap((part) => typedKey(to, part) ?? [])
+  const keyed = parts.length > 0 && refs.length === parts.length
   const { data } = useAnswer(
     findAnything,
     { params: { key }, query: { q: text, limit: 20 } },
     { enabled: text.trim() !== '' && !keyed, keep: true },
   )
   const found =
-    keyed || text.trim() === '' ? [] : (data?.rows ?? []).filter(({ ref }) => ref.startsWith(prefix)).slice(0, 8)
+    keyed || text.trim() === '' ? [] : (data?.rows ?? []).filter(({ ref }) => numberIn(to, ref) > 0).slice(0, 8)
   return (
     <form
       style={{ display: 'grid', gap: 4 }}
@@ -602,8 +603,8 @@ export function LinkBox({
       <span style={{ display: 'flex', gap: 8 }}>
         <input
           autoFocus
-          aria-label={`Keys to link, such as ${prefix}-12, or words`}
-          placeholder={`${prefix}-12, ${prefix}-13, or words`}
+          aria-label={`Keys to link, such as ${keyOf(to, 12)}, or words`}
+          placeholder={`${keyOf(to, 12)}, ${keyOf(to, 13)}, or words`}
           value={text}
           onChange={(event) => setText(event.target.value)}
           style={{

@@ -59,7 +59,7 @@ function Requirements({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const params = useParams(...scopeNames, 'sort', 'group')
   const scope = scopeIn(params)
-  const { ref, full, open, close } = useSheet(['RQ'], 'requirements')
+  const { ref, full, open, close } = useSheet(['requirement'], 'requirements')
   const [shown, setShown] = useState<readonly number[]>(initial.rows.rows.slice(0, 60).map(({ id }) => id))
   const [dialog, setDialog] = useState<'lines' | 'import' | 'fetch' | null>(null)
   const { data: coverage = initial.coverage } = useAnswer(

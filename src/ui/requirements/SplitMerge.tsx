@@ -1,3 +1,4 @@
+import { typedKey } from '#core/lib/key.ts'
 import { useState } from 'react'
 import { plainText } from '#core/lib/plain-text.ts'
 import { mergeRequirements, type RequirementSheet, splitRequirement } from '#core/requirements/contract.ts'
@@ -104,7 +105,7 @@ function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
   const refs = text
     .split(/[\s,;]+/)
     .filter((part) => part !== '')
-    .map((part) => (/^\d+$/.test(part) ? `RQ-${part}` : part.toUpperCase()))
+    .map((part) => typedKey('requirement', part) ?? part)
   const merge = async () => {
     const done = await attempt({ params: { key, ref: of.key }, body: { take: refs } })
     if (!done) return

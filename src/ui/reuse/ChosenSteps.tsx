@@ -1,3 +1,4 @@
+import { typedKey } from '#core/lib/key.ts'
 import { useState } from 'react'
 import { plainText } from '#core/lib/plain-text.ts'
 import { extractRoutine } from '#core/reuse/contract.ts'
@@ -236,8 +237,9 @@ function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly numb
   const { key } = useHere()
   const { attempt, busy } = useWrite(moveSteps)
   const [to, setTo] = useState('')
-  const ref = /^\d+$/.test(to.trim()) ? `TC-${to.trim()}` : to.trim().toUpperCase()
+  const ref = typedKey('case', to)
   const move = async (copy: boolean) => {
+    if (ref === null) return
     const done = await attempt({ params: { key, ref: own }, body: { steps: [...ids], to: ref, copy } })
     if (!done) return
     notify(`${done.moved} ${done.moved === 1 ? 'step' : 'steps'} ${copy ? 'copied' : 'moved'} to the end of ${ref}.`)
@@ -249,7 +251,7 @@ function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly numb
         className={css['pick']}
         onSubmit={(event) => {
           event.preventDefault()
-          if (/^TC-\d+$/.test(ref)) void move(false)
+          void move(false)
         }}
       >
         <Field label="Key of the case" hint="They are put at its end.">
@@ -264,10 +266,10 @@ function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly numb
           )}
         </Field>
         <p className={css['foot']}>
-          <Button disabled={!/^TC-\d+$/.test(ref) || busy} onClick={() => void move(true)}>
+          <Button disabled={ref === null || busy} onClick={() => void move(true)}>
             Copy
           </Button>
-          <Button look="main" type="submit" disabled={!/^TC-\d+$/.test(ref) || busy}>
+          <Button look="main" type="submit" disabled={ref === null || busy}>
             Move
           </Button>
         </p>

@@ -92,7 +92,7 @@ const columns: Column<RoutineRow>[] = [
 
 function Routines({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
-  const { ref, full, open, close } = useSheet(['RT'], 'routines')
+  const { ref, full, open, close } = useSheet(['routine'], 'routines')
   const [rows, setRows] = useState<readonly RoutineRow[]>(initial.rows.rows)
   const [dialog, setDialog] = useState<'new' | 'repeats' | null>(null)
   const deleting = useWrite(deleteRoutines)

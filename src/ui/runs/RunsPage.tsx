@@ -27,7 +27,7 @@ const noStale = {}
 
 function Runs({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
-  const { ref, full, open, close } = useSheet(['RN'], 'runs')
+  const { ref, full, open, close } = useSheet(['run'], 'runs')
   const [rows, setRows] = useState<readonly RunRow[]>(initial.rows.rows)
   if (ref !== null)
     return (

@@ -1,3 +1,4 @@
+import { keyOf, readKey } from '#core/lib/key.ts'
 import { restoreObject } from '#core/history/contract.ts'
 import { CallProblem, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -12,7 +13,8 @@ export function Lost({ error, onClose }: { error: Error; onClose: () => void }) 
   const { path } = useAddress()
   const restoring = useWrite(restoreObject)
   const problem = error instanceof CallProblem ? error.problem : null
-  const ref = /[A-Z]{2}-\d+$/.exec(path)?.[0]
+  const open = readKey(path.split('/').at(-1) ?? '')
+  const ref = open ? keyOf(open.kind, open.number) : undefined
   const moved =
     typeof problem?.current === 'object' && problem.current !== null && 'address' in problem.current
       ? String(problem.current.address)

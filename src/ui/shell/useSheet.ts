@@ -1,13 +1,15 @@
+import { type Keyed, keyOf, readKey } from '#core/lib/key.ts'
 import { go, useParams, usePath } from './address.ts'
 import { useHere } from './here.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 
 /** Which object's sheet is open beside a list, from the address `/p/FERRY/RQ-4`; Esc closes, Shift+Enter widens. */
-export function useSheet(prefixes: readonly string[], station: string) {
+export function useSheet(kinds: readonly Keyed[], station: string) {
   const { key } = useHere()
   const path = usePath()
   const params = useParams('full')
-  const ref = new RegExp(`/((?:${prefixes.join('|')})-\\d+)$`).exec(path)?.[1] ?? null
+  const at = readKey(path.split('/').at(-1) ?? '')
+  const ref = at && kinds.includes(at.kind) ? keyOf(at.kind, at.number) : null
   const full = params.get('full') === 'yes'
   const base = `/p/${key}`
   const open = (to: string, wide = false) => go({ path: `${base}/${to}`, params: { full: wide ? 'yes' : null } })

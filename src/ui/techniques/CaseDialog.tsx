@@ -25,7 +25,7 @@ export function CaseDialog({ title, action, requirement, children, onClose, onCh
   const [typed, setTyped] = useState('')
   const words = typed.trim()
   const asKey = words.toUpperCase()
-  const good = keyShape('TC').safeParse(asKey).success
+  const good = keyShape('case').safeParse(asKey).success
   const { data: sheet } = useAnswer(readRequirement, { params: { key, ref: requirement }, query: {} })
   const { data: found } = useAnswer(
     findAnything,

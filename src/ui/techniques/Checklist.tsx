@@ -15,7 +15,7 @@ export function Checklist({ of, disabled }: { of: Drafting; disabled: boolean })
   const set = (id: number, body: { text?: string; done?: boolean; case?: string | null; deleted?: boolean }) =>
     ticking.attempt({ params: { key, id }, body })
   const setCase = async (id: number, text: string) => {
-    if (text !== '' && !keyShape('TC').safeParse(text).success)
+    if (text !== '' && !keyShape('case').safeParse(text).success)
       return notify('A case is named by its key, such as TC-12.', { tone: 'problem' })
     await set(id, { case: text === '' ? null : text })
   }
