@@ -37,7 +37,7 @@ export function fillDepot(tx: Tx, of: { readonly now: number; readonly emptyFing
       tx,
       {
         projectId,
-        number: takeNumbers(tx, projectId, 'RQ'),
+        number: takeNumbers(tx, projectId, 'requirement'),
         parentId: null,
         position: index + 1,
         title,
@@ -52,7 +52,7 @@ export function fillDepot(tx: Tx, of: { readonly now: number; readonly emptyFing
       tx,
       {
         projectId,
-        number: takeNumbers(tx, projectId, 'TC'),
+        number: takeNumbers(tx, projectId, 'case'),
         title: `${title}: the usual way`,
         position: index + 1,
         component: 'Stock',

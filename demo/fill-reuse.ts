@@ -206,7 +206,7 @@ function routine(
   const by = { now: now - 40 * day, personId: 'ansa' }
   const stored = addRoutine(
     tx,
-    { projectId, number: takeNumbers(tx, projectId, 'RT'), title: of.title },
+    { projectId, number: takeNumbers(tx, projectId, 'routine'), title: of.title },
     { ...by, emptyFingerprint: stampOf(emptyContent) },
   )
   const working = () => routineWorking(tx, stored.id)

@@ -3,7 +3,7 @@ import { escapeText } from '#core/lib/plain-text.ts'
 import { finished } from '#core/techniques/combos.ts'
 import { draft, draftModel, type DraftInput, type DraftRow, titleBy } from '#core/techniques/draft.ts'
 import { linesOf } from '#core/techniques/lines.ts'
-import { addCases } from '#db/cases/bulk.ts'
+import { addCases } from '#db/cases/add-cases.ts'
 import { addLink } from '#db/cases/links.ts'
 import { lastCasePosition } from '#db/cases/cases.ts'
 import type { Tx } from '#db/open.ts'
@@ -307,7 +307,7 @@ export function fillTechniques(tx: Tx, of: TechniquesOf): void {
     }
     if (!demo.accept) continue
     const chosen = finished(draft(model, [])).proposed.slice(0, demo.accept)
-    const first = takeNumbers(tx, of.projectId, 'TC', chosen.length)
+    const first = takeNumbers(tx, of.projectId, 'case', chosen.length)
     const position = lastCasePosition(tx, of.projectId, null) + 1
     const ids = addCases(
       tx,

@@ -202,7 +202,7 @@ function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): Basis {
   const start = of.now - 83 * day
   branches.forEach((branch, place) => {
     const by = { now: start, personId: 'ansa' }
-    const number = takeNumbers(tx, frame.projectId, 'RQ')
+    const number = takeNumbers(tx, frame.projectId, 'requirement')
     const branchId = addRequirement(
       tx,
       {
@@ -222,7 +222,7 @@ function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): Basis {
         tx,
         {
           projectId: frame.projectId,
-          number: takeNumbers(tx, frame.projectId, 'RQ'),
+          number: takeNumbers(tx, frame.projectId, 'requirement'),
           parentId: branchId,
           position: index + 1,
           title: each.title,
@@ -290,7 +290,7 @@ interface NewDemoCase {
 function writeCase(tx: Tx, frame: Frame, of: NewDemoCase): FilledCase {
   const content = of.written ? contentOf(of.title, of.component) : emptyContent
   const personId = pick(of.random, testers)
-  const number = takeNumbers(tx, frame.projectId, 'TC')
+  const number = takeNumbers(tx, frame.projectId, 'case')
   const made = addCase(
     tx,
     {
@@ -384,7 +384,7 @@ function organise(tx: Tx, frame: Frame, basis: Basis, now: number) {
       tx,
       {
         projectId: frame.projectId,
-        number: takeNumbers(tx, frame.projectId, 'TS'),
+        number: takeNumbers(tx, frame.projectId, 'suite'),
         title,
         objective: `<p>${objective}</p>`,
         state: 'Active',
@@ -445,7 +445,7 @@ function organise(tx: Tx, frame: Frame, basis: Basis, now: number) {
       tx,
       {
         projectId: frame.projectId,
-        number: takeNumbers(tx, frame.projectId, 'PL'),
+        number: takeNumbers(tx, frame.projectId, 'plan'),
         title,
         objective: `<p>${of.objective}</p>`,
         state: of.state,
@@ -611,7 +611,7 @@ function executeRun(tx: Tx, frame: Frame, spec: RunSpec, of: Executing): DoneAtt
     tx,
     {
       projectId: frame.projectId,
-      number: takeNumbers(tx, frame.projectId, 'RN'),
+      number: takeNumbers(tx, frame.projectId, 'run'),
       title: spec.title,
       planId: spec.plan,
       releaseId: frame.releases.get(spec.release) ?? 0,
@@ -757,7 +757,7 @@ function logDefects(tx: Tx, frame: Frame, basis: Basis, attempts: readonly DoneA
           day
     const fixedIn = defect.fixed === null ? null : (frame.builds.get(defect.fixed) ?? null)
     const reporterId = first?.personId ?? 'yusra'
-    const number = takeNumbers(tx, frame.projectId, 'DF')
+    const number = takeNumbers(tx, frame.projectId, 'defect')
     const id = addDefect(
       tx,
       {

@@ -1,3 +1,4 @@
+import { manyAnswer, manyBody, tagsOfMany } from '#core/finding/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
@@ -248,22 +249,20 @@ export const updateCase = contract({
   output: z.object({ version: z.number() }),
   versioned: true,
 })
-export const bulkCases = contract({
-  name: 'bulkCases',
+/** What may be set on many cases at once. */
+export const caseSet = caseFieldsBody.omit({ title: true, objective: true })
+export type CaseSet = z.infer<typeof caseSet>
+
+export const changeCases = contract({
+  name: 'changeCases',
   method: 'PATCH',
   path: base,
   permission: 'tester',
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: z.object({
-    ids: z.array(id).min(1).max(20_000),
-    set: caseFieldsBody.omit({ title: true, objective: true }),
-    tags: z
-      .object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) })
-      .default({ add: [], drop: [] }),
-  }),
-  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  body: manyBody(caseSet).extend({ tags: tagsOfMany }),
+  output: manyAnswer(caseSet),
 })
 export const deleteCases = contract({
   name: 'deleteCases',

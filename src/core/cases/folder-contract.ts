@@ -54,7 +54,7 @@ export const mirrorFolders = contract({
   output: z.object({
     folders: z.number(),
     cases: z.number(),
-    undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })),
+    undo: z.array(z.object({ id, set: z.object({ folderId: id.nullable() }).partial() })),
   }),
 })
 export const createFolder = contract({

@@ -1,3 +1,4 @@
+import { manyAnswer, manyBody } from '#core/finding/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
@@ -171,26 +172,27 @@ export const updateDefect = contract({
   output: z.object({ version: z.number(), state: defectState }),
   versioned: true,
 })
-export const bulkDefects = contract({
-  name: 'bulkDefects',
+/** What may be set on many defects at once. */
+export const defectSet = z
+  .object({
+    severity,
+    priority: z.number().int().min(1).max(5),
+    component: z.string().max(80),
+    ownerId: z.string().nullable(),
+  })
+  .partial()
+export type DefectSet = z.infer<typeof defectSet>
+
+export const changeDefects = contract({
+  name: 'changeDefects',
   method: 'PATCH',
   path: base,
   permission: 'tester',
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: z.object({
-    ids: z.array(id).min(1).max(20_000),
-    set: z
-      .object({
-        severity,
-        priority: z.number().int().min(1).max(5),
-        component: z.string().max(80),
-        ownerId: z.string().nullable(),
-      })
-      .partial(),
-  }),
-  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  body: manyBody(defectSet),
+  output: manyAnswer(defectSet),
 })
 export const linkDefect = contract({
   name: 'linkDefect',

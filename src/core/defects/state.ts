@@ -18,7 +18,10 @@ const moves: Readonly<Record<DefectState, readonly DefectState[]>> = {
 /** The states a defect can go to from where it is. */
 export const nextStates = (from: DefectState): readonly DefectState[] => moves[from]
 
-export const isOpen = (state: DefectState): boolean => state !== 'Closed' && state !== 'Rejected'
+/** In these nothing more is to be done about a defect; in all others it is open. */
+export const endedDefectStates = ['Closed', 'Rejected'] as const satisfies readonly DefectState[]
+export const isOpen = (state: DefectState): boolean => !endedDefectStates.some((ended) => ended === state)
+export const openDefectStates: readonly DefectState[] = defectStates.filter(isOpen)
 
 /** Why a defect cannot go to a state, or `null` when it can. A retest needs to know in which build the repair is. */
 export function moveRefusal(from: DefectState, to: DefectState, fixedIn: number | null): string | null {

@@ -3,6 +3,8 @@ import type { CustomField } from '#core/projects/custom.ts'
 import { automations, importances, versionStates } from '#core/cases/case.ts'
 import { requirementStates } from '#core/requirements/requirement.ts'
 import { defectStates, severities } from '#core/defects/state.ts'
+import { planStates, suiteStates } from '#core/plans/state.ts'
+import { runStates } from '#core/runs/state.ts'
 import { verdicts } from '#core/runs/verdict.ts'
 
 const text = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'text' })
@@ -101,21 +103,23 @@ export const suiteFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'),
   number('number', 'Key'),
   text('title', 'Title'),
-  choice('state', 'State'),
+  choice('state', 'State', suiteStates),
   number('cases', 'Cases'),
+  number('minutes', 'Minutes'),
+  number('plans', 'Plans'),
 ]
 export const planFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'),
   number('number', 'Key'),
   text('title', 'Title'),
-  choice('state', 'State'),
+  choice('state', 'State', planStates),
   choice('release', 'Release'),
 ]
 export const runFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'),
   number('number', 'Key'),
   text('title', 'Title'),
-  choice('state', 'State'),
+  choice('state', 'State', runStates),
   choice('release', 'Release'),
   choice('build', 'Build'),
 ]

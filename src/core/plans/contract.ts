@@ -1,9 +1,9 @@
+import { manyAnswer, manyBody } from '#core/finding/many.ts'
+import { planStates, suiteStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
 
-export const suiteStates = ['Drafting', 'Active', 'Closed'] as const
-export const planStates = ['Drafting', 'In review', 'Signed off', 'Closed'] as const
 export const suiteRow = z.object({
   id,
   key: z.string(),
@@ -13,6 +13,8 @@ export const suiteRow = z.object({
   state: z.enum(suiteStates),
   cases: z.number(),
   minutes: z.number(),
+  /** How many plans ask for it. */
+  inPlans: z.number(),
   version: z.number(),
 })
 export type SuiteRow = z.infer<typeof suiteRow>
@@ -103,6 +105,32 @@ export const updateSuite = contract({
   body: z.object({ title: line(200), objective: text(20_000), state: z.enum(suiteStates) }).partial(),
   output: z.object({ version: z.number() }),
   versioned: true,
+})
+/** What may be set on many suites at once. */
+export const suiteSet = z.object({ state: z.enum(suiteStates) }).partial()
+export type SuiteSet = z.infer<typeof suiteSet>
+
+export const changeSuites = contract({
+  name: 'changeSuites',
+  method: 'PATCH',
+  path: suites,
+  permission: 'tester',
+  summary: 'Change the same fields of many; undo with the values answered',
+  params: projectParams,
+  query: none,
+  body: manyBody(suiteSet),
+  output: manyAnswer(suiteSet),
+})
+export const deleteSuites = contract({
+  name: 'deleteSuites',
+  method: 'POST',
+  path: `${suites}/delete`,
+  permission: 'lead',
+  summary: 'Delete suites; the cases stay, and it can be undone',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  output: z.object({ refs: z.array(z.string()) }),
 })
 export const pinCases = contract({
   name: 'pinCases',

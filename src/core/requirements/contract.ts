@@ -1,3 +1,4 @@
+import { manyAnswer, manyBody, tagsOfMany } from '#core/finding/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
@@ -186,22 +187,20 @@ export const moveRequirement = contract({
   body: z.object({ under: id.nullable(), before: id.nullable().default(null) }),
   output: done,
 })
-export const bulkRequirements = contract({
-  name: 'bulkRequirements',
+/** What may be set on many requirements at once. */
+export const requirementSet = requirementFieldsBody.omit({ title: true, text: true })
+export type RequirementSet = z.infer<typeof requirementSet>
+
+export const changeRequirements = contract({
+  name: 'changeRequirements',
   method: 'PATCH',
   path: base,
   permission: 'tester',
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: z.object({
-    ids: z.array(id).min(1).max(20_000),
-    set: requirementFieldsBody.omit({ title: true, text: true }),
-    tags: z
-      .object({ add: z.array(line(40)).max(50).default([]), drop: z.array(line(40)).max(50).default([]) })
-      .default({ add: [], drop: [] }),
-  }),
-  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  body: manyBody(requirementSet).extend({ tags: tagsOfMany }),
+  output: manyAnswer(requirementSet),
 })
 export const deleteRequirements = contract({
   name: 'deleteRequirements',

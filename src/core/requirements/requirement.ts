@@ -3,6 +3,7 @@ import { plainText } from '#core/lib/plain-text.ts'
 
 export const requirementStates = ['Draft', 'Agreed', 'Done', 'Dropped'] as const
 export const requirementState = z.enum(requirementStates)
+/** Kinds a requirement is of; one from elsewhere reads as the first. */
 export const requirementKinds = ['Function', 'Rule', 'Interface', 'Quality', 'Constraint'] as const
 
 /** Likelihood × impact, each 1–5; `null` while either is open. */
@@ -18,3 +19,7 @@ export const sentencesOf = (text: string): string[] =>
     .split(/\n+|(?<=[.!?])\s+(?=\p{Lu})/u)
     .map((part) => part.replace(/^- /, '').trim())
     .filter((part) => part.length > 3)
+
+export type RequirementKind = (typeof requirementKinds)[number]
+export const kindOf = (text: string): RequirementKind =>
+  requirementKinds.find((kind) => kind === text) ?? requirementKinds[0]

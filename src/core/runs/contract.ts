@@ -1,3 +1,5 @@
+import { runStates } from './state.ts'
+import { manyAnswer, manyBody } from '#core/finding/many.ts'
 import { z } from 'zod'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
@@ -17,7 +19,6 @@ import {
 } from '#core/lib/shapes.ts'
 import { finalVerdict, verdict } from './verdict.ts'
 
-export const runStates = ['Planned', 'Open', 'Closed', 'Aborted'] as const
 export const runRow = z.object({
   id,
   key: z.string(),
@@ -166,25 +167,26 @@ export const orderItems = contract({
   ...list,
   output: orderAnswer,
 })
-export const assignItems = contract({
-  name: 'assignItems',
+/** What may be set on many items at once. */
+export const itemSet = z
+  .object({
+    assigneeId: z.string().nullable(),
+    estimate: z.number().int().min(1).max(10_000).nullable(),
+    dueOn: plainDate.nullable(),
+  })
+  .partial()
+export type ItemSet = z.infer<typeof itemSet>
+
+export const changeItems = contract({
+  name: 'changeItems',
   method: 'PATCH',
   path: `${runs}/:ref/items`,
   permission: 'lead',
-  summary: 'Assign, estimate or date items in bulk; undo with the values answered',
+  summary: 'Assign, estimate or date many items; undo with the values answered',
   params: refParams('run'),
   query: none,
-  body: z.object({
-    ids: z.array(id).min(1).max(20_000),
-    set: z
-      .object({
-        assigneeId: z.string().nullable(),
-        estimate: z.number().int().min(1).max(10_000).nullable(),
-        dueOn: plainDate.nullable(),
-      })
-      .partial(),
-  }),
-  output: z.object({ changed: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
+  body: manyBody(itemSet),
+  output: manyAnswer(itemSet),
 })
 export const dealItems = contract({
   name: 'dealItems',

@@ -67,7 +67,7 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
         db,
         {
           projectId,
-          number: takeNumbers(db, projectId, 'RQ'),
+          number: takeNumbers(db, projectId, 'requirement'),
           parentId: at(requirements, each.under) ?? null,
           position: requirements.length,
           title: each.title,
@@ -83,7 +83,7 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
         db,
         {
           projectId,
-          number: takeNumbers(db, projectId, 'TC'),
+          number: takeNumbers(db, projectId, 'case'),
           title: each.title,
           position: cases.length,
           steps: each.steps.length,
@@ -153,7 +153,7 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
         db,
         {
           projectId,
-          number: takeNumbers(db, projectId, 'DF'),
+          number: takeNumbers(db, projectId, 'defect'),
           title: each.title,
           severity: 'Major',
           foundInBuildId: build,

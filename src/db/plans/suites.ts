@@ -11,11 +11,28 @@ import { suite, suitePin } from './tables.ts'
 export type SuiteStored = typeof suite.$inferSelect
 export const pinCount = sql`(select count(*) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null)`
 
+const pinnedMinutes = sql`coalesce((
+    select sum(${caseMinutes}) from suite_pin p join test_case c on c.id = p.case_id
+    where p.suite_id = t.id and c.deleted_at is null
+  ), 0)`
+const planCount = sql`(
+    select count(*) from plan_suite s join plan p on p.id = s.plan_id
+    where s.suite_id = t.id and p.deleted_at is null
+  )`
+
 export const suiteSource = (projectId: number): ListSource => ({
   id: sql`t.id`,
   from: sql`suite t`,
   where: sql`t.project_id = ${projectId} and t.deleted_at is null`,
-  fields: { id: sql`t.id`, number: sql`t.number`, title: sql`t.title`, state: sql`t.state`, cases: pinCount },
+  fields: {
+    id: sql`t.id`,
+    number: sql`t.number`,
+    title: sql`t.title`,
+    state: sql`t.state`,
+    cases: pinCount,
+    minutes: pinnedMinutes,
+    plans: planCount,
+  },
   search: (word) => contains(sql`t.title`, word),
   defaultSort: sql`t.number`,
 })
@@ -25,7 +42,7 @@ export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[]): Su
     ids,
     tx.all<SuiteRow>(sql`
     select t.id, ${keySql('suite', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version, ${pinCount} as cases,
-      coalesce((select sum(${caseMinutes}) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null), 0) as minutes
+      ${pinnedMinutes} as minutes, ${planCount} as inPlans
     from suite t where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`),
   )
 
@@ -34,6 +51,13 @@ export const findSuite = (tx: Tx, projectId: number, number: number): SuiteStore
     .select()
     .from(suite)
     .where(and(eq(suite.projectId, projectId), eq(suite.number, number)))
+    .get()
+
+export const suiteById = (tx: Tx, projectId: number, id: number): SuiteStored | undefined =>
+  tx
+    .select()
+    .from(suite)
+    .where(and(eq(suite.projectId, projectId), eq(suite.id, id)))
     .get()
 
 export const pinnedCases = (tx: Tx, suiteId: number): SuiteSheet['pinned'] =>

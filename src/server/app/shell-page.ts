@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { type ScopeQuery, scopeQuery } from '#core/lib/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Me, Role } from '#core/people/contract.ts'
@@ -15,7 +16,7 @@ import { frameOf } from '#server/projects/read-frame.ts'
 export interface ShellData {
   readonly me: Me
   readonly project: Project
-  readonly frame: Frame
+  readonly frame: Served<Frame>
   readonly path: string
   readonly search: string
 }
@@ -42,19 +43,9 @@ export async function pageContext(person: PersonRow | null, key: string, url: UR
   const shell = {
     me: meOf(own.db, person),
     project: projectDetail(own.db, row, role),
-    frame: await frameOf(own, row, person, scope),
+    frame: { asked: { params: { key: row.key }, query: scope }, answer: await frameOf(own, row, person, scope) },
     path: url.pathname,
     search: url.search.slice(1),
   }
   return { own, row, person, scope, context, shell }
-}
-
-/** The answer, or `null` where a rule refuses it: the page then asks again and says why in its place. */
-export async function unlessRefused<T>(work: () => T | Promise<T>): Promise<T | null> {
-  try {
-    return await work()
-  } catch (error) {
-    if (error instanceof Refusal) return null
-    throw error
-  }
 }

@@ -12,7 +12,7 @@ import { firstRequirementOf } from '#db/cases/cases.ts'
 import { belongs } from '#db/projects/releases.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import { titlesOf } from '#db/requirements/requirements.ts'
-import { bulkSet } from '#server/finding/bulk-edit.ts'
+import { changeMany } from '#server/finding/change-many.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -90,8 +90,7 @@ export function deleteFolder(
   saveFolder(tx, stored.id, { deletedAt: now })
   for (const { id } of below) place(context, id, stored.parentId, null)
   const cases = casesInFolder(tx, project.id, stored.id)
-  if (cases.length > 0)
-    bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids: cases, set: { folderId: stored.parentId } })
+  if (cases.length > 0) changeMany(context, { kind: 'case', ids: cases, set: { folderId: stored.parentId } })
   context.change({ kind: 'folder', id: stored.id, ref: stored.name, action: 'deleted' })
   return { cases, folders: below.map(({ id }) => id) }
 }
@@ -122,10 +121,8 @@ export function mirrorFolders(context: Context, { body }: Input<typeof mirrorCon
   if (body.dry) return { folders: made, cases: moves.length, undo: [] }
   const undo = [...new Set(moves.map(({ to }) => to))].flatMap(
     (to) =>
-      bulkSet(context, {
-        table: 'test_case',
+      changeMany(context, {
         kind: 'case',
-        prefix: 'TC',
         ids: moves.filter((move) => move.to === to).map(({ caseId }) => caseId),
         set: { folderId: to },
       }).undo,

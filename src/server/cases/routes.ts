@@ -10,7 +10,7 @@ import { confirmLink, createLinks, endLink, updateLink } from './link-cases.ts'
 import { listCases, orderCases } from './list-cases.ts'
 import { readCase, readVersion } from './read-case.ts'
 import { storeWorkingCopy } from './store-working-copy.ts'
-import { bulkCases, updateCase } from './update-case.ts'
+import { changeCases, updateCase } from './update-case.ts'
 import { writeCaseLines } from './write-case-lines.ts'
 
 /** What may be asked of this area, each endpoint once. */
@@ -20,7 +20,7 @@ export const caseRoutes: readonly Route[] = [
   on(contract.writeCaseLines, writeCaseLines),
   onOpen(contract.readCase, readCase),
   on(contract.updateCase, updateCase),
-  on(contract.bulkCases, bulkCases),
+  on(contract.changeCases, changeCases),
   on(contract.deleteCases, deleteCases),
   on(contract.storeWorkingCopy, storeWorkingCopy),
   on(contract.cutVersion, cutVersion),

@@ -1,10 +1,11 @@
 import { keyOf } from '#core/lib/key.ts'
-import type { bulkCases as bulkContract, updateCase as contract } from '#core/cases/contract.ts'
+import type { CaseSet, changeCases as manyContract, updateCase as contract } from '#core/cases/contract.ts'
+import type { ManyChanged } from '#core/finding/many.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/history/changes.ts'
 import { type CaseStored, findCase, liveAmong, saveCase } from '#db/cases/cases.ts'
-import { bulkSet } from '#server/finding/bulk-edit.ts'
-import { withOwnFields } from '#server/projects/bulk-fields.ts'
+import { changeMany, joinChanges } from '#server/finding/change-many.ts'
+import { changeOwnFields } from '#server/projects/change-own-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
@@ -26,26 +27,30 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
   }
 }
 
-export function bulkCases(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
+export function changeCases(context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> {
   const { retired, tags, custom, ...set } = definedOf(body.set)
   refuseForeignEdit(context, set)
-  // Retiring again what is retired changes nothing, and least of all the day.
-  const when: Record<string, number | null> = retired === undefined ? {} : { retiredAt: retired ? context.now : null }
-  const ids = retired === true ? liveAmong(context.tx, context.project.id, body.ids) : body.ids
-  const plain =
-    Object.keys({ ...set, ...when }).length === 0 || ids.length === 0
-      ? { changed: 0, undo: [] }
-      : bulkSet(context, { table: 'test_case', kind: 'case', prefix: 'TC', ids, set: { ...set, ...when } })
-  // To the person a case is retired or not; when, is kept beside it.
-  const undo = plain.undo.map(({ id, set: { retiredAt, ...rest } }) => ({
-    id,
-    set: { ...rest, ...(retiredAt !== undefined && { retired: retiredAt !== null }) },
-  }))
-  return withOwnFields(
-    context,
-    { owner: 'case', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } },
-    { changed: plain.changed, undo },
+  return joinChanges<CaseSet>(
+    changeMany(context, { kind: 'case', ids: body.ids, set }),
+    changeRetired(context, body.ids, retired),
+    changeOwnFields(context, { owner: 'case', ids: body.ids, custom, tags: tags ? { set: tags } : body.tags }),
   )
+}
+
+/** To a person a case is retired or not; when, is kept beside it. Retiring again what is retired changes nothing, and least of all the day. */
+function changeRetired(
+  context: Context,
+  ids: readonly number[],
+  retired: boolean | undefined,
+): ManyChanged<Pick<CaseSet, 'retired'>> {
+  if (retired === undefined) return { changed: 0, undo: [] }
+  const set = { retiredAt: retired ? context.now : null }
+  const changed = changeMany(context, {
+    kind: 'case',
+    ids: retired ? liveAmong(context.tx, context.project.id, ids) : ids,
+    set,
+  })
+  return { ...changed, undo: changed.undo.map(({ id }) => ({ id, set: { retired: !retired } })) }
 }
 
 function storeFields(context: Context, before: CaseStored, { retired, tags, custom, ...edit }: Fields): number {

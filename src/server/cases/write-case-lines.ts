@@ -4,7 +4,7 @@ import { fingerprintText, parametersIn, type StepText, stepLines, withTexts } fr
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineLines } from '#core/requirements/outline.ts'
-import { addCases, type BulkCase } from '#db/cases/bulk.ts'
+import { addCases, type BulkCase } from '#db/cases/add-cases.ts'
 import { addLink } from '#db/cases/links.ts'
 import { lastCasePosition } from '#db/cases/cases.ts'
 import { type Template, templates } from '#db/reuse/templates.ts'
@@ -45,7 +45,7 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
   const template = body.template === null ? undefined : templates(tx, project.id).find(({ id }) => id === body.template)
   if (body.template !== null && !template)
     throw new Refusal('invalid', 'That template is not there any more; nothing was stored.')
-  const firstNumber = takeNumbers(tx, project.id, 'TC', lines.length)
+  const firstNumber = takeNumbers(tx, project.id, 'case', lines.length)
   const firstPosition = lastCasePosition(tx, project.id, body.folder) + 1
   const ids = addCases(
     tx,

@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import type {
-  bulkDefects as bulkContract,
+  changeDefects as manyContract,
   deleteDefects as deleteContract,
   linkDefect as linkContract,
   listDefects as listContract,
@@ -28,7 +28,7 @@ import {
 import { hideRows } from '#db/finding/search.ts'
 import { findPerson } from '#db/people/people.ts'
 import { projectDetail } from '#db/projects/detail.ts'
-import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { changeEach } from '#server/finding/change-many.ts'
 import { refuseForeignEdit, refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
@@ -131,9 +131,9 @@ function storeFields(
   return after
 }
 
-export const bulkDefects = (context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> => {
+export const changeDefects = (context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> => {
   refuseForeignEdit(context, body.set)
-  return bulkEdit(body.ids, body.set, {
+  return changeEach(body.ids, body.set, {
     find: (id) => {
       const [row] = defectRows(context.tx, context.project.id, [id])
       return found(row && findDefect(context.tx, context.project.id, row.number), 'One of the chosen defects')

@@ -50,7 +50,7 @@ export function createDefect(context: Context, { body }: Input<typeof createCont
     })
   if (body.foundIn !== null && !belongs(tx, project.id, 'build', body.foundIn))
     throw new Refusal('invalid', 'That build is not one of this project.')
-  const number = takeNumbers(tx, project.id, 'DF')
+  const number = takeNumbers(tx, project.id, 'defect')
   const id = addDefect(
     tx,
     {

@@ -1,7 +1,7 @@
 import * as contract from '#core/defects/contract.ts'
 import { on, type Route } from '#server/http/route.ts'
 import {
-  bulkDefects,
+  changeDefects,
   deleteDefects,
   linkDefect,
   listDefects,
@@ -19,7 +19,7 @@ export const defectRoutes: readonly Route[] = [
   on(contract.createDefect, createDefect),
   on(contract.readDefect, readDefect),
   on(contract.updateDefect, updateDefect),
-  on(contract.bulkDefects, bulkDefects),
+  on(contract.changeDefects, changeDefects),
   on(contract.linkDefect, linkDefect),
   on(contract.deleteDefects, deleteDefects),
 ]

@@ -3,7 +3,7 @@ import { definedOf } from '#core/lib/defined.ts'
 import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
-import { addCases, type BulkCase } from '#db/cases/bulk.ts'
+import { addCases, type BulkCase } from '#db/cases/add-cases.ts'
 import { addLink } from '#db/cases/links.ts'
 import { addWaitingVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { caseById, lastCasePosition, saveCase } from '#db/cases/cases.ts'
@@ -82,10 +82,7 @@ export async function storeImport(
       source: options.source,
       what: plan.kind,
     }),
-    number:
-      fresh.length > 0
-        ? takeNumbers(context.tx, context.project.id, plan.kind === 'case' ? 'TC' : 'RQ', fresh.length)
-        : 0,
+    number: fresh.length > 0 ? takeNumbers(context.tx, context.project.id, plan.kind, fresh.length) : 0,
     position:
       (plan.kind === 'case'
         ? lastCasePosition(context.tx, context.project.id, null)

@@ -50,7 +50,7 @@ export function createPlan(context: Context, { body }: Input<typeof createContra
   refuseForeignIds(context, { release: [body.release], suite: body.suites, environment: body.environments })
   if (body.iteration !== null && iterationRelease(tx, body.iteration)?.releaseId !== body.release)
     throw new Refusal('invalid', 'That iteration does not belong to that release.')
-  const number = takeNumbers(tx, project.id, 'PL')
+  const number = takeNumbers(tx, project.id, 'plan')
   const id = addPlan(
     tx,
     { projectId: project.id, number, title: body.title, releaseId: body.release, iterationId: body.iteration },

@@ -1,6 +1,8 @@
 import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
+  changeSuites as manyContract,
   createSuite as createContract,
+  deleteSuites as deleteContract,
   listSuites as listContract,
   orderSuites as orderContract,
   pinCases as pinContract,
@@ -20,12 +22,16 @@ import {
   pinToSuite,
   plansOfSuite,
   saveSuite,
+  suiteById,
   suiteRows,
+  type SuiteStored,
   suiteSource,
   unpin,
 } from '#db/plans/suites.ts'
 import { belongs } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
+import { hideRows } from '#db/finding/search.ts'
+import { changeEach } from '#server/finding/change-many.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -49,7 +55,7 @@ export function createSuite(context: Context, { body }: Input<typeof createContr
   const { tx, project, now } = context
   if (!body.cases.every((id) => belongs(tx, project.id, 'test_case', id)))
     throw new Refusal('invalid', 'One of these cases is not of this project; nothing was stored.')
-  const number = takeNumbers(tx, project.id, 'TS')
+  const number = takeNumbers(tx, project.id, 'suite')
   const id = addSuite(tx, { projectId: project.id, number, title: body.title }, now)
   pinToSuite(tx, id, body.cases)
   context.change({ kind: 'suite', id, ref: keyOf('suite', number), action: 'created' })
@@ -72,11 +78,34 @@ export function updateSuite(
 ): Answer<typeof updateContract> {
   const before = found(findSuite(context.tx, context.project.id, params.ref), keyOf('suite', params.ref))
   checkVersion(context, before, keyOf('suite', params.ref))
-  const detail = changedFields(before, body)
-  if (Object.keys(detail).length === 0) return { version: before.version }
-  saveSuite(context.tx, before.id, { ...definedOf(body), version: before.version + 1, updatedAt: context.now })
+  return { version: storeFields(context, before, body) }
+}
+
+function storeFields(context: Context, before: SuiteStored, edit: Input<typeof updateContract>['body']): number {
+  const detail = changedFields(before, edit)
+  if (Object.keys(detail).length === 0) return before.version
+  const version = before.version + 1
+  saveSuite(context.tx, before.id, { ...definedOf(edit), version, updatedAt: context.now })
   context.change({ kind: 'suite', id: before.id, ref: keyOf('suite', before.number), action: 'changed', detail })
-  return { version: before.version + 1 }
+  return version
+}
+
+export const changeSuites = (context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> =>
+  changeEach(body.ids, body.set, {
+    find: (id) => found(suiteById(context.tx, context.project.id, id), 'One of the chosen suites'),
+    store: (before, edit) => void storeFields(context, before, edit),
+  })
+
+export function deleteSuites(context: Context, { body }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
+  const rows = suiteRows(context.tx, context.project.id, body.ids)
+  hideRows(
+    context.tx,
+    'suite',
+    rows.map(({ id }) => id),
+    context.now,
+  )
+  for (const row of rows) context.change({ kind: 'suite', id: row.id, ref: row.key, action: 'deleted' })
+  return { refs: rows.map((row) => row.key) }
 }
 
 /** Pins and unpins in one act; every case is named by its key, so that they can be typed. */

@@ -1,7 +1,16 @@
 import * as contract from '#core/plans/contract.ts'
 import { on, type Route } from '#server/http/route.ts'
 import { createPlan, listPlans, orderPlans, readPlan, updatePlan } from './keep-plans.ts'
-import { createSuite, listSuites, orderSuites, pinCases, readSuite, updateSuite } from './keep-suites.ts'
+import {
+  changeSuites,
+  createSuite,
+  deleteSuites,
+  listSuites,
+  orderSuites,
+  pinCases,
+  readSuite,
+  updateSuite,
+} from './keep-suites.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const planRoutes: readonly Route[] = [
@@ -10,6 +19,8 @@ export const planRoutes: readonly Route[] = [
   on(contract.createSuite, createSuite),
   on(contract.readSuite, readSuite),
   on(contract.updateSuite, updateSuite),
+  on(contract.changeSuites, changeSuites),
+  on(contract.deleteSuites, deleteSuites),
   on(contract.pinCases, pinCases),
   on(contract.listPlans, listPlans),
   on(contract.orderPlans, orderPlans),

@@ -110,7 +110,7 @@ export async function fetchRequirements(
   const fresh = issues.filter(({ ref }) => !here.has(ref))
   if (body.dry || fresh.length === 0) return { found: issues.length, rows, made: [] }
   const made = context.store(({ tx, project, by, now, change }) => {
-    const first = takeNumbers(tx, project.id, 'RQ', fresh.length)
+    const first = takeNumbers(tx, project.id, 'requirement', fresh.length)
     const position = lastPosition(tx, project.id, null)
     return fresh.map((issue, index) => {
       const number = first + index

@@ -7,7 +7,7 @@ import { moveRequirement } from './move-requirement.ts'
 import { fetchOutside, fetchRequirements, readOutside } from './outside.ts'
 import { readRequirement } from './read-requirement.ts'
 import { mergeRequirements, splitRequirement } from './split-merge.ts'
-import { bulkRequirements, updateRequirement } from './update-requirement.ts'
+import { changeRequirements, updateRequirement } from './update-requirement.ts'
 import { writeRequirementLines } from './write-requirement-lines.ts'
 
 /** What may be asked of this area, each endpoint once. */
@@ -18,7 +18,7 @@ export const requirementRoutes: readonly Route[] = [
   onOpen(contract.readRequirement, readRequirement),
   on(contract.updateRequirement, updateRequirement),
   on(contract.moveRequirement, moveRequirement),
-  on(contract.bulkRequirements, bulkRequirements),
+  on(contract.changeRequirements, changeRequirements),
   on(contract.deleteRequirements, deleteRequirements),
   on(contract.listRevisions, listRevisions),
   on(contract.compareRevisions, compareRevisions),

@@ -30,7 +30,7 @@ export function splitRequirement(
       'conflict',
       `${keyOf('requirement', params.ref)} does not say all these sentences any more; nothing was changed.`,
     )
-  const number = takeNumbers(tx, project.id, 'RQ')
+  const number = takeNumbers(tx, project.id, 'requirement')
   const { kind, component, state, likelihood, impact, priority, ownerId } = own
   const text = body.sentences.map((at) => `<p>${escapeText(sentences[at] ?? '')}</p>`).join('')
   const id = addRequirement(

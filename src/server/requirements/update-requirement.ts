@@ -1,5 +1,10 @@
 import { keyOf } from '#core/lib/key.ts'
-import type { bulkRequirements as bulkContract, updateRequirement as contract } from '#core/requirements/contract.ts'
+import type {
+  changeRequirements as manyContract,
+  RequirementSet,
+  updateRequirement as contract,
+} from '#core/requirements/contract.ts'
+import type { ManyChanged } from '#core/finding/many.ts'
 import { type Changes, changedFields } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { belongs, iterationRelease } from '#db/projects/releases.ts'
@@ -10,9 +15,9 @@ import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
-import { withOwnFields } from '#server/projects/bulk-fields.ts'
-import { type BulkAnswer, bulkSet } from '#server/finding/bulk-edit.ts'
-import { keysOf } from '#db/finding/bulk.ts'
+import { changeOwnFields } from '#server/projects/change-own-fields.ts'
+import { changeMany, joinChanges } from '#server/finding/change-many.ts'
+import { keysOf } from '#db/finding/many.ts'
 import { definedOf } from '#core/lib/defined.ts'
 
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
@@ -82,48 +87,46 @@ function checkTargets(context: Context, targets: Targets): void {
   }
 }
 
-export function bulkRequirements(context: Context, { body }: Input<typeof bulkContract>): Answer<typeof bulkContract> {
+export function changeRequirements(
+  context: Context,
+  { body }: Input<typeof manyContract>,
+): Answer<typeof manyContract> {
   const { tags, custom, targets, ...set } = definedOf(body.set)
   refuseForeignEdit(context, set)
-  const plain =
-    Object.keys(set).length === 0
-      ? { changed: 0, undo: [] }
-      : bulkSet(context, { table: 'requirement', kind: 'requirement', prefix: 'RQ', ids: body.ids, set })
-  return withOwnFields(
-    context,
-    { owner: 'requirement', ids: body.ids, custom: custom ?? {}, tags: tags === undefined ? body.tags : { set: tags } },
-    targets === undefined ? plain : withTargets(context, body.ids, targets, plain),
+  return joinChanges<RequirementSet>(
+    changeMany(context, { kind: 'requirement', ids: body.ids, set }),
+    changeTargets(context, body.ids, targets),
+    changeOwnFields(context, { owner: 'requirement', ids: body.ids, custom, tags: tags ? { set: tags } : body.tags }),
   )
 }
 
-/** Targets of many at once, added to what the change of plain fields answered. */
-function withTargets(context: Context, ids: readonly number[], targets: Targets, plain: BulkAnswer): BulkAnswer {
+/** What many are testable from, by three statements. */
+function changeTargets(
+  context: Context,
+  ids: readonly number[],
+  targets: Targets | undefined,
+): ManyChanged<Pick<RequirementSet, 'targets'>> {
+  if (targets === undefined) return { changed: 0, undo: [] }
   checkTargets(context, targets)
-  const here = keysOf(context.tx, 'requirement', context.project.id, ids)
-  const before = targetsOfMany(context.tx, [...here.keys()])
+  const keys = keysOf(context.tx, 'requirement', context.project.id, ids)
   const said = (of: Targets): string => JSON.stringify(of.map(({ release, iteration }) => [release, iteration]).sort())
-  const changed = [...before].filter(([, own]) => said(own) !== said(targets))
+  const changed = [...targetsOfMany(context.tx, [...keys.keys()])].filter(([, own]) => said(own) !== said(targets))
   setManyTargets(
     context.tx,
     changed.map(([id]) => id),
     targets,
   )
-  const after = targetsOfMany(
-    context.tx,
-    changed.slice(0, 1).map(([id]) => id),
-  )
-  const names = [...after.values()].flat().map(({ name }) => name)
+  const [first] = changed
+  const names = first ? (targetsOfMany(context.tx, [first[0]]).get(first[0]) ?? []).map(({ name }) => name) : []
   context.changeMany(
     changed.map(([id, own]) => ({
       kind: 'requirement',
       id,
-      ref: keyOf('requirement', here.get(id) ?? 0),
+      ref: keyOf('requirement', keys.get(id) ?? 0),
       action: 'changed',
       detail: { 'testable from': [own.map(({ name }) => name), names] },
     })),
   )
-  const sets = new Map([...plain.undo.map(({ id, set }): [number, Record<string, unknown>] => [id, set])])
-  for (const [id, own] of changed)
-    sets.set(id, { ...sets.get(id), targets: own.map(({ release, iteration }) => ({ release, iteration })) })
-  return { changed: sets.size, undo: [...sets].map(([id, set]) => ({ id, set })) }
+  const before = (own: Targets) => own.map(({ release, iteration }) => ({ release, iteration }))
+  return { changed: changed.length, undo: changed.map(([id, own]) => ({ id, set: { targets: before(own) } })) }
 }

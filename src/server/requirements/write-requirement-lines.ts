@@ -20,7 +20,7 @@ export function writeRequirementLines(context: Context, { body }: Input<typeof c
   if (body.under !== null) found(requirementById(tx, project.id, body.under), 'The requirement to write under')
   if (body.release !== null && !belongs(tx, project.id, 'release', body.release))
     throw new Refusal('invalid', 'That release is not one of this project.')
-  const firstNumber = takeNumbers(tx, project.id, 'RQ', lines.length)
+  const firstNumber = takeNumbers(tx, project.id, 'requirement', lines.length)
   const parents: number[] = []
   const positions = new Map<number | null, number>()
   lines.forEach(({ title, depth }, index) => {

@@ -37,7 +37,7 @@ interface Copying {
 function copyCase(context: Context, own: CaseStored, of: Copying): { id: number; number: number } {
   const { tx, by } = context
   const { importance, type, component, automation, estimate, objective } = own
-  const number = takeNumbers(tx, of.into.id, 'TC')
+  const number = takeNumbers(tx, of.into.id, 'case')
   const made = addCase(
     tx,
     {

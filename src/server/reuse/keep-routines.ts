@@ -71,7 +71,7 @@ export function makeRoutine(context: Context, title: string, steps: readonly Ste
   const { tx, project, by } = context
   const stored = addRoutine(
     tx,
-    { projectId: project.id, number: takeNumbers(tx, project.id, 'RT'), title },
+    { projectId: project.id, number: takeNumbers(tx, project.id, 'routine'), title },
     { ...by, emptyFingerprint: routineStamp([]) },
   )
   if (steps.length > 0) writeRoutineSteps(tx, routineWorking(tx, stored.id), steps, routineStamp(steps))

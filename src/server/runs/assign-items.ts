@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import type {
-  assignItems as assignContract,
+  changeItems as changeContract,
   dealItems as dealContract,
   listItems as listContract,
   orderItems as orderContract,
@@ -11,7 +11,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
 import { findItem, itemRows, itemsOfRun, itemSource, saveItem } from '#db/runs/items.ts'
 import { findRun, teamIds, teamOf } from '#db/runs/runs.ts'
-import { bulkEdit } from '#server/finding/bulk-edit.ts'
+import { changeEach } from '#server/finding/change-many.ts'
 import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
@@ -33,14 +33,14 @@ export function orderItems(
   return answerOrder(tx, query, { source: itemSource(run.id), fields: itemFields })
 }
 
-export function assignItems(
+export function changeItems(
   context: Context,
-  { params, body }: Input<typeof assignContract>,
-): Answer<typeof assignContract> {
+  { params, body }: Input<typeof changeContract>,
+): Answer<typeof changeContract> {
   const { tx, project } = context
   const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   refuseForeignEdit(context, body.set)
-  const answer = bulkEdit(body.ids, definedOf(body.set), {
+  const answer = changeEach(body.ids, definedOf(body.set), {
     find: (id) => {
       const item = found(findItem(tx, project.id, id), 'One of the chosen items')
       if (item.runId !== run.id)

@@ -64,7 +64,7 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
       'There is no case to run: pin cases to the suites of this plan first, or choose other suites.',
     )
   const environments = environmentsOf(context, body, detail.environments)
-  const number = takeNumbers(tx, project.id, 'RN')
+  const number = takeNumbers(tx, project.id, 'run')
   const id = addRun(
     tx,
     {

@@ -1,6 +1,6 @@
 import * as contract from '#core/runs/contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
-import { assignItems, dealItems, listItems, orderItems } from './assign-items.ts'
+import { changeItems, dealItems, listItems, orderItems } from './assign-items.ts'
 import { addEvidence, readEvidence, removeEvidence } from './keep-evidence.ts'
 import { createRun, listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { clockAttempt, commentStep } from './note-step.ts'
@@ -17,7 +17,7 @@ export const runRoutes: readonly Route[] = [
   on(contract.updateRun, updateRun),
   on(contract.listItems, listItems),
   on(contract.orderItems, orderItems),
-  on(contract.assignItems, assignItems),
+  on(contract.changeItems, changeItems),
   on(contract.dealItems, dealItems),
   on(contract.readDesk, readDesk),
   on(contract.startAttempt, startAttempt),

@@ -4,7 +4,7 @@ import { fingerprintText, type StepText, type VersionContent } from '#core/cases
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type DraftRow, rowKey, rowText } from '#core/techniques/draft.ts'
-import { addCases } from '#db/cases/bulk.ts'
+import { addCases } from '#db/cases/add-cases.ts'
 import { addLink, openLinks } from '#db/cases/links.ts'
 import { caseById, findCase, lastCasePosition, saveCase } from '#db/cases/cases.ts'
 import { caseRows } from '#db/cases/list.ts'
@@ -103,7 +103,7 @@ function newCases(
 ): Made[] {
   const { tx, project, by } = context
   const requirement = found(requirementById(tx, project.id, own.requirementId), 'The requirement')
-  const first = takeNumbers(tx, project.id, 'TC', cases.length)
+  const first = takeNumbers(tx, project.id, 'case', cases.length)
   const position = lastCasePosition(tx, project.id, null) + 1
   const ids = addCases(
     tx,

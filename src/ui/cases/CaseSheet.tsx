@@ -1,6 +1,6 @@
-import { useEffect, useState } from 'react'
-import { type CaseSheet, cutVersion, readCase, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
-import { reviewCase } from '#core/review/contract.ts'
+import type { Served } from '#core/lib/question.ts'
+import { useState } from 'react'
+import { type CaseSheet, readCase, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
 import { automations, importances } from '#core/cases/case.ts'
 import { unmergeCase } from '#core/reuse/copy-contract.ts'
 import { call } from '#ui/call.ts'
@@ -8,11 +8,8 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { Mark } from '#ui/kit/Mark.tsx'
-import { notify } from '#ui/kit/notices.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
-import { Thread } from '#ui/kit/Thread.tsx'
-import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Attachments } from '#ui/shell/Attachments.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
@@ -20,7 +17,7 @@ import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { OwnFields } from '#ui/shell/OwnFields.tsx'
 import { Pictures } from '#ui/shell/Pictures.tsx'
-import { ago, peopleOptions, shortName } from '#ui/shell/People.tsx'
+import { peopleOptions } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 import { CaseActs } from './CaseActs.tsx'
@@ -33,14 +30,17 @@ import { StepTalk } from '#ui/review/StepTalk.tsx'
 import { Steps } from './Steps.tsx'
 import { Suggestions } from '#ui/review/Suggestions.tsx'
 import { Versions } from './Versions.tsx'
+import { useVersionActs, useCutOnLeaving } from './version-acts.ts'
+import { CaseThread } from './CaseThread.tsx'
+import { Results } from './Results.tsx'
 
 export function CaseSheetView({
   about,
-  initial,
+  served,
   onClose,
 }: {
   about: string
-  initial: CaseSheet | undefined
+  served: Served<CaseSheet> | null
   onClose: () => void
 }) {
   const { key } = useHere()
@@ -48,7 +48,7 @@ export function CaseSheetView({
   const { data, error } = useAnswer(
     readCase,
     { params: { key, ref: about }, query: scopeIn(params) },
-    { initial, keep: true },
+    { served, keep: true },
   )
   if (error && !data) return <Lost error={error} onClose={onClose} />
   return data && data.key === about ? <Sheet of={data} /> : null
@@ -106,9 +106,7 @@ function Sheet({ of }: { of: CaseSheet }) {
             label="Importance"
             value={of.importance}
             options={importances}
-            onChoose={(importance) =>
-              void set({ importance: importances.find((each) => each === importance) ?? of.importance })
-            }
+            onChoose={(importance) => void set({ importance })}
           />
           ; owner{' '}
           <Choice
@@ -129,9 +127,7 @@ function Sheet({ of }: { of: CaseSheet }) {
             label="Automation"
             value={of.automation}
             options={automations}
-            onChoose={(automation) =>
-              void set({ automation: automations.find((each) => each === automation) ?? of.automation })
-            }
+            onChoose={(automation) => void set({ automation })}
           />
           ; component{' '}
           <EditText
@@ -288,170 +284,5 @@ function Merged({ of }: { of: CaseSheet }) {
         </Button>
       )}
     </p>
-  )
-}
-
-/** Cutting and reviewing, with what is said about it. */
-function useVersionActs(of: CaseSheet) {
-  const { key } = useHere()
-  const cutting = useWrite(cutVersion)
-  const reviewing = useWrite(reviewCase)
-  const params = { key, ref: of.key }
-  const cut = async (why: string) => {
-    const done = await cutting.attempt({ params, body: { why } })
-    if (done)
-      notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
-  }
-  const review = async (to: 'Draft' | 'In review' | 'Approved', people: string[], why: string) => {
-    const done = await reviewing.attempt({ params, body: { to, people, why } })
-    if (done)
-      notify(
-        to === 'Approved'
-          ? `Approved as version ${done.name}.`
-          : to === 'In review'
-            ? `Version ${done.name} waits for review${people.length === 0 ? '' : `; ${people.length === 1 ? 'one person is' : `${people.length} people are`} told`}.`
-            : 'Sent back.',
-      )
-    return done !== null
-  }
-  return { cut, review }
-}
-
-/** A minor version is cut when the editor leaves the case, if what it says changed. */
-function useCutOnLeaving(of: CaseSheet): void {
-  const { key, project } = useHere()
-  useEffect(
-    () => () => {
-      if (project.role === 'viewer' || !of.unsaved || of.steps === 0) return
-      void call(cutVersion, { params: { key, ref: of.key }, body: {}, keepalive: true }).catch(() => undefined)
-    },
-    [of.key, of.unsaved, key],
-  )
-}
-
-function CaseThread({ of }: { of: CaseSheet }) {
-  const { key } = useHere()
-  const { params } = useAddress()
-  const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
-  const open = of.defects.filter(({ state }) => state !== 'Closed' && state !== 'Rejected')
-  return (
-    <Thread
-      knots={[
-        {
-          name: 'requirements',
-          own: false,
-          text: (
-            <>
-              <b>{of.links.length}</b> {of.links.length === 1 ? 'requirement' : 'requirements'}
-              {of.links.some(({ suspect }) => suspect) && ', suspect'}
-            </>
-          ),
-          rows: of.links.map((link) => ({
-            href: to(link.key),
-            label: (
-              <>
-                <span className="key">{link.key}</span> {link.title}
-              </>
-            ),
-          })),
-        },
-        {
-          name: 'case',
-          own: true,
-          text: (
-            <>
-              <b className="key">{of.key}</b> {of.versionName ? `version ${of.versionName}` : 'no version yet'}
-            </>
-          ),
-          rows: [],
-        },
-        {
-          name: 'results',
-          own: false,
-          text:
-            of.slots.length === 0
-              ? 'no slot'
-              : of.slots.map((slot) => (
-                  <Mark
-                    key={slot.environment}
-                    verdict={slot.verdict}
-                    stale={slot.reasons.length > 0}
-                    label={`${slot.environment}: ${slot.verdict}`}
-                  />
-                )),
-          rows: of.attempts.map((attempt) => ({
-            href: `#attempt-${attempt.id}`,
-            label: (
-              <>
-                <Mark verdict={attempt.verdict} /> {attempt.build}, {attempt.environment}
-              </>
-            ),
-          })),
-        },
-        {
-          name: 'defects',
-          own: false,
-          text: (
-            <>
-              <b>{open.length}</b> open {open.length === 1 ? 'defect' : 'defects'}
-            </>
-          ),
-          rows: of.defects.map((defect) => ({
-            href: to(defect.key),
-            label: (
-              <>
-                <span className="key">{defect.key}</span> {defect.title}
-              </>
-            ),
-          })),
-        },
-      ]}
-    />
-  )
-}
-
-function Results({ of }: { of: CaseSheet }) {
-  return (
-    <section className={css['part']}>
-      <h3>Standing results</h3>
-      <ul className={css['rows']}>
-        {of.slots.map((slot) => (
-          <li key={slot.environment}>
-            <Mark verdict={slot.verdict} stale={slot.reasons.length > 0} />
-            <span className="key">{slot.build?.replace(/^.*-/, '') ?? ''}</span>
-            <span>
-              {slot.environment}: {slot.verdict}
-              {slot.defects.length > 0 && `, ${slot.defects.join(', ')}`}
-            </span>
-            <span className={css['note']}>
-              {slot.reasons.join(', ')}
-              {slot.reasons.length > 0 && `, trust ${Math.floor(slot.confidence * 100)} %`}
-              {slot.reasons.length === 0 && slot.at !== null && `current, ${ago(slot.at)}`}
-            </span>
-          </li>
-        ))}
-      </ul>
-      {of.attempts.length > 0 && (
-        <details>
-          <summary className="quiet" style={{ cursor: 'pointer' }}>
-            All {of.attempts.length} attempts
-          </summary>
-          <ul className={css['rows']}>
-            {of.attempts.map((attempt) => (
-              <li key={attempt.id} id={`attempt-${attempt.id}`}>
-                <Mark verdict={attempt.verdict} />
-                <span className="key">{attempt.version}</span>
-                <span>
-                  {attempt.build} · {attempt.environment}
-                </span>
-                <span className={css['note']}>
-                  {shortName(attempt.person)} {attempt.at === null ? '' : ago(attempt.at)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </section>
   )
 }

@@ -1,5 +1,5 @@
 import { type DragEvent, type KeyboardEvent, useRef, useState } from 'react'
-import { bulkCases } from '#core/cases/contract.ts'
+import { changeCases } from '#core/cases/contract.ts'
 import { createFolder, deleteFolder, listFolders, mirrorFolders, updateFolder } from '#core/cases/folder-contract.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -7,7 +7,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { go, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import { tellChanged } from '#ui/shell/tell-many.ts'
+import { useMany } from '#ui/shell/many.ts'
 import css from './FolderTree.module.css'
 
 type Folder = OutputOf<typeof listFolders>['rows'][number]
@@ -237,8 +237,7 @@ function useFolderWrites() {
   const updating = useWrite(updateFolder)
   const deleting = useWrite(deleteFolder)
   const mirroring = useWrite(mirrorFolders)
-  const bulk = useWrite(bulkCases)
-  const again = (body: { ids: number[]; set: Record<string, unknown> }) => bulk.attempt({ params: { key }, body })
+  const many = useMany(changeCases, { params: { key }, one: 'case', nothing: {} })
   return {
     add: (name: string, parent: number | null) => creating.attempt({ params: { key }, body: { name, parent } }),
     move: (id: number, to: { name?: string; parent?: number | null; before?: number | null }) =>
@@ -247,8 +246,7 @@ function useFolderWrites() {
       const done = await deleting.attempt({ params: { key, id } })
       if (done) notify(`${name} is taken away; its ${done.cases.length} cases stand in the folder above.`)
     },
-    file: async (ids: readonly number[], folderId: number | null) =>
-      tellChanged(await bulk.attempt({ params: { key }, body: { ids: [...ids], set: { folderId } } }), 'cases', again),
+    file: (ids: readonly number[], folderId: number | null) => many.set(ids, { folderId }),
     mirror: async () => {
       const dry = await mirroring.attempt({ params: { key }, body: { dry: true } })
       if (!dry) return
@@ -257,7 +255,7 @@ function useFolderWrites() {
         undoLabel: 'Do it',
         undo: () =>
           void mirroring.attempt({ params: { key }, body: {} }).then((done) => {
-            if (done) tellChanged({ changed: done.cases, undo: done.undo }, 'cases', again)
+            if (done) many.tell({ changed: done.cases, undo: done.undo })
           }),
       })
     },

@@ -1,37 +1,40 @@
+import { useMemo } from 'react'
 import { automations, importances } from '#core/cases/case.ts'
-import type { CaseRow } from '#core/cases/contract.ts'
+import type { CaseRow, CaseSet } from '#core/cases/contract.ts'
+import type { CustomField } from '#core/projects/custom.ts'
 import type { Project } from '#core/projects/contract.ts'
-import type { Column } from '#ui/list/columns.ts'
-import { peopleOptions, shortName } from '#ui/shell/People.tsx'
+import { type Column, oneOf, typed } from '#ui/list/columns.ts'
+import { Count, KeyTitle, Warn } from '#ui/list/KeyTitle.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { ownColumns } from '#ui/shell/own-columns.tsx'
+import { ownerEdit, shortName } from '#ui/shell/people.ts'
 
-export function caseColumns(
-  project: Project,
-  store: (row: CaseRow, set: Record<string, unknown>) => void,
-): Column<CaseRow>[] {
+type Store = (row: CaseRow, set: CaseSet) => void
+
+/** The columns of cases with the project's own; made anew only when what they are made from changes. */
+export function useCaseColumns(own: readonly CustomField[], store: Store): readonly Column<CaseRow>[] {
+  const { project } = useHere()
+  return useMemo(() => [...caseColumns(project, store), ...ownColumns<CaseRow>(own, project)], [project, own])
+}
+
+function caseColumns(project: Project, store: Store): Column<CaseRow>[] {
   return [
     {
       name: 'title',
       label: 'Case',
       width: 0,
-      cell: (row) => (
-        <>
-          <span className="key quiet">{row.key}</span>&ensp;{row.title}
-          {row.retired && <span className="quiet"> (retired)</span>}
-        </>
-      ),
+      cell: (row) => <KeyTitle of={row}>{row.retired && <span className="quiet"> (retired)</span>}</KeyTitle>,
     },
     {
       name: 'importance',
       label: 'Importance',
       width: 72,
-      cell: (row) =>
-        row.importance === 'Critical' ? <b style={{ color: 'var(--danger)' }}>Critical</b> : row.importance,
-      edit: {
-        kind: 'choice',
-        options: importances,
-        value: (row) => row.importance,
-        store: (row, importance) => store(row, { importance }),
-      },
+      cell: (row) => (row.importance === 'Critical' ? <Warn>Critical</Warn> : row.importance),
+      edit: oneOf(
+        importances,
+        (row) => row.importance,
+        (row, importance) => store(row, { importance }),
+      ),
     },
     {
       name: 'state',
@@ -43,21 +46,8 @@ export function caseColumns(
         </>
       ),
     },
-    {
-      name: 'steps',
-      label: 'Steps',
-      width: 38,
-      align: 'end',
-      wideOnly: true,
-      cell: (row) => (row.steps === 0 ? <b style={{ color: 'var(--danger)' }}>0</b> : row.steps),
-    },
-    {
-      name: 'requirements',
-      label: 'Links',
-      width: 40,
-      align: 'end',
-      cell: (row) => (row.requirements === 0 ? <b style={{ color: 'var(--danger)' }}>0</b> : row.requirements),
-    },
+    { name: 'steps', label: 'Steps', width: 38, align: 'end', wideOnly: true, cell: (row) => <Count of={row.steps} /> },
+    { name: 'requirements', label: 'Links', width: 40, align: 'end', cell: (row) => <Count of={row.requirements} /> },
     {
       name: 'estimate',
       label: 'Min',
@@ -65,11 +55,11 @@ export function caseColumns(
       align: 'end',
       wideOnly: true,
       cell: (row) => row.estimate ?? '',
-      edit: {
-        kind: 'number',
-        value: (row) => String(row.estimate ?? ''),
-        store: (row, value) => store(row, { estimate: /^\d+$/.test(value) ? Number(value) : null }),
-      },
+      edit: typed(
+        'number',
+        (row) => String(row.estimate ?? ''),
+        (row, value) => store(row, { estimate: /^\d+$/.test(value) ? Number(value) : null }),
+      ),
     },
     {
       name: 'owner',
@@ -77,42 +67,48 @@ export function caseColumns(
       width: 70,
       wideOnly: true,
       cell: (row) => <span className="quiet">{shortName(row.owner)}</span>,
-      edit: {
-        kind: 'choice',
-        options: peopleOptions(project),
-        value: (row) => project.people.find(({ name }) => name === row.owner)?.id ?? '',
-        store: (row, ownerId) => store(row, { ownerId: ownerId || null }),
-      },
+      edit: ownerEdit(project, store),
     },
-    {
-      name: 'component',
-      label: 'Component',
-      width: 90,
-      usual: false,
-      cell: (row) => row.component,
-      edit: { kind: 'text', value: (row) => row.component, store: (row, component) => store(row, { component }) },
-    },
-    { name: 'folder', label: 'Folder', width: 140, usual: false, cell: (row) => row.folder ?? '' },
-    {
-      name: 'type',
-      label: 'Type',
-      width: 90,
-      usual: false,
-      cell: (row) => row.type,
-      edit: { kind: 'text', value: (row) => row.type, store: (row, type) => store(row, { type }) },
-    },
-    {
-      name: 'automation',
-      label: 'Automation',
-      width: 84,
-      usual: false,
-      cell: (row) => row.automation,
-      edit: {
-        kind: 'choice',
-        options: automations,
-        value: (row) => row.automation,
-        store: (row, automation) => store(row, { automation }),
-      },
-    },
+    ...seldomColumns(store),
   ]
 }
+
+const seldomColumns = (store: Store): Column<CaseRow>[] => [
+  {
+    name: 'component',
+    label: 'Component',
+    width: 90,
+    usual: false,
+    cell: (row) => row.component,
+    edit: typed(
+      'text',
+      (row) => row.component,
+      (row, component) => store(row, { component }),
+    ),
+  },
+  { name: 'folder', label: 'Folder', width: 140, usual: false, cell: (row) => row.folder ?? '' },
+  {
+    name: 'type',
+    label: 'Type',
+    width: 90,
+    usual: false,
+    cell: (row) => row.type,
+    edit: typed(
+      'text',
+      (row) => row.type,
+      (row, type) => store(row, { type }),
+    ),
+  },
+  {
+    name: 'automation',
+    label: 'Automation',
+    width: 84,
+    usual: false,
+    cell: (row) => row.automation,
+    edit: oneOf(
+      automations,
+      (row) => row.automation,
+      (row, automation) => store(row, { automation }),
+    ),
+  },
+]

@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { useState } from 'react'
 import { type DefectSheet, readDefect, updateDefect } from '#core/defects/contract.ts'
 import { severities } from '#core/defects/state.ts'
@@ -12,21 +13,21 @@ import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { Comments } from '#ui/shell/Comments.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
-import { ago, peopleOptions } from '#ui/shell/People.tsx'
+import { ago, peopleOptions } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 
 export function DefectSheetView({
   about,
-  initial,
+  served,
   onClose,
 }: {
   about: string
-  initial: DefectSheet | undefined
+  served: Served<DefectSheet> | null
   onClose: () => void
 }) {
   const { key } = useHere()
-  const { data, error } = useAnswer(readDefect, { params: { key, ref: about } }, { initial, keep: true })
+  const { data, error } = useAnswer(readDefect, { params: { key, ref: about } }, { served, keep: true })
   if (error && !data) return <Lost error={error} onClose={onClose} />
   return data && data.key === about ? <Sheet of={data} /> : null
 }
@@ -146,7 +147,7 @@ function Sheet({ of }: { of: DefectSheet }) {
             value={of.severity}
             options={severities}
             tone={of.severity === 'Critical' ? 'risk' : undefined}
-            onChoose={(severity) => void set({ severity: severities.find((each) => each === severity) ?? of.severity })}
+            onChoose={(severity) => void set({ severity })}
           />
           , priority{' '}
           <Choice

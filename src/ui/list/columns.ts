@@ -1,19 +1,37 @@
 import type { ReactNode } from 'react'
-import type { Option } from '#ui/kit/Choice.tsx'
+import type { Option, Options } from '#ui/kit/Choice.tsx'
 
 /** How a cell is edited where it stands. */
-export type CellEdit<T> =
-  | {
-      readonly kind: 'choice'
-      readonly options: readonly (Option | string)[]
-      readonly value: (row: T) => string
-      readonly store: (row: T, value: string) => void
-    }
-  | {
-      readonly kind: 'text' | 'number'
-      readonly value: (row: T) => string
-      readonly store: (row: T, value: string) => void
-    }
+export interface CellEdit<T> {
+  readonly kind: 'choice' | 'text' | 'number'
+  readonly options: readonly (Option | string)[]
+  readonly value: (row: T) => string
+  readonly store: (row: T, value: string) => void
+}
+
+/** A cell whose value is one of a closed set. */
+export const oneOf = <T, Value extends string>(
+  options: Options<Value>,
+  value: (row: T) => Value,
+  store: (row: T, value: Value) => void,
+): CellEdit<T> => ({
+  kind: 'choice',
+  options,
+  value,
+  store: (row, text) => {
+    const chosen = options
+      .map((each) => (typeof each === 'string' ? each : each.value))
+      .find((each): each is Value => each === text)
+    if (chosen !== undefined) store(row, chosen)
+  },
+})
+
+/** A cell of text, or of a number that is typed. */
+export const typed = <T>(
+  kind: 'text' | 'number',
+  value: (row: T) => string,
+  store: (row: T, value: string) => void,
+): CellEdit<T> => ({ kind, options: [], value, store })
 
 export interface Column<T> {
   readonly name: string
@@ -39,10 +57,10 @@ export interface ColumnState {
 export function parseColumns<T>(text: string | null, columns: readonly Column<T>[]): ColumnState {
   const parts = (text ?? '').split(',').flatMap((part) => {
     // An own field's name holds a colon and a number itself: the whole is tried as a name before a width is split off.
-    const [name = '', width] = columns.some((column) => column.name === part)
-      ? [part]
-      : [part.replace(/:\d+$/, ''), /\d+$/.exec(part)?.[0]]
-    return columns.some((column) => column.name === name) ? [{ name, width: Number(width) }] : []
+    const whole = columns.some((column) => column.name === part)
+    const name = whole ? part : part.replace(/:\d+$/, '')
+    const width = whole ? NaN : Number(/\d+$/.exec(part)?.[0] ?? NaN)
+    return columns.some((column) => column.name === name) ? [{ name, width }] : []
   })
   if (parts.length === 0)
     return { shown: columns.filter(({ usual }) => usual !== false).map(({ name }) => name), widths: {} }

@@ -1,5 +1,7 @@
+import type { Served } from '#core/lib/question.ts'
 import { useState } from 'react'
-import { planStates, type PlanSheet, readPlan, updatePlan } from '#core/plans/contract.ts'
+import { listSuites, type PlanSheet, readPlan, updatePlan } from '#core/plans/contract.ts'
+import { planStates } from '#core/plans/state.ts'
 import { counted, minutesText, percent, percentText } from '#core/lib/figures.ts'
 import { NewRun } from '#ui/runs/NewRun.tsx'
 import { Button } from '#ui/kit/Button.tsx'
@@ -16,15 +18,15 @@ import css from '#ui/shell/sheet.module.css'
 
 interface Props {
   readonly about: string
-  readonly initial: PlanSheet | undefined
-  readonly suites: readonly { id: number; key: string; title: string }[]
+  readonly served: Served<PlanSheet> | null
   readonly onClose: () => void
 }
 
-export function PlanSheetView({ about, initial, suites, onClose }: Props) {
+export function PlanSheetView({ about, served, onClose }: Props) {
   const { key, project } = useHere()
-  const { data: of, error } = useAnswer(readPlan, { params: { key, ref: about } }, { initial })
+  const { data: of, error } = useAnswer(readPlan, { params: { key, ref: about } }, { served })
   const { attempt } = useWrite(updatePlan)
+  const suites = useAnswer(listSuites, { params: { key }, query: { limit: 200 } }).data?.rows ?? []
   const [opening, setOpening] = useState(false)
   useKeys([{ id: 'open-run', keys: 'o', label: 'open a run', run: () => setOpening(true) }])
   if (error && !of) return <Lost error={error} onClose={onClose} />
@@ -48,13 +50,8 @@ export function PlanSheetView({ about, initial, suites, onClose }: Props) {
       </div>
       <p className={css['facts']}>
         <span className="key">{of.key}</span> is{' '}
-        <Choice
-          label="State"
-          value={of.state}
-          options={planStates}
-          onChoose={(state) => set({ state: planStates.find((each) => each === state) ?? of.state })}
-        />
-        , for <b>Release {of.release}</b>
+        <Choice label="State" value={of.state} options={planStates} onChoose={(state) => set({ state })} />, for{' '}
+        <b>Release {of.release}</b>
         {of.iteration && (
           <>
             , <b>{of.iteration}</b>

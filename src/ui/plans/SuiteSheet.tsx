@@ -1,7 +1,9 @@
+import type { Served } from '#core/lib/question.ts'
 import { useState } from 'react'
-import { pinCases, readSuite, type SuiteSheet, suiteStates, updateSuite } from '#core/plans/contract.ts'
+import { pinCases, readSuite, type SuiteSheet, updateSuite } from '#core/plans/contract.ts'
+import { suiteStates } from '#core/plans/state.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
-import { LinkBox } from '#ui/requirements/RequirementSheet.tsx'
+import { LinkBox } from '#ui/shell/LinkBox.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -15,15 +17,15 @@ import css from '#ui/shell/sheet.module.css'
 
 export function SuiteSheetView({
   about,
-  initial,
+  served,
   onClose,
 }: {
   about: string
-  initial: SuiteSheet | undefined
+  served: Served<SuiteSheet> | null
   onClose: () => void
 }) {
   const { key } = useHere()
-  const { data: of, error } = useAnswer(readSuite, { params: { key, ref: about } }, { initial })
+  const { data: of, error } = useAnswer(readSuite, { params: { key, ref: about } }, { served })
   const { attempt } = useWrite(updateSuite)
   const pinning = useWrite(pinCases)
   const [adding, setAdding] = useState(false)
@@ -51,13 +53,8 @@ export function SuiteSheetView({
       </div>
       <p className={css['facts']}>
         <span className="key">{of.key}</span> is{' '}
-        <Choice
-          label="State"
-          value={of.state}
-          options={suiteStates}
-          onChoose={(state) => set({ state: suiteStates.find((each) => each === state) ?? of.state })}
-        />
-        ; {counted(of.cases, 'case')}, {minutesText(of.minutes)}
+        <Choice label="State" value={of.state} options={suiteStates} onChoose={(state) => set({ state })} />;{' '}
+        {counted(of.cases, 'case')}, {minutesText(of.minutes)}
         {of.plans.length > 0 && (
           <>
             ; in{' '}

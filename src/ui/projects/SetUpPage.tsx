@@ -13,7 +13,7 @@ import { Choice } from '#ui/kit/Choice.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/People.tsx'
+import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { FieldsSetUp } from './FieldsSetUp.tsx'
@@ -30,7 +30,11 @@ export const SetUpPage = (shell: ShellProps) => (
 /** What the product is tested as: releases with their iterations, builds in order, environments. */
 function SetUp() {
   const { key, project: given } = useHere()
-  const { data: project = given } = useAnswer(readProject, { params: { key } }, { initial: given })
+  const { data: project = given } = useAnswer(
+    readProject,
+    { params: { key } },
+    { served: { asked: { params: { key } }, answer: given } },
+  )
   const lead = project.role === 'lead'
   const release = useWrite(createRelease)
   const iteration = useWrite(createIteration)

@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { readKey } from '#core/lib/key.ts'
 import { readToday, type Today } from '#core/projects/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
@@ -5,22 +6,29 @@ import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/People.tsx'
+import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import css from './Today.module.css'
 
-export const TodayPage = ({ initial, ...shell }: ShellProps & { initial: Today }) => (
+export const TodayPage = ({ initial, ...shell }: ShellProps & { initial: Served<Today> }) => (
   <Shell {...shell}>
     <TodayView initial={initial} />
   </Shell>
 )
 
 /** A person's first page: what waits, whether it fits the day, what changed since yesterday. */
-function TodayView({ initial }: { initial: Today }) {
+function TodayView({ initial }: { initial: Served<Today> }) {
+  const { key } = useHere()
+  const { params } = useAddress()
+  const asked = { params: { key }, query: scopeIn(params) }
+  const { data } = useAnswer(readToday, asked, { served: initial, keep: true })
+  return data ? <Day today={data} /> : null
+}
+
+function Day({ today }: { today: Today }) {
   const { key, me } = useHere()
   const { params } = useAddress()
-  const { data: today = initial } = useAnswer(readToday, { params: { key }, query: scopeIn(params) }, { initial })
   const first = today.queue[0]
   useKeys(
     first

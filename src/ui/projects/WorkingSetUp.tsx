@@ -8,7 +8,7 @@ import { EditText } from '#ui/kit/EditText.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/People.tsx'
+import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import css from './SetUp.module.css'
 

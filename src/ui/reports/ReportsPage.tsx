@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { lazy, Suspense } from 'react'
 import { type CoverageAnswer, coverageCsv, readCoverage } from '#core/reports/contract.ts'
 import { percent, percentText, shareText } from '#core/lib/figures.ts'
@@ -6,7 +7,7 @@ import { addressOf } from '#ui/call.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/People.tsx'
+import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { CoverageTable } from './CoverageTable.tsx'
@@ -31,20 +32,20 @@ export const ReportsPage = ({
   report,
   initial,
   ...shell
-}: ShellProps & { report: ReportName; initial: CoverageAnswer }) => (
+}: ShellProps & { report: ReportName; initial: Served<CoverageAnswer> }) => (
   <Shell {...shell}>
     <Reports report={report} initial={initial} />
   </Shell>
 )
 
-function Reports({ report, initial }: { report: ReportName; initial: CoverageAnswer }) {
+function Reports({ report, initial }: { report: ReportName; initial: Served<CoverageAnswer> }) {
   const { key } = useHere()
   const { params } = useAddress()
   const scope = scopeIn(params)
-  const { data: coverage = initial } = useAnswer(
+  const { data: coverage } = useAnswer(
     readCoverage,
     { params: { key }, query: { ...scope, ids: 'all' } },
-    { initial, keep: true },
+    { served: initial, keep: true },
   )
   const to = (name: ReportName) => `/p/${key}/reports${name === 'coverage' ? '' : `/${name}`}${scopeSearch(params)}`
   useKeys(
@@ -72,14 +73,14 @@ function Reports({ report, initial }: { report: ReportName; initial: CoverageAns
           Coverage as CSV
         </a>
       </header>
-      {report === 'coverage' && (
+      {report === 'coverage' && coverage && (
         <>
           <Totals of={coverage} />
           <DesignedByTechnique />
           <CoverageTable of={coverage} />
         </>
       )}
-      {report === 'risk' && (
+      {report === 'risk' && coverage && (
         <Suspense fallback={<p className={css['wait']}>Drawing the field…</p>}>
           <RiskField of={coverage} />
         </Suspense>

@@ -4,7 +4,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/People.tsx'
+import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Reports.module.css'
 

@@ -7,7 +7,7 @@ import { EditText } from '#ui/kit/EditText.tsx'
 import { HoverCard } from '#ui/kit/HoverCard.tsx'
 import { Words } from '#ui/kit/Words.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/People.tsx'
+import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import sheet from '#ui/shell/sheet.module.css'
 

@@ -3,7 +3,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Words } from '#ui/kit/Words.tsx'
 import { scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
-import { ago, shortName } from '#ui/shell/People.tsx'
+import { ago, shortName } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Suspect.module.css'
 

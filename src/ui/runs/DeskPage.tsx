@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { type Desk, addEvidence, readDesk, startAttempt } from '#core/runs/contract.ts'
@@ -21,22 +22,18 @@ import { StepLadder } from './StepLadder.tsx'
 import { useClock } from './useClock.ts'
 import { useDesk } from './useDesk.ts'
 
-export const DeskPage = ({ initial, ...shell }: ShellProps & { initial: { readonly desk: Desk } }) => (
+export const DeskPage = ({ initial, ...shell }: ShellProps & { initial: Served<Desk> }) => (
   <Shell {...shell}>
-    <AtDesk initial={initial.desk} />
+    <AtDesk initial={initial} />
   </Shell>
 )
 
-function AtDesk({ initial }: { initial: Desk }) {
+function AtDesk({ initial }: { initial: Served<Desk> }) {
   const { key } = useHere()
   const { path, params } = useAddress()
-  const id = Number(/\/desk\/(\d+)/.exec(path)?.[1] ?? initial.item.id)
+  const id = Number(/\/desk\/(\d+)/.exec(path)?.[1] ?? initial.answer.item.id)
   const query = params.get('mine') === 'no' ? {} : { mine: 'yes' as const }
-  const { data, error } = useAnswer(
-    readDesk,
-    { params: { key, id }, query },
-    { initial: initial.item.id === id ? initial : undefined },
-  )
+  const { data, error } = useAnswer(readDesk, { params: { key, id }, query }, { served: initial })
   if (error && !data)
     return (
       <p className={css['lost']} role="alert">

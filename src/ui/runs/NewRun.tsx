@@ -8,7 +8,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import css from '#ui/plans/PlansPage.module.css'
+import css from '#ui/plans/Plans.module.css'
 
 interface Props {
   readonly plan: {

@@ -3,7 +3,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
 import { useHere } from './here.ts'
-import { ago, shortName } from './People.tsx'
+import { ago, shortName } from './people.ts'
 import sheet from './sheet.module.css'
 
 const sizeText = (bytes: number): string =>

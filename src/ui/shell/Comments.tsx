@@ -6,7 +6,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
 import css from './Comments.module.css'
-import { ago } from './People.tsx'
+import { ago } from './people.ts'
 import { useHere } from './here.ts'
 
 /** What people say about an object, or about one of its steps; what is typed stays until it is stored. `@` names a person, who is told. */

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { listHistory } from '#core/history/contract.ts'
 import { useAnswer } from './answers.tsx'
-import { ago } from './People.tsx'
+import { ago } from './people.ts'
 import { useHere } from './here.ts'
 import css from './History.module.css'
 

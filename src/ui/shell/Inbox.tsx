@@ -4,7 +4,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
 import { useHere } from './here.ts'
 import css from './Inbox.module.css'
-import { ago, shortName } from './People.tsx'
+import { ago, shortName } from './people.ts'
 
 /**
  * What waits for a person to see: who named them, asked them or answered them. It stands on every page, so it is a plain panel:

@@ -3,7 +3,7 @@ import { appliesTo, type CustomField, type CustomValues } from '#core/projects/c
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
-import { peopleOptions } from './People.tsx'
+import { peopleOptions } from './people.ts'
 import { useHere } from './here.ts'
 import css from './OwnFields.module.css'
 

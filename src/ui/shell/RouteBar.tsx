@@ -19,7 +19,8 @@ export type StationName = (typeof stations)[number]['path']
 interface Props {
   readonly me: Me
   readonly project: Project
-  readonly counts: Frame['counts']
+  /** What wants attention; not known while it is asked. */
+  readonly counts: Frame['counts'] | undefined
   readonly station: StationName | null
   readonly search: string
   readonly onFind: () => void
@@ -58,7 +59,7 @@ export function RouteBar({ me, project, counts, station, search, onFind }: Props
             className={css['station']}
           >
             <span className={css['name']}>{name}</span>
-            <span className={css['wants']}>{counts[path] > 0 ? `${counts[path]} ${wants}` : ' '}</span>
+            <span className={css['wants']}>{counts && counts[path] > 0 ? `${counts[path]} ${wants}` : ' '}</span>
           </a>
         ))}
       </nav>

@@ -7,7 +7,15 @@ import { go, scopeIn } from './address.ts'
 import css from './ScopeBar.module.css'
 
 /** The sentence that says what every figure on the page is about; each part is a choice and part of the address. */
-export function ScopeBar({ project, params, meter }: { project: Project; params: URLSearchParams; meter: Meter }) {
+export function ScopeBar({
+  project,
+  params,
+  meter,
+}: {
+  project: Project
+  params: URLSearchParams
+  meter: Meter | undefined
+}) {
   const asked = resolveScope(project, scopeIn(params))
   const scope = 'scope' in asked ? asked.scope : null
   const release = scope?.release ?? null
@@ -56,19 +64,7 @@ export function ScopeBar({ project, params, meter }: { project: Project; params:
         <span className="quiet">as of</span>
         <AsOf asOf={scope?.asOf ?? null} />
       </p>
-      <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
-        <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
-        <span>
-          {meter.passing.recorded === null ? (
-            'nothing to count'
-          ) : (
-            <>
-              <b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current
-              results
-            </>
-          )}
-        </span>
-      </a>
+      {meter && <ResultMeter project={project} meter={meter} />}
     </div>
   )
 }
@@ -103,3 +99,20 @@ function AsOf({ asOf }: { asOf: number | null }) {
     />
   )
 }
+
+/** How the results of the scope stand, as recorded and on current ones. */
+const ResultMeter = ({ project, meter }: { project: Project; meter: Meter }) => (
+  <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
+    <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
+    <span>
+      {meter.passing.recorded === null ? (
+        'nothing to count'
+      ) : (
+        <>
+          <b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current
+          results
+        </>
+      )}
+    </span>
+  </a>
+)

@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 'react'
 import type { Me } from '#core/people/contract.ts'
@@ -19,7 +20,7 @@ const AllKeys = lazy(async () => ({ default: (await import('./AllKeys.tsx')).All
 export interface ShellProps {
   readonly me: Me
   readonly project: Project
-  readonly frame: Frame
+  readonly frame: Served<Frame>
   readonly station: StationName | null
   readonly path: string
   readonly search: string
@@ -40,7 +41,7 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
   const params = useParams(...scopeNames)
   const streaming = useStream(project.key)
   const scope = scopeIn(params)
-  const { data = frame } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { initial: frame })
+  const { data } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { served: frame, keep: true })
   useEffect(listenForKeys, [])
   useKeys(frameKeys(project.key, params, setOpen))
   const here = useMemo(() => ({ me, project, key: project.key, streaming }), [me, project, streaming])
@@ -53,12 +54,12 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
         <RouteBar
           me={me}
           project={project}
-          counts={data.counts}
+          counts={data?.counts}
           station={station}
           search={scopeSearch(params)}
           onFind={() => setOpen('find')}
         />
-        <ScopeBar project={project} params={params} meter={data.meter} />
+        <ScopeBar project={project} params={params} meter={data?.meter} />
         {!streaming && (
           <p className={css['offline']} role="status">
             The server is not answering. What is shown may be old; what you record is kept and sent when it is back.

@@ -1,6 +1,7 @@
 import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import type { BodyOf, Contract, OutputOf, ParamsOf } from '#core/lib/contract.ts'
+import { answerTo, type Served } from '#core/lib/question.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { call, type CallInput, CallProblem, sentenceOf } from '#ui/call.ts'
 
@@ -27,25 +28,37 @@ export interface Answered<T> {
   readonly settled: boolean
 }
 
-/** What a contract answers, kept in one place and asked again when the event stream says it changed. */
+/**
+ * What a contract answers, kept in one place and asked again when the event stream says it changed. What came with the page is
+ * taken only for the very question it answers; `first` is shown until the whole answer is here, `keep` keeps the one before.
+ */
 export function useAnswer<C extends Contract>(
   contract: C,
   input: Asked<C>,
-  of: { initial?: OutputOf<C> | undefined; first?: OutputOf<C> | undefined; enabled?: boolean; keep?: boolean } = {},
+  of: {
+    served?: Served<OutputOf<C>> | null | undefined
+    first?: OutputOf<C> | undefined
+    enabled?: boolean
+    keep?: boolean
+  } = {},
 ): Answered<OutputOf<C>> {
+  const initialData = answerTo(input, of.served)
   const { data, error, isPending, isPlaceholderData } = useQuery<unknown>({
     queryKey: keyOfAnswer(contract, input),
     queryFn: ({ signal }) => call(contract, { ...input, signal }),
     enabled: of.enabled ?? true,
     // Comparing an answer of fifty thousand ids with the one before costs more than drawing it.
     structuralSharing: false,
-    ...(of.initial !== undefined && { initialData: of.initial }), // `first` is shown until the whole answer is here.
-    ...(of.first !== undefined
-      ? { placeholderData: (before: unknown) => before ?? of.first }
-      : of.keep && { placeholderData: keepPreviousData }),
+    ...(initialData !== undefined && { initialData }),
+    ...placeholderFor(of),
   })
   // The query library forgets which contract a key belongs to; only `call` with this contract fills it.
   return { data: data as OutputOf<C> | undefined, error, isPending, settled: !isPending && !isPlaceholderData }
+}
+
+function placeholderFor(of: { first?: unknown; keep?: boolean }) {
+  if (of.first !== undefined) return { placeholderData: (before: unknown) => before ?? of.first }
+  return of.keep ? { placeholderData: keepPreviousData } : {}
 }
 
 /** A write: what went wrong is said, and everything shown is asked again after it. */

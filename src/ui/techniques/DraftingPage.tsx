@@ -1,3 +1,4 @@
+import type { Served } from '#core/lib/question.ts'
 import { type Drafting, createModel, type ModelSheet, readDrafting, updateModel } from '#core/techniques/contract.ts'
 import type { DraftInput } from '#core/techniques/draft.ts'
 import { techniques, type Technique } from '#core/techniques/models.ts'
@@ -27,7 +28,7 @@ const blank: Readonly<Record<Technique, DraftInput>> = {
   paths: { technique: 'paths', body: { initial: 'start', transitions: [] } },
 }
 
-export const DraftingPage = ({ initial, ...shell }: ShellProps & { initial: Drafting }) => (
+export const DraftingPage = ({ initial, ...shell }: ShellProps & { initial: Served<Drafting> }) => (
   <Shell {...shell}>
     <Table initial={initial} />
   </Shell>
@@ -37,11 +38,11 @@ const freeName = (name: string, models: Drafting['models']): string =>
   [name, ...models.map((_, at) => `${name} ${at + 2}`)].find((each) => !models.some((model) => model.name === each)) ??
   name
 
-function Table({ initial }: { initial: Drafting }) {
+function Table({ initial }: { initial: Served<Drafting> }) {
   const { key, me, project } = useHere()
   const { path, params } = useAddress()
-  const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.requirement.key
-  const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { initial, keep: true })
+  const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.answer.requirement.key
+  const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { served: initial, keep: true })
   const creating = useWrite(createModel)
   if (!data)
     return (

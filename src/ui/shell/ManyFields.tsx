@@ -4,15 +4,13 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
+import type { ManyEdit } from './many.ts'
 import { Value } from './OwnFields.tsx'
 
-export interface BulkEdit {
-  readonly set?: { readonly custom: Record<string, string[]> }
-  readonly tags?: { readonly add: string[]; readonly drop: string[] }
-}
+type OwnEdit = ManyEdit<{ custom: Record<string, string[]> }>
 
 /** Tags and own fields of all ticked rows. */
-export function BulkFields({ fields, onEdit }: { fields: readonly CustomField[]; onEdit: (edit: BulkEdit) => void }) {
+export function ManyFields({ fields, onEdit }: { fields: readonly CustomField[]; onEdit: (edit: OwnEdit) => void }) {
   const [tag, setTag] = useState('')
   const [fieldId, setFieldId] = useState('')
   const [values, setValues] = useState<string[]>([])

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { undoGroups } from './undo-many.ts'
+import { undoGroups } from './many.ts'
 
 it('asks once for all that had the same before', () => {
   expect(

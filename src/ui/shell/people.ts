@@ -1,10 +1,22 @@
 import type { Project } from '#core/projects/contract.ts'
 import type { Option } from '#ui/kit/Choice.tsx'
+import { type CellEdit, oneOf } from '#ui/list/columns.ts'
 
 export const peopleOptions = (project: Project, nobody = 'nobody'): Option[] => [
   { value: '', label: nobody },
   ...project.people.map(({ id, name }) => ({ value: id, label: name })),
 ]
+
+/** An owner chosen where a list shows who it is. */
+export const ownerEdit = <T extends { readonly owner: string | null }>(
+  project: Project,
+  store: (row: T, set: { ownerId: string | null }) => void,
+): CellEdit<T> =>
+  oneOf(
+    peopleOptions(project),
+    (row) => project.people.find(({ name }) => name === row.owner)?.id ?? '',
+    (row, ownerId) => store(row, { ownerId: ownerId || null }),
+  )
 
 /** `Mira K.`: enough to know who, short enough for a list. */
 export const shortName = (name: string | null): string =>

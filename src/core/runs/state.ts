@@ -1,0 +1,1 @@
+export const runStates = ['Planned', 'Open', 'Closed', 'Aborted'] as const

@@ -1,0 +1,66 @@
+import { useState } from 'react'
+import { createRoutine } from '#core/reuse/contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Dialog } from '#ui/kit/Dialog.tsx'
+import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import pick from '#ui/kit/Pick.module.css'
+
+export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void; onClose: () => void }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(createRoutine)
+  const [title, setTitle] = useState('')
+  const [lines, setLines] = useState('')
+  const make = async () => {
+    const done = await attempt({ params: { key }, body: { title, lines } })
+    if (done) onMade(done.key)
+  }
+  return (
+    <Dialog title="New routine" onClose={onClose}>
+      <form
+        className={pick['pick']}
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (title.trim() !== '') void make()
+        }}
+      >
+        <Field label="What it does, as one would say it">
+          {(id) => (
+            <TextInput
+              id={id}
+              data-first
+              value={title}
+              placeholder="Sign in as a clerk"
+              onChange={(event) => setTitle(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Its steps, a line each" hint="action => expected; {name} is asked of whoever inserts it">
+          {(id) => (
+            <textarea
+              id={id}
+              rows={6}
+              value={lines}
+              spellCheck
+              placeholder={'Open the desk => It asks who you are\nSign in as {who} => Your name is shown'}
+              onChange={(event) => setLines(event.target.value)}
+              style={{
+                inlineSize: '100%',
+                border: '1px solid var(--line-strong)',
+                borderRadius: 4,
+                padding: '6px 8px',
+                background: 'var(--surface)',
+              }}
+            />
+          )}
+        </Field>
+        <p className={pick['foot']}>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
+            Make it
+          </Button>
+        </p>
+      </form>
+    </Dialog>
+  )
+}

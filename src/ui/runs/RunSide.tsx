@@ -1,0 +1,111 @@
+import type { BodyOf } from '#core/lib/contract.ts'
+import { minutesText, percent, percentText } from '#core/lib/figures.ts'
+import type { RunSheet, updateRun } from '#core/runs/contract.ts'
+import { Choice } from '#ui/kit/Choice.tsx'
+import { Mark } from '#ui/kit/Mark.tsx'
+import { Pop } from '#ui/kit/Pop.tsx'
+import { ResultBar } from '#ui/kit/ResultBar.tsx'
+import { History } from '#ui/shell/History.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import css from './RunSheet.module.css'
+
+interface Props {
+  readonly of: RunSheet
+  readonly onEdit: (body: BodyOf<typeof updateRun>) => void
+}
+const tallied = ['Passed', 'Failed', 'Blocked', 'Inconclusive', 'Skipped', 'Not run'] as const
+
+/** What has come of the run so far, its team, and where it stands. */
+export function RunSide({ of, onEdit }: Props) {
+  const { key, project } = useHere()
+  const builds = project.builds.filter(({ release }) => release === of.releaseId)
+  return (
+    <aside className={css['side']} aria-label="The run">
+      <h2>So far</h2>
+      <ResultBar verdicts={of.verdicts} stale={{}} slots={of.items} width="100%" />
+      <p>
+        {percentText(percent(of.done, of.items))} done, {of.done} of {of.items}
+        {of.outcome && of.done > 0 && (
+          <>
+            ; as a whole <Mark verdict={of.outcome} /> {of.outcome}
+          </>
+        )}
+      </p>
+      <ul className={css['tally']}>
+        {tallied.map((verdict) => (
+          <li key={verdict}>
+            <Mark verdict={verdict} label={false} /> {verdict} <b>{of.verdicts[verdict] ?? 0}</b>
+          </li>
+        ))}
+      </ul>
+      <div className={css['teamHead']}>
+        <h2>Team</h2>
+        <Pop title="Testers" label="choose testers">
+          <Testers of={of} onEdit={onEdit} />
+        </Pop>
+      </div>
+      <Team of={of} />
+      {of.plan && (
+        <p>
+          From plan <a href={`/p/${key}/${of.plan}`}>{of.planTitle}</a>
+        </p>
+      )}
+      <p>
+        New attempts start on{' '}
+        <Choice
+          label="Build of the run"
+          value={String(of.buildId)}
+          options={builds.map(({ id, name }) => ({ value: String(id), label: name }))}
+          onChoose={(build) => onEdit({ build: Number(build) })}
+        />
+      </p>
+      <History about={of.key} />
+    </aside>
+  )
+}
+
+function Testers({ of, onEdit }: Props) {
+  const { project } = useHere()
+  const team = of.team.map(({ id }) => id)
+  return project.people
+    .filter(({ role }) => role !== 'viewer')
+    .map(({ id, name }) => {
+      const on = team.includes(id)
+      const people = on ? team.filter((each) => each !== id) : [...team, id]
+      return (
+        <p key={id}>
+          <label>
+            <input type="checkbox" checked={on} onChange={() => onEdit({ people })} /> {name}
+          </label>
+        </p>
+      )
+    })
+}
+
+const Team = ({ of }: { of: RunSheet }) => (
+  <table className={css['team']}>
+    <thead>
+      <tr>
+        <th>Tester</th>
+        <th>Items</th>
+        <th>Left</th>
+      </tr>
+    </thead>
+    <tbody>
+      {of.team.map((person) => (
+        <tr key={person.id}>
+          <td>{person.name}</td>
+          <td>{person.items}</td>
+          <td>{minutesText(person.left)}</td>
+        </tr>
+      ))}
+      {of.unassigned > 0 && (
+        <tr>
+          <td className="quiet">nobody</td>
+          <td>{of.unassigned}</td>
+          <td />
+        </tr>
+      )}
+    </tbody>
+  </table>
+)

@@ -1,0 +1,120 @@
+import { useMemo } from 'react'
+import type { Project } from '#core/projects/contract.ts'
+import { changeItems, dealItems, type ItemRow, type ItemSet } from '#core/runs/contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { useLatest } from '#ui/kit/latest.ts'
+import { Mark } from '#ui/kit/Mark.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { type Column, oneOf, typed } from '#ui/list/columns.ts'
+import { KeyTitle } from '#ui/list/KeyTitle.tsx'
+import { SetTo } from '#ui/list/SetTo.tsx'
+import { useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { useMany } from '#ui/shell/many.ts'
+import { peopleOptions, shortName } from '#ui/shell/people.ts'
+
+export interface Items {
+  readonly set: (ids: readonly number[], set: ItemSet) => Promise<void>
+  /** Deals these, or all that nobody has, evenly over the team by minutes. */
+  readonly deal: (ids?: readonly number[]) => Promise<void>
+}
+
+/** What can be done with items of a run. */
+export function useItems(ref: string): Items {
+  const { key } = useHere()
+  const params = { key, ref }
+  const many = useMany(changeItems, { params, one: 'item', nothing: {} })
+  const dealing = useWrite(dealItems)
+  const deal = async (ids?: readonly number[]) => {
+    const done = await dealing.attempt({ params, body: ids ? { ids: [...ids] } : {} })
+    if (!done) return
+    if (done.dealt === 0) notify('There was nothing to deal.')
+    else many.tell({ changed: done.dealt, undo: done.undo })
+  }
+  return { set: many.set, deal }
+}
+
+/** The columns of items; made anew only for another project. */
+export function useItemColumns(set: Items['set']): readonly Column<ItemRow>[] {
+  const { project } = useHere()
+  const latest = useLatest(set)
+  return useMemo(() => itemColumns(project, (row, to) => void latest.current([row.id], to)), [project])
+}
+
+const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => void): Column<ItemRow>[] => [
+  { name: 'verdict', label: 'Result', width: 44, cell: (row) => <Mark verdict={row.verdict} /> },
+  { name: 'title', label: 'Case', width: 0, cell: (row) => <KeyTitle of={{ key: row.case, title: row.title }} /> },
+  { name: 'environment', label: 'Environment', width: 120, cell: (row) => row.environment },
+  {
+    name: 'assignee',
+    label: 'Assigned to',
+    width: 94,
+    cell: (row) => (row.assignee ? shortName(row.assignee) : <span className="quiet">nobody</span>),
+    edit: oneOf(
+      peopleOptions(project),
+      (row) => row.assigneeId ?? '',
+      (row, value) => store(row, { assigneeId: value || null }),
+    ),
+  },
+  {
+    name: 'estimate',
+    label: 'Min',
+    width: 36,
+    align: 'end',
+    cell: (row) => row.minutes,
+    edit: typed(
+      'number',
+      (row) => String(row.minutes),
+      (row, value) => store(row, { estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null }),
+    ),
+  },
+  { name: 'importance', label: 'Importance', width: 76, usual: false, cell: (row) => row.importance },
+  {
+    name: 'build',
+    label: 'Build',
+    width: 96,
+    usual: false,
+    sortable: false,
+    cell: (row) => <span className="key">{row.build}</span>,
+  },
+  {
+    name: 'defects',
+    label: 'Defects',
+    width: 62,
+    sortable: false,
+    cell: (row) => <span className="key">{row.defects.join(' ')}</span>,
+  },
+]
+
+const minutes = ['5', '10', '15', '20', '30', '45', '60'].map((value) => ({ value, label: `${value} min` }))
+
+/** What can be done with ticked items. */
+export function ManyItems({ ids, clear, items }: { ids: readonly number[]; clear: () => void; items: Items }) {
+  const { project } = useHere()
+  const set = (to: ItemSet) => void items.set(ids, to)
+  return (
+    <>
+      <SetTo label="Assign to" options={peopleOptions(project)} onSet={(value) => set({ assigneeId: value || null })} />
+      <SetTo label="Estimate" options={minutes} onSet={(value) => set({ estimate: Number(value) })} />
+      <label>
+        due{' '}
+        <input
+          type="date"
+          aria-label="Due day"
+          onChange={(event) => {
+            if (event.target.value) set({ dueOn: event.target.value })
+          }}
+        />
+      </label>
+      <Button
+        look="word"
+        onClick={() => {
+          void items.deal(ids)
+          clear()
+        }}
+      >
+        deal these evenly
+      </Button>
+    </>
+  )
+}
