@@ -1,3 +1,4 @@
+import { lower } from '#core/lib/lower.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { createHash } from 'node:crypto'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
@@ -792,7 +793,7 @@ function logDefects(tx: Tx, frame: Frame, basis: Basis, attempts: readonly DoneA
         kind: 'defect',
         ownerId: id,
         ref: keyOf('defect', number),
-        action: defect.state.toLowerCase(),
+        action: lower(defect.state),
         detail: { state: ['Reported', defect.state] },
       })
     }

@@ -7,5 +7,9 @@ export const automation = z.enum(automations)
 export const versionStates = ['Draft', 'In review', 'Approved'] as const
 export const versionState = z.enum(versionStates)
 
+/** Minutes a case is guessed to take: to start, for each step, and at least. */
+export const guess = { start: 2, aStep: 1.5, least: 2 } as const
+
 /** Minutes for a case nobody has estimated yet: two to set up and one and a half a step. */
-export const guessedMinutes = (steps: number): number => Math.max(2, Math.round(2 + steps * 1.5))
+export const guessedMinutes = (steps: number): number =>
+  Math.max(guess.least, Math.round(guess.start + steps * guess.aStep))

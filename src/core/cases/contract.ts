@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody, tagsOfMany } from '#core/finding/many.ts'
+import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
@@ -135,7 +135,9 @@ export const caseSheet = caseRow.extend({
       version: z.string(),
     }),
   ),
-  defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
+  defects: z.array(
+    z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string(), open: z.boolean() }),
+  ),
   suites: z.array(z.object({ key: z.string(), title: z.string() })),
   components: z.array(z.string()),
   fields: z.array(customFieldShape),

@@ -2,6 +2,7 @@ import { z } from 'zod'
 
 export const severities = ['Critical', 'Major', 'Minor', 'Cosmetic'] as const
 export const severity = z.enum(severities)
+export type Severity = z.infer<typeof severity>
 export const defectStates = ['Reported', 'Confirmed', 'In repair', 'Ready to retest', 'Closed', 'Rejected'] as const
 export const defectState = z.enum(defectStates)
 export type DefectState = z.infer<typeof defectState>
@@ -20,6 +21,10 @@ export const nextStates = (from: DefectState): readonly DefectState[] => moves[f
 
 /** In these nothing more is to be done about a defect; in all others it is open. */
 export const endedDefectStates = ['Closed', 'Rejected'] as const satisfies readonly DefectState[]
+/** In these a repair is there to be tried. */
+export const repairedDefectStates = ['Ready to retest', 'Closed'] as const satisfies readonly DefectState[]
+export const isRepaired = (state: DefectState): boolean => repairedDefectStates.some((repaired) => repaired === state)
+
 export const isOpen = (state: DefectState): boolean => !endedDefectStates.some((ended) => ended === state)
 export const openDefectStates: readonly DefectState[] = defectStates.filter(isOpen)
 

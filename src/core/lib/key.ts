@@ -10,6 +10,11 @@ export const prefixes = {
 } as const
 export type Keyed = keyof typeof prefixes
 
+const keyed = Object.keys(prefixes) as Keyed[]
+
+/** A stored kind, if it is one of those that have keys. */
+export const keyedKind = (kind: string): Keyed | undefined => keyed.find((each) => each === kind)
+
 /** An object's key, such as `TC-104`: the letters large, as they are always written. */
 export const keyOf = (kind: Keyed, number: number | string): string => `${prefixes[kind]}-${number}`
 
@@ -18,9 +23,7 @@ export interface ReadKey {
   readonly number: number
 }
 
-const kinds = new Map<string, Keyed>(
-  (Object.keys(prefixes) as Keyed[]).map((kind) => [prefixes[kind].toLowerCase(), kind]),
-)
+const kinds = new Map<string, Keyed>(keyed.map((kind) => [prefixes[kind].toLowerCase(), kind]))
 
 /** Kind and number of a key, its letters large or small, with blanks around it; `null` when the text is none. */
 export function readKey(text: string): ReadKey | null {

@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody } from '#core/finding/many.ts'
+import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { planStates, suiteStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'

@@ -1,3 +1,4 @@
+import { verdictKind } from '#core/runs/verdict.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { personShape, role } from '#core/people/contract.ts'
@@ -37,6 +38,8 @@ const environment = z.object({
   values: z.record(z.string(), z.string()),
 })
 export const projectShape = z.object({
+  /** The project's own verdicts beside the five. */
+  verdictKinds: z.array(verdictKind),
   id,
   key: z.string(),
   name: z.string(),
@@ -256,6 +259,7 @@ export const todayShape = z.object({
     z.object({
       at: z.number(),
       person: z.string().nullable(),
+      kind: z.string(),
       ref: z.string(),
       action: z.string(),
       title: z.string().nullable(),

@@ -26,7 +26,7 @@ const facts: CoverageFacts = {
   links: [{ requirement: 1, case: 1, confirmedRevision: 1 }],
   cases: [{ id: 1, designed: true, fingerprint: 'a' }],
   slots: [],
-  quarantined: new Set(),
+  quarantined: [],
   builds: [
     { id: 1, release: 1, position: 1, state: 'Offered' },
     { id: 2, release: 1, position: 2, state: 'Offered' },
@@ -72,7 +72,7 @@ it('tells older build, changed case and fixed defect', () => {
   ).to.deep.equal([])
 })
 it('counts a quarantined slot as Not run', () =>
-  expect(slotOf({ quarantined: new Set(['1:']) })[0]?.verdict).to.equal('Not run'))
+  expect(slotOf({ quarantined: [{ case: 1, environment: null }] })[0]?.verdict).to.equal('Not run'))
 it('keeps to the environment of the scope', () =>
   expect(slotOf({}, { environment: 12 })[0]?.verdict).to.equal('Not run'))
 it('leaves withdrawn builds out', () =>

@@ -1,3 +1,4 @@
+import { type Quarantine, quarantineOf } from '#core/runs/quarantine.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { type Freshness, type FreshnessRules, freshness } from '#core/runs/freshness.ts'
 import { type BuildAt, buildsInScope, offeredAfter } from '#core/runs/standing.ts'
@@ -27,7 +28,7 @@ export interface CoverageFacts {
   readonly cases: readonly { readonly id: number; readonly designed: boolean; readonly fingerprint: string | null }[]
   /** Slots asked for: case and environment. A case not named has one slot that any environment answers. */
   readonly slots: readonly { readonly case: number; readonly environment: number }[]
-  readonly quarantined: ReadonlySet<string>
+  readonly quarantined: readonly Quarantine[]
   readonly builds: readonly BuildAt[]
   readonly standing: readonly StandingFact[]
   /** Attempt → positions of the builds in which its linked defects are fixed. */
@@ -126,9 +127,9 @@ function answering(
 ) {
   const upTo =
     scope.build === null ? Infinity : (facts.builds.find(({ id }) => id === scope.build)?.position ?? Infinity)
+  const held = quarantineOf(facts.quarantined)
   return (of: CaseFacts, environment: number, standing: StandingFact | undefined): AnsweredSlot => {
-    if (!standing || facts.quarantined.has(`${of.id}:${environment}`) || facts.quarantined.has(`${of.id}:`))
-      return { ...notRun, environment, standing: null }
+    if (!standing || held({ case: of.id, environment })) return { ...notRun, environment, standing: null }
     const position = positions.get(standing.buildId) ?? 0
     const fixed = facts.fixes.get(standing.attemptId)
     const laterBuilds = later.get(position) ?? 0

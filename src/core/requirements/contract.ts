@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody, tagsOfMany } from '#core/finding/many.ts'
+import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
@@ -86,7 +86,9 @@ export const requirementSheet = requirementRow.extend({
   path: z.array(z.object({ key: z.string(), title: z.string() })),
   children: z.array(z.object({ key: z.string(), title: z.string() })),
   linked: z.array(linkedCase),
-  defects: z.array(z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string() })),
+  defects: z.array(
+    z.object({ key: z.string(), title: z.string(), state: z.string(), severity: z.string(), open: z.boolean() }),
+  ),
   relations: z.array(z.object({ key: z.string(), title: z.string(), kind: z.string(), towards: z.boolean() })),
   fields: z.array(customFieldShape),
 })

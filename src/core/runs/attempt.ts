@@ -1,12 +1,9 @@
-import { type FinalVerdict, type Verdict, isFinal, rollUp } from './verdict.ts'
+import { type FinalVerdict, type Said, type Verdict, isFinal, plainly, rollUp } from './verdict.ts'
 
-/** A verdict given to one step in one data row. `word` is the project's own word for it, if it has one. */
-export interface Mark {
+/** What was said of one step in one data row. */
+export interface Mark extends Readonly<Said> {
   readonly row: number
   readonly step: number
-  readonly verdict: Verdict
-  readonly word: string | null
-  readonly final: boolean
 }
 
 /** A verdict for the attempt as a whole; with a reason when it stands against a failed step. */
@@ -82,7 +79,7 @@ export function markWhole(attempt: Attempt, verdict: FinalVerdict, reason: strin
       sentence: `A step failed, so the whole cannot be ${verdict}. Change that step, or give a reason to override it.`,
     }
   const marks = fills(verdict)
-    ? unmarked(attempt).map((at) => ({ from: null, to: { ...at, verdict, word: null, final: true } }))
+    ? unmarked(attempt).map((at) => ({ from: null, to: { ...at, ...plainly(verdict) } }))
     : []
   const to = { verdict, override: fills(verdict) && failed ? override : null }
   return apply(attempt, { marks, whole: { from: attempt.whole, to } })

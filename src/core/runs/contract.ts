@@ -1,5 +1,5 @@
 import { runStates } from './state.ts'
-import { manyAnswer, manyBody } from '#core/finding/many.ts'
+import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
@@ -17,7 +17,7 @@ import {
   projectParams,
   refParams,
 } from '#core/lib/shapes.ts'
-import { finalVerdict, verdict } from './verdict.ts'
+import { finalVerdict, said, verdict } from './verdict.ts'
 
 export const runRow = z.object({
   id,
@@ -202,11 +202,9 @@ export const dealItems = contract({
 
 /** As it is executed; `from` names the routine or case it comes from. */
 const deskStep = stepShape.omit({ use: true }).extend({ id, from: z.string() })
-const markShape = z.object({
+const markShape = said.extend({
   row: z.number().int().min(1),
   step: id,
-  verdict,
-  word: z.string().nullable(),
   comment: z.string(),
   at: instant,
 })

@@ -1,6 +1,16 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { entersAs, rollUp, rollUpSlots, type Verdict, verdicts } from './verdict.ts'
+import {
+  entersAs,
+  inWord,
+  plainly,
+  saidOf,
+  type VerdictKind,
+  rollUp,
+  rollUpSlots,
+  type Verdict,
+  verdicts,
+} from './verdict.ts'
 
 const some = fc.array(fc.constantFrom<Verdict>(...verdicts), { minLength: 1, maxLength: 8 })
 
@@ -44,6 +54,26 @@ it('agrees with the definition read line by line', () => {
   )
 })
 it('enters a verdict of a project’s own as what it counts as, or as begun while it is not final', () => {
-  expect(entersAs({ word: 'Passed with remarks', countsAs: 'Passed', final: true })).to.equal('Passed')
-  expect(entersAs({ word: 'Waiting for data', countsAs: 'Blocked', final: false })).to.equal('In progress')
+  expect(entersAs({ countsAs: 'Passed', final: true })).to.equal('Passed')
+  expect(entersAs({ countsAs: 'Blocked', final: false })).to.equal('In progress')
+})
+
+const remarks: VerdictKind = { word: 'With remarks', countsAs: 'Passed', final: true, forItems: true, forSteps: true }
+const waiting: VerdictKind = { word: 'Waiting', countsAs: 'Blocked', final: false, forItems: true, forSteps: false }
+it('takes what is said in a word of the project as what the word counts as, whatever verdict came with it', () => {
+  const of = { verdict: 'Failed', word: 'with remarks' } as const
+  expect(saidOf([remarks, waiting], of, 'forSteps')).to.deep.equal(inWord(remarks))
+  expect(saidOf([waiting], { verdict: 'Passed', word: 'Waiting' }, 'forItems')).to.deep.equal({
+    verdict: 'In progress',
+    word: 'Waiting',
+    final: false,
+  })
+})
+it('knows no word that the project does not have, nor one it has for something else', () => {
+  expect(saidOf([waiting], { verdict: 'Passed', word: 'Splendid' }, 'forItems')).to.equal(null)
+  expect(saidOf([waiting], { verdict: 'Passed', word: 'Waiting' }, 'forSteps')).to.equal(null)
+})
+it('says the five plainly, each of them final, and what goes on as not', () => {
+  expect(saidOf([], { verdict: 'Blocked', word: null }, 'forSteps')).to.deep.equal(plainly('Blocked'))
+  expect([plainly('Passed').final, plainly('In progress').final]).to.deep.equal([true, false])
 })

@@ -10,15 +10,40 @@ export type FinalVerdict = z.infer<typeof finalVerdict>
 
 export const isFinal = (of: Verdict): of is FinalVerdict => of !== 'Not run' && of !== 'In progress'
 
-/** A project's own verdict: its word, what it counts as, and whether it ends the matter. */
-export interface VerdictKind {
-  readonly word: string
-  readonly countsAs: FinalVerdict
-  readonly final: boolean
-}
+/** A project's own verdict: its word, what it counts as, whether it ends the matter, and of what it may be said. */
+export const verdictKind = z.object({
+  word: z.string().trim().min(1, 'may not be empty').max(40),
+  countsAs: finalVerdict,
+  final: z.boolean(),
+  forItems: z.boolean(),
+  forSteps: z.boolean(),
+})
+export type VerdictKind = z.infer<typeof verdictKind>
 
 /** What a custom verdict enters a roll-up as: its own meaning, or In progress while it is not final. */
-export const entersAs = (kind: VerdictKind): Verdict => (kind.final ? kind.countsAs : 'In progress')
+export const entersAs = (kind: Pick<VerdictKind, 'countsAs' | 'final'>): Verdict =>
+  kind.final ? kind.countsAs : 'In progress'
+
+/** What was said of a step or an item: a verdict, in the project's own word for it where it has one. */
+export const said = z.object({ verdict, word: z.string().max(40).nullable(), final: z.boolean() })
+export type Said = z.infer<typeof said>
+
+/** A verdict said in none of the project's own words. In progress is said of what goes on, and ends nothing. */
+export const plainly = (of: Verdict): Said => ({ verdict: of, word: null, final: of !== 'In progress' })
+
+/** A verdict said in the project's own word. */
+export const inWord = (kind: VerdictKind): Said => ({ verdict: entersAs(kind), word: kind.word, final: kind.final })
+
+/** What somebody says of a step or an item, as the project knows the word; `null` when it is none of its words for that. */
+export function saidOf(
+  kinds: readonly VerdictKind[],
+  of: { readonly verdict: Verdict; readonly word: string | null },
+  about: 'forSteps' | 'forItems',
+): Said | null {
+  if (of.word === null) return plainly(of.verdict)
+  const kind = kinds.find((each) => each[about] && each.word.toLowerCase() === of.word?.toLowerCase())
+  return kind ? inWord(kind) : null
+}
 
 /**
  * Rolls verdicts up, steps to row to attempt: any Failed, else any Blocked, else any Inconclusive; while

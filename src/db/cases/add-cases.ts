@@ -1,3 +1,4 @@
+import { int, rowOf } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import type { VersionContent } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
@@ -24,7 +25,7 @@ export interface BulkCase extends Pick<
 
 /** The next id of a table, which nobody else can take while this transaction is open. */
 const nextId = (tx: Tx, table: 'test_case' | 'case_version' | 'step'): number =>
-  (tx.get<{ seq: number }>(sql`select seq from sqlite_sequence where name = ${table}`)?.seq ?? 0) + 1
+  (rowOf(tx, { seq: int }, sql`select seq from sqlite_sequence where name = ${table}`)?.seq ?? 0) + 1
 
 /**
  * Many new cases with what they say, by a statement a table instead of one a row: an import of thousands is several times

@@ -1,3 +1,5 @@
+import { type DefectState, defectStates, isOpen, severities, type Severity } from '#core/defects/state.ts'
+import { oneOf, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
@@ -39,7 +41,9 @@ export const saveCase = (tx: Tx, id: number, edit: Partial<CaseStored>): void =>
   void tx.update(testCase).set(edit).where(eq(testCase.id, id)).run()
 
 export const lastCasePosition = (tx: Tx, projectId: number, folderId: number | null): number =>
-  tx.get<{ n: number | null }>(
+  rowOf(
+    tx,
+    { n: maybe(int) },
     sql`select max(position) as n from test_case where project_id = ${projectId} and folder_id is ${folderId}`,
   )?.n ?? 0
 
@@ -57,52 +61,71 @@ export const attemptsOfCase = (
   major: number
   minor: number
 }[] =>
-  tx.all(sql`
+  rowsOf(
+    tx,
+    {
+      id: int,
+      verdict: text,
+      environment: text,
+      build: text,
+      at: maybe(int),
+      person: maybe(text),
+      major: int,
+      minor: int,
+    },
+    sql`
     select a.id, a.verdict, e.name as environment, b.name as build, a.finished_at as at, p.name as person, v.major, v.minor
     from attempt a join environment e on e.id = a.environment_id join build b on b.id = a.build_id join case_version v on v.id = a.version_id left join person p on p.id = a.person_id
-    where a.case_id = ${caseId} order by coalesce(a.finished_at, a.started_at) desc, a.id desc limit ${limit}`)
+    where a.case_id = ${caseId} order by coalesce(a.finished_at, a.started_at) desc, a.id desc limit ${limit}`,
+  )
 
 export const defectsOfCase = (
   tx: Tx,
   caseId: number,
-): { key: string; title: string; state: string; severity: string }[] =>
-  tx.all(
+): { key: string; title: string; state: DefectState; severity: Severity; open: boolean }[] =>
+  rowsOf(
+    tx,
+    { key: text, title: text, state: oneOf(defectStates), severity: oneOf(severities) },
     sql`select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
-  )
+  ).map((row) => ({ ...row, open: isOpen(row.state) }))
 
 export const suitesOfCase = (tx: Tx, caseId: number): { key: string; title: string }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { key: text, title: text },
     sql`select ${keySql('suite', 's.number')} as key, s.title from suite_pin p join suite s on s.id = p.suite_id where p.case_id = ${caseId} and s.deleted_at is null order by s.number`,
   )
 
 export const caseIds = (tx: Tx, projectId: number): number[] =>
-  tx
-    .all<{ id: number }>(
-      sql`select id from test_case where project_id = ${projectId} and deleted_at is null order by number`,
-    )
-    .map(({ id }) => id)
+  rowsOf(
+    tx,
+    { id: int },
+    sql`select id from test_case where project_id = ${projectId} and deleted_at is null order by number`,
+  ).map(({ id }) => id)
 
 export const attemptCounts = (tx: Tx, ids: readonly number[]): Map<number, number> =>
   new Map(
-    tx
-      .all<{ id: number; n: number }>(
-        sql`select case_id as id, count(*) as n from attempt where ${inIds(sql`case_id`, ids)} group by 1`,
-      )
-      .map(({ id, n }) => [id, n]),
+    rowsOf(
+      tx,
+      { id: int, n: int },
+      sql`select case_id as id, count(*) as n from attempt where ${inIds(sql`case_id`, ids)} group by 1`,
+    ).map(({ id, n }) => [id, n]),
   )
 
 /** Those of the cases that are not retired. */
 export const liveAmong = (tx: Tx, projectId: number, ids: readonly number[]): number[] =>
-  tx
-    .all<{ id: number }>(
-      sql`select id from test_case where project_id = ${projectId} and retired_at is null and ${inIds(sql`id`, ids)}`,
-    )
-    .map(({ id }) => id)
+  rowsOf(
+    tx,
+    { id: int },
+    sql`select id from test_case where project_id = ${projectId} and retired_at is null and ${inIds(sql`id`, ids)}`,
+  ).map(({ id }) => id)
 /** Live cases with the requirement they prove first, by outline: where a folder that mirrors it would hold them. */
 export const firstRequirementOf = (
   tx: Tx,
   projectId: number,
 ): { caseId: number; requirementId: number; folderId: number | null }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { caseId: int, requirementId: int, folderId: maybe(int) },
     sql`select c.id as caseId, min(l.requirement_id) as requirementId, c.folder_id as folderId from test_case c join link l on l.case_id = c.id and l.until_at is null join requirement r on r.id = l.requirement_id and r.deleted_at is null where c.project_id = ${projectId} and c.deleted_at is null group by c.id`,
   )

@@ -1,3 +1,4 @@
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { folder } from './tables.ts'
@@ -6,13 +7,17 @@ export const folders = (
   tx: Tx,
   projectId: number,
 ): { id: number; parent: number | null; name: string; position: number; cases: number }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, parent: maybe(int), name: text, position: int, cases: int },
     sql`select f.id, f.parent_id as parent, f.name, f.position, (select count(*) from test_case c where c.project_id = ${projectId} and c.folder_id = f.id and c.deleted_at is null) as cases from folder f where f.project_id = ${projectId} and f.deleted_at is null order by f.position, f.id`,
   )
 
 export function addFolder(tx: Tx, projectId: number, name: string, parentId: number | null): number {
   const last =
-    tx.get<{ n: number | null }>(
+    rowOf(
+      tx,
+      { n: maybe(int) },
       sql`select max(position) as n from folder where project_id = ${projectId} and parent_id is ${parentId}`,
     )?.n ?? 0
   return tx
@@ -23,7 +28,9 @@ export function addFolder(tx: Tx, projectId: number, name: string, parentId: num
 }
 
 export const findFolder = (tx: Tx, projectId: number, name: string, parentId: number | null): number | undefined =>
-  tx.get<{ id: number }>(
+  rowOf(
+    tx,
+    { id: int },
     sql`select id from folder where project_id = ${projectId} and parent_id is ${parentId} and name = ${name} and deleted_at is null`,
   )?.id
 
@@ -32,7 +39,9 @@ export const folderById = (
   projectId: number,
   id: number,
 ): { id: number; name: string; parentId: number | null } | undefined =>
-  tx.get(
+  rowOf(
+    tx,
+    { id: int, name: text, parentId: maybe(int) },
     sql`select id, name, parent_id as parentId from folder where id = ${id} and project_id = ${projectId} and deleted_at is null`,
   )
 export const saveFolder = (
@@ -41,8 +50,8 @@ export const saveFolder = (
   edit: { name?: string; parentId?: number | null; position?: number; deletedAt?: number | null },
 ): void => void tx.update(folder).set(edit).where(eq(folder.id, id)).run()
 export const casesInFolder = (tx: Tx, projectId: number, id: number): number[] =>
-  tx
-    .all<{ id: number }>(
-      sql`select id from test_case where project_id = ${projectId} and folder_id = ${id} and deleted_at is null`,
-    )
-    .map((row) => row.id)
+  rowsOf(
+    tx,
+    { id: int },
+    sql`select id from test_case where project_id = ${projectId} and folder_id = ${id} and deleted_at is null`,
+  ).map((row) => row.id)

@@ -1,3 +1,6 @@
+import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { versionStates, importances, automations } from '#core/cases/case.ts'
+import { isOpenDefect, minutesOf } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { CaseRow } from '#core/cases/contract.ts'
@@ -38,24 +41,41 @@ export const caseSource = (projectId: number, now = 0): ListSource => ({
     retired: sql`case when c.retired_at is null then 'no' else 'yes' end`,
     tags: sql`(select group_concat(tag, ', ') from tagging where owner_kind = 'case' and owner_id = c.id)`,
     attempts: sql`(select count(*) from attempt where case_id = c.id)`,
-    defects: sql`(select count(distinct d.id) from defect_link l join defect d on d.id = l.defect_id where l.case_id = c.id and l.until_at is null and d.deleted_at is null and d.state not in ('Closed', 'Rejected'))`,
+    defects: sql`(select count(distinct d.id) from defect_link l join defect d on d.id = l.defect_id where l.case_id = c.id and l.until_at is null and d.deleted_at is null and ${isOpenDefect('d.state')})`,
   },
   search: (word) => wordSearch('case', { id: sql`c.id`, number: sql`c.number`, title: sql`c.title` }, word),
   defaultSort: sql`c.number`,
 })
 
-type RowAnswer = Omit<CaseRow, 'retired' | 'tags' | 'custom'> & {
-  retired: string
-  major: number | null
-  minor: number | null
-}
-
 export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): CaseRow[] {
   const f = caseSource(projectId).fields
-  const rows = tx.all<RowAnswer>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      number: int,
+      id: int,
+      key: text,
+      state: oneOf(versionStates),
+      title: text,
+      version: int,
+      folder: maybe(text),
+      type: text,
+      component: text,
+      importance: oneOf(importances),
+      automation: oneOf(automations),
+      estimate: maybe(int),
+      steps: int,
+      owner: maybe(text),
+      requirements: int,
+      retired: text,
+      major: maybe(int),
+      minor: maybe(int),
+    },
+    sql`
     select c.id, ${keySql('case', 'c.number')} as key, c.number, c.title, c.importance, c.state, c.type, c.component, ${f['owner']} as owner, c.automation, c.estimate, ${f['folder']} as folder, c.steps,
       ${f['requirements']} as requirements, ${f['retired']} as retired, c.version, v.major, v.minor
-    from test_case c left join case_version v on v.id = c.newest_version_id where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
+    from test_case c left join case_version v on v.id = c.newest_version_id where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
+  )
   const byId = new Map(rows.map((row) => [row.id, row]))
   const [tags, values] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids)]
   return ids.flatMap((id) => {
@@ -75,4 +95,4 @@ export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): Cas
 }
 
 /** Minutes a case takes: given, else guessed from its steps as `guessedMinutes` does. */
-export const caseMinutes = sql`coalesce(c.estimate, max(2, cast(round(2 + c.steps * 1.5) as integer)))`
+export const caseMinutes = minutesOf(['c.estimate'], 'c.steps')

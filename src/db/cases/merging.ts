@@ -1,3 +1,4 @@
+import { rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
@@ -22,13 +23,15 @@ export const addAlias = (
 
 /** Where an object that left the project is now. */
 export const movedTo = (tx: Tx, projectId: number, key: string): { project: string; key: string } | undefined =>
-  tx.get(
+  rowOf(
+    tx,
+    { project: text, key: text },
     sql`select p.key as project, ${keySql('case', 'c.number')} as key from alias a join test_case c on c.id = a.owner_id join project p on p.id = c.project_id where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'case' and c.deleted_at is null`,
   )
 
 export const mergedInto = (tx: Tx, id: number): string[] =>
-  tx
-    .all<{ key: string }>(
-      sql`select ${keySql('case', 'number')} as key from test_case where merged_into_id = ${id} and deleted_at is null order by number`,
-    )
-    .map(({ key }) => key)
+  rowsOf(
+    tx,
+    { key: text },
+    sql`select ${keySql('case', 'number')} as key from test_case where merged_into_id = ${id} and deleted_at is null order by number`,
+  ).map(({ key }) => key)

@@ -1,3 +1,4 @@
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { eq, type SQL, sql } from 'drizzle-orm'
 import { type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
@@ -54,13 +55,6 @@ export const useColumnsOf = (use: StepUse | undefined) => ({
   useValues: use && Object.keys(use.values).length > 0 ? JSON.stringify(use.values) : '',
 })
 
-interface UsedRow extends UseRow {
-  readonly key: number
-  readonly action: string
-  readonly expected: string
-  readonly data: string
-}
-
 /** Reads versions of routines and cases that steps insert, each once; stored versions never change. */
 export function usedIn(tx: Tx): FindUsed {
   const known = new Map<string, UsedVersion | undefined>()
@@ -74,19 +68,45 @@ export function usedIn(tx: Tx): FindUsed {
 function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>): UsedVersion | undefined {
   const own =
     kind === 'routine'
-      ? tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(
+      ? rowOf(
+          tx,
+          { ref: text, title: text, major: maybe(int), minor: maybe(int) },
           sql`select ${keySql('routine', 'r.number')} as ref, r.title, v.major, v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = ${version}`,
         )
-      : tx.get<{ ref: string; title: string; major: number | null; minor: number | null }>(
+      : rowOf(
+          tx,
+          { ref: text, title: text, major: maybe(int), minor: maybe(int) },
           sql`select ${keySql('case', 'c.number')} as ref, c.title, v.major, v.minor from case_version v join test_case c on c.id = v.case_id where v.id = ${version}`,
         )
   if (!own) return undefined
   const rows =
     kind === 'routine'
-      ? tx.all<UsedRow>(
+      ? rowsOf(
+          tx,
+          {
+            key: int,
+            action: text,
+            expected: text,
+            data: text,
+            useRoutine: maybe(int),
+            useCase: maybe(int),
+            useValues: text,
+            useName: maybe(text),
+          },
           sql`select s.key, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${version} order by s.position`,
         )
-      : tx.all<UsedRow>(
+      : rowsOf(
+          tx,
+          {
+            key: int,
+            action: text,
+            expected: text,
+            data: text,
+            useRoutine: maybe(int),
+            useCase: maybe(int),
+            useValues: text,
+            useName: maybe(text),
+          },
           sql`select s.step_id as key, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version} order by s.position`,
         )
   const steps = rows.map(({ key, action, expected, data, ...row }): UsedStep => ({
@@ -101,7 +121,9 @@ function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>):
 
 /** The identity, in this case, of a step that another brings in. */
 const innerStep = (tx: Tx, within: number, kind: StepUse['kind'], key: number): number | undefined =>
-  tx.get<{ id: number }>(
+  rowOf(
+    tx,
+    { id: int },
     sql`select id from step where within_step_id = ${within} and ${kind === 'routine' ? sql`inner_key` : sql`inner_step_id`} = ${key}`,
   )?.id
 
@@ -161,11 +183,24 @@ export function executedSteps(tx: Tx, steps: readonly OwnStep[]): ExecutedStep[]
 /** Ids of the steps an attempt on this version marks, in order. */
 export function executedStepIds(tx: Tx, versionId: number): number[] {
   // Asked at every verdict; most versions insert nothing, and then their texts need not be read.
-  const own = tx.all<{ id: number; inserts: number }>(
+  const own = rowsOf(
+    tx,
+    { id: int, inserts: int },
     sql`select step_id as id, coalesce(use_routine_version_id, use_case_version_id) is not null as inserts from version_step where version_id = ${versionId} order by position`,
   )
   if (own.every(({ inserts }) => inserts === 0)) return own.map(({ id }) => id)
-  const rows = tx.all<StepRow>(
+  const rows = rowsOf(
+    tx,
+    {
+      id: int,
+      action: text,
+      expected: text,
+      data: text,
+      useRoutine: maybe(int),
+      useCase: maybe(int),
+      useValues: text,
+      useName: maybe(text),
+    },
     sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${versionId} order by s.position`,
   )
   return executedSteps(tx, rows.map(withUse)).map(({ id }) => id)
@@ -185,9 +220,9 @@ export const ownStepIds = (tx: Tx, caseId: number): Set<number> =>
 
 /** Everything that must have run before a case, and before that in turn. */
 export const needsWithin = (tx: Tx, caseId: number): number[] =>
-  tx
-    .all<{ id: number }>(
-      sql`with recursive w(id) as (select n.case_id from case_need n join case_version v on v.id = n.version_id and v.major is null where v.case_id = ${caseId}
+  rowsOf(
+    tx,
+    { id: int },
+    sql`with recursive w(id) as (select n.case_id from case_need n join case_version v on v.id = n.version_id and v.major is null where v.case_id = ${caseId}
     union select n.case_id from w join case_version v on v.case_id = w.id and v.major is null join case_need n on n.version_id = v.id) select id from w`,
-    )
-    .map(({ id }) => id)
+  ).map(({ id }) => id)

@@ -1,8 +1,10 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { versionStates } from '#core/cases/case.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { StepText, VersionContent } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
-import { giveIdentities, type StepRow, useColumnsOf, useRow, withUse } from './uses.ts'
+import { giveIdentities, useColumnsOf, useRow, withUse } from './uses.ts'
 import { caseNeed, caseVersion, dataRow, step, versionStep } from './tables.ts'
 
 export type VersionStored = typeof caseVersion.$inferSelect
@@ -21,16 +23,49 @@ export const versionById = (tx: Tx, id: number): VersionStored | undefined =>
   tx.select().from(caseVersion).where(eq(caseVersion.id, id)).get()
 
 export const versionsOf = (tx: Tx, caseId: number): (VersionStored & { by: string | null })[] =>
-  tx.all<VersionStored & { by: string | null }>(sql`
+  rowsOf(
+    tx,
+    {
+      id: int,
+      createdAt: int,
+      state: oneOf(versionStates),
+      environment: text,
+      caseId: int,
+      major: maybe(int),
+      minor: maybe(int),
+      fingerprint: text,
+      preconditions: text,
+      parameters: text,
+      tableId: maybe(int),
+      tableMode: maybe(oneOf(['each', 'one'])),
+      why: text,
+      createdBy: maybe(text),
+      approvedAt: maybe(int),
+      approvedBy: maybe(text),
+      by: maybe(text),
+    },
+    sql`
     select v.id, v.case_id as caseId, v.major, v.minor, v.state, v.fingerprint, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, v.why, v.created_at as createdAt, v.created_by as createdBy, v.approved_at as approvedAt, v.approved_by as approvedBy,
-      p.name as by from case_version v left join person p on p.id = v.created_by where v.case_id = ${caseId} and v.major >= 0 order by v.major desc, v.minor desc`)
+      p.name as by from case_version v left join person p on p.id = v.created_by where v.case_id = ${caseId} and v.major >= 0 order by v.major desc, v.minor desc`,
+  )
 
 export type StoredContent = Omit<VersionContent, 'steps'> & {
   readonly steps: (Omit<StepText, 'id'> & { readonly id: number })[]
 }
 
 export function readContent(tx: Tx, version: VersionStored): StoredContent {
-  const steps = tx.all<StepRow>(
+  const steps = rowsOf(
+    tx,
+    {
+      id: int,
+      action: text,
+      expected: text,
+      data: text,
+      useRoutine: maybe(int),
+      useCase: maybe(int),
+      useValues: text,
+      useName: maybe(text),
+    },
     sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version.id} order by s.position`,
   )
   const rows = tx
@@ -39,13 +74,15 @@ export function readContent(tx: Tx, version: VersionStored): StoredContent {
     .where(eq(dataRow.versionId, version.id))
     .orderBy(dataRow.row)
     .all()
-  const needs = tx.all<{ key: string }>(
+  const needs = rowsOf(
+    tx,
+    { key: text },
     sql`select ${keySql('case', 'c.number')} as key from case_need n join test_case c on c.id = n.case_id where n.version_id = ${version.id} order by c.number`,
   )
   const table =
     version.tableId === null
       ? undefined
-      : tx.get<{ name: string }>(sql`select name from data_table where id = ${version.tableId}`)
+      : rowOf(tx, { name: text }, sql`select name from data_table where id = ${version.tableId}`)
   return {
     preconditions: version.preconditions,
     steps: steps.map(withUse),

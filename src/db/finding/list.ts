@@ -1,3 +1,4 @@
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { numberIn, typedKey } from '#core/lib/key.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import { type Filter, type SortKey, searchWords } from '#core/finding/filter.ts'
@@ -30,7 +31,9 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
   const narrowed = question.filter !== null || searchWords(question.text ?? '').length > 0
   if (!group) {
     // One value instead of a row an id: a list of fifty thousand is told several times faster so.
-    const told = tx.get<{ ids: string }>(
+    const told = rowOf(
+      tx,
+      { ids: text },
       sql`select json_group_array(id) as ids from (select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${orderLimit})`,
     )
     const ids: number[] = JSON.parse(told?.ids ?? '[]')
@@ -41,7 +44,9 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
       groups: null,
     }
   }
-  const rows = tx.all<{ id: number; value: string | null }>(
+  const rows = rowsOf(
+    tx,
+    { id: int, value: maybe(text) },
     sql`select ${source.id} as id, ${group} as value from ${source.from} where ${whereOf(source, question)} order by ${group} is null, ${group}, ${sortOf(source, question)} limit ${orderLimit}`,
   )
   return {
@@ -59,16 +64,18 @@ export function listPage(
   question: ListQuestion,
   page: { cursor: number; limit: number; count: boolean },
 ): { ids: number[]; total: number } {
-  const rows = tx.all<{ id: number }>(
+  const rows = rowsOf(
+    tx,
+    { id: int },
     sql`select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${page.limit + (page.count ? 0 : 1)} offset ${page.cursor}`,
   )
   if (!page.count) return { ids: rows.slice(0, page.limit).map(({ id }) => id), total: page.cursor + rows.length }
-  const total = tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${whereOf(source, question)}`)
+  const total = rowOf(tx, { n: int }, sql`select count(*) as n from ${source.from} where ${whereOf(source, question)}`)
   return { ids: rows.map(({ id }) => id), total: total?.n ?? 0 }
 }
 
 const countAll = (tx: Tx, source: ListSource): number =>
-  tx.get<{ n: number }>(sql`select count(*) as n from ${source.from} where ${source.where}`)?.n ?? 0
+  rowOf(tx, { n: int }, sql`select count(*) as n from ${source.from} where ${source.where}`)?.n ?? 0
 
 function runsOf(rows: readonly { value: string | null }[]): { value: string | null; count: number }[] {
   const groups: { value: string | null; count: number }[] = []

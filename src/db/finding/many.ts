@@ -1,3 +1,4 @@
+import { int, rowsOf } from '#db/rows.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import { inIds } from './list.ts'
 import type { Tx } from '#db/open.ts'
@@ -43,9 +44,9 @@ export function writeMany(
 /** Numbers, by id, of those that are in the project and not deleted. */
 export const keysOf = (tx: Tx, kind: ManyKind, projectId: number, ids: readonly number[]): Map<number, number> =>
   new Map(
-    tx
-      .all<{ id: number; number: number }>(
-        sql`select id, number from ${sql.raw(tables[kind])} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, ids)}`,
-      )
-      .map(({ id, number }) => [id, number]),
+    rowsOf(
+      tx,
+      { id: int, number: int },
+      sql`select id, number from ${sql.raw(tables[kind])} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, ids)}`,
+    ).map(({ id, number }) => [id, number]),
   )

@@ -1,4 +1,5 @@
-import { keyOf, readKey } from '#core/lib/key.ts'
+import { int, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { type Keyed, keyOf, readKey } from '#core/lib/key.ts'
 import { sql } from 'drizzle-orm'
 import { inIds, searchKind } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -42,47 +43,53 @@ const asHit = (of: Kind, { number, title }: { number: number; title: string }): 
 })
 
 const byNumber = (tx: Tx, projectId: number, of: Kind, number: number): Hit[] =>
-  tx
-    .all<{ number: number; title: string }>(
-      sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${number} and deleted_at is null`,
-    )
-    .map((row) => asHit(of, row))
+  rowsOf(
+    tx,
+    { number: int, title: text },
+    sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${number} and deleted_at is null`,
+  ).map((row) => asHit(of, row))
 
 function byTitle(tx: Tx, projectId: number, of: Kind, words: readonly string[], limit: number): Hit[] {
   const all = sql.join(
     words.map((word) => contains(sql`title`, word)),
     sql` and `,
   )
-  return tx
-    .all<{ number: number; title: string }>(
-      sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and deleted_at is null and ${all} order by number desc limit ${limit}`,
-    )
-    .map((row) => asHit(of, row))
+  return rowsOf(
+    tx,
+    { number: int, title: text },
+    sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and deleted_at is null and ${all} order by number desc limit ${limit}`,
+  ).map((row) => asHit(of, row))
 }
 
 function byIndex(tx: Tx, projectId: number, of: Kind, words: readonly string[], limit: number): Hit[] {
   if (words.some((word) => word.length < 3)) return byTitle(tx, projectId, of, words, limit)
   const phrase = words.map((word) => `"${word.replaceAll('"', '""')}"`).join(' ')
-  return tx
-    .all<{ number: number; title: string }>(
-      sql`
+  return rowsOf(
+    tx,
+    { number: int, title: text },
+    sql`
     select t.number, t.title from search s join ${sql.raw(of.table)} t on t.id = (s.rowid - ${of.remainder}) / 4
     where search match ${phrase} and s.rowid % 4 = ${of.remainder} and t.project_id = ${projectId} and t.deleted_at is null order by bm25(search, 4.0, 1.0) limit ${limit}`,
-    )
-    .map((row) => asHit(of, row))
+  ).map((row) => asHit(of, row))
 }
 
 /** The object behind a key such as TC-104, deleted or not; also by a key it had before it moved. */
-export function objectOf(tx: Tx, projectId: number, ref: string): { kind: string; id: number } | undefined {
+export function objectOf(tx: Tx, projectId: number, ref: string): { kind: Keyed; id: number } | undefined {
   const key = readKey(ref)
   const of = kinds.find(({ kind }) => kind === key?.kind)
   if (!of || !key) return undefined
-  const row = tx.get<{ id: number }>(
+  const row = rowOf(
+    tx,
+    { id: int },
     sql`select id from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${key.number}`,
   )
   return row
     ? { kind: of.kind, id: row.id }
-    : tx.get(sql`select kind, owner_id as id from alias where project_id = ${projectId} and key = ${ref}`)
+    : rowOf(
+        tx,
+        { kind: oneOf(['run', 'plan', 'requirement', 'case', 'routine', 'suite', 'defect']), id: int },
+        sql`select kind, owner_id as id from alias where project_id = ${projectId} and key = ${ref}`,
+      )
 }
 
 export const hideRows = (
@@ -95,7 +102,7 @@ export const hideRows = (
     sql`update ${sql.raw(table)} set deleted_at = ${now}, version = version + 1 where ${inIds(sql`id`, ids)} and deleted_at is null`,
   )
 
-export function restoreByRef(tx: Tx, projectId: number, ref: string): { kind: string; id: number } | undefined {
+export function restoreByRef(tx: Tx, projectId: number, ref: string): { kind: Keyed; id: number } | undefined {
   const owner = objectOf(tx, projectId, ref)
   const table = kinds.find(({ kind }) => kind === owner?.kind)?.table
   if (!owner || !table) return undefined

@@ -32,7 +32,11 @@ const act = fc.oneof(
   fc.record({ do: fc.constant('value' as const), of: fc.nat(5), value: words, tag: words }),
   fc.record({ do: fc.constant('comment' as const), of: fc.nat(5), text: words }),
   fc.record({ do: fc.constant('relation' as const), from: fc.nat(5), to: fc.nat(5), kind: words }),
-  fc.record({ do: fc.constant('change' as const), of: fc.nat(5), action: words }),
+  fc.record({
+    do: fc.constant('change' as const),
+    of: fc.nat(5),
+    action: fc.constantFrom('created' as const, 'changed' as const, 'written' as const),
+  }),
 )
 type Act = typeof act extends fc.Arbitrary<infer T> ? T : never
 

@@ -1,3 +1,4 @@
+import { int, rowOf, rowsOf, text } from '#db/rows.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import type { Db, Tx } from '#db/open.ts'
 
@@ -259,7 +260,9 @@ export function dumpProject(
     tx.get<Row>(
       sql`select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at from project where id = ${projectId}`,
     ) ?? {}
-  const persons = tx.all<{ id: string; name: string; email: string }>(
+  const persons = rowsOf(
+    tx,
+    { id: text, name: text, email: text },
     sql`select id, name, email from person where id in (${sql.join(personColumns(projectId), sql` union `)}) order by email`,
   )
   const numbers = new Map<string, Map<unknown, number>>([
@@ -270,9 +273,9 @@ export function dumpProject(
       numbers.set(
         table,
         new Map(
-          tx
-            .all<{ id: number }>(sql`select id from ${name(table)} where ${where(projectId)} order by id`)
-            .map((row, index) => [row.id, index + 1]),
+          rowsOf(tx, { id: int }, sql`select id from ${name(table)} where ${where(projectId)} order by id`).map(
+            (row, index) => [row.id, index + 1],
+          ),
         ),
       )
   const owners = fieldOwners(tx, projectId)
@@ -291,9 +294,11 @@ export function dumpProject(
   return {
     manifest: { format: 'rovant-archive', version: 1, project },
     tables: tables(),
-    attachments: tx
-      .all<{ hash: string }>(sql`select distinct hash from attachment where project_id = ${projectId} order by 1`)
-      .map(({ hash }) => hash),
+    attachments: rowsOf(
+      tx,
+      { hash: text },
+      sql`select distinct hash from attachment where project_id = ${projectId} order by 1`,
+    ).map(({ hash }) => hash),
   }
 }
 
@@ -313,11 +318,11 @@ function personColumns(projectId: number): SQL[] {
 
 const fieldOwners = (tx: Tx, projectId: number): ReadonlyMap<unknown, string> =>
   new Map(
-    tx
-      .all<{ id: number; kind: string }>(
-        sql`select id, owner_kind as kind from custom_field where project_id = ${projectId}`,
-      )
-      .map(({ id, kind }) => [id, kind]),
+    rowsOf(
+      tx,
+      { id: int, kind: text },
+      sql`select id, owner_kind as kind from custom_field where project_id = ${projectId}`,
+    ).map(({ id, kind }) => [id, kind]),
   )
 
 /** A row with everything it points at told by `number`. */
@@ -372,7 +377,7 @@ export function loadProject(
       tx.run(
         sql`insert into project (key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at) values (${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])}, ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])}, ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])})`,
       )
-      const projectId = tx.get<{ id: number }>(sql`select id from project where key = ${key}`)?.id ?? 0
+      const projectId = rowOf(tx, { id: int }, sql`select id from project where key = ${key}`)?.id ?? 0
       const people = (tables.get('person') ?? []).map((row) =>
         personOf(tx, String(row['name']), String(row['email']), newPerson),
       )
@@ -381,7 +386,7 @@ export function loadProject(
           .filter(({ id }) => id)
           .map(({ table }) => [
             table,
-            tx.get<{ seq: number }>(sql`select seq from sqlite_sequence where name = ${table}`)?.seq ?? 0,
+            rowOf(tx, { seq: int }, sql`select seq from sqlite_sequence where name = ${table}`)?.seq ?? 0,
           ]),
       )
       const number = (table: string, value: unknown): unknown =>
@@ -405,7 +410,7 @@ export function loadProject(
 }
 
 function personOf(tx: Tx, who: string, email: string, newPerson: () => string): string {
-  const known = tx.get<{ id: string }>(sql`select id from person where email = ${email}`)
+  const known = rowOf(tx, { id: text }, sql`select id from person where email = ${email}`)
   if (known) return known.id
   const id = newPerson()
   tx.run(
@@ -416,7 +421,7 @@ function personOf(tx: Tx, who: string, email: string, newPerson: () => string): 
 
 function insertRows(tx: Tx, of: Part, into: { projectId: number; key: string; rows: readonly Row[] }): number {
   const known = new Set(
-    tx.all<{ name: string }>(sql`select name from pragma_table_info(${of.table})`).map((column) => column.name),
+    rowsOf(tx, { name: text }, sql`select name from pragma_table_info(${of.table})`).map((column) => column.name),
   )
   const columns = [...new Set(into.rows.flatMap((row) => Object.keys(row)))].filter(
     (column) => known.has(column) && column !== 'project_id',

@@ -1,3 +1,4 @@
+import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
@@ -48,7 +49,9 @@ export const acts = (
   changed: number
   undoneAt: number | null
 }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, at: int, by: maybe(text), source: text, what: text, made: int, changed: int, undoneAt: maybe(int) },
     sql`select a.id, a.at, p.name as "by", a.source, a.what, json_array_length(a.made) as made, json_array_length(a.changed) as changed, a.undone_at as undoneAt from import_act a left join person p on p.id = a.person_id where a.project_id = ${projectId} and (a.undone_at is null or a.undone_at > ${notYet}) order by a.id desc limit ${limit}`,
   )
 
@@ -91,7 +94,9 @@ export function origins(
   source: string,
 ): { all: Map<string, number>; own: Map<string, number> } {
   const table = sql.raw(kind === 'case' ? 'test_case' : 'requirement')
-  const rows = tx.all<{ source: string; outsideId: string; ownerId: number }>(
+  const rows = rowsOf(
+    tx,
+    { source: text, outsideId: text, ownerId: int },
     sql`select o.source, o.outside_id as outsideId, o.owner_id as ownerId from import_origin o join ${table} t on t.id = o.owner_id where o.project_id = ${projectId} and o.owner_kind = ${kind} and t.deleted_at is null`,
   )
   const own = new Map(rows.filter((row) => row.source === source).map(({ outsideId, ownerId }) => [outsideId, ownerId]))
@@ -118,11 +123,11 @@ export const idsByNumber = (
   numbers: readonly number[],
 ): Map<number, number> =>
   new Map(
-    tx
-      .all<{ id: number; number: number }>(
-        sql`select id, number from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`number`, numbers)}`,
-      )
-      .map(({ id, number }) => [number, id]),
+    rowsOf(
+      tx,
+      { id: int, number: int },
+      sql`select id, number from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`number`, numbers)}`,
+    ).map(({ id, number }) => [number, id]),
   )
 
 export const titlesOf = (
@@ -130,7 +135,9 @@ export const titlesOf = (
   kind: OwnerKind,
   ids: readonly number[],
 ): { id: number; key: string; title: string }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, key: text, title: text },
     sql`select id, ${keySql(kind, 'number')} as key, title from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where deleted_at is null and ${inIds(sql`id`, ids)} order by number`,
   )
 
@@ -191,15 +198,17 @@ export function addRelation(
 }
 
 export const relationsOf = (tx: Tx, id: number): { key: string; title: string; kind: string; towards: number }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { key: text, title: text, kind: text, towards: int },
     sql`select ${keySql('requirement', 'r.number')} as key, r.title, t.kind, t.from_id = ${id} as towards from requirement_relation t join requirement r on r.id = case when t.from_id = ${id} then t.to_id else t.from_id end where (t.from_id = ${id} or t.to_id = ${id}) and t.until_at is null and r.deleted_at is null order by t.id`,
   )
 
 export const revisionsOf = (tx: Tx, ids: readonly number[]): Map<number, number> =>
   new Map(
-    tx
-      .all<{ id: number; revision: number }>(sql`select id, revision from requirement where ${inIds(sql`id`, ids)}`)
-      .map(({ id, revision }) => [id, revision]),
+    rowsOf(tx, { id: int, revision: int }, sql`select id, revision from requirement where ${inIds(sql`id`, ids)}`).map(
+      ({ id, revision }) => [id, revision],
+    ),
   )
 
 export type StandingStored = typeof standingImport.$inferSelect
@@ -216,7 +225,18 @@ export const standingImports = (
   lastAt: number | null
   lastTold: string
 }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    {
+      id: int,
+      name: text,
+      file: text,
+      what: oneOf(['requirements', 'cases']),
+      everyMinutes: maybe(int),
+      by: maybe(text),
+      lastAt: maybe(int),
+      lastTold: text,
+    },
     sql`select s.id, s.name, s.file, s.what, s.every_minutes as everyMinutes, p.name as "by", s.last_at as lastAt, s.last_told as lastTold from standing_import s left join person p on p.id = s.person_id where s.project_id = ${projectId} and s.deleted_at is null order by s.name`,
   )
 export const addStanding = (tx: Tx, of: Omit<typeof standingImport.$inferInsert, 'id'>): number =>

@@ -1,3 +1,4 @@
+import { int, rowOf, rowsOf } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -44,7 +45,7 @@ export function dropStaged(tx: Tx, table: Table, ids: readonly number[]): void {
 /** What an import that was cut off (by a power failure, say) left behind. */
 export function dropLeftovers(tx: Tx): number {
   const ids = (table: Table) =>
-    tx.all<{ id: number }>(sql`select id from ${sql.raw(table)} where deleted_at = 1`).map(({ id }) => id)
+    rowsOf(tx, { id: int }, sql`select id from ${sql.raw(table)} where deleted_at = 1`).map(({ id }) => id)
   const left = { requirement: ids('requirement'), test_case: ids('test_case') }
   for (const table of ['requirement', 'test_case'] as const)
     if (left[table].length > 0) dropStaged(tx, table, left[table])
@@ -52,6 +53,8 @@ export function dropLeftovers(tx: Tx): number {
 }
 
 export const findByTitle = (tx: Tx, table: Table, projectId: number, title: string): number | null =>
-  tx.get<{ id: number }>(
+  rowOf(
+    tx,
+    { id: int },
     sql`select id from ${sql.raw(table)} where project_id = ${projectId} and title = ${title} and deleted_at is null order by id limit 1`,
   )?.id ?? null

@@ -1,3 +1,6 @@
+import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { importances, automations } from '#core/cases/case.ts'
+import { requirementStates } from '#core/requirements/requirement.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
@@ -9,7 +12,7 @@ import {
   type RequirementRead,
 } from '#core/formats/shapes.ts'
 import type { VersionContent } from '#core/cases/steps.ts'
-import { executedSteps, type OwnStep, type StepRow, useRow, withUse } from '#db/cases/uses.ts'
+import { executedSteps, type OwnStep, useRow, withUse } from '#db/cases/uses.ts'
 import type { CustomField } from '#core/projects/custom.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -24,30 +27,6 @@ export type Stored<T> = T & {
 }
 
 export type StoredRequirement = Stored<RequirementRead> & { readonly parentKey: string }
-
-interface CaseAnswer {
-  readonly objectId: number
-  readonly number: number
-  readonly version: number
-  readonly title: string
-  readonly objective: string
-  readonly type: string
-  readonly component: string
-  readonly importance: CaseRead['importance']
-  readonly automation: CaseRead['automation']
-  readonly estimate: number | null
-  readonly owner: string | null
-  readonly folderId: number | null
-  readonly workingId: number
-  readonly stamp: string
-  readonly preconditions: string
-  readonly parameters: string
-  readonly environment: string
-  readonly tableId: number | null
-  readonly tableMode: 'each' | 'one' | null
-  readonly tableName: string | null
-  readonly needs: string
-}
 
 export interface StoredCase extends Stored<CaseRead>, Pick<VersionContent, 'needs' | 'environment' | 'table'> {
   /** Keys of the routines and cases its steps insert. */
@@ -68,26 +47,68 @@ export function storedCases(
     of.written
       ? executedSteps(tx, own).map(({ id, from, ...texts }) => ({ id: from === '' ? id : null, ...texts }))
       : [...own]
-  const rows = tx.all<CaseAnswer>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      objectId: int,
+      number: int,
+      version: int,
+      title: text,
+      objective: text,
+      type: text,
+      component: text,
+      importance: oneOf(importances),
+      automation: oneOf(automations),
+      estimate: maybe(int),
+      owner: maybe(text),
+      folderId: maybe(int),
+      workingId: int,
+      stamp: text,
+      preconditions: text,
+      parameters: text,
+      environment: text,
+      tableId: maybe(int),
+      tableMode: maybe(oneOf(['each', 'one'])),
+      tableName: maybe(text),
+      needs: text,
+    },
+    sql`
     select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance, c.automation, c.estimate, (select name from person where id = c.owner_id) as owner, c.folder_id as folderId,
       v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, (select name from data_table where id = v.table_id) as tableName,
       (select json_group_array(${keySql('case', 'o.number')}) from case_need n join test_case o on o.id = n.case_id where n.version_id = v.id) as needs
-    from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`)
+    from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
+  )
   const working = rows.map(({ workingId }) => workingId)
   const steps = groupBy(
-    tx.all<StepRow & { version: number }>(
+    rowsOf(
+      tx,
+      {
+        id: int,
+        action: text,
+        expected: text,
+        data: text,
+        useRoutine: maybe(int),
+        useCase: maybe(int),
+        useValues: text,
+        useName: maybe(text),
+        version: int,
+      },
       sql`select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where ${inIds(sql`s.version_id`, working)} order by s.version_id, s.position`,
     ),
     ({ version }) => version,
   )
   const values = groupBy(
-    tx.all<{ version: number; told: string }>(
+    rowsOf(
+      tx,
+      { version: int, told: text },
       sql`select version_id as version, "values" as told from data_row where ${inIds(sql`version_id`, working)} order by version_id, "row"`,
     ),
     ({ version }) => version,
   )
   const links = groupBy(
-    tx.all<{ caseId: number; key: string }>(
+    rowsOf(
+      tx,
+      { caseId: int, key: text },
       sql`select l.case_id as caseId, ${keySql('requirement', 'r.number')} as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`,
     ),
     ({ caseId }) => caseId,
@@ -154,7 +175,9 @@ const namedValues = (
 
 /** Folder → the names from the top down to it. */
 export function folderPaths(tx: Tx, projectId: number): Map<number, string[]> {
-  const rows = tx.all<{ id: number; parent: number | null; name: string }>(
+  const rows = rowsOf(
+    tx,
+    { id: int, parent: maybe(int), name: text },
     sql`select id, parent_id as parent, name from folder where project_id = ${projectId}`,
   )
   const byId = new Map(rows.map((row) => [row.id, row]))
@@ -165,25 +188,6 @@ export function folderPaths(tx: Tx, projectId: number): Map<number, string[]> {
   return new Map(rows.map(({ id }) => [id, path(id, 0)]))
 }
 
-interface RequirementAnswer {
-  readonly objectId: number
-  readonly number: number
-  readonly parentId: number | null
-  readonly version: number
-  readonly title: string
-  readonly text: string
-  readonly kind: RequirementRead['kind']
-  readonly component: string
-  readonly state: RequirementRead['state']
-  readonly likelihood: number | null
-  readonly impact: number | null
-  readonly priority: number | null
-  readonly reference: string
-  readonly owner: string | null
-  readonly release: string | null
-  readonly iteration: string | null
-}
-
 /** Requirements as a file would carry them; a parent is an index where it is among them, else its key. */
 export function storedRequirements(
   tx: Tx,
@@ -191,25 +195,46 @@ export function storedRequirements(
   ids: readonly number[],
   custom: readonly CustomField[],
 ): StoredRequirement[] {
-  const rows = tx.all<RequirementAnswer>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      objectId: int,
+      number: int,
+      parentId: maybe(int),
+      version: int,
+      title: text,
+      text: text,
+      kind: oneOf(['Function', 'Rule', 'Interface', 'Quality', 'Constraint']),
+      component: text,
+      state: oneOf(requirementStates),
+      likelihood: maybe(int),
+      impact: maybe(int),
+      priority: maybe(int),
+      reference: text,
+      owner: maybe(text),
+      release: maybe(text),
+      iteration: maybe(text),
+    },
+    sql`
     select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority, r.outside_ref as reference, (select name from person where id = r.owner_id) as owner,
       e.name as "release", i.name as iteration
     from requirement r left join requirement_target t on t.requirement_id = r.id and t.release_id = (select min(t2.release_id) from requirement_target t2 where t2.requirement_id = r.id)
       left join "release" e on e.id = t.release_id left join iteration i on i.id = t.iteration_id
-    where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`)
+    where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
+  )
   const [tags, fields] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
   const byId = new Map(rows.map((row) => [row.objectId, row]))
   const shown = ids.filter((id) => byId.has(id))
   const at = new Map(shown.map((id, index) => [id, index]))
   const numbers = new Map(
-    tx
-      .all<{ id: number; number: number }>(
-        sql`select id, number from requirement where ${inIds(
-          sql`id`,
-          rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])),
-        )}`,
-      )
-      .map(({ id, number }) => [id, number]),
+    rowsOf(
+      tx,
+      { id: int, number: int },
+      sql`select id, number from requirement where ${inIds(
+        sql`id`,
+        rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])),
+      )}`,
+    ).map(({ id, number }) => [id, number]),
   )
   return shown.flatMap((id) => {
     const row = byId.get(id)
@@ -239,6 +264,8 @@ export function storedRequirements(
 }
 
 export const storedRelations = (tx: Tx, projectId: number): RelationRead[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { from: text, to: text, kind: text },
     sql`select ${keySql('requirement', 'a.number')} as "from", ${keySql('requirement', 'b.number')} as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`,
   )

@@ -1,3 +1,5 @@
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import type { Act } from '#core/history/acts.ts'
 import { and, desc, eq, lt, sql } from 'drizzle-orm'
 import type { HistoryEntry } from '#core/history/contract.ts'
 import type { Changes } from '#core/history/changes.ts'
@@ -5,14 +7,12 @@ import type { Tx } from '#db/open.ts'
 import { change } from './tables.ts'
 import { person } from '#db/people/tables.ts'
 
-export interface NewChange {
+export type NewChange = Act & {
   readonly projectId: number
   readonly at: number
   readonly personId: string | null
-  readonly kind: string
   readonly ownerId: number
   readonly ref: string
-  readonly action: string
   readonly detail: Changes | null
 }
 
@@ -38,20 +38,29 @@ export const addChange = (tx: Tx, of: NewChange): number =>
     .returning({ id: change.id })
     .get().id
 
+/** An act as it was stored and is told; an older release may have stored one that this one does not know. */
 export interface ChangeEvent {
-  readonly id: number
   readonly kind: string
-  readonly ref: string
   readonly action: string
+  readonly id: number
+  readonly ref: string
   readonly at: number
 }
 export const changesSince = (tx: Tx, projectId: number, after: number, limit: number): ChangeEvent[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    {
+      kind: text,
+      action: text,
+      id: int,
+      ref: text,
+      at: int,
+    },
     sql`select id, kind, ref, action, at from change where project_id = ${projectId} and id > ${after} order by id limit ${limit}`,
   )
 
 export const lastChange = (tx: Tx, projectId: number): number =>
-  tx.get<{ id: number | null }>(sql`select max(id) as id from change where project_id = ${projectId}`)?.id ?? 0
+  rowOf(tx, { id: maybe(int) }, sql`select max(id) as id from change where project_id = ${projectId}`)?.id ?? 0
 
 export function listChanges(
   tx: Tx,

@@ -1,3 +1,4 @@
+import { int, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import type { Db } from '#db/open.ts'
 
@@ -7,11 +8,10 @@ export const copyDatabase = (db: Db, file: string): void => void db.$client.prep
 export function integrityProblems(db: Db): string[] {
   const synchronous = db.$client.pragma('synchronous', { simple: true })
   const journal = db.$client.pragma('journal_mode', { simple: true })
-  const integrity = db
-    .all<{ integrity_check: string }>(sql`pragma integrity_check`)
+  const integrity = rowsOf(db, { integrity_check: text }, sql`pragma integrity_check`)
     .map((row) => row.integrity_check)
     .filter((line) => line !== 'ok')
-  const foreign = db.all<{ table: string }>(sql`pragma foreign_key_check`)
+  const foreign = rowsOf(db, { table: text }, sql`pragma foreign_key_check`)
   return [
     ...(synchronous === 2
       ? []
@@ -26,7 +26,9 @@ export function integrityProblems(db: Db): string[] {
 
 /** The search index must hold every title once. */
 export function searchProblems(db: Db): string[] {
-  const rows = db.get<{ kept: number; wanted: number }>(
+  const rows = rowOf(
+    db,
+    { kept: int, wanted: int },
     sql`select (select count(*) from search) as kept, (select count(*) from requirement) + (select count(*) from test_case) + (select count(*) from defect) as wanted`,
   )
   try {

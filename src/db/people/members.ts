@@ -1,3 +1,5 @@
+import { oneOf, rowsOf, text } from '#db/rows.ts'
+import { roles } from '#core/people/contract.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { membership } from './tables.ts'
@@ -30,6 +32,8 @@ export const membersOf = (
   tx: Tx,
   projectId: number,
 ): { id: string; name: string; role: 'viewer' | 'tester' | 'lead' }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: text, name: text, role: oneOf(roles) },
     sql`select p.id, p.name, m.role from membership m join person p on p.id = m.person_id where m.project_id = ${projectId} order by p.name`,
   )

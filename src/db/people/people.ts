@@ -1,3 +1,4 @@
+import { int, rowOf, rowsOf, text } from '#db/rows.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { account, person } from './tables.ts'
@@ -30,10 +31,12 @@ export const findPersonByName = (tx: Tx, name: string): PersonRow | undefined =>
     .where(sql`${person.name} = ${name} or ${person.email} = ${name.toLowerCase()}`)
     .get()
 
-export const countPeople = (tx: Tx): number => tx.get<{ n: number }>(sql`select count(*) as n from person`)?.n ?? 0
+export const countPeople = (tx: Tx): number => rowOf(tx, { n: int }, sql`select count(*) as n from person`)?.n ?? 0
 
 export const allPeople = (tx: Tx): { name: string; email: string; roles: string }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { name: text, email: text, roles: text },
     sql`select p.name, p.email, case when p.administrator then 'administrator' else coalesce((select group_concat(role || ' in ' || pr.key, ', ') from membership m join project pr on pr.id = m.project_id where m.person_id = p.id), 'no project') end as roles from person p order by p.administrator, p.name`,
   )
 

@@ -1,3 +1,6 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { suiteStates } from '#core/plans/state.ts'
+import { isLiveCase } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { SuiteRow, SuiteSheet } from '#core/plans/contract.ts'
@@ -40,10 +43,25 @@ export const suiteSource = (projectId: number): ListSource => ({
 export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[]): SuiteRow[] =>
   inOrder(
     ids,
-    tx.all<SuiteRow>(sql`
+    rowsOf(
+      tx,
+      {
+        id: int,
+        key: text,
+        number: int,
+        title: text,
+        objective: text,
+        state: oneOf(suiteStates),
+        cases: int,
+        minutes: int,
+        inPlans: int,
+        version: int,
+      },
+      sql`
     select t.id, ${keySql('suite', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version, ${pinCount} as cases,
       ${pinnedMinutes} as minutes, ${planCount} as inPlans
-    from suite t where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`),
+    from suite t where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+    ),
   )
 
 export const findSuite = (tx: Tx, projectId: number, number: number): SuiteStored | undefined =>
@@ -61,12 +79,16 @@ export const suiteById = (tx: Tx, projectId: number, id: number): SuiteStored | 
     .get()
 
 export const pinnedCases = (tx: Tx, suiteId: number): SuiteSheet['pinned'] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, key: text, title: text, importance: text, minutes: int },
     sql`select c.id, ${keySql('case', 'c.number')} as key, c.title, c.importance, ${caseMinutes} as minutes from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = ${suiteId} and c.deleted_at is null order by p.position`,
   )
 
 export const plansOfSuite = (tx: Tx, suiteId: number): SuiteSheet['plans'] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { key: text, title: text },
     sql`select ${keySql('plan', 'p.number')} as key, p.title from plan_suite s join plan p on p.id = s.plan_id where s.suite_id = ${suiteId} and p.deleted_at is null order by p.number`,
   )
 
@@ -86,7 +108,7 @@ export const saveSuite = (tx: Tx, id: number, edit: Partial<SuiteStored>): void 
 
 export function pinToSuite(tx: Tx, suiteId: number, caseIds: readonly number[]): number {
   const last =
-    tx.get<{ n: number | null }>(sql`select max(position) as n from suite_pin where suite_id = ${suiteId}`)?.n ?? 0
+    rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from suite_pin where suite_id = ${suiteId}`)?.n ?? 0
   const pin = (caseId: number, index: number) =>
     tx
       .insert(suitePin)
@@ -108,10 +130,10 @@ export const orderPins = (tx: Tx, suiteId: number, caseIds: readonly number[]): 
 
 /** Live cases of suites, in the suites' order, each once. */
 export const casesOfSuites = (tx: Tx, projectId: number, suiteIds: readonly number[]): number[] =>
-  tx
-    .all<{ id: number }>(
-      sql`
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
     select c.id from suite_pin p join test_case c on c.id = p.case_id join json_each(${JSON.stringify(suiteIds)}) j on j.value = p.suite_id
-    where c.project_id = ${projectId} and c.deleted_at is null and c.retired_at is null group by c.id order by min(j.key * 1000000 + p.position)`,
-    )
-    .map(({ id }) => id)
+    where c.project_id = ${projectId} and ${isLiveCase('c')} group by c.id order by min(j.key * 1000000 + p.position)`,
+  ).map(({ id }) => id)

@@ -1,3 +1,5 @@
+import { rowsOf, text } from '#db/rows.ts'
+import { verdictKinds } from './verdict-kinds.ts'
 import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { Project } from '#core/projects/contract.ts'
 import { initials } from '#core/history/changes.ts'
@@ -99,12 +101,13 @@ export function projectDetail(tx: Tx, row: ProjectRow, role: Project['role']): P
       skills: each.skills === '' ? [] : each.skills.split(','),
     })),
     components: componentsOf(tx, row.id),
+    verdictKinds: verdictKinds(tx, row.id),
   }
 }
 
 export const componentsOf = (tx: Tx, projectId: number): string[] =>
-  tx
-    .all<{ name: string }>(
-      sql`select distinct component as name from requirement where project_id = ${projectId} and component <> '' order by 1 limit 200`,
-    )
-    .map(({ name }) => name)
+  rowsOf(
+    tx,
+    { name: text },
+    sql`select distinct component as name from requirement where project_id = ${projectId} and component <> '' order by 1 limit 200`,
+  ).map(({ name }) => name)

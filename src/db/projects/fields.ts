@@ -1,3 +1,4 @@
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { CustomField, CustomKind, CustomValues } from '#core/projects/custom.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -10,11 +11,11 @@ const ownerOf = (text: string): Owner => (text === 'requirement' ? 'requirement'
 /** How many objects have a value, by field. */
 export const customUses = (tx: Tx, projectId: number): Map<number, number> =>
   new Map(
-    tx
-      .all<{ id: number; n: number }>(
-        sql`select v.field_id as id, count(distinct v.owner_id) as n from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} group by 1`,
-      )
-      .map(({ id, n }) => [id, n]),
+    rowsOf(
+      tx,
+      { id: int, n: int },
+      sql`select v.field_id as id, count(distinct v.owner_id) as n from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} group by 1`,
+    ).map(({ id, n }) => [id, n]),
   )
 
 /** Fields in their order. */
@@ -78,7 +79,7 @@ export function addCustomField(
     return again.id
   }
   const last =
-    tx.get<{ n: number | null }>(sql`select max(position) as n from custom_field where project_id = ${projectId}`)?.n ??
+    rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from custom_field where project_id = ${projectId}`)?.n ??
     0
   return tx
     .insert(customField)
@@ -110,17 +111,15 @@ export const saveCustomField = (
     .where(eq(customField.id, id))
     .run()
 
-interface ValueRow {
-  readonly fieldId: number
-  readonly ownerId: number
-  readonly value: string
-}
-
 /** Values by object, then by field. */
 export function valuesOf(tx: Tx, owner: Owner, projectId: number, ids: readonly number[]): Map<number, CustomValues> {
-  const rows = tx.all<ValueRow>(sql`
+  const rows = rowsOf(
+    tx,
+    { fieldId: int, ownerId: int, value: text },
+    sql`
     select v.field_id as fieldId, v.owner_id as ownerId, coalesce(v.text, v.date, v.person, case when v.number = cast(v.number as integer) then cast(cast(v.number as integer) as text) else cast(v.number as text) end) as value
-    from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} and f.owner_kind = ${owner} and f.deleted_at is null and ${inIds(sql`v.owner_id`, ids)} order by v.owner_id, v.field_id, v.position`)
+    from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} and f.owner_kind = ${owner} and f.deleted_at is null and ${inIds(sql`v.owner_id`, ids)} order by v.owner_id, v.field_id, v.position`,
+  )
   const found = new Map<number, CustomValues>()
   for (const { fieldId, ownerId, value } of rows) {
     const own = found.get(ownerId) ?? {}
@@ -157,7 +156,9 @@ export function setValues(
 
 export const tagsOf = (tx: Tx, owner: Owner, ids: readonly number[]): Map<number, string[]> => {
   const found = new Map<number, string[]>()
-  for (const { id, tag } of tx.all<{ id: number; tag: string }>(
+  for (const { id, tag } of rowsOf(
+    tx,
+    { id: int, tag: text },
     sql`select owner_id as id, tag from tagging where owner_kind = ${owner} and ${inIds(sql`owner_id`, ids)} order by tag`,
   ))
     found.set(id, [...(found.get(id) ?? []), tag])

@@ -1,9 +1,10 @@
+import { int, maybe, rowOf } from '#db/rows.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { build, environment, environmentValue, iteration, release } from './tables.ts'
 
 const nextPosition = (tx: Tx, table: 'release' | 'build' | 'environment', projectId: number): number =>
-  (tx.get<{ n: number | null }>(sql`select max(position) as n from ${sql.raw(table)} where project_id = ${projectId}`)
+  (rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from ${sql.raw(table)} where project_id = ${projectId}`)
     ?.n ?? 0) + 1
 
 export const addRelease = (
@@ -22,7 +23,7 @@ export function addIteration(
   of: Pick<typeof iteration.$inferInsert, 'name' | 'startOn' | 'dueOn' | 'releaseId'>,
 ): number {
   const last =
-    tx.get<{ n: number | null }>(sql`select max(position) as n from iteration where release_id = ${of.releaseId}`)?.n ??
+    rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from iteration where release_id = ${of.releaseId}`)?.n ??
     0
   return tx
     .insert(iteration)
@@ -83,6 +84,8 @@ export function belongs(
 }
 
 export const iterationRelease = (tx: Tx, id: number): { releaseId: number; projectId: number } | undefined =>
-  tx.get(
+  rowOf(
+    tx,
+    { releaseId: int, projectId: int },
     sql`select i.release_id as releaseId, r.project_id as projectId from iteration i join release r on r.id = i.release_id where i.id = ${id}`,
   )

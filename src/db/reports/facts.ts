@@ -1,7 +1,10 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { verdicts } from '#core/runs/verdict.ts'
+import { isRepairedDefect } from '#db/rules.ts'
 import { sql } from 'drizzle-orm'
 import { isTestable, type Scope } from '#core/projects/scope.ts'
 import type { CoverageFacts, StandingFact } from '#core/reports/scope-coverage.ts'
-import { type BuildState, standingOnBuild } from '#core/runs/standing.ts'
+import { standingOnBuild } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -41,32 +44,39 @@ export interface FactsOf {
 
 /** Reads everything coverage is computed from, but the results. */
 export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
-  const environments = tx.all<{ id: number; name: string; isAny: number }>(
+  const environments = rowsOf(
+    tx,
+    { id: int, name: text, isAny: int },
     sql`select id, name, is_any as isAny from environment where project_id = ${of.projectId}`,
   )
-  const builds = tx.all<{
-    id: number
-    release: number
-    position: number
-    state: BuildState
-    name: string
-    endedAt: number | null
-  }>(
+  const builds = rowsOf(
+    tx,
+    {
+      id: int,
+      release: int,
+      position: int,
+      state: oneOf(['Offered', 'Refused', 'Withdrawn']),
+      name: text,
+      endedAt: maybe(int),
+    },
     sql`select id, release_id as "release", position, state, name, ended_at as endedAt from build where project_id = ${of.projectId} and offered_at <= ${of.asOf}`,
   )
   return {
     requirements: requirementFacts(tx, of),
-    links: tx.all(
+    links: rowsOf(
+      tx,
+      { requirement: int, case: int, confirmedRevision: int },
       sql`select requirement_id as requirement, case_id as "case", confirmed_revision as confirmedRevision from link where project_id = ${of.projectId} and ${during(of)} order by id`,
     ),
     cases: caseFacts(tx, of),
     slots: slotFacts(tx, of),
-    quarantined: new Set(
-      tx
-        .all<{ at: string }>(
-          sql`select q.case_id || ':' || coalesce(q.environment_id, '') as at from quarantine q join test_case c on c.id = q.case_id where c.project_id = ${of.projectId} and q.from_at <= ${of.asOf} and (q.until_at is null or q.until_at > ${of.asOf})`,
-        )
-        .map(({ at }) => at),
+    quarantined: rowsOf(
+      tx,
+      { case: int, environment: maybe(int) },
+      sql`
+      select q.case_id as "case", q.environment_id as environment
+      from quarantine q join test_case c on c.id = q.case_id
+      where c.project_id = ${of.projectId} and q.from_at <= ${of.asOf} and (q.until_at is null or q.until_at > ${of.asOf})`,
     ),
     builds: builds.map((build) => ({
       ...build,
@@ -90,12 +100,20 @@ function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
     of.scope.asOf === null
       ? sql`r.revision`
       : sql`(select max(revision) from requirement_revision v where v.requirement_id = r.id and v.at <= ${of.asOf})`
-  const rows = tx.all<RequirementFact>(sql`
+  const rows = rowsOf(
+    tx,
+    { id: int, number: int, title: text, parent: maybe(int), position: int, risk: maybe(int), revision: int },
+    sql`
     select r.id, r.number, r.title, r.parent_id as parent, r.position, r.likelihood * r.impact as risk, ${revision} as revision from requirement r
-    where r.project_id = ${of.projectId} and r.deleted_at is null and r.state <> 'Dropped' and r.created_at <= ${of.asOf}`)
+    where r.project_id = ${of.projectId} and r.deleted_at is null and r.state <> 'Dropped' and r.created_at <= ${of.asOf}`,
+  )
   const targets = groupBy(
-    tx.all<{ id: number; releasePosition: number; iterationPosition: number | null }>(sql`
-    select t.requirement_id as id, e.position as releasePosition, i.position as iterationPosition from requirement_target t join release e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where e.project_id = ${of.projectId}`),
+    rowsOf(
+      tx,
+      { id: int, releasePosition: int, iterationPosition: maybe(int) },
+      sql`
+    select t.requirement_id as id, e.position as releasePosition, i.position as iterationPosition from requirement_target t join release e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where e.project_id = ${of.projectId}`,
+    ),
     ({ id }) => id,
   )
   return rows.filter(({ id }) =>
@@ -106,38 +124,54 @@ function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
 function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
   const past = sql`(select v.fingerprint from case_version v where v.case_id = c.id and v.major >= 0 and ${of.approvalRequired ? sql`v.approved_at <= ${of.asOf}` : sql`v.created_at <= ${of.asOf}`} order by v.major desc, v.minor desc limit 1)`
   const present = sql`(select v.fingerprint from case_version v where v.id = ${of.approvalRequired ? sql`c.approved_version_id` : sql`c.newest_version_id`})`
-  return tx
-    .all<Omit<CaseFact, 'designed'> & { designed: number }>(
-      sql`
+  return rowsOf(
+    tx,
+    { number: int, id: int, title: text, fingerprint: maybe(text), designed: int },
+    sql`
     select c.id, c.number, c.title, (c.steps > 0 or c.automation = 'Automated') as designed, ${of.scope.asOf === null ? present : past} as fingerprint from test_case c
     where c.project_id = ${of.projectId} and c.deleted_at is null and (c.retired_at is null or c.retired_at > ${of.asOf}) and c.created_at <= ${of.asOf}`,
-    )
-    .map((row) => ({ ...row, designed: row.designed === 1 }))
+  ).map((row) => ({ ...row, designed: row.designed === 1 }))
 }
 
 /** Slots of a case: what plans of the release ask for; else those of its items in runs of the release. */
 function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[] {
   const release = of.scope.release
   const inRelease = (column: string) => (release ? sql`${sql.raw(column)} = ${release.id}` : sql`1`)
-  const planned = tx.all<{ case: number; environment: number }>(sql`
+  const planned = rowsOf(
+    tx,
+    { case: int, environment: int },
+    sql`
     select distinct p.case_id as "case", e.environment_id as environment from plan l join plan_suite s on s.plan_id = l.id join suite u on u.id = s.suite_id join suite_pin p on p.suite_id = u.id join plan_environment e on e.plan_id = l.id
-    where l.project_id = ${of.projectId} and l.deleted_at is null and u.deleted_at is null and ${inRelease('l.release_id')}`)
+    where l.project_id = ${of.projectId} and l.deleted_at is null and u.deleted_at is null and ${inRelease('l.release_id')}`,
+  )
   const known = new Set(planned.map((slot) => slot.case))
-  const run = tx.all<{ case: number; environment: number }>(sql`
-    select distinct i.case_id as "case", i.environment_id as environment from run r join item i on i.run_id = r.id where r.project_id = ${of.projectId} and r.deleted_at is null and i.deleted_at is null and ${inRelease('r.release_id')}`)
+  const run = rowsOf(
+    tx,
+    { case: int, environment: int },
+    sql`
+    select distinct i.case_id as "case", i.environment_id as environment from run r join item i on i.run_id = r.id where r.project_id = ${of.projectId} and r.deleted_at is null and i.deleted_at is null and ${inRelease('r.release_id')}`,
+  )
   return [...planned, ...run.filter((slot) => !known.has(slot.case))]
 }
 
 function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {
   const rows =
     of.scope.asOf === null
-      ? tx.all<{ attempt: number; position: number }>(sql`
+      ? rowsOf(
+          tx,
+          { attempt: int, position: int },
+          sql`
         select l.attempt_id as attempt, b.position from defect d join build b on b.id = d.fixed_in_build_id join defect_link l on l.defect_id = d.id
-        where d.project_id = ${of.projectId} and d.deleted_at is null and d.state in ('Ready to retest', 'Closed') and l.until_at is null and l.attempt_id is not null`)
-      : tx.all<{ attempt: number; position: number }>(sql`
+        where d.project_id = ${of.projectId} and d.deleted_at is null and ${isRepairedDefect('d.state')} and l.until_at is null and l.attempt_id is not null`,
+        )
+      : rowsOf(
+          tx,
+          { attempt: int, position: int },
+          sql`
         select l.attempt_id as attempt, b.position from defect d join defect_state_at s on s.id = (select id from defect_state_at where defect_id = d.id and at <= ${of.asOf} order by at desc, id desc limit 1)
         join build b on b.id = s.fixed_in_build_id join defect_link l on l.defect_id = d.id
-        where d.project_id = ${of.projectId} and d.deleted_at is null and s.state in ('Ready to retest', 'Closed') and l.from_at <= ${of.asOf} and (l.until_at is null or l.until_at > ${of.asOf}) and l.attempt_id is not null`)
+        where d.project_id = ${of.projectId} and d.deleted_at is null and ${isRepairedDefect('s.state')} and l.from_at <= ${of.asOf} and (l.until_at is null or l.until_at > ${of.asOf}) and l.attempt_id is not null`,
+        )
   return new Map(
     [...groupBy(rows, ({ attempt }) => attempt)].map(([attempt, fixes]) => [
       attempt,
@@ -149,7 +183,17 @@ function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {
 /** Standing results on some builds: kept ones for the present, computed from the attempts for the past. */
 export function standingFacts(tx: Tx, builds: readonly number[], asOf: number | null): StandingFact[] {
   if (asOf === null)
-    return tx.all<StandingFact>(
+    return rowsOf(
+      tx,
+      {
+        caseId: int,
+        environmentId: int,
+        buildId: int,
+        attemptId: int,
+        verdict: oneOf(verdicts),
+        finishedAt: int,
+        fingerprint: text,
+      },
       sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result where ${inIds(sql`build_id`, builds)}`,
     )
   return standingFromAttempts(tx, { builds, until: asOf }).map(({ disputedBy: _, ...fact }) => fact)
@@ -187,19 +231,34 @@ export function standingSince(
   projectId: number,
   afterEvent: number,
 ): { caseId: number; environmentId: number; buildId: number; fact: StandingFact | null }[] {
-  const places = tx.all<{ caseId: number; environmentId: number; buildId: number }>(sql`
-    select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from verdict_event v join attempt a on a.id = v.attempt_id where v.id > ${afterEvent} and a.project_id = ${projectId}`)
+  const places = rowsOf(
+    tx,
+    { caseId: int, environmentId: int, buildId: int },
+    sql`
+    select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from verdict_event v join attempt a on a.id = v.attempt_id where v.id > ${afterEvent} and a.project_id = ${projectId}`,
+  )
   return places.map((place) => ({
     ...place,
     fact:
-      tx.get<StandingFact>(sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result
-      where build_id = ${place.buildId} and case_id = ${place.caseId} and environment_id = ${place.environmentId}`) ??
-      null,
+      rowOf(
+        tx,
+        {
+          caseId: int,
+          environmentId: int,
+          buildId: int,
+          attemptId: int,
+          verdict: oneOf(verdicts),
+          finishedAt: int,
+          fingerprint: text,
+        },
+        sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result
+      where build_id = ${place.buildId} and case_id = ${place.caseId} and environment_id = ${place.environmentId}`,
+      ) ?? null,
   }))
 }
 
 export const lastEvent = (tx: Tx): number =>
-  tx.get<{ id: number | null }>(sql`select max(id) as id from verdict_event`)?.id ?? 0
+  rowOf(tx, { id: maybe(int) }, sql`select max(id) as id from verdict_event`)?.id ?? 0
 
 export const defectFacts = (
   tx: Tx,
@@ -213,5 +272,17 @@ export const defectFacts = (
   requirements: string | null
   attempts: string | null
 }[] =>
-  tx.all(sql`select d.id, d.number, d.title, d.state, group_concat(distinct l.case_id) as cases, group_concat(distinct l.requirement_id) as requirements, group_concat(distinct l.attempt_id) as attempts
-    from defect d left join defect_link l on l.defect_id = d.id and l.until_at is null where d.project_id = ${projectId} and d.deleted_at is null group by d.id order by d.number desc`)
+  rowsOf(
+    tx,
+    {
+      id: int,
+      number: int,
+      title: text,
+      state: text,
+      cases: maybe(text),
+      requirements: maybe(text),
+      attempts: maybe(text),
+    },
+    sql`select d.id, d.number, d.title, d.state, group_concat(distinct l.case_id) as cases, group_concat(distinct l.requirement_id) as requirements, group_concat(distinct l.attempt_id) as attempts
+    from defect d left join defect_link l on l.defect_id = d.id and l.until_at is null where d.project_id = ${projectId} and d.deleted_at is null group by d.id order by d.number desc`,
+  )

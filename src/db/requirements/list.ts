@@ -1,7 +1,9 @@
+import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { requirementStates, riskOf } from '#core/requirements/requirement.ts'
+import { isLiveCase } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
 import { sql } from 'drizzle-orm'
 import type { RequirementRow } from '#core/requirements/contract.ts'
-import { riskOf } from '#core/requirements/requirement.ts'
 import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { tagsOf, valuesOf } from '#db/projects/fields.ts'
@@ -34,7 +36,7 @@ export const requirementSource = (projectId: number, now = 0): ListSource => ({
     iteration: sql`(select min(i.name) from requirement_target t join iteration i on i.id = t.iteration_id where t.requirement_id = r.id)`,
     owner: sql`(select name from person where id = r.owner_id)`,
     outside: sql`r.outside_ref`,
-    cases: sql`(select count(distinct l.case_id) from link l join test_case c on c.id = l.case_id where l.requirement_id = r.id and l.until_at is null and c.deleted_at is null and c.retired_at is null)`,
+    cases: sql`(select count(distinct l.case_id) from link l join test_case c on c.id = l.case_id where l.requirement_id = r.id and l.until_at is null and ${isLiveCase('c')})`,
     suspect: sql`(select count(*) from link l where l.requirement_id = r.id and l.until_at is null and l.confirmed_revision < r.revision)`,
     revision: sql`r.revision`,
     text: sql`r.text`,
@@ -44,8 +46,6 @@ export const requirementSource = (projectId: number, now = 0): ListSource => ({
   defaultSort: sql`r.number`,
 })
 
-type RowAnswer = Omit<RequirementRow, 'depth' | 'risk' | 'hasChildren' | 'tags' | 'custom'> & { hasChildren: number }
-
 /** Rows in the order of `ids`; `depths` tells how deep each sits in the outline. */
 export function requirementRows(
   tx: Tx,
@@ -54,11 +54,37 @@ export function requirementRows(
   depths: ReadonlyMap<number, number>,
 ): RequirementRow[] {
   const f = requirementSource(projectId).fields
-  const rows = tx.all<RowAnswer>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      number: int,
+      release: maybe(text),
+      id: int,
+      key: text,
+      position: int,
+      state: oneOf(requirementStates),
+      title: text,
+      iteration: maybe(text),
+      version: int,
+      component: text,
+      owner: maybe(text),
+      kind: text,
+      priority: maybe(int),
+      cases: int,
+      parent: maybe(int),
+      likelihood: maybe(int),
+      impact: maybe(int),
+      outside: text,
+      revision: int,
+      suspect: int,
+      hasChildren: int,
+    },
+    sql`
     select r.id, ${keySql('requirement', 'r.number')} as key, r.number, r.parent_id as parent, r.position, r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority,
       ${f['release']} as "release", ${f['iteration']} as iteration, ${f['owner']} as owner, r.outside_ref as outside, r.revision, ${f['cases']} as cases, ${f['suspect']} as suspect, r.version,
       exists(select 1 from requirement c where c.project_id = r.project_id and c.parent_id = r.id and c.deleted_at is null) as hasChildren
-    from requirement r where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`)
+    from requirement r where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
+  )
   const byId = new Map(rows.map((row) => [row.id, row]))
   const [tags, values] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
   return ids.flatMap((id) => {

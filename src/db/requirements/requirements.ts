@@ -1,3 +1,5 @@
+import { type DefectState, defectStates, isOpen, severities, type Severity } from '#core/defects/state.ts'
+import { oneOf, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
@@ -79,28 +81,34 @@ export function saveRequirement(
 export const defectsOfRequirement = (
   tx: Tx,
   id: number,
-): { key: string; title: string; state: string; severity: string }[] =>
-  tx.all(
+): { key: string; title: string; state: DefectState; severity: Severity; open: boolean }[] =>
+  rowsOf(
+    tx,
+    { key: text, title: text, state: oneOf(defectStates), severity: oneOf(severities) },
     sql`select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
-  )
+  ).map((row) => ({ ...row, open: isOpen(row.state) }))
 
 export const revisionsOf = (
   tx: Tx,
   id: number,
 ): { revision: number; title: string; text: string; at: number; by: string | null }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { revision: int, title: text, text: text, at: int, by: maybe(text) },
     sql`select v.revision, v.title, v.text, v.at, p.name as "by" from requirement_revision v left join person p on p.id = v.person_id where v.requirement_id = ${id} order by v.revision desc`,
   )
 
 export const titlesOf = (tx: Tx, projectId: number): Map<number, string> =>
   new Map(
-    tx
-      .all<{ id: number; title: string }>(
-        sql`select id, title from requirement where project_id = ${projectId} and deleted_at is null`,
-      )
-      .map(({ id, title }) => [id, title]),
+    rowsOf(
+      tx,
+      { id: int, title: text },
+      sql`select id, title from requirement where project_id = ${projectId} and deleted_at is null`,
+    ).map(({ id, title }) => [id, title]),
   )
 export const mergedRequirement = (tx: Tx, projectId: number, key: string): string | undefined =>
-  tx.get<{ key: string }>(
+  rowOf(
+    tx,
+    { key: text },
     sql`select ${keySql('requirement', 'r.number')} as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and ${keySql('requirement', 'old.number')} = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`,
   )?.key

@@ -1,3 +1,4 @@
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { RoutineRow } from '#core/reuse/contract.ts'
@@ -6,7 +7,7 @@ import { contains } from '#db/finding/contains.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { routine, routineStep, routineVersion } from '#db/cases/tables.ts'
-import { type OwnStep, type StepRow, useColumnsOf, useRow, withUse } from '#db/cases/uses.ts'
+import { type OwnStep, useColumnsOf, useRow, withUse } from '#db/cases/uses.ts'
 
 export type RoutineStored = typeof routine.$inferSelect
 export type RoutineVersionStored = typeof routineVersion.$inferSelect
@@ -34,9 +35,25 @@ export const routineSource = (projectId: number): ListSource => ({
 
 export function routineRows(tx: Tx, projectId: number, ids: readonly number[]): RoutineRow[] {
   const f = routineSource(projectId).fields
-  const rows = tx.all<Omit<RoutineRow, 'versionName'> & { major: number | null; minor: number | null }>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      number: int,
+      id: int,
+      key: text,
+      title: text,
+      version: int,
+      updatedAt: int,
+      steps: int,
+      uses: int,
+      behind: int,
+      major: maybe(int),
+      minor: maybe(int),
+    },
+    sql`
     select t.id, ${keySql('routine', 't.number')} as key, t.number, t.title, ${f['steps']} as steps, ${f['uses']} as uses, ${f['behind']} as behind, t.version, t.updated_at as updatedAt, v.major, v.minor
-    from routine t left join routine_version v on v.id = t.newest_version_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`)
+    from routine t left join routine_version v on v.id = t.newest_version_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+  )
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {
     const row = byId.get(id)
@@ -82,7 +99,7 @@ export function routineWorking(tx: Tx, routineId: number): RoutineVersionStored 
 }
 /** Asked anew each time: within one act several may be cut. */
 export const newestRoutineVersion = (tx: Tx, routineId: number): number | null =>
-  tx.get<{ id: number | null }>(sql`select newest_version_id as id from routine where id = ${routineId}`)?.id ?? null
+  rowOf(tx, { id: maybe(int) }, sql`select newest_version_id as id from routine where id = ${routineId}`)?.id ?? null
 export const routineVersionById = (tx: Tx, id: number): RoutineVersionStored | undefined =>
   tx.select().from(routineVersion).where(eq(routineVersion.id, id)).get()
 
@@ -90,17 +107,28 @@ export const routineVersions = (
   tx: Tx,
   routineId: number,
 ): { id: number; major: number; minor: number; fingerprint: string; at: number; by: string | null; why: string }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, major: int, minor: int, fingerprint: text, at: int, by: maybe(text), why: text },
     sql`select v.id, v.major, v.minor, v.fingerprint, v.created_at as at, p.name as "by", v.why from routine_version v left join person p on p.id = v.created_by where v.routine_id = ${routineId} and v.major is not null order by v.major desc, v.minor desc`,
   )
 
 /** Steps of a version; their id is the identity they have over the versions of the routine. */
 export const readRoutineSteps = (tx: Tx, versionId: number): OwnStep[] =>
-  tx
-    .all<StepRow>(
-      sql`select s.key as id, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${versionId} order by s.position`,
-    )
-    .map(withUse)
+  rowsOf(
+    tx,
+    {
+      id: int,
+      action: text,
+      expected: text,
+      data: text,
+      useRoutine: maybe(int),
+      useCase: maybe(int),
+      useValues: text,
+      useName: maybe(text),
+    },
+    sql`select s.key as id, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${versionId} order by s.position`,
+  ).map(withUse)
 
 export function writeRoutineSteps(
   tx: Tx,
@@ -109,7 +137,9 @@ export function writeRoutineSteps(
   fingerprint: string,
 ): void {
   let last =
-    tx.get<{ n: number | null }>(
+    rowOf(
+      tx,
+      { n: maybe(int) },
       sql`select max(s.key) as n from routine_step s join routine_version v on v.id = s.version_id where v.routine_id = ${version.routineId}`,
     )?.n ?? 0
   tx.delete(routineStep).where(eq(routineStep.versionId, version.id)).run()
@@ -162,11 +192,15 @@ export interface User {
 }
 /** Who inserts a routine now, with the version each has. */
 export const usersOfRoutine = (tx: Tx, routineId: number): User[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { key: text, title: text, version: int, name: text },
     sql`select u.key, u.title, u.version, (select major || '.' || minor from routine_version where id = u.version) as name from (${usersOf(sql`${routineId}`)}) u order by u.place`,
   )
 /** The same for a case whose steps others insert. */
 export const usersOfCase = (tx: Tx, caseId: number): User[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { key: text, title: text, version: int, name: text },
     sql`select distinct ${keySql('case', 'c.number')} as key, c.title, s.use_case_version_id as version, w.major || '.' || w.minor as name from case_version w join version_step s on s.use_case_version_id = w.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where w.case_id = ${caseId} and c.deleted_at is null order by c.number`,
   )

@@ -1,3 +1,4 @@
+import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { importance } from '#core/cases/case.ts'
@@ -24,11 +25,11 @@ export interface Template {
 }
 
 export const templates = (tx: Tx, projectId: number): Template[] =>
-  tx
-    .all<Omit<Template, 'content'> & { content: string }>(
-      sql`select t.id, t.name, t.content, p.name as "by", t.at from case_template t left join person p on p.id = t.person_id where t.project_id = ${projectId} and t.deleted_at is null order by t.name`,
-    )
-    .map((row) => ({ ...row, content: templateContent.parse(JSON.parse(row.content)) }))
+  rowsOf(
+    tx,
+    { name: text, id: int, at: int, by: maybe(text), content: text },
+    sql`select t.id, t.name, t.content, p.name as "by", t.at from case_template t left join person p on p.id = t.person_id where t.project_id = ${projectId} and t.deleted_at is null order by t.name`,
+  ).map((row) => ({ ...row, content: templateContent.parse(JSON.parse(row.content)) }))
 
 export const templateNamed = (tx: Tx, projectId: number, name: string): boolean =>
   tx

@@ -1,3 +1,4 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { versionName } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
@@ -23,7 +24,9 @@ export function answerReview(
   tx: Tx,
   of: { caseId: number; personId: string; answer: 'approved' | 'sent back'; at: number },
 ): string[] {
-  const open = tx.all<{ id: number; askedBy: string; personId: string }>(
+  const open = rowsOf(
+    tx,
+    { id: int, askedBy: text, personId: text },
     sql`select id, asked_by as askedBy, person_id as personId from review_asked where case_id = ${of.caseId} and answer is null`,
   )
   const own = open.filter(({ personId }) => personId === of.personId)
@@ -42,18 +45,41 @@ export interface ReviewRow {
   readonly answeredAt: number | null
 }
 export const reviewsOf = (tx: Tx, caseId: number): ReviewRow[] =>
-  tx
-    .all<Omit<ReviewRow, 'version'> & { major: number; minor: number }>(
-      sql`
+  rowsOf(
+    tx,
+    {
+      at: int,
+      person: text,
+      by: text,
+      personId: text,
+      answer: maybe(oneOf(['sent back', 'approved'])),
+      answeredAt: maybe(int),
+      major: int,
+      minor: int,
+    },
+    sql`
     select p.name as person, a.person_id as personId, b.name as "by", a.at, v.major, v.minor, a.answer, a.answered_at as answeredAt from review_asked a join person p on p.id = a.person_id join person b on b.id = a.asked_by join case_version v on v.id = a.version_id
     where a.case_id = ${caseId} order by a.id desc limit 20`,
-    )
-    .map(({ major, minor, ...row }) => ({ ...row, version: versionName(major, minor) }))
+  ).map(({ major, minor, ...row }) => ({ ...row, version: versionName(major, minor) }))
 
 export const addSuggestion = (tx: Tx, of: Omit<typeof suggestion.$inferInsert, 'id'>): number =>
   tx.insert(suggestion).values(of).returning({ id: suggestion.id }).get().id
 export const findSuggestion = (tx: Tx, projectId: number, id: number): SuggestionStored | undefined =>
-  tx.get<SuggestionStored>(
+  rowOf(
+    tx,
+    {
+      id: int,
+      projectId: int,
+      state: oneOf(['Open', 'Taken', 'Declined']),
+      at: int,
+      caseId: int,
+      content: text,
+      personId: text,
+      versionId: int,
+      note: text,
+      decidedAt: maybe(int),
+      decidedBy: maybe(text),
+    },
     sql`select id, project_id as projectId, case_id as caseId, version_id as versionId, content, note, state, at, person_id as personId, decided_at as decidedAt, decided_by as decidedBy from suggestion where id = ${id} and project_id = ${projectId}`,
   )
 export const saveSuggestion = (
@@ -78,18 +104,18 @@ export const suggestionsOf = (
   state: 'Open' | 'Taken' | 'Declined'
   version: string
 }[] =>
-  tx
-    .all<{
-      id: number
-      by: string
-      personId: string
-      at: number
-      note: string
-      state: 'Open' | 'Taken' | 'Declined'
-      major: number
-      minor: number
-    }>(
-      sql`
+  rowsOf(
+    tx,
+    {
+      id: int,
+      by: text,
+      personId: text,
+      at: int,
+      note: text,
+      state: oneOf(['Open', 'Taken', 'Declined']),
+      major: int,
+      minor: int,
+    },
+    sql`
     select s.id, p.name as "by", s.person_id as personId, s.at, s.note, s.state, v.major, v.minor from suggestion s join person p on p.id = s.person_id join case_version v on v.id = s.version_id where s.case_id = ${caseId} order by s.id desc limit 20`,
-    )
-    .map(({ major, minor, ...row }) => ({ ...row, version: versionName(major, minor) }))
+  ).map(({ major, minor, ...row }) => ({ ...row, version: versionName(major, minor) }))

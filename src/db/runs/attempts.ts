@@ -1,8 +1,9 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { verdicts, finalVerdict, verdict as verdictShape } from '#core/runs/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Attempt, AttemptChange, Mark } from '#core/runs/attempt.ts'
 import type { Desk } from '#core/runs/contract.ts'
-import { finalVerdict, verdict as verdictShape } from '#core/runs/verdict.ts'
 import type { Tx } from '#db/open.ts'
 import { attempt, attemptRow, attemptStep } from './tables.ts'
 
@@ -52,7 +53,7 @@ export const attemptMarks = (tx: Tx, attemptId: number): StoredMark[] =>
     .map((mark) => ({ ...mark, verdict: verdictShape.parse(mark.verdict) }))
 
 const rowCount = (tx: Tx, attemptId: number): number =>
-  Math.max(1, tx.get<{ n: number }>(sql`select count(*) as n from attempt_row where attempt_id = ${attemptId}`)?.n ?? 0)
+  Math.max(1, rowOf(tx, { n: int }, sql`select count(*) as n from attempt_row where attempt_id = ${attemptId}`)?.n ?? 0)
 
 /** The attempt as core rules see it. */
 export function loadAttempt(tx: Tx, stored: AttemptStored): Attempt {
@@ -99,11 +100,17 @@ export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): v
   void tx.update(attempt).set(edit).where(eq(attempt.id, id)).run()
 
 export const previousAttempts = (tx: Tx, caseId: number, except: number | null): Desk['before'] =>
-  tx.all(sql`select a.id, a.verdict, b.name as build, e.name as environment, a.finished_at as at from attempt a join build b on b.id = a.build_id join environment e on e.id = a.environment_id
-    where a.case_id = ${caseId} and a.final = 1 and a.id <> ${except ?? 0} order by a.finished_at desc, a.id desc limit 6`)
+  rowsOf(
+    tx,
+    { id: int, verdict: oneOf(verdicts), build: text, environment: text, at: maybe(int) },
+    sql`select a.id, a.verdict, b.name as build, e.name as environment, a.finished_at as at from attempt a join build b on b.id = a.build_id join environment e on e.id = a.environment_id
+    where a.case_id = ${caseId} and a.final = 1 and a.id <> ${except ?? 0} order by a.finished_at desc, a.id desc limit 6`,
+  )
 
 /** What a case came to in a run, over its environments: the newest verdict given. */
 export const verdictInRun = (tx: Tx, runId: number, caseId: number): string | undefined =>
-  tx.get<{ verdict: string }>(
+  rowOf(
+    tx,
+    { verdict: text },
     sql`select i.verdict from item i left join attempt a on a.id = i.attempt_id where i.run_id = ${runId} and i.case_id = ${caseId} and i.deleted_at is null order by a.finished_at desc nulls last, i.id limit 1`,
   )?.verdict

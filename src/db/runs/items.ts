@@ -1,3 +1,6 @@
+import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { verdicts } from '#core/runs/verdict.ts'
+import { isOpenVerdict, minutesOf } from '#db/rules.ts'
 import { numberIn } from '#core/lib/key.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
@@ -10,7 +13,7 @@ import { contains } from '#db/finding/contains.ts'
 export type ItemStored = typeof item.$inferSelect
 
 /** Minutes of an item: given, else its case's own, else guessed from the steps. */
-export const itemMinutes = sql`coalesce(i.estimate, c.estimate, max(2, cast(round(2 + c.steps * 1.5) as integer)))`
+export const itemMinutes = minutesOf(['i.estimate', 'c.estimate'], 'c.steps')
 
 export const itemSource = (runId: number): ListSource => ({
   id: sql`i.id`,
@@ -46,14 +49,36 @@ export const addItem = (
   },
 ): number => tx.insert(item).values(of).returning({ id: item.id }).get().id
 
-type ItemAnswer = Omit<ItemRow, 'defects'> & { defects: string | null }
 export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
-  const rows = tx.all<ItemAnswer>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      id: int,
+      position: int,
+      dueOn: maybe(text),
+      at: maybe(int),
+      title: text,
+      environment: text,
+      build: maybe(text),
+      component: text,
+      importance: text,
+      estimate: maybe(int),
+      caseId: int,
+      assigneeId: maybe(text),
+      verdict: oneOf(verdicts),
+      case: text,
+      attempt: maybe(int),
+      minutes: int,
+      assignee: maybe(text),
+      defects: maybe(text),
+    },
+    sql`
     select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance, c.component, e.name as environment, p.name as assignee, i.assignee_id as assigneeId, i.estimate, ${itemMinutes} as minutes, i.verdict, i.due_on as dueOn, i.position,
       i.attempt_id as attempt, a.finished_at as at, b.name as build,
       (select group_concat(distinct ${keySql('defect', 'd.number')}) from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = i.attempt_id and l.until_at is null and d.deleted_at is null) as defects
     from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id left join attempt a on a.id = i.attempt_id left join build b on b.id = a.build_id
-    where i.deleted_at is null and ${inIds(sql`i.id`, ids)}`)
+    where i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
+  )
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {
     const row = byId.get(id)
@@ -75,19 +100,42 @@ export const itemsOfRun = (
   runId: number,
   ids: readonly number[] | null,
 ): (ItemStored & { minutes: number })[] =>
-  tx.all(sql`select i.id, i.run_id as runId, i.case_id as caseId, i.environment_id as environmentId, i.position, i.assignee_id as assigneeId, i.estimate, i.due_on as dueOn, i.verdict, i.attempt_id as attemptId, ${itemMinutes} as minutes
-    from item i join test_case c on c.id = i.case_id where i.run_id = ${runId} and i.deleted_at is null and ${ids === null ? sql`1` : inIds(sql`i.id`, ids)} order by i.position`)
+  rowsOf(
+    tx,
+    {
+      id: int,
+      position: int,
+      dueOn: maybe(text),
+      deletedAt: maybe(int),
+      runId: int,
+      estimate: maybe(int),
+      caseId: int,
+      environmentId: int,
+      assigneeId: maybe(text),
+      verdict: text,
+      attemptId: maybe(int),
+      minutes: int,
+    },
+    sql`select i.id, i.run_id as runId, i.case_id as caseId, i.environment_id as environmentId, i.position, i.assignee_id as assigneeId, i.estimate, i.due_on as dueOn, i.verdict, i.attempt_id as attemptId, i.deleted_at as deletedAt, ${itemMinutes} as minutes
+    from item i join test_case c on c.id = i.case_id where i.run_id = ${runId} and i.deleted_at is null and ${ids === null ? sql`1` : inIds(sql`i.id`, ids)} order by i.position`,
+  )
 
 export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>
   void tx.update(item).set(edit).where(eq(item.id, id)).run()
 
 /** The open items a person's desk goes through: their own first when `personId` is given. */
 export const queueOf = (tx: Tx, runId: number, personId: string | null): Desk['queue'] =>
-  tx.all(sql`select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict, e.name as environment from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
-    where i.run_id = ${runId} and i.deleted_at is null ${personId === null ? sql`` : sql`and i.assignee_id = ${personId}`} order by i.position`)
+  rowsOf(
+    tx,
+    { id: int, case: text, title: text, minutes: int, verdict: oneOf(verdicts), environment: text },
+    sql`select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict, e.name as environment from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
+    where i.run_id = ${runId} and i.deleted_at is null ${personId === null ? sql`` : sql`and i.assignee_id = ${personId}`} order by i.position`,
+  )
 
 export const requirementsOfCase = (tx: Tx, caseId: number): { id: number; key: string; title: string }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, key: text, title: text },
     sql`select distinct r.id, ${keySql('requirement', 'r.number')} as key, r.title from link l join requirement r on r.id = l.requirement_id where l.case_id = ${caseId} and l.until_at is null and r.deleted_at is null order by r.number`,
   )
 
@@ -108,8 +156,23 @@ export const openItemsOf = (
   dueOn: string | null
   importance: string
 }[] =>
-  tx.all(sql`
+  rowsOf(
+    tx,
+    {
+      id: int,
+      run: text,
+      runTitle: text,
+      case: text,
+      title: text,
+      environment: text,
+      verdict: text,
+      minutes: int,
+      dueOn: maybe(text),
+      importance: text,
+    },
+    sql`
     select i.id, ${keySql('run', 'r.number')} as run, r.title as runTitle, ${keySql('case', 'c.number')} as "case", c.title, e.name as environment, i.verdict, ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, c.importance
     from item i join run r on r.id = i.run_id join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
-    where i.assignee_id = ${personId} and i.verdict in ('Not run', 'In progress') and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}
-    order by coalesce(i.due_on, r.end_on), case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position limit 500`)
+    where i.assignee_id = ${personId} and ${isOpenVerdict('i.verdict')} and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}
+    order by coalesce(i.due_on, r.end_on), case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position limit 500`,
+  )

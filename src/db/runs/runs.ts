@@ -1,3 +1,6 @@
+import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { runStates } from '#core/runs/state.ts'
+import { isOpenVerdict } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { RunRow, RunSheet } from '#core/runs/contract.ts'
@@ -24,13 +27,32 @@ export const runSource = (projectId: number): ListSource => ({
   defaultSort: sql`case t.state when 'Open' then 0 when 'Planned' then 1 else 2 end, t.number desc`,
 })
 
-type RunAnswer = Omit<RunRow, 'verdicts' | 'items' | 'done' | 'minutes'>
 export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunRow[] {
-  const rows = tx.all<RunAnswer>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      number: int,
+      release: text,
+      id: int,
+      key: text,
+      state: oneOf(runStates),
+      startOn: text,
+      plan: maybe(text),
+      title: text,
+      version: int,
+      build: text,
+      endOn: text,
+    },
+    sql`
     select t.id, ${keySql('run', 't.number')} as key, t.number, t.title, t.state, t.version, (select ${keySql('plan', 'number')} from plan where id = t.plan_id) as plan, r.name as "release", b.name as build, t.start_on as startOn, t.end_on as endOn
-    from run t join release r on r.id = t.release_id join build b on b.id = t.build_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`)
-  const counts = tx.all<{ runId: number; verdict: string; n: number; minutes: number }>(sql`
-    select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes from item i join test_case c on c.id = i.case_id where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)} group by 1, 2`)
+    from run t join release r on r.id = t.release_id join build b on b.id = t.build_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+  )
+  const counts = rowsOf(
+    tx,
+    { runId: int, verdict: text, n: int, minutes: int },
+    sql`
+    select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes from item i join test_case c on c.id = i.case_id where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)} group by 1, 2`,
+  )
   return ids.flatMap((id) => {
     const row = rows.find((each) => each.id === id)
     if (!row) return []
@@ -83,8 +105,12 @@ export const teamIds = (tx: Tx, runId: number): string[] =>
 
 /** The team and whoever else has items, with what each has and has left. */
 export const teamOf = (tx: Tx, runId: number): RunSheet['team'] =>
-  tx.all(sql`
+  rowsOf(
+    tx,
+    { id: text, name: text, items: int, minutes: int, left: int },
+    sql`
     select p.id, p.name, coalesce(x.items, 0) as items, coalesce(x.minutes, 0) as minutes, coalesce(x.remaining, 0) as "left" from person p
-    left join (select i.assignee_id as who, count(*) as items, sum(${itemMinutes}) as minutes, sum(case when i.verdict in ('Not run', 'In progress') then ${itemMinutes} else 0 end) as remaining
+    left join (select i.assignee_id as who, count(*) as items, sum(${itemMinutes}) as minutes, sum(case when ${isOpenVerdict('i.verdict')} then ${itemMinutes} else 0 end) as remaining
       from item i join test_case c on c.id = i.case_id where i.run_id = ${runId} and i.deleted_at is null group by 1) x on x.who = p.id
-    where p.id in (select person_id from run_person where run_id = ${runId}) or x.who is not null order by p.name`)
+    where p.id in (select person_id from run_person where run_id = ${runId}) or x.who is not null order by p.name`,
+  )

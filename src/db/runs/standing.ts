@@ -1,9 +1,13 @@
+import { int, rowsOf, text } from '#db/rows.ts'
+import { isOpenDefect } from '#db/rules.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { StandingAttempt } from '#core/runs/standing.ts'
-import { type Verdict, finalVerdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { type Verdict, finalVerdict, rollUp } from '#core/runs/verdict.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { standingResult } from './tables.ts'
+import { executedStepIds } from '#db/cases/uses.ts'
+import { attemptMarks } from './attempts.ts'
+import { attemptRow, standingResult } from './tables.ts'
 
 interface AttemptFacts {
   readonly id: number
@@ -42,11 +46,28 @@ export function finalAttempts(
       ? inIds(sql`a.build_id`, of.builds)
       : sql`1`
   const until = of.until ?? Number.MAX_SAFE_INTEGER
-  const rows = tx.all<AttemptFacts>(sql`
+  const rows = rowsOf(
+    tx,
+    {
+      id: int,
+      caseId: int,
+      environmentId: int,
+      buildId: int,
+      verdict: text,
+      finishedAt: int,
+      byMachine: int,
+      version: int,
+      fingerprint: text,
+      versionRows: int,
+      covered: int,
+      openDefect: int,
+    },
+    sql`
     select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict, a.finished_at as finishedAt, a.by_machine as byMachine, a.version_id as version, v.fingerprint,
       (select count(*) from data_row d where d.version_id = a.version_id) as versionRows, (select count(*) from attempt_row r where r.attempt_id = a.id) as covered,
-      exists(select 1 from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = a.id and l.until_at is null and d.deleted_at is null and d.state not in ('Closed', 'Rejected')) as openDefect
-    from attempt a join case_version v on v.id = a.version_id where ${where} and a.final = 1 and a.finished_at <= ${until}`)
+      exists(select 1 from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = a.id and l.until_at is null and d.deleted_at is null and ${isOpenDefect('d.state')}) as openDefect
+    from attempt a join case_version v on v.id = a.version_id where ${where} and a.final = 1 and a.finished_at <= ${until}`,
+  )
   return rows.map((row) => ({
     id: row.id,
     caseId: row.caseId,
@@ -59,7 +80,7 @@ export function finalAttempts(
     version: row.version,
     fingerprint: row.fingerprint,
     versionRows: Math.max(1, row.versionRows),
-    rows: row.covered >= row.versionRows ? whole(Math.max(1, row.versionRows)) : partialRows(tx, row.id),
+    rows: row.covered >= row.versionRows ? whole(Math.max(1, row.versionRows)) : partialRows(tx, row),
   }))
 }
 
@@ -71,16 +92,15 @@ function whole(rows: number): ReadonlyMap<number, Verdict> {
   return made
 }
 
-const partialRows = (tx: Tx, attemptId: number): ReadonlyMap<number, Verdict> =>
-  new Map(
-    tx
-      .all<{ row: number; verdict: string }>(
-        sql`
-    select r."row" as "row", case when sum(s.verdict = 'Failed') then 'Failed' when sum(s.verdict = 'Blocked') then 'Blocked' when sum(s.verdict = 'Inconclusive') then 'Inconclusive' when count(s.step_id) = 0 or sum(s.verdict in ('Not run', 'In progress')) then 'Not run' else 'Passed' end as verdict
-    from attempt_row r left join attempt_step s on s.attempt_id = r.attempt_id and s."row" = r."row" where r.attempt_id = ${attemptId} group by r."row"`,
-      )
-      .map(({ row, verdict }) => [row, verdictShape.parse(verdict)]),
+/** What each row that was gone over came to, by the same roll-up as everywhere. */
+function partialRows(tx: Tx, { id, version }: Pick<AttemptFacts, 'id' | 'version'>): ReadonlyMap<number, Verdict> {
+  const marks = new Map(attemptMarks(tx, id).map((mark) => [`${mark.row}:${mark.step}`, mark.verdict]))
+  const steps = executedStepIds(tx, version)
+  const rows = tx.select({ row: attemptRow.row }).from(attemptRow).where(eq(attemptRow.attemptId, id)).all()
+  return new Map(
+    rows.map(({ row }) => [row, rollUp(steps.map((step) => marks.get(`${row}:${step}`) ?? 'Not run')) ?? 'Not run']),
   )
+}
 
 export interface StandingStored {
   readonly buildId: number

@@ -1,3 +1,4 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -31,12 +32,24 @@ export const noticesOf = (
   personId: string,
   page: { limit: number; before?: number | undefined },
 ): NoticeRow[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    {
+      id: int,
+      kind: oneOf(['answer', 'suggestion', 'mention', 'review']),
+      ref: text,
+      text: text,
+      from: maybe(text),
+      at: int,
+      readAt: maybe(int),
+    },
     sql`select n.id, n.kind, n.ref, n.text, p.name as "from", n.at, n.read_at as readAt from notice n left join person p on p.id = n.from_id where n.person_id = ${personId} and n.project_id = ${projectId} ${page.before === undefined ? sql`` : sql`and n.id < ${page.before}`} order by n.id desc limit ${page.limit}`,
   )
 
 export const unreadOf = (tx: Tx, projectId: number, personId: string): number =>
-  tx.get<{ n: number }>(
+  rowOf(
+    tx,
+    { n: int },
     sql`select count(*) as n from notice where person_id = ${personId} and project_id = ${projectId} and read_at is null`,
   )?.n ?? 0
 

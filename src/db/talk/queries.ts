@@ -1,3 +1,4 @@
+import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { person } from '#db/people/tables.ts'
@@ -15,7 +16,7 @@ export const findAttachment = (tx: Tx, projectId: number, id: number): Attachmen
 export const hideAttachment = (tx: Tx, id: number, at: number | null): void =>
   void tx.update(attachment).set({ deletedAt: at }).where(eq(attachment.id, id)).run()
 export const allHashes = (tx: Tx): { hash: string; size: number }[] =>
-  tx.all(sql`select distinct hash, size from attachment`)
+  rowsOf(tx, { hash: text, size: int }, sql`select distinct hash, size from attachment`)
 
 export const listComments = (
   tx: Tx,
@@ -52,7 +53,9 @@ export const addComment = (
 
 /** How many comments each step of a case has. */
 export const stepComments = (tx: Tx, caseId: number): { step: number; n: number }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { step: int, n: int },
     sql`select step_id as step, count(*) as n from comment where owner_kind = 'case' and owner_id = ${caseId} and step_id is not null and deleted_at is null group by 1`,
   )
 export const attachmentsOf = (
@@ -60,6 +63,8 @@ export const attachmentsOf = (
   kind: string,
   ownerId: number,
 ): { id: number; name: string; mime: string; size: number; at: number; person: string | null }[] =>
-  tx.all(
+  rowsOf(
+    tx,
+    { id: int, name: text, mime: text, size: int, at: int, person: maybe(text) },
     sql`select a.id, a.name, a.mime, a.size, a.at, p.name as person from attachment a left join person p on p.id = a.person_id where a.owner_kind = ${kind} and a.owner_id = ${ownerId} and a.deleted_at is null order by a.id`,
   )

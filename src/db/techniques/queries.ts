@@ -1,3 +1,5 @@
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { isLiveCase } from '#db/rules.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
@@ -112,11 +114,13 @@ export function modelRevisions(
   modelId: number,
   { cursor, limit }: { cursor: number; limit: number },
 ): { rows: { revision: number; model: DraftModel; at: number; by: string | null }[]; total: number } {
-  const rows = tx.all<{ revision: number; body: string; at: number; by: string | null }>(
+  const rows = rowsOf(
+    tx,
+    { revision: int, body: text, at: int, by: maybe(text) },
     sql`select r.revision, r.body, r.at, p.name as "by" from draft_model_revision r left join person p on p.id = r.person_id where r.model_id = ${modelId} order by r.revision desc limit ${limit} offset ${cursor}`,
   )
   const total =
-    tx.get<{ n: number }>(sql`select count(*) as n from draft_model_revision where model_id = ${modelId}`)?.n ?? 0
+    rowOf(tx, { n: int }, sql`select count(*) as n from draft_model_revision where model_id = ${modelId}`)?.n ?? 0
   return { rows: rows.map(({ body, ...rest }) => ({ ...rest, model: modelShape.parse(JSON.parse(body)) })), total }
 }
 export const newestRevision = (tx: Tx, modelId: number): { at: number; personId: string | null } | undefined =>
@@ -137,28 +141,28 @@ export interface RowStored extends DecidedRow {
 export const decidedRows = (tx: Tx, models: readonly number[]): RowStored[] =>
   models.length === 0
     ? []
-    : tx
-        .all<{
-          id: number
-          modelId: number
-          row: string
-          decision: RowStored['decision']
-          caseId: number | null
-          number: number | null
-          title: string | null
-          live: number
-          revision: number
-          at: number
-        }>(
-          sql`
-    select d.id, d.model_id as modelId, d.row, d.decision, d.case_id as caseId, c.number, c.title, (c.deleted_at is null and c.retired_at is null) as live, d.revision, d.at
+    : rowsOf(
+        tx,
+        {
+          id: int,
+          modelId: int,
+          row: text,
+          decision: oneOf(['kept', 'accepted', 'left out']),
+          caseId: maybe(int),
+          number: maybe(int),
+          title: maybe(text),
+          live: int,
+          revision: int,
+          at: int,
+        },
+        sql`
+    select d.id, d.model_id as modelId, d.row, d.decision, d.case_id as caseId, c.number, c.title, (${isLiveCase('c')}) as live, d.revision, d.at
     from draft_row d left join test_case c on c.id = d.case_id where ${inArray(sql`d.model_id`, [...models])} and d.ended_at is null order by d.id`,
-        )
-        .map(({ row, number, title, live: alive, ...rest }) => ({
-          ...rest,
-          row: rowShape.parse(JSON.parse(row)),
-          case: number === null ? null : { key: keyOf('case', number), title: title ?? '', live: alive === 1 },
-        }))
+      ).map(({ row, number, title, live: alive, ...rest }) => ({
+        ...rest,
+        row: rowShape.parse(JSON.parse(row)),
+        case: number === null ? null : { key: keyOf('case', number), title: title ?? '', live: alive === 1 },
+      }))
 
 export const addRow = (
   tx: Tx,
@@ -193,21 +197,21 @@ export const changeRows = (
 export const casesOfRows = (tx: Tx, modelId: number, ids: readonly number[]): number[] =>
   ids.length === 0
     ? []
-    : tx
-        .all<{ id: number }>(
-          sql`select distinct case_id as id from draft_row where model_id = ${modelId} and case_id is not null and ${inArray(sql`id`, [...ids])}`,
-        )
-        .map(({ id }) => id)
+    : rowsOf(
+        tx,
+        { id: int },
+        sql`select distinct case_id as id from draft_row where model_id = ${modelId} and case_id is not null and ${inArray(sql`id`, [...ids])}`,
+      ).map(({ id }) => id)
 
 /** Cases that were retired in the very act that ended these rows. */
 export const retiredWith = (tx: Tx, modelId: number, ids: readonly number[]): number[] =>
   ids.length === 0
     ? []
-    : tx
-        .all<{ id: number }>(
-          sql`select distinct c.id from draft_row d join test_case c on c.id = d.case_id where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`,
-        )
-        .map(({ id }) => id)
+    : rowsOf(
+        tx,
+        { id: int },
+        sql`select distinct c.id from draft_row d join test_case c on c.id = d.case_id where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`,
+      ).map(({ id }) => id)
 
 export interface DesignOf {
   readonly id: number
@@ -225,19 +229,17 @@ export interface DesignOf {
 /** Requirements with models or a checklist, and the rows that live cases were made of. */
 export function designs(tx: Tx, projectId: number, number: number | null): DesignOf[] {
   const of = number === null ? sql`` : sql` and r.number = ${number}`
-  const models = tx.all<{
-    requirement: number
-    number: number
-    id: number
-    name: string
-    version: number
-    body: string
-    rows: string
-  }>(sql`
+  const models = rowsOf(
+    tx,
+    { requirement: int, number: int, id: int, name: text, version: int, body: text, rows: text },
+    sql`
     select r.id as requirement, r.number, m.id, m.name, m.version, m.body,
-      (select json_group_array(d.row) from draft_row d join test_case c on c.id = d.case_id where d.model_id = m.id and d.ended_at is null and d.decision <> 'left out' and c.deleted_at is null and c.retired_at is null) as "rows"
-    from draft_model m join requirement r on r.id = m.requirement_id where m.project_id = ${projectId} and m.deleted_at is null and r.deleted_at is null${of} order by r.number, m.id`)
-  const lists = tx.all<{ requirement: number; number: number; n: number; done: number }>(
+      (select json_group_array(d.row) from draft_row d join test_case c on c.id = d.case_id where d.model_id = m.id and d.ended_at is null and d.decision <> 'left out' and ${isLiveCase('c')}) as "rows"
+    from draft_model m join requirement r on r.id = m.requirement_id where m.project_id = ${projectId} and m.deleted_at is null and r.deleted_at is null${of} order by r.number, m.id`,
+  )
+  const lists = rowsOf(
+    tx,
+    { requirement: int, number: int, n: int, done: int },
     sql`select r.id as requirement, r.number, count(*) as n, count(k.done_at) as done from checklist_item k join requirement r on r.id = k.requirement_id where k.project_id = ${projectId} and k.deleted_at is null and r.deleted_at is null${of} group by r.id`,
   )
   const found = new Map<
@@ -268,22 +270,24 @@ export const checklistOf = (
   tx: Tx,
   requirementId: number,
 ): { id: number; text: string; done: boolean; by: string | null; case: string | null }[] =>
-  tx
-    .all<{ id: number; text: string; done: number; by: string | null; number: number | null }>(
-      sql`select k.id, k.text, k.done_at is not null as done, p.name as "by", c.number from checklist_item k left join person p on p.id = k.done_by left join test_case c on c.id = k.case_id where k.requirement_id = ${requirementId} and k.deleted_at is null order by k.position, k.id`,
-    )
-    .map(({ number, done, ...rest }) => ({
-      ...rest,
-      done: done === 1,
-      case: number === null ? null : keyOf('case', number),
-    }))
+  rowsOf(
+    tx,
+    { id: int, text: text, done: int, by: maybe(text), number: maybe(int) },
+    sql`select k.id, k.text, k.done_at is not null as done, p.name as "by", c.number from checklist_item k left join person p on p.id = k.done_by left join test_case c on c.id = k.case_id where k.requirement_id = ${requirementId} and k.deleted_at is null order by k.position, k.id`,
+  ).map(({ number, done, ...rest }) => ({
+    ...rest,
+    done: done === 1,
+    case: number === null ? null : keyOf('case', number),
+  }))
 export function addChecklist(
   tx: Tx,
   of: { projectId: number; requirementId: number },
   lines: readonly string[],
 ): number[] {
   const last =
-    tx.get<{ n: number }>(
+    rowOf(
+      tx,
+      { n: int },
       sql`select coalesce(max(position), 0) as n from checklist_item where requirement_id = ${of.requirementId}`,
     )?.n ?? 0
   return lines.map(
@@ -296,7 +300,9 @@ export function addChecklist(
   )
 }
 export const checklistRequirement = (tx: Tx, projectId: number, id: number): { id: number } | undefined =>
-  tx.get(
+  rowOf(
+    tx,
+    { id: int },
     sql`select r.id from checklist_item k join requirement r on r.id = k.requirement_id where k.id = ${id} and k.project_id = ${projectId}`,
   )
 export const saveChecklist = (tx: Tx, id: number, edit: Partial<typeof checklistItem.$inferInsert>): void =>

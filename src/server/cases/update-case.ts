@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { CaseSet, changeCases as manyContract, updateCase as contract } from '#core/cases/contract.ts'
-import type { ManyChanged } from '#core/finding/many.ts'
+import type { ManyChanged } from '#core/lib/many.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/history/changes.ts'
 import { type CaseStored, findCase, liveAmong, saveCase } from '#db/cases/cases.ts'

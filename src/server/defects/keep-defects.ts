@@ -1,3 +1,4 @@
+import { lower } from '#core/lib/lower.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type {
   changeDefects as manyContract,
@@ -19,7 +20,7 @@ import {
   defectLinks,
   defectRows,
   defectSource,
-  defectStates,
+  statesOfDefect,
   type DefectStored,
   findDefect,
   placesOfDefect,
@@ -74,7 +75,7 @@ export function readDefect(
     next: [...nextStates(stored.state)],
     links: defectLinks(tx, stored.id),
     evidence: defectEvidence(tx, project.key, stored.id),
-    states: defectStates(tx, stored.id),
+    states: statesOfDefect(tx, stored.id),
   }
 }
 
@@ -125,7 +126,7 @@ function storeFields(
     kind: 'defect',
     id: before.id,
     ref: keyOf('defect', before.number),
-    action: after.state === before.state ? 'changed' : after.state.toLowerCase(),
+    action: after.state === before.state ? 'changed' : lower(after.state),
     detail,
   })
   return after

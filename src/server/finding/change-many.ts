@@ -1,4 +1,4 @@
-import type { ManyChanged } from '#core/finding/many.ts'
+import type { ManyChanged } from '#core/lib/many.ts'
 import { type Changes, changedFields } from '#core/history/changes.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'

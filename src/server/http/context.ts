@@ -1,3 +1,4 @@
+import type { Act } from '#core/history/acts.ts'
 import { createHash } from 'node:crypto'
 import type { Changes } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -22,11 +23,9 @@ export interface Context {
   readonly changeMany: (all: readonly ChangeOf[]) => void
 }
 
-export interface ChangeOf {
-  readonly kind: string
+export type ChangeOf = Act & {
   readonly id: number
   readonly ref: string
-  readonly action: string
   readonly detail?: Changes
   /** Verdicts change no structure: figures cached for it stay. */
   readonly verdict?: true
@@ -46,21 +45,20 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
   const changes: ChangeEvent[] = []
   let bumped = false
   const personId = parts.person.id === '' ? null : parts.person.id
-  const entry = (of: ChangeOf): NewChange => ({
+  const entry = ({ id, verdict: _, detail, ...act }: ChangeOf): NewChange => ({
+    ...act,
     projectId: parts.project.id,
     at: parts.now,
     personId,
-    kind: of.kind,
-    ownerId: of.id,
-    ref: of.ref,
-    action: of.action,
-    detail: of.detail ?? null,
+    ownerId: id,
+    detail: detail ?? null,
   })
   const change = (of: ChangeOf) => {
     const id = addChange(parts.tx, entry(of))
     if (!of.verdict && !bumped) bumpStructure(parts.tx, parts.project.id)
     bumped ||= !of.verdict
-    changes.push({ id, kind: of.kind, ref: of.ref, action: of.action, at: parts.now })
+    const { detail: _, verdict: __, ...act } = of
+    changes.push({ ...act, id, at: parts.now })
   }
   const changeMany = (all: readonly ChangeOf[]) => {
     const last = all.at(-1)

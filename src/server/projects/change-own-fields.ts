@@ -2,7 +2,7 @@ import { type CustomField, type CustomValues, customProblem } from '#core/projec
 import { Refusal } from '#core/lib/refusal.ts'
 import { customFields, setManyTags, setManyValues, tagsOf, valuesOf } from '#db/projects/fields.ts'
 import { keysOf } from '#db/finding/many.ts'
-import type { ManyChanged } from '#core/finding/many.ts'
+import type { ManyChanged } from '#core/lib/many.ts'
 import type { Changes } from '#core/history/changes.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type { Context } from '#server/http/context.ts'

@@ -1,3 +1,4 @@
+import { lower } from '#core/lib/lower.ts'
 import type {
   createBuild as buildContract,
   createEnvironment as environmentContract,
@@ -69,7 +70,7 @@ export function updateBuild(
   if (!belongs(context.tx, context.project.id, 'build', params.id))
     throw new Refusal('not-found', 'There is no such build in this project.')
   setBuildState(context.tx, params.id, body.state, context.now)
-  context.change({ kind: 'build', id: params.id, ref: String(params.id), action: body.state.toLowerCase() })
+  context.change({ kind: 'build', id: params.id, ref: String(params.id), action: lower(body.state) })
   return { id: params.id }
 }
 

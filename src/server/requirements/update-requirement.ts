@@ -4,7 +4,7 @@ import type {
   RequirementSet,
   updateRequirement as contract,
 } from '#core/requirements/contract.ts'
-import type { ManyChanged } from '#core/finding/many.ts'
+import type { ManyChanged } from '#core/lib/many.ts'
 import { type Changes, changedFields } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { belongs, iterationRelease } from '#db/projects/releases.ts'

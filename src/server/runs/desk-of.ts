@@ -85,14 +85,7 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
     preconditions: content.preconditions,
     steps: executedSteps(tx, content.steps),
     rows: attemptRows(tx, stored.id),
-    marks: attemptMarks(tx, stored.id).map(({ row, step, verdict: given, word, comment, at }) => ({
-      row,
-      step,
-      verdict: given,
-      word,
-      comment,
-      at,
-    })),
+    marks: attemptMarks(tx, stored.id),
     evidence: evidenceOf(tx, project.key, stored.id),
     canUndo: lastUndoable(tx, stored.id, personId) !== undefined,
   }

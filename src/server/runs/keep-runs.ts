@@ -1,3 +1,4 @@
+import { lower } from '#core/lib/lower.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type {
   createRun as createContract,
@@ -151,7 +152,7 @@ export function updateRun(
     kind: 'run',
     id: before.id,
     ref: keyOf('run', before.number),
-    action: fields.state && fields.state !== before.state ? fields.state.toLowerCase() : 'changed',
+    action: fields.state && fields.state !== before.state ? lower(fields.state) : 'changed',
     detail,
   })
   return { version: before.version + 1 }

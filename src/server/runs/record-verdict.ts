@@ -15,7 +15,8 @@ import {
   type Outcome,
 } from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type Verdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { verdictKinds } from '#db/projects/verdict-kinds.ts'
 import { releaseHeld } from '#db/reuse/data-tables.ts'
 import { addEvent, findEvent, lastUndoable } from '#db/runs/verdict-events.ts'
 import { type AttemptStored, findAttempt, loadAttempt, saveAttempt, saveChange } from '#db/runs/attempts.ts'
@@ -40,13 +41,7 @@ export function recordStep(
   const after = alreadyStored(context, stored, body)
     ? stored
     : record(context, stored, body, (attempt) =>
-        markStep(attempt, {
-          row: params.row,
-          step: params.step,
-          verdict: body.verdict,
-          word: body.word,
-          final: body.verdict !== 'In progress',
-        }),
+        markStep(attempt, { row: params.row, step: params.step, ...saidHere(context, body) }),
       )
   return {
     verdict: verdictShape.parse(after.verdict),
@@ -82,6 +77,16 @@ export function undoVerdict(
     context,
     record(context, stored, { ...body, undoes: last.id }, (attempt) => apply(attempt, invert(last.change))),
   )
+}
+
+/** A step's verdict in the project's words; a word it does not have is refused, since nobody could say what it counts as. */
+function saidHere({ tx, project }: Context, body: Input<typeof stepContract>['body']): Said {
+  const said = saidOf(verdictKinds(tx, project.id), body, 'forSteps')
+  if (!said)
+    throw new Refusal('invalid', `“${body.word ?? ''}” is not a verdict of this project; nothing was stored.`, {
+      fields: [{ field: 'word', message: 'is not a verdict of this project' }],
+    })
+  return said
 }
 
 function attemptOf({ tx, project }: Context, id: number): AttemptStored {

@@ -1,3 +1,4 @@
+import { keyedKind } from '#core/lib/key.ts'
 import type {
   addFile as addContract,
   listAttachments as listContract,
@@ -66,11 +67,11 @@ export function removeFile(
   { params, query }: Input<typeof removeContract>,
 ): Answer<typeof removeContract> {
   const stored = findAttachment(context.tx, context.project.id, params.id)
-  if (!stored || stored.ownerKind === 'attempt')
-    throw new Refusal('not-found', 'There is no such file in this project.')
+  const kind = stored && keyedKind(stored.ownerKind)
+  if (!kind) throw new Refusal('not-found', 'There is no such file in this project.')
   hideAttachment(context.tx, stored.id, query.undo ? null : context.now)
   context.change({
-    kind: stored.ownerKind,
+    kind,
     id: stored.ownerId,
     ref: stored.name,
     action: query.undo ? 'file brought back' : 'file taken away',

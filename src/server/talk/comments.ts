@@ -1,3 +1,4 @@
+import type { Keyed } from '#core/lib/key.ts'
 import type {
   addComment as addContract,
   listComments as listContract,
@@ -16,7 +17,7 @@ import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { cleanHtml } from './clean-html.ts'
 
-export function ownerOf({ tx, project }: Pick<Context, 'tx' | 'project'>, ref: string): { kind: string; id: number } {
+export function ownerOf({ tx, project }: Pick<Context, 'tx' | 'project'>, ref: string): { kind: Keyed; id: number } {
   const owner = objectOf(tx, project.id, ref)
   if (!owner) throw new Refusal('not-found', `There is no ${ref} in this project.`)
   return owner

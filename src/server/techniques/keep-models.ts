@@ -1,3 +1,4 @@
+import type { ActionOf } from '#core/history/acts.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type {
   createModel as createContract,
@@ -104,7 +105,7 @@ export const modelIn = ({ tx, project }: Pick<Context, 'tx' | 'project'>, id: nu
 export function tellRequirement(
   context: Context,
   requirementId: number,
-  action: string,
+  action: ActionOf<'requirement'>,
   detail: Readonly<Record<string, readonly [unknown, unknown]>>,
 ): void {
   const own = found(requirementById(context.tx, context.project.id, requirementId), 'The requirement')

@@ -8,7 +8,7 @@ export function CaseThread({ of }: { of: CaseSheet }) {
   const { key } = useHere()
   const { params } = useAddress()
   const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
-  const open = of.defects.filter(({ state }) => state !== 'Closed' && state !== 'Rejected')
+  const open = of.defects.filter((defect) => defect.open)
   return (
     <Thread
       knots={[

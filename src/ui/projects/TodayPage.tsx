@@ -1,3 +1,4 @@
+import { actWords } from '#core/history/acts.ts'
 import type { Served } from '#core/lib/question.ts'
 import { readKey } from '#core/lib/key.ts'
 import { readToday, type Today } from '#core/projects/contract.ts'
@@ -145,7 +146,7 @@ function Day({ today }: { today: Today }) {
                   <span className="key quiet">{change.ref}</span> {change.title ?? ''}
                 </a>
                 <span className={css['note']}>
-                  {change.action}, {change.person ?? 'import'} {ago(change.at)}
+                  {change.person ?? 'An import'} {actWords(change.kind, change.action)}, {ago(change.at)}
                 </span>
               </li>
             ))}

@@ -10,7 +10,7 @@ export function RequirementThread({ of }: { of: RequirementSheet }) {
   const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
   const slots = of.linked.flatMap((linked) => linked.slots.map((slot) => ({ ...slot, case: linked })))
   const tally = (verdict: string) => slots.filter((slot) => slot.verdict === verdict).length
-  const openDefects = of.defects.filter(({ state }) => state !== 'Closed' && state !== 'Rejected')
+  const openDefects = of.defects.filter((defect) => defect.open)
   return (
     <Thread
       knots={[

@@ -1,9 +1,9 @@
+import { plainly, type FinalVerdict } from '#core/runs/verdict.ts'
 import type { Served } from '#core/lib/question.ts'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { type Desk, addEvidence, readDesk, startAttempt } from '#core/runs/contract.ts'
 import { minutesText } from '#core/lib/figures.ts'
-import type { FinalVerdict } from '#core/runs/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { LogDefect } from '#ui/defects/LogDefect.tsx'
 import { Button } from '#ui/kit/Button.tsx'
@@ -101,7 +101,7 @@ function DeskFor({ desk }: { desk: Desk }) {
       id: `desk-${verdict}`,
       keys: letter,
       label: verdict.toLowerCase(),
-      run: () => own.mark(verdict),
+      run: () => own.mark(plainly(verdict)),
     })),
     ...verdictKeys.map(([letter, verdict]) => ({
       id: `desk-all-${verdict}`,

@@ -1,7 +1,7 @@
+import { plainly, type FinalVerdict } from '#core/runs/verdict.ts'
 import { useEffect, useRef, useState } from 'react'
 import { withValues } from '#core/cases/steps.ts'
 import { commentStep, type Desk } from '#core/runs/contract.ts'
-import type { FinalVerdict } from '#core/runs/verdict.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
@@ -128,7 +128,7 @@ function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }
       <Happened key={`${own.at.row}:${step.id}`} own={own} step={step.id} comment={comment} />
       <div className={css['verdicts']} role="group" aria-label="Verdict of this step">
         {verdictKeys.map(([letter, each]) => (
-          <button key={each} type="button" aria-pressed={verdict === each} onClick={() => own.mark(each)}>
+          <button key={each} type="button" aria-pressed={verdict === each} onClick={() => own.mark(plainly(each))}>
             <kbd>{letter}</kbd> <Mark verdict={each} label={false} /> {each}
           </button>
         ))}
@@ -170,8 +170,7 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
               {
                 row: own.at.row,
                 step,
-                verdict: 'Not run' as const,
-                word: null,
+                ...plainly('Not run'),
                 comment: answer.text,
                 at: answer.storedAt,
               },

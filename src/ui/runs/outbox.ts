@@ -12,6 +12,8 @@ const eventShape = z.discriminatedUnion('kind', [
     row: z.number(),
     step: z.number(),
     verdict,
+    // What an older page left waiting had no word.
+    word: z.string().nullable().default(null),
     sequence: z.number(),
     at: z.number(),
   }),
@@ -115,7 +117,7 @@ function deliver(event: DeskEvent, client: string) {
     case 'step':
       return call(recordStep, {
         params: { ...params, row: event.row, step: event.step },
-        body: { verdict: event.verdict, ...sent },
+        body: { verdict: event.verdict, word: event.word, ...sent },
       })
     case 'whole':
       return call(recordWhole, { params, body: { verdict: event.verdict, reason: event.reason, ...sent } })

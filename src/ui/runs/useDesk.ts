@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { type Attempt, attemptVerdict, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/contract.ts'
-import type { FinalVerdict, Verdict } from '#core/runs/verdict.ts'
+import type { FinalVerdict, Said } from '#core/runs/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -25,7 +25,7 @@ const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
 const asCore = (of: DeskAttempt): Attempt => ({
   rows: Math.max(1, of.rows.length),
   steps: of.steps.map(({ id }) => id),
-  marks: of.marks.map((mark) => ({ ...mark, final: true })),
+  marks: of.marks,
   whole: of.whole === null ? null : { verdict: of.whole, override: of.override },
 })
 
@@ -104,6 +104,7 @@ export function useDesk(desk: Desk, refresh: () => void) {
         step: mark.step,
         verdict: mark.verdict,
         word: mark.word,
+        final: mark.final,
         comment: comments.get(`${mark.row}:${mark.step}`) ?? '',
         at: Date.now(),
       })),
@@ -118,15 +119,23 @@ export function useDesk(desk: Desk, refresh: () => void) {
   const inOrder = (work: () => Promise<void>) => {
     held.current.order = held.current.order.then(work, work)
   }
-  const mark = (verdict: Verdict) => {
+  const mark = (said: Said) => {
     const { row, step: at } = held.current.place
     const step = (held.current.attempt ?? desk.preview).steps[at]?.id ?? null
     if (step === null) return
-    if (verdict === 'Passed' || verdict === 'Skipped') next()
+    if (said.final && (said.verdict === 'Passed' || said.verdict === 'Skipped')) next()
     inOrder(async () => {
       const own = await begin()
-      if (!own || !took(own, markStep(asCore(own), { row, step, verdict, word: null, final: true }))) return
-      outbox.current?.put({ kind: 'step', project: key, attempt: own.id, row, step, verdict })
+      if (!own || !took(own, markStep(asCore(own), { row, step, ...said }))) return
+      outbox.current?.put({
+        kind: 'step',
+        project: key,
+        attempt: own.id,
+        row,
+        step,
+        verdict: said.verdict,
+        word: said.word,
+      })
     })
   }
   const whole = async (verdict: FinalVerdict, reason: string | null): Promise<boolean> => {

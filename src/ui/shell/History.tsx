@@ -1,3 +1,4 @@
+import { actWords } from '#core/history/acts.ts'
 import { useState } from 'react'
 import { listHistory } from '#core/history/contract.ts'
 import { useAnswer } from './answers.tsx'
@@ -25,9 +26,9 @@ export function History({ about }: { about: string }) {
       <summary>History</summary>
       <ul>
         {data?.rows.length === 0 && <li className="quiet">Nothing has been changed since it was brought in.</li>}
-        {data?.rows.map(({ id, at, person, action, detail }) => (
+        {data?.rows.map(({ id, at, person, kind, action, detail }) => (
           <li key={id}>
-            <span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {action}{' '}
+            <span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {actWords(kind, action)}{' '}
             {detail &&
               Object.entries(detail).map(([field, [from, to]]) => (
                 <span key={field}>

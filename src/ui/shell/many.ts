@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 import type { Contract } from '#core/lib/contract.ts'
-import { type Before, type ManyChanged, undoGroups } from '#core/finding/many.ts'
+import { type Before, type ManyChanged, undoGroups } from '#core/lib/many.ts'
 import { counted } from '#core/lib/figures.ts'
 import { restoreObject } from '#core/history/contract.ts'
 import { notify } from '#ui/kit/notices.tsx'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { id, line } from '#core/lib/shapes.ts'
+import { id, line } from './shapes.ts'
 
 /** So many are changed in one act. */
 const most = 20_000

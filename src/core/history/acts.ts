@@ -1,0 +1,131 @@
+/** What happens to every object that has a key, in the words that follow a person's name. */
+const kept = {
+  created: 'made it',
+  changed: 'changed it',
+  deleted: 'deleted it',
+  restored: 'brought it back',
+  commented: 'wrote a comment',
+  'file attached': 'attached a file',
+  'file taken away': 'took a file away',
+  'file brought back': 'brought a file back',
+} as const
+const linked = { linked: 'linked it', unlinked: 'took a link away' } as const
+const imported = { imported: 'imported it', 'taken back': 'took an import of it back' } as const
+const stateMoves = {
+  reported: 'reported it',
+  confirmed: 'confirmed it',
+  'in repair': 'took it into repair',
+  'ready to retest': 'said it is ready to retest',
+  closed: 'closed it',
+  rejected: 'rejected it',
+} as const
+
+/** Every act there is: to which kind it is done, and how a person reads it. What is stored is the name; it never changes. */
+export const acts = {
+  requirement: {
+    ...kept,
+    ...linked,
+    ...imported,
+    moved: 'moved it in the outline',
+    split: 'split it',
+    merged: 'merged it',
+    fetched: 'fetched it from outside',
+    'link confirmed': 'confirmed a link',
+    'model added': 'added a model',
+    'model changed': 'changed a model',
+    'model confirmed': 'confirmed a model against it',
+    'model renamed': 'named a model anew',
+    'model taken away': 'took a model away',
+    'model brought back': 'brought a model back',
+    'cases accepted': 'accepted proposed cases',
+    'rows decided': 'decided about proposed rows',
+    'checklist written': 'wrote its checklist',
+    'checklist changed': 'changed its checklist',
+  },
+  case: {
+    ...kept,
+    ...linked,
+    ...imported,
+    written: 'wrote in it',
+    version: 'cut a version',
+    'review asked': 'asked for its review',
+    'sent back': 'sent it back',
+    approved: 'approved it',
+    'changes suggested': 'suggested changes',
+    'suggestion taken': 'took a suggestion',
+    'suggestion declined': 'declined a suggestion',
+    'link changed': 'changed what a link says',
+    copied: 'copied it to another project',
+    moved: 'moved it to another project',
+    merged: 'merged it',
+    unmerged: 'took a merge back',
+    retired: 'retired it',
+    'live again': 'made it live again',
+  },
+  routine: { ...kept, written: 'wrote in it', version: 'cut a version' },
+  plan: kept,
+  suite: { ...kept, pinned: 'pinned cases or took pins out' },
+  run: {
+    ...kept,
+    planned: 'planned it',
+    open: 'opened it again',
+    opened: 'opened it',
+    closed: 'closed it',
+    aborted: 'ended it early',
+    assigned: 'changed items',
+    dealt: 'dealt items evenly',
+  },
+  defect: { ...kept, ...linked, ...stateMoves },
+  attempt: {
+    started: 'started an attempt',
+    recorded: 'recorded a verdict',
+    commented: 'wrote a comment',
+    evidence: 'added evidence',
+    'evidence removed': 'took evidence away',
+  },
+  folder: {
+    created: 'made a folder',
+    renamed: 'named a folder anew',
+    moved: 'moved a folder',
+    deleted: 'took a folder away',
+    mirrored: 'made folders of the requirements',
+  },
+  table: {
+    created: 'made a data table',
+    changed: 'changed a data table',
+    deleted: 'took a data table away',
+    'row checked out': 'checked out a row',
+    'row given back': 'gave a row back',
+  },
+  template: { created: 'made a template' },
+  model: { stored: 'wrote a model' },
+  mapping: { kept: 'kept a mapping' },
+  field: { defined: 'defined a field', changed: 'changed a field', 'taken away': 'took a field away' },
+  project: {
+    changed: 'changed the project',
+    'tracker connected': 'connected a tracker',
+    'tracker taken away': 'took the tracker away',
+  },
+  release: { created: 'made a release' },
+  iteration: { created: 'made an iteration' },
+  environment: { created: 'made an environment' },
+  build: { offered: 'offered a build', refused: 'refused a build', withdrawn: 'withdrew a build' },
+} as const satisfies Readonly<Record<string, Readonly<Record<string, string>>>>
+
+/** What acts are done to. */
+export type ActKind = keyof typeof acts
+/** What can be done to a kind. */
+export type ActionOf<Kind extends ActKind> = keyof (typeof acts)[Kind] & string
+
+/** An act: a kind, and one of what can be done to it. History, events, the inbox and whatever is told of a change read this. */
+export type Act = { [Kind in ActKind]: { readonly kind: Kind; readonly action: ActionOf<Kind> } }[ActKind]
+
+const table: Readonly<Record<string, Readonly<Record<string, string>>>> = acts
+
+/** An act as a person reads it. One that an older release stored and this one does not know is read as it stands. */
+export const actWords = (kind: string, action: string): string =>
+  isAct(kind, action) ? (table[kind]?.[action] ?? action) : action
+
+/** Is it an act this release knows? */
+export const isAct = (kind: string, action: string): boolean =>
+  Object.hasOwn(table, kind) && Object.hasOwn(table[kind] ?? {}, action)
