@@ -14,7 +14,7 @@ const layers = {
   },
   kit: {
     files: ['src/ui/kit/**/*.{ts,tsx}'],
-    banned: ['#db/', '#server/', '#cli/', '#demo/', 'node:', '#ui/(?!kit/)', '#core/(?!lib/|cases/steps|runs/verdict)'],
+    banned: ['#db/', '#server/', '#cli/', '#demo/', 'node:', '#ui/(?!kit/)', '#core/(?!lib/|cases/steps|lib/verdict)'],
   },
   pages: {
     files: ['src/pages/**/*.ts', 'src/middleware.ts', 'src/cli/**/*.ts'],

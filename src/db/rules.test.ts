@@ -3,7 +3,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { guessedMinutes } from '#core/cases/case.ts'
 import { defectStates, isOpen, isRepaired } from '#core/defects/state.ts'
-import { isFinal, verdicts } from '#core/runs/verdict.ts'
+import { isFinal, verdicts } from '#core/lib/verdict.ts'
 import { memoryDb } from '#test/memory.ts'
 import { isLiveCase, isOpenDefect, isOpenVerdict, isRepairedDefect, minutesOf } from './rules.ts'
 

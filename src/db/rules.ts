@@ -1,7 +1,7 @@
 import { type SQL, sql } from 'drizzle-orm'
 import { guess } from '#core/cases/case.ts'
 import { endedDefectStates, repairedDefectStates } from '#core/defects/state.ts'
-import { finalVerdicts, verdicts } from '#core/runs/verdict.ts'
+import { finalVerdicts, verdicts } from '#core/lib/verdict.ts'
 
 // Rules of core as conditions in SQL, made from core's own constants. Names of columns are our own, never from outside.
 

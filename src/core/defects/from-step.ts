@@ -1,6 +1,6 @@
 import { type StepText, withValues } from '#core/cases/steps.ts'
 import { decodeText } from '#core/lib/plain-text.ts'
-import type { Verdict } from '#core/runs/verdict.ts'
+import type { Verdict } from '#core/lib/verdict.ts'
 
 export interface FailingStep {
   readonly caseTitle: string

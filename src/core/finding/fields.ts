@@ -5,7 +5,7 @@ import { requirementStates } from '#core/requirements/requirement.ts'
 import { defectStates, severities } from '#core/defects/state.ts'
 import { planStates, suiteStates } from '#core/plans/state.ts'
 import { runStates } from '#core/runs/state.ts'
-import { verdicts } from '#core/runs/verdict.ts'
+import { verdicts } from '#core/lib/verdict.ts'
 
 const text = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'text' })
 const number = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'number' })

@@ -1,4 +1,4 @@
-import { verdictKind } from '#core/runs/verdict.ts'
+import { verdictKind } from '#core/lib/verdict.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { personShape, role } from '#core/people/contract.ts'

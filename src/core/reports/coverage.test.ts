@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import type { Verdict } from '#core/runs/verdict.ts'
+import type { Verdict } from '#core/lib/verdict.ts'
 import { coverage, type CoverageNode, type LinkedCase, type SlotResult } from './coverage.ts'
 
 const slot = (verdict: Verdict, confidence = 1): SlotResult => ({

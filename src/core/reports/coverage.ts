@@ -1,6 +1,6 @@
 import { groupBy } from '#core/lib/group.ts'
 import { type StaleReason, staleReasons } from '#core/runs/freshness.ts'
-import { rollUpSlots, type Verdict, verdicts } from '#core/runs/verdict.ts'
+import { rollUpSlots, type Verdict, verdicts } from '#core/lib/verdict.ts'
 
 /** A slot's result as one requirement sees it. `confidence` is 0…1 and 1 when `reasons` is empty. */
 export interface SlotResult {

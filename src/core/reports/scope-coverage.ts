@@ -2,7 +2,7 @@ import { type Quarantine, quarantineOf } from '#core/runs/quarantine.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { type Freshness, type FreshnessRules, freshness } from '#core/runs/freshness.ts'
 import { type BuildAt, buildsInScope, offeredAfter } from '#core/runs/standing.ts'
-import type { Verdict } from '#core/runs/verdict.ts'
+import type { Verdict } from '#core/lib/verdict.ts'
 import type { CoverageNode, LinkedCase, SlotResult } from './coverage.ts'
 
 /** A standing result of one case in one environment on one build. */

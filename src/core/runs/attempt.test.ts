@@ -13,7 +13,7 @@ import {
   type Outcome,
   verdictsByRow,
 } from './attempt.ts'
-import { finalVerdicts, verdicts } from './verdict.ts'
+import { finalVerdicts, verdicts } from '#core/lib/verdict.ts'
 
 const fresh: Attempt = { rows: 2, steps: [11, 12, 13], marks: [], whole: null }
 const mark = (row: number, step: number, verdict: Mark['verdict']): Mark => ({

@@ -1,4 +1,4 @@
-import { type FinalVerdict, type Said, type Verdict, isFinal, plainly, rollUp } from './verdict.ts'
+import { type FinalVerdict, type Said, type Verdict, isFinal, plainly, rollUp } from '#core/lib/verdict.ts'
 
 /** What was said of one step in one data row. */
 export interface Mark extends Readonly<Said> {

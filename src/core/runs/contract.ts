@@ -17,7 +17,7 @@ import {
   projectParams,
   refParams,
 } from '#core/lib/shapes.ts'
-import { finalVerdict, said, verdict } from './verdict.ts'
+import { finalVerdict, said, verdict } from '#core/lib/verdict.ts'
 
 export const runRow = z.object({
   id,

@@ -1,4 +1,4 @@
-import type { Verdict } from './verdict.ts'
+import type { Verdict } from '#core/lib/verdict.ts'
 
 export const staleReasons = [
   'older build',

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { type BuildAt, buildsInScope, offeredAfter, type StandingAttempt, standingOnBuild } from './standing.ts'
-import type { FinalVerdict, Verdict } from './verdict.ts'
+import type { FinalVerdict, Verdict } from '#core/lib/verdict.ts'
 
 const whole = (verdict: FinalVerdict): ReadonlyMap<number, Verdict> => new Map([[1, verdict]])
 const attempt = (id: number, verdict: FinalVerdict, of: Partial<StandingAttempt> = {}): StandingAttempt => ({

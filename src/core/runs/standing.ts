@@ -1,4 +1,4 @@
-import { type FinalVerdict, type Verdict, isFinal, rollUp } from './verdict.ts'
+import { type FinalVerdict, type Verdict, isFinal, rollUp } from '#core/lib/verdict.ts'
 
 /** A final attempt as far as standing results ask. Instants in milliseconds UTC. */
 export interface StandingAttempt {

@@ -1,5 +1,5 @@
 import { and, eq, isNull } from 'drizzle-orm'
-import { finalVerdict, type VerdictKind } from '#core/runs/verdict.ts'
+import { finalVerdict, type VerdictKind } from '#core/lib/verdict.ts'
 import type { Tx } from '#db/open.ts'
 import { verdictKind } from './tables.ts'
 

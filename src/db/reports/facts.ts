@@ -1,5 +1,5 @@
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
-import { verdicts } from '#core/runs/verdict.ts'
+import { verdicts } from '#core/lib/verdict.ts'
 import { isRepairedDefect } from '#db/rules.ts'
 import { sql } from 'drizzle-orm'
 import { isTestable, type Scope } from '#core/projects/scope.ts'

@@ -1,5 +1,5 @@
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
-import { verdicts, finalVerdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { verdicts, finalVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Attempt, AttemptChange, Mark } from '#core/runs/attempt.ts'

@@ -1,5 +1,5 @@
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
-import { verdicts } from '#core/runs/verdict.ts'
+import { verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
 import { numberIn } from '#core/lib/key.ts'
 import { keySql } from '#db/key-sql.ts'

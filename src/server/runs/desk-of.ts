@@ -1,7 +1,7 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
-import { finalVerdict, verdict } from '#core/runs/verdict.ts'
+import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { caseById, findCase } from '#db/cases/cases.ts'
 import { readContent, versionById, workingCopy } from '#db/cases/versions.ts'
 import { executedSteps } from '#db/cases/uses.ts'

@@ -15,7 +15,7 @@ import {
   type Outcome,
 } from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/runs/verdict.ts'
+import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { verdictKinds } from '#db/projects/verdict-kinds.ts'
 import { releaseHeld } from '#db/reuse/data-tables.ts'
 import { addEvent, findEvent, lastUndoable } from '#db/runs/verdict-events.ts'

@@ -1,4 +1,4 @@
-import { plainly, type FinalVerdict } from '#core/runs/verdict.ts'
+import { plainly, type FinalVerdict } from '#core/lib/verdict.ts'
 import type { Served } from '#core/lib/question.ts'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'

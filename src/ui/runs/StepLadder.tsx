@@ -1,4 +1,4 @@
-import { plainly, type FinalVerdict } from '#core/runs/verdict.ts'
+import { plainly, type FinalVerdict } from '#core/lib/verdict.ts'
 import { useEffect, useRef, useState } from 'react'
 import { withValues } from '#core/cases/steps.ts'
 import { commentStep, type Desk } from '#core/runs/contract.ts'

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { recordStep, recordWhole, undoVerdict } from '#core/runs/contract.ts'
-import { finalVerdict, verdict } from '#core/runs/verdict.ts'
+import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { call, CallProblem, type Problem } from '#ui/call.ts'
 
 /** What a person recorded, until the server has said that it is on disk. */

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { type Attempt, attemptVerdict, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/contract.ts'
-import type { FinalVerdict, Said } from '#core/runs/verdict.ts'
+import type { FinalVerdict, Said } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
