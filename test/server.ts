@@ -35,6 +35,7 @@ export async function startServer(of: {
       const found = /Rovant is at (http:\S+)/.exec(said)?.[1]
       if (found) resolve(found)
     }
+    if (process.env['ROVANT_SHOW']) child.stdout.pipe(process.stderr)
     child.stdout.on('data', hear)
     child.stderr.on('data', hear)
     child.once('exit', () => reject(new Error(`the server ended: ${said}`)))

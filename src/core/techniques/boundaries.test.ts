@@ -210,3 +210,12 @@ describe('partitions and boundaries', () => {
 
   it('refuse a model without inputs', () => expect(() => derive({ inputs: {} })).to.throw('no inputs yet'))
 })
+
+it('refuses decimals too fine to be told apart, and never breaks over them', () => {
+  const model = (step: number): BoundariesModel => ({
+    inputs: { dose: { type: 'decimal', step, partitions: [{ name: 'some', from: 0, to: step, valid: true }] } },
+    values: 2,
+  })
+  for (const step of [1e-16, 1e-101, 5e-324]) expect(() => boundaries(model(step)), String(step)).to.throw(Refusal)
+  expect(boundaries(model(1e-15)).cases.length).to.be.greaterThan(0)
+})

@@ -38,6 +38,9 @@ interface Span {
   readonly to: number
 }
 
+/** Numbers of the machine tell about so many decimal places apart. */
+const mostDigits = 15
+
 /** How the values of an input stand on a line of whole steps. */
 interface Line {
   readonly spans: readonly Span[]
@@ -59,12 +62,18 @@ function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): L
     })
   if (input.type !== 'decimal' && !Number.isInteger(step))
     problems.push({ field: `${path}.step`, message: `The step of ${name} is a whole number.` })
-  const digits = Math.max(
+  const asked = Math.max(
     decimals(step),
     ...input.partitions
       .flatMap(({ from, to }) => [from, to])
       .map((value) => (typeof value === 'number' ? decimals(value) : 0)),
   )
+  if (asked > mostDigits)
+    problems.push({
+      field: `${path}.step`,
+      message: `The values of ${name} have ${asked} decimal places; more than ${mostDigits} cannot be told apart.`,
+    })
+  const digits = Math.min(asked, mostDigits)
   const scale = 10 ** digits
   const unit = input.type === 'date' ? day * step : Math.round(step * scale)
   const read = (value: number | string | undefined, open: number, at: string): number => {

@@ -27,6 +27,14 @@ export function refuseForeignEdit(
   }
 }
 
+/** People named must be of this project, one by one. */
+export function refuseForeignPeople({ tx, project }: Pick<Context, 'tx' | 'project'>, people: readonly string[]): void {
+  if (people.some((person) => roleIn(tx, project.id, person) === null))
+    throw new Refusal('invalid', 'One of these people is not of this project; nothing was stored.', {
+      fields: [{ field: 'people', message: 'are not all of this project' }],
+    })
+}
+
 /** Ids from outside must be of this project. */
 export function refuseForeignIds(
   { tx, project }: Context,

@@ -23,7 +23,7 @@ import { addRun, findRun, runRows, runSource, saveRun, setTeam, teamOf } from '#
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
+import { refuseForeignIds, refuseForeignPeople } from '#server/projects/refuse-foreign.ts'
 
 export const listRuns = (
   { tx, project }: Context,
@@ -55,6 +55,7 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
     environment: body.environments,
     plan: body.plan === null ? [] : [body.plan],
   })
+  refuseForeignPeople(context, body.people)
   const detail = projectDetail(tx, project, context.role)
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
@@ -139,6 +140,7 @@ export function updateRun(
   const { people, build, ...fields } = body
   const edit = { ...fields, buildId: build }
   if (build !== undefined) refuseForeignIds(context, { build: [build] })
+  refuseForeignPeople(context, people ?? [])
   const [startOn, endOn] = [fields.startOn ?? before.startOn, fields.endOn ?? before.endOn]
   if (endOn < startOn)
     throw new Refusal('invalid', 'The run would end before it starts.', {
