@@ -108,3 +108,6 @@ export const makeDefect = (shop: Shop, attempt: { readonly id: number; readonly 
       from: { attempt: attempt.id, row: 1, step: attempt.steps[0]?.id ?? null },
     },
   })
+
+/** The filter that shows what is retired. */
+export const retiredFilter = JSON.stringify({ field: 'retired', op: 'is', values: ['yes'] })

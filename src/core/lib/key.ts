@@ -45,6 +45,11 @@ export function typedKey(kind: Keyed, text: string): string | null {
   return number > 0 ? keyOf(kind, number) : null
 }
 
+const anyNumber = (key: string): number => readKey(key)?.number ?? 0
+
 /** Orders keys of one kind by their numbers. */
 export const byKey = (a: { readonly key: string }, b: { readonly key: string }): number =>
-  (readKey(a.key)?.number ?? 0) - (readKey(b.key)?.number ?? 0)
+  anyNumber(a.key) - anyNumber(b.key)
+
+/** As `byKey`, for keys alone. */
+export const keyOrder = (a: string, b: string): number => anyNumber(a) - anyNumber(b)

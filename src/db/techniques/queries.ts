@@ -194,6 +194,14 @@ export const changeRows = (
         .set(edit)
         .where(and(eq(draftRow.modelId, modelId), inArray(draftRow.id, [...ids])))
         .run().changes
+/** Those of the ids that are rows of the model. */
+export const rowsAmong = (tx: Tx, modelId: number, ids: readonly number[]): number[] =>
+  tx
+    .select({ id: draftRow.id })
+    .from(draftRow)
+    .where(and(eq(draftRow.modelId, modelId), inArray(draftRow.id, [...ids])))
+    .all()
+    .map(({ id }) => id)
 export const casesOfRows = (tx: Tx, modelId: number, ids: readonly number[]): number[] =>
   ids.length === 0
     ? []

@@ -1,3 +1,4 @@
+import { numberIn, keyOrder } from '#core/lib/key.ts'
 import type { CaseSheet, contentShape } from '#core/cases/contract.ts'
 import {
   parametersIn,
@@ -85,7 +86,7 @@ export function cleanedSteps(context: Context, own: string, sent: readonly SentS
 /** A use names its version; the newest one when it asks for none, cut if there is none yet. */
 function pinned(context: Context, own: string, step: SentStep & { use: StepUse }, index: number): StepText {
   const { use } = step
-  const number = Number(use.ref.slice(3))
+  const number = numberIn(use.kind, use.ref)
   const gone = (sentence: string) =>
     new Refusal('invalid', `Step ${index + 1}: ${sentence} Nothing was stored.`, {
       fields: [{ field: `content.steps.${index}.use`, message: sentence }],
@@ -149,7 +150,7 @@ function settingOf(
 ): Pick<VersionContent, 'needs' | 'environment' | 'table'> {
   const { tx, project } = context
   for (const key of needs) {
-    const other = found(findCase(tx, project.id, Number(key.slice(3))), key)
+    const other = found(findCase(tx, project.id, numberIn('case', key)), key)
     if (key === own.ref || needsWithin(tx, other.id).includes(own.id))
       throw new Refusal(
         'refused',
@@ -159,7 +160,7 @@ function settingOf(
   const stored = table && tableById(tx, project.id, table.id)
   if (table && (!stored || stored.deletedAt !== null))
     throw new Refusal('invalid', 'That data table is not in this project any more; nothing was stored.')
-  const unique = [...new Set(needs)].sort((a, b) => Number(a.slice(3)) - Number(b.slice(3)))
+  const unique = [...new Set(needs)].sort(keyOrder)
   return {
     ...(unique.length > 0 && { needs: unique }),
     ...(environment !== '' && { environment }),

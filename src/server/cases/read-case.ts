@@ -1,4 +1,4 @@
-import { keyOf } from '#core/lib/key.ts'
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { CaseSheet, readCase as contract, readVersion as versionContract } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
@@ -105,7 +105,7 @@ export async function caseSheetOf(
     usedBy: usersOfCase(tx, stored.id),
     needs: (content.needs ?? []).map((key) => ({
       key,
-      title: findCase(tx, project.id, Number(key.slice(3)))?.title ?? '',
+      title: findCase(tx, project.id, numberIn('case', key))?.title ?? '',
     })),
     mergedInto: stored.mergedIntoId === null ? null : keyOf('case', caseById(tx, stored.mergedIntoId)?.number ?? ''),
     merged: mergedInto(tx, stored.id),

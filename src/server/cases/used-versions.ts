@@ -1,3 +1,4 @@
+import { numberIn } from '#core/lib/key.ts'
 import type { Used } from '#core/cases/contract.ts'
 import { type StepText, versionName } from '#core/cases/steps.ts'
 import { flatSteps, parametersOf } from '#core/cases/uses.ts'
@@ -14,7 +15,7 @@ export function usedVersions(tx: Tx, projectId: number, steps: readonly Pick<Ste
   for (const { use } of steps) {
     const used = use && find(use)
     if (!used || seen.has(`${used.kind} ${used.version}`)) continue
-    const number = Number(used.ref.slice(3))
+    const number = numberIn(used.kind, used.ref)
     const newestId =
       (used.kind === 'routine' ? findRoutine(tx, projectId, number) : findCase(tx, projectId, number))
         ?.newestVersionId ?? null

@@ -1,4 +1,4 @@
-import { keyOf } from '#core/lib/key.ts'
+import { keyOf, byKey } from '#core/lib/key.ts'
 import type { readRequirement as contract, RequirementSheet } from '#core/requirements/contract.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect } from '#core/requirements/requirement.ts'
@@ -90,6 +90,6 @@ export async function requirementSheetOf(
             ]
           : []
       })
-      .sort((a, b) => Number(a.key.slice(3)) - Number(b.key.slice(3))),
+      .sort(byKey),
   }
 }

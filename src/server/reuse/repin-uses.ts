@@ -33,8 +33,8 @@ export function repinUses(context: Context, { params, body }: Input<typeof contr
     const why = `uses ${keyOf('routine', params.ref)} ${name}`
     const from =
       numberIn('case', key) > 0
-        ? repinCase(context, found(findCase(tx, project.id, Number(key.slice(3))), key), { change, why })
-        : repinRoutine(context, found(findRoutine(tx, project.id, Number(key.slice(3))), key), { change, why })
+        ? repinCase(context, found(findCase(tx, project.id, numberIn('case', key)), key), { change, why })
+        : repinRoutine(context, found(findRoutine(tx, project.id, numberIn('routine', key)), key), { change, why })
     return from === null ? [] : [{ key, from }]
   })
   return {

@@ -1,4 +1,4 @@
-import { keyOf } from '#core/lib/key.ts'
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
@@ -42,7 +42,7 @@ export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: nu
     case: { key: keyOf('case', own.number), title: own.title, objective: own.objective },
     requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
     needs: (content.needs ?? []).flatMap((key) => {
-      const other = findCase(tx, project.id, Number(key.slice(3)))
+      const other = findCase(tx, project.id, numberIn('case', key))
       return other
         ? [{ key, title: other.title, verdict: verdict.nullable().parse(verdictInRun(tx, run.id, other.id) ?? null) }]
         : []

@@ -1,4 +1,4 @@
-import { keyOf } from '#core/lib/key.ts'
+import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { acceptRows as acceptContract, decideRows as decideContract } from '#core/techniques/contract.ts'
 import { fingerprintText, type StepText, type VersionContent } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
@@ -11,7 +11,15 @@ import { caseRows } from '#db/cases/list.ts'
 import { readContent, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { requirementById } from '#db/requirements/requirements.ts'
-import { addRow, casesOfRows, changeRows, decidedRows, type ModelStored, retiredWith } from '#db/techniques/queries.ts'
+import {
+  addRow,
+  casesOfRows,
+  changeRows,
+  decidedRows,
+  type ModelStored,
+  retiredWith,
+  rowsAmong,
+} from '#db/techniques/queries.ts'
 import { cutFrom } from '#server/cases/cut-version.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
@@ -186,7 +194,7 @@ function intoCase(
   { into, rows }: { readonly into: string; readonly rows: readonly DraftRow[] },
 ): Made[] {
   const { tx, project } = context
-  const stored = found(findCase(tx, project.id, Number(into.slice(3))), into)
+  const stored = found(findCase(tx, project.id, numberIn('case', into)), into)
   const working = workingCopy(tx, stored.id)
   const before = readContent(tx, working)
   const content: VersionContent = {
@@ -207,7 +215,7 @@ function alreadyIn(
   own: ModelStored,
   { into, rows }: { readonly into: string; readonly rows: readonly Accepted[] },
 ): Made[] {
-  const stored = found(findCase(context.tx, context.project.id, Number(into.slice(3))), into)
+  const stored = found(findCase(context.tx, context.project.id, numberIn('case', into)), into)
   linkOnce(context, own, stored.id)
   return rows.map(() => ({ id: stored.id, key: into }))
 }
@@ -222,6 +230,14 @@ function linkOnce({ tx, project, by }: Context, own: ModelStored, caseId: number
   )
 }
 
+/** Rows named by their ids are all of this model, or nothing is decided. */
+function refuseStrangers({ tx }: Context, own: ModelStored, ids: readonly number[]): void {
+  const known = new Set(rowsAmong(tx, own.id, ids))
+  const stranger = ids.find((id) => !known.has(id))
+  if (stranger !== undefined)
+    throw new Refusal('invalid', `${own.name} has no decided row ${stranger}; nothing was changed.`)
+}
+
 /** What a person decides about rows; `again` takes a decision back by its row's id, and with it the retirement that came with it. */
 export function decideRows(
   context: Context,
@@ -229,6 +245,7 @@ export function decideRows(
 ): Answer<typeof decideContract> {
   const { tx, project, by, now } = context
   const own = modelIn(context, params.id)
+  refuseStrangers(context, own, [...body.keep, ...body.end, ...body.again])
   const left = body.leaveOut.map((row) =>
     addRow(
       tx,
