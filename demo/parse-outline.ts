@@ -1,10 +1,10 @@
 /** One case of the demo, as its line says. */
-export interface DemoCase {
+interface DemoCase {
   readonly title: string
   readonly importance: 'Critical' | 'High' | 'Medium' | 'Low'
   readonly written: boolean
 }
-export interface DemoRequirement {
+interface DemoRequirement {
   readonly title: string
   readonly likelihood: number
   readonly impact: number

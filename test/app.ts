@@ -19,9 +19,9 @@ import { memoryDb } from './memory.ts'
 export const startOfTests = Date.UTC(2026, 10, 23, 9)
 export const minute = 60_000
 export const day = 86_400_000
-export const projectKey = 'SHOP'
+const projectKey = 'SHOP'
 
-export interface Reply {
+interface Reply {
   readonly status: number
   // Answers are read freely here; the server checks each against its contract before it leaves.
   // eslint-disable-next-line @typescript-eslint/no-explicit-any
@@ -39,7 +39,7 @@ interface AskOf<C extends Contract> {
   readonly mime?: string
 }
 
-export interface Refused {
+interface Refused {
   readonly status: number
   readonly detail: string
   readonly fields: readonly string[]

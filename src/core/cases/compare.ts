@@ -2,7 +2,7 @@ import { definedOf } from '#core/lib/defined.ts'
 import { likeness, type Stretch, wordDiff } from '#core/lib/word-diff.ts'
 import type { StepText, VersionContent } from './steps.ts'
 
-export interface StepChange {
+interface StepChange {
   /** Place in the older and in the newer version, from 0; one of them is `null` for a step added or removed. */
   readonly before: number | null
   readonly after: number | null

@@ -18,7 +18,7 @@ import {
 import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { automation, importance, versionState } from './case.ts'
 
-export const caseRow = z.object({
+const caseRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -42,7 +42,7 @@ export const caseRow = z.object({
 export type CaseRow = z.infer<typeof caseRow>
 
 /** What a step inserts; version 0 asks for the newest. */
-export const useShape = z.object({
+const useShape = z.object({
   kind: z.enum(['routine', 'case']),
   version: z.number().int().min(0).default(0),
   ref: z.string().regex(/^(RT|TC)-[1-9]\d{0,9}$/, 'is a key such as RT-3 or TC-12'),
@@ -100,7 +100,7 @@ const slot = z.object({
   attempt: id.nullable(),
   defects: z.array(z.string()),
 })
-export const caseSheet = caseRow.extend({
+const caseSheet = caseRow.extend({
   objective: z.string(),
   ownerId: z.string().nullable(),
   folderId: id.nullable(),
@@ -223,7 +223,7 @@ export const readCase = contract({
   body: none,
   output: caseSheet,
 })
-export const caseFieldsBody = z
+const caseFieldsBody = z
   .object({
     title: line(300),
     objective: text(50_000),
@@ -252,7 +252,7 @@ export const updateCase = contract({
   versioned: true,
 })
 /** What may be set on many cases at once. */
-export const caseSet = caseFieldsBody.omit({ title: true, objective: true })
+const caseSet = caseFieldsBody.omit({ title: true, objective: true })
 export type CaseSet = z.infer<typeof caseSet>
 
 export const changeCases = contract({

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, line, none, projectParams } from '#core/lib/shapes.ts'
 
-export const folderShape = z.object({
+const folderShape = z.object({
   id,
   parent: id.nullable(),
   name: z.string(),

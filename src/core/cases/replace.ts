@@ -10,7 +10,7 @@ export interface Replacing {
   readonly wholeWords: boolean
   readonly fields: readonly ReplaceField[]
 }
-export interface Place {
+interface Place {
   readonly field: ReplaceField
   /** Index of the step, from 0. */
   readonly step: number | null

@@ -37,7 +37,7 @@ export interface VersionContent {
 }
 
 /** The data table the rows come from: `each` row is executed, or an attempt takes `one` that nobody else holds. */
-export interface TableUse {
+interface TableUse {
   readonly id: number
   readonly name: string
   readonly mode: 'each' | 'one'

@@ -16,7 +16,7 @@ import {
 } from '#core/lib/shapes.ts'
 import { defectState, severity } from './state.ts'
 
-export const defectRow = z.object({
+const defectRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -33,7 +33,7 @@ export const defectRow = z.object({
   version: z.number(),
 })
 export type DefectRow = z.infer<typeof defectRow>
-export const defectSheet = defectRow.extend({
+const defectSheet = defectRow.extend({
   text: z.string(),
   steps: z.string(),
   foundInId: id.nullable(),
@@ -173,7 +173,7 @@ export const updateDefect = contract({
   versioned: true,
 })
 /** What may be set on many defects at once. */
-export const defectSet = z
+const defectSet = z
   .object({
     severity,
     priority: z.number().int().min(1).max(5),

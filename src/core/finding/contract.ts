@@ -13,7 +13,7 @@ export const findAnything = contract({
   body: none,
   output: z.object({ rows: z.array(z.object({ ref: z.string(), kind: z.string(), title: z.string() })) }),
 })
-export const viewShape = z.object({ id, name: z.string(), shared: z.boolean(), mine: z.boolean(), query: z.string() })
+const viewShape = z.object({ id, name: z.string(), shared: z.boolean(), mine: z.boolean(), query: z.string() })
 export const listViews = contract({
   name: 'listViews',
   method: 'GET',

@@ -14,7 +14,6 @@ const sheet = z.object({
   columns: z.number(),
   top: z.array(z.object({ line: z.number(), cells: z.array(z.string()) })),
 })
-export type SheetShown = z.infer<typeof sheet>
 
 const previewStep = z.object({ action: z.string(), expected: z.string(), data: z.string() })
 const preview = z.object({
@@ -29,7 +28,7 @@ const preview = z.object({
   rows: z.number(),
 })
 export type Preview = z.infer<typeof preview>
-export const importAnswer = z.object({
+const importAnswer = z.object({
   format: z.enum(importFormats),
   told: z.string(),
   what: z.enum(['requirements', 'cases']),
@@ -187,7 +186,7 @@ export const exportFile = contract({
   output: z.unknown(),
   raw: true,
 })
-export const standingShape = z.object({
+const standingShape = z.object({
   id,
   name: z.string(),
   file: z.string(),

@@ -113,7 +113,7 @@ export const acts = {
 } as const satisfies Readonly<Record<string, Readonly<Record<string, string>>>>
 
 /** What acts are done to. */
-export type ActKind = keyof typeof acts
+type ActKind = keyof typeof acts
 /** What can be done to a kind. */
 export type ActionOf<Kind extends ActKind> = keyof (typeof acts)[Kind] & string
 

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 
-export const historyEntry = z.object({
+const historyEntry = z.object({
   id,
   at: instant,
   person: z.string().nullable(),

@@ -1,9 +1,9 @@
 import type { z } from 'zod'
 
-export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
 /** Who may ask: `open` needs no sign-in, `person` any sign-in, the rest a project role at least that high. */
-export type Permission = 'open' | 'person' | 'viewer' | 'tester' | 'lead' | 'administrator'
+type Permission = 'open' | 'person' | 'viewer' | 'tester' | 'lead' | 'administrator'
 
 /** One thing that may be asked of the server: where, with what, by whom, and what comes back. */
 export interface Contract<

@@ -7,7 +7,7 @@ export const role = z.enum(roles)
 export type Role = z.infer<typeof role>
 
 export const personShape = z.object({ id: z.string(), name: z.string(), initials: z.string() })
-export const me = z.object({
+const me = z.object({
   id: z.string(),
   name: z.string(),
   email: z.string(),

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
 
-export const suiteRow = z.object({
+const suiteRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -18,12 +18,12 @@ export const suiteRow = z.object({
   version: z.number(),
 })
 export type SuiteRow = z.infer<typeof suiteRow>
-export const suiteSheet = suiteRow.extend({
+const suiteSheet = suiteRow.extend({
   pinned: z.array(z.object({ id, key: z.string(), title: z.string(), importance: z.string(), minutes: z.number() })),
   plans: z.array(z.object({ key: z.string(), title: z.string() })),
 })
 export type SuiteSheet = z.infer<typeof suiteSheet>
-export const planRow = z.object({
+const planRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -39,7 +39,7 @@ export const planRow = z.object({
   version: z.number(),
 })
 export type PlanRow = z.infer<typeof planRow>
-export const planSheet = planRow.extend({
+const planSheet = planRow.extend({
   releaseId: id,
   iterationId: id.nullable(),
   suiteList: z.array(z.object({ id, key: z.string(), title: z.string(), cases: z.number() })),
@@ -107,7 +107,7 @@ export const updateSuite = contract({
   versioned: true,
 })
 /** What may be set on many suites at once. */
-export const suiteSet = z.object({ state: z.enum(suiteStates) }).partial()
+const suiteSet = z.object({ state: z.enum(suiteStates) }).partial()
 export type SuiteSet = z.infer<typeof suiteSet>
 
 export const changeSuites = contract({

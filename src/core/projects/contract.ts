@@ -4,7 +4,7 @@ import { contract } from '#core/lib/contract.ts'
 import { personShape, role } from '#core/people/contract.ts'
 import { id, idParams, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
 
-export const releaseStates = ['Planned', 'In test', 'Shipped'] as const
+const releaseStates = ['Planned', 'In test', 'Shipped'] as const
 export const buildStates = ['Offered', 'Refused', 'Withdrawn'] as const
 const release = z.object({
   id,
@@ -37,7 +37,7 @@ const environment = z.object({
   seats: z.number().nullable(),
   values: z.record(z.string(), z.string()),
 })
-export const projectShape = z.object({
+const projectShape = z.object({
   /** The project's own verdicts beside the five. */
   verdictKinds: z.array(verdictKind),
   id,
@@ -198,7 +198,7 @@ const meter = z.object({
   }),
 })
 export type Meter = z.infer<typeof meter>
-export const frameShape = z.object({
+const frameShape = z.object({
   counts: z.object({
     requirements: z.number(),
     cases: z.number(),
@@ -223,7 +223,7 @@ export const readFrame = contract({
   output: frameShape,
 })
 
-export const todayItem = z.object({
+const todayItem = z.object({
   id,
   run: z.string(),
   runTitle: z.string(),
@@ -235,7 +235,7 @@ export const todayItem = z.object({
   dueOn: z.string().nullable(),
   importance: z.string(),
 })
-export const todayShape = z.object({
+const todayShape = z.object({
   queue: z.array(todayItem),
   queueMinutes: z.number(),
   queueTotal: z.number(),

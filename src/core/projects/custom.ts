@@ -22,7 +22,7 @@ export type CustomField = z.infer<typeof customFieldShape>
 export const customValues = z.record(z.string().regex(/^\d+$/), z.array(z.string().max(2000)).max(100))
 export type CustomValues = z.infer<typeof customValues>
 
-export const customFieldBody = z.object({
+const customFieldBody = z.object({
   owner: z.enum(customOwners),
   name: line(60),
   kind: z.enum(customKinds),

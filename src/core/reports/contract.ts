@@ -3,9 +3,9 @@ import { contract } from '#core/lib/contract.ts'
 import { id, none, projectParams, scopeQuery } from '#core/lib/shapes.ts'
 
 const share = z.number().nullable()
-export const threeShape = z.object({ recorded: share, current: share, confident: share })
+const threeShape = z.object({ recorded: share, current: share, confident: share })
 const figure = z.object({ plain: threeShape, byRisk: threeShape })
-export const figuresShape = z.object({
+const figuresShape = z.object({
   leaves: z.number(),
   uncovered: z.number(),
   cases: z.number(),
@@ -20,15 +20,14 @@ export const figuresShape = z.object({
   passing: figure,
   fullyPassing: figure,
 })
-export const coverageNode = z.object({
+const coverageNode = z.object({
   id: z.number(),
   risk: z.number(),
   riskGiven: z.boolean(),
   state: z.string(),
   figures: figuresShape,
 })
-export type CoverageAnswerNode = z.infer<typeof coverageNode>
-export const coverageAnswer = z.object({
+const coverageAnswer = z.object({
   scope: z.object({
     release: z.string().nullable(),
     iteration: z.string().nullable(),
@@ -75,8 +74,8 @@ export const coverageCsv = contract({
   output: z.unknown(),
   raw: true,
 })
-export const gapRow = z.object({ key: z.string(), title: z.string(), detail: z.string() })
-export const gapsAnswer = z.object({
+const gapRow = z.object({ key: z.string(), title: z.string(), detail: z.string() })
+const gapsAnswer = z.object({
   requirementsWithoutCase: z.array(gapRow),
   casesWithoutRequirement: z.array(gapRow),
   failingWithoutDefect: z.array(gapRow),
@@ -97,7 +96,7 @@ export const readGaps = contract({
   body: none,
   output: gapsAnswer,
 })
-export const staleRow = z.object({
+const staleRow = z.object({
   case: z.string(),
   title: z.string(),
   requirement: z.string().nullable(),
@@ -123,7 +122,7 @@ export const readStale = contract({
   body: none,
   output: z.object({ rows: z.array(staleRow), total: z.number(), next: z.number().nullable() }),
 })
-export const boardAnswer = z.object({
+const boardAnswer = z.object({
   requirements: z.array(z.object({ id, key: z.string(), title: z.string(), gap: z.array(z.string()) })),
   cases: z.array(z.object({ id, key: z.string(), title: z.string(), gap: z.array(z.string()) })),
   results: z.array(

@@ -26,13 +26,13 @@ export interface CoverageNode {
 }
 
 /** As recorded, on current results only, and weighted by confidence: the same denominator in all three. */
-export interface Three {
+interface Three {
   readonly recorded: number | null
   readonly current: number | null
   readonly confident: number | null
 }
 
-export interface Figures {
+interface Figures {
   /** Requirements without children, plus one for a parent with links of its own. */
   readonly leaves: number
   readonly uncovered: number
@@ -50,7 +50,7 @@ export interface Figures {
   readonly fullyPassing: { readonly plain: Three; readonly byRisk: Three }
 }
 
-export type RequirementState = Verdict | 'uncovered'
+type RequirementState = Verdict | 'uncovered'
 export interface NodeCoverage {
   readonly id: number
   readonly risk: number
@@ -60,7 +60,7 @@ export interface NodeCoverage {
 }
 
 /** What a risk nobody gave counts as: the middle of the five-by-five grid. */
-export const assumedRisk = 9
+const assumedRisk = 9
 
 /**
  * Coverage of an outline: each requirement with its own cases and everything below it, and the whole.
@@ -112,7 +112,7 @@ function sharedCases(nodes: readonly CoverageNode[]): ReadonlySet<number> {
   return shared
 }
 
-export interface Gathered {
+interface Gathered {
   /** Cases linked once, added up. */
   readonly tally: Tally
   /** Cases linked at several places, which must be counted once. */

@@ -20,7 +20,7 @@ import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { requirementKinds, requirementState } from './requirement.ts'
 
 const grade = z.number().int().min(1).max(5).nullable()
-export const requirementRow = z.object({
+const requirementRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -74,7 +74,7 @@ const linkedCase = z.object({
   ),
 })
 export type LinkedCase = z.infer<typeof linkedCase>
-export const requirementSheet = requirementRow.extend({
+const requirementSheet = requirementRow.extend({
   text: z.string(),
   ownerId: z.string().nullable(),
   outsideUrl: z.string(),
@@ -145,7 +145,7 @@ export const readRequirement = contract({
   body: none,
   output: requirementSheet,
 })
-export const requirementFieldsBody = z
+const requirementFieldsBody = z
   .object({
     title: line(300),
     text: text(100_000),
@@ -190,7 +190,7 @@ export const moveRequirement = contract({
   output: done,
 })
 /** What may be set on many requirements at once. */
-export const requirementSet = requirementFieldsBody.omit({ title: true, text: true })
+const requirementSet = requirementFieldsBody.omit({ title: true, text: true })
 export type RequirementSet = z.infer<typeof requirementSet>
 
 export const changeRequirements = contract({

@@ -14,7 +14,7 @@ import {
 } from '#core/lib/shapes.ts'
 import { contentShape, usedShape, userShape } from '#core/cases/contract.ts'
 
-export const routineRow = z.object({
+const routineRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -27,7 +27,7 @@ export const routineRow = z.object({
   updatedAt: instant,
 })
 export type RoutineRow = z.infer<typeof routineRow>
-export const routineSheet = routineRow.extend({
+const routineSheet = routineRow.extend({
   objective: z.string(),
   content: contentShape,
   contentStamp: z.string(),

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 
-export const tableShape = z.object({
+const tableShape = z.object({
   id,
   name: z.string(),
   columns: z.array(z.string()),
@@ -13,7 +13,7 @@ export const tableShape = z.object({
 })
 export type TableRow = z.infer<typeof tableShape>
 const tableValues = z.record(z.string().max(40), z.string().max(2000))
-export const tableSheet = tableShape.extend({
+const tableSheet = tableShape.extend({
   values: z.array(
     z.object({
       id,

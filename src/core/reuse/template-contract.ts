@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 
-export const templateShape = z.object({
+const templateShape = z.object({
   id,
   name: z.string(),
   steps: z.number(),

@@ -5,7 +5,7 @@ import { contract } from '#core/lib/contract.ts'
 import { id, idParams, instant, none, refParams } from '#core/lib/shapes.ts'
 
 const one = { path: '/projects/:key/suggestions/:id', params: idParams } as const
-export const suggestionSheet = z.object({
+const suggestionSheet = z.object({
   id,
   case: z.string(),
   version: z.string(),
@@ -16,7 +16,6 @@ export const suggestionSheet = z.object({
   contentStamp: z.string(),
   comparison: caseComparison.omit({ from: true, to: true }),
 })
-export type SuggestionSheet = z.infer<typeof suggestionSheet>
 export const startSuggestion = contract({
   name: 'startSuggestion',
   method: 'POST',

@@ -7,7 +7,7 @@ export interface Mark extends Readonly<Said> {
 }
 
 /** A verdict for the attempt as a whole; with a reason when it stands against a failed step. */
-export interface WholeVerdict {
+interface WholeVerdict {
   readonly verdict: FinalVerdict
   readonly override: string | null
 }
@@ -34,7 +34,7 @@ const markAt = (attempt: Attempt, row: number, step: number): Mark | undefined =
   attempt.marks.find((mark) => mark.row === row && mark.step === step)
 
 /** Verdicts of one row's steps in their order. */
-export const rowVerdicts = (attempt: Attempt, row: number): Verdict[] =>
+const rowVerdicts = (attempt: Attempt, row: number): Verdict[] =>
   attempt.steps.map((step) => markAt(attempt, row, step)?.verdict ?? 'Not run')
 
 /** One verdict per data row. */

@@ -19,7 +19,7 @@ import {
 } from '#core/lib/shapes.ts'
 import { finalVerdict, said, verdict } from '#core/lib/verdict.ts'
 
-export const runRow = z.object({
+const runRow = z.object({
   id,
   key: z.string(),
   number: z.number(),
@@ -37,7 +37,7 @@ export const runRow = z.object({
   version: z.number(),
 })
 export type RunRow = z.infer<typeof runRow>
-export const runSheet = runRow.extend({
+const runSheet = runRow.extend({
   planTitle: z.string().nullable(),
   releaseId: id,
   buildId: id,
@@ -48,7 +48,7 @@ export const runSheet = runRow.extend({
   unassigned: z.number(),
 })
 export type RunSheet = z.infer<typeof runSheet>
-export const itemRow = z.object({
+const itemRow = z.object({
   id,
   case: z.string(),
   caseId: id,
@@ -168,7 +168,7 @@ export const orderItems = contract({
   output: orderAnswer,
 })
 /** What may be set on many items at once. */
-export const itemSet = z
+const itemSet = z
   .object({
     assigneeId: z.string().nullable(),
     estimate: z.number().int().min(1).max(10_000).nullable(),
@@ -208,7 +208,7 @@ const markShape = said.extend({
   comment: z.string(),
   at: instant,
 })
-export const evidenceShape = z.object({
+const evidenceShape = z.object({
   id,
   name: z.string(),
   mime: z.string(),
@@ -219,7 +219,7 @@ export const evidenceShape = z.object({
   url: z.string(),
 })
 export type Evidence = z.infer<typeof evidenceShape>
-export const attemptShape = z.object({
+const attemptShape = z.object({
   id,
   item: id.nullable(),
   verdict,
@@ -241,7 +241,7 @@ export const attemptShape = z.object({
   canUndo: z.boolean(),
 })
 export type DeskAttempt = z.infer<typeof attemptShape>
-export const deskShape = z.object({
+const deskShape = z.object({
   run: z.object({ key: z.string(), title: z.string(), state: z.enum(runStates), build: z.string() }),
   item: itemRow,
   case: z.object({ key: z.string(), title: z.string(), objective: z.string() }),
@@ -291,7 +291,7 @@ export const startAttempt = contract({
 /** Verdicts are events: the client names itself, counts, and tells its time, so that none is dropped or stored twice. */
 const event = { client: z.string().min(8).max(64), sequence: z.number().int().min(1), at: instant }
 const attempts = '/projects/:key/attempts/:id'
-export const stepParams = idParams.extend({
+const stepParams = idParams.extend({
   row: z.coerce.number().int().min(1),
   step: z.coerce.number().int().positive(),
 })

@@ -57,7 +57,7 @@ function answerOf(attempt: StandingAttempt, notNewer: readonly StandingAttempt[]
   return all && isFinal(all) ? all : null
 }
 
-export type BuildState = 'Offered' | 'Refused' | 'Withdrawn'
+type BuildState = 'Offered' | 'Refused' | 'Withdrawn'
 export interface BuildAt {
   readonly id: number
   readonly release: number

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, none, projectParams } from '#core/lib/shapes.ts'
 
-export const commentShape = z.object({
+const commentShape = z.object({
   id,
   person: z.string(),
   mine: z.boolean(),
@@ -36,7 +36,7 @@ export const addComment = contract({
   }),
   output: z.object({ id, told: z.array(z.string()) }),
 })
-export const inboxEntry = z.object({
+const inboxEntry = z.object({
   id,
   kind: z.enum(['mention', 'review', 'answer', 'suggestion']),
   ref: z.string(),
@@ -71,7 +71,7 @@ export const readInbox = contract({
   output: done,
 })
 
-export const attachmentShape = z.object({
+const attachmentShape = z.object({
   id,
   name: z.string(),
   mime: z.string(),

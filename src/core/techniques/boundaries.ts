@@ -2,7 +2,7 @@ import { counted } from '#core/lib/figures.ts'
 import { type FieldProblem, Refusal } from '#core/lib/refusal.ts'
 import type { BoundariesModel, BoundaryInput } from './models.ts'
 
-export type BoundaryValue = number | string
+type BoundaryValue = number | string
 
 export interface BoundaryCase {
   readonly input: string
@@ -13,7 +13,7 @@ export interface BoundaryCase {
   readonly why: string
 }
 
-export interface BoundarySpan {
+interface BoundarySpan {
   readonly input: string
   readonly from: BoundaryValue
   readonly to: BoundaryValue

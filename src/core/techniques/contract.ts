@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, keyShape, line, none, projectParams, refParams, text } from '#core/lib/shapes.ts'
-import { draftModel } from './draft.ts'
+import { draftModel } from './draft-row.ts'
 import { techniques } from './models.ts'
 
 const row = z
@@ -10,7 +10,7 @@ const row = z
 const source = z.record(z.string().max(40), z.array(z.string().max(20_000)).max(20_000))
 const pattern = z.string().trim().max(300)
 
-export const decidedRow = z.object({
+const decidedRow = z.object({
   id,
   row,
   decision: z.enum(['accepted', 'kept', 'left out']),
@@ -19,7 +19,7 @@ export const decidedRow = z.object({
   at: instant,
 })
 export type DecidedRow = z.infer<typeof decidedRow>
-export const modelSheet = z.object({
+const modelSheet = z.object({
   id,
   technique: z.enum(techniques),
   name: z.string(),
@@ -34,21 +34,21 @@ export const modelSheet = z.object({
   rows: z.array(decidedRow),
 })
 export type ModelSheet = z.infer<typeof modelSheet>
-export const checklistRow = z.object({
+const checklistRow = z.object({
   id,
   text: z.string(),
   done: z.boolean(),
   by: z.string().nullable(),
   case: z.string().nullable(),
 })
-export const drafting = z.object({
+const drafting = z.object({
   requirement: z.object({ id, key: z.string(), title: z.string(), revision: z.number(), text: z.string() }),
   models: z.array(modelSheet),
   checklist: z.array(checklistRow),
 })
 export type Drafting = z.infer<typeof drafting>
 
-export const designedPart = z.object({
+const designedPart = z.object({
   model: id,
   technique: z.enum(techniques),
   name: z.string(),
@@ -56,7 +56,7 @@ export const designedPart = z.object({
   answered: z.number().nullable(),
   unit: z.string(),
 })
-export const designedRow = z.object({
+const designedRow = z.object({
   id,
   key: z.string(),
   parts: z.array(designedPart),

@@ -4,7 +4,7 @@ import { type Diagram, Diagrams } from './diagram.ts'
 import { fewestBlocks } from './merge-rules.ts'
 import type { DecisionRule, DecisionsModel, Notice } from './models.ts'
 
-export type Combination = Readonly<Record<string, string>>
+type Combination = Readonly<Record<string, string>>
 export type ValueBlock = Readonly<Record<string, readonly string[]>>
 
 export interface DecisionCase {

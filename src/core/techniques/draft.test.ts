@@ -1,19 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import {
-  draft,
-  type DraftAnswer,
-  type DraftInput,
-  type DraftModel,
-  draftModel,
-  type DraftRow,
-  meter,
-  namesOf,
-  rowKey,
-  rowText,
-  sameRow,
-  titleBy,
-} from './draft.ts'
+import { draft, type DraftAnswer, type DraftInput, meter } from './draft.ts'
+import { type DraftModel, draftModel, type DraftRow, namesOf, rowKey, rowText, sameRow, titleBy } from './draft-row.ts'
 import { combosModels, graphs, inputs, tables } from '../../../test/models.ts'
 
 const read = (model: DraftInput): DraftModel => draftModel.parse(model)

@@ -2,48 +2,16 @@ import { z } from 'zod'
 import { counted } from '#core/lib/figures.ts'
 import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundaries.ts'
 import { combosProblem } from './combos-model.ts'
-import { combine, type CombosAnswer, heldBy, survey } from './combos.ts'
+import { combine, type CombosAnswer, survey } from './combos.ts'
+import { heldBy } from './held-tuples.ts'
 import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
-import {
-  boundariesModel,
-  type BoundariesModel,
-  combosModel,
-  type CombosModel,
-  criteria,
-  decisionsModel,
-  type DecisionsModel,
-  type Notice,
-  pathsModel,
-  type PathsModel,
-} from './models.ts'
+import type { BoundariesModel, CombosModel, DecisionsModel, Notice, PathsModel } from './models.ts'
 import { type PathsAnswer, statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
+import { draftModel, type DraftModel, type DraftRow, sameRow, rowText } from './draft-row.ts'
 
-/** A model of any technique, with what else decides its cases. */
-export const draftModel = z.discriminatedUnion('technique', [
-  z.object({ technique: z.literal('boundaries'), body: boundariesModel }),
-  z.object({ technique: z.literal('combos'), body: combosModel }),
-  z.object({
-    technique: z.literal('decisions'),
-    body: decisionsModel,
-    per: z.enum(['rule', 'combination']).default('rule'),
-  }),
-  z.object({
-    technique: z.literal('paths'),
-    body: pathsModel,
-    criterion: z.enum(criteria).default('transitions'),
-    invalid: z.boolean().default(false),
-  }),
-])
-export type DraftModel = z.infer<typeof draftModel>
 export type DraftInput = z.input<typeof draftModel>
 
-/**
- * What a case was accepted with: a value for each name; of a path its transitions as text, one a line, under `path`, and under
- * `refused` the events, one a line, that must change nothing in the state it leads to.
- */
-export type DraftRow = Readonly<Record<string, string>>
-
-export interface DraftStep {
+interface DraftStep {
   readonly action: string
   readonly expected: string
 }
@@ -63,7 +31,7 @@ export interface Standing {
   readonly why: string
 }
 
-export type DraftDetail =
+type DraftDetail =
   | { readonly technique: 'boundaries'; readonly answer: BoundariesAnswer }
   | { readonly technique: 'combos'; readonly answer: CombosAnswer }
   | { readonly technique: 'decisions'; readonly answer: DecisionsAnswer }
@@ -91,47 +59,6 @@ export interface DraftProgress {
 
 const mostCombinationCases = 2000
 const tupleNames = ['', 'value', 'pair', 'triple', 'quadruple', 'quintuple', 'sextuple']
-
-/** Rows that say the same of every name have the same text here, in whatever order they say it. */
-export const rowKey = (row: DraftRow): string =>
-  JSON.stringify(Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)))
-export const sameRow = (a: DraftRow, b: DraftRow): boolean => rowKey(a) === rowKey(b)
-
-/** The names a row of a model has a value for; a path has none. */
-export const namesOf = (model: DraftModel): string[] =>
-  model.technique === 'combos'
-    ? Object.keys(model.body.parameters)
-    : model.technique === 'boundaries'
-      ? Object.keys(model.body.inputs)
-      : model.technique === 'decisions'
-        ? Object.keys(model.body.conditions)
-        : []
-
-/** Cells of a row that are no names of its model, as at `row.path`, stay out of titles and data. */
-export const rowText = (row: DraftRow): string =>
-  row['path'] === undefined
-    ? Object.entries(row)
-        .map(([name, value]) => `${name} ${value}`)
-        .join(', ')
-    : `${pathText(row['path'])}${row['refused'] === undefined ? '' : refusedText(row['refused'].split('\n'))}`
-
-const refusedText = (events: readonly string[]): string =>
-  `, where ${events.length > 2 ? `${events.length} events are` : events.length === 2 ? `${events.join(' and ')} are` : `${events[0]!} is`} refused`
-
-/** The states of a path. Where nothing is walked, the one it stays in. */
-const pathText = (path: string): string => {
-  if (!path.includes('→ ')) return path
-  const states = path.split('\n').map((line) => line.replace(/^.*→ /, ''))
-  return [/^(.*?) –/.exec(path)?.[1] ?? '', ...states].join(' → ')
-}
-
-/** A title by a pattern: `{name}` becomes the row's value, `{all}` the whole row, `{n}` its number. Unknown names stay as they are. */
-export const titleBy = (pattern: string, row: DraftRow, number: number): string =>
-  pattern
-    .replace(/\{([^{}]+)\}/g, (whole, name: string) =>
-      name === 'all' ? rowText(row) : name === 'n' ? String(number) : Object.hasOwn(row, name) ? row[name]! : whole,
-    )
-    .slice(0, 300)
 
 /**
  * The cases a model yields beside those accepted from it, with a reason for each, and what has become of the accepted ones.

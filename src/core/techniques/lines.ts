@@ -1,7 +1,7 @@
 import { bare } from '#core/lib/bare.ts'
 import { ruleText } from './combos-model.ts'
-import type { DraftModel } from './draft.ts'
-import type { BoundaryInput, CombosModel, CombosRule, DecisionsModel, PathsModel, Technique } from './models.ts'
+import type { DraftModel } from './draft-row.ts'
+import type { BoundaryInput, CombosModel, CombosRule, DecisionsModel, PathsModel } from './models.ts'
 import { transitionText } from './paths.ts'
 
 /** The lines a person types a model in, by the part of the model they are about. */
@@ -19,14 +19,6 @@ export interface FromLines<T> {
   readonly problems: readonly LineProblem[]
   /** Where a path into the body was written. */
   readonly placeOf: (path: string) => { readonly section: string; readonly line: number } | null
-}
-
-/** The parts in which each technique is typed. */
-export const sectionsOf: Readonly<Record<Technique, readonly string[]>> = {
-  boundaries: ['inputs'],
-  combos: ['parameters', 'rules', 'groups'],
-  decisions: ['conditions', 'impossible'],
-  paths: ['transitions'],
 }
 
 class LineError extends Error {}
@@ -179,7 +171,7 @@ function consequence(reader: TermReader): Record<string, string[]> {
 }
 
 /** A rule as a line; names and values that hold signs of the line are quoted. */
-export const ruleLine = (rule: CombosRule): string => ruleText(quotedRule(rule))
+const ruleLine = (rule: CombosRule): string => ruleText(quotedRule(rule))
 const quotedTerms = (terms: Readonly<Record<string, readonly string[]>>): Record<string, string[]> =>
   Object.fromEntries(Object.entries(terms).map(([name, values]) => [written(name), [...values].map(written)]))
 const quotedRule = (rule: CombosRule): CombosRule =>

@@ -121,7 +121,7 @@ export const techniques = ['boundaries', 'combos', 'decisions', 'paths'] as cons
 export type Technique = (typeof techniques)[number]
 
 /** A path into JSON as people write it: `constraints[2].if.device`. */
-export const jsonPath = (path: readonly PropertyKey[]): string =>
+const jsonPath = (path: readonly PropertyKey[]): string =>
   path.reduce<string>(
     (text, part) =>
       typeof part === 'number' ? `${text}[${part}]` : text === '' ? String(part) : `${text}.${String(part)}`,

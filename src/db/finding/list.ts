@@ -23,7 +23,7 @@ export interface ListQuestion {
   readonly group?: string | undefined
 }
 
-export const orderLimit = 100_000
+const orderLimit = 100_000
 
 /** The ordered ids of a list, with how many it shows, how many there are, and the sizes of its groups. */
 export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): OrderAnswer {

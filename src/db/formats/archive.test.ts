@@ -16,7 +16,8 @@ import { addRequirement, requirementById, saveRequirement } from '#db/requiremen
 import { setTargets } from '#db/requirements/targets.ts'
 import { addComment } from '#db/talk/queries.ts'
 import { demoDb, memoryDb } from '../../../test/memory.ts'
-import { archiveTables, dumpProject, loadProject } from './archive.ts'
+import { archiveTables } from './archive-parts.ts'
+import { dumpProject, loadProject } from './archive.ts'
 import { addRelation } from './imports.ts'
 
 const words = fc.string({ unit: 'grapheme', maxLength: 12 })

@@ -19,7 +19,7 @@ import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { tagsOf, valuesOf } from '#db/projects/fields.ts'
 
-export type Stored<T> = T & {
+type Stored<T> = T & {
   readonly key: string
   readonly objectId: number
   readonly version: number
@@ -174,7 +174,7 @@ const namedValues = (
   )
 
 /** Folder → the names from the top down to it. */
-export function folderPaths(tx: Tx, projectId: number): Map<number, string[]> {
+function folderPaths(tx: Tx, projectId: number): Map<number, string[]> {
   const rows = rowsOf(
     tx,
     { id: int, parent: maybe(int), name: text },

@@ -10,7 +10,7 @@ import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { finalAttempts } from '#db/runs/standing.ts'
 
-export interface RequirementFact {
+interface RequirementFact {
   readonly id: number
   readonly number: number
   readonly title: string
@@ -19,7 +19,7 @@ export interface RequirementFact {
   readonly risk: number | null
   readonly revision: number
 }
-export interface CaseFact {
+interface CaseFact {
   readonly id: number
   readonly number: number
   readonly title: string

@@ -4,7 +4,7 @@ import { keyOf } from '#core/lib/key.ts'
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { DecidedRow } from '#core/techniques/contract.ts'
-import { type DraftModel, draftModel as modelShape, type DraftRow } from '#core/techniques/draft.ts'
+import { type DraftModel, draftModel as modelShape, type DraftRow } from '#core/techniques/draft-row.ts'
 import type { Tx } from '#db/open.ts'
 import { checklistItem, draftModel, draftModelRevision, draftRow } from './tables.ts'
 

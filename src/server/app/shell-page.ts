@@ -13,7 +13,7 @@ import { services } from './services.ts'
 import { meOf } from '#server/people/sign-in.ts'
 import { frameOf } from '#server/projects/read-frame.ts'
 
-export interface ShellData {
+interface ShellData {
   readonly me: Me
   readonly project: Project
   readonly frame: Served<Frame>

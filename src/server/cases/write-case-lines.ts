@@ -16,13 +16,13 @@ import { type Context, fingerprint, found } from '#server/http/context.ts'
 import { refuseLines } from '#server/requirements/write-requirement-lines.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export interface CaseLines {
+interface CaseLines {
   readonly title: string
   readonly steps: readonly StepText[]
 }
 
 /** A line a case; lines indented below it are its steps, `action => expected`. */
-export function caseLines(text: string): CaseLines[] {
+function caseLines(text: string): CaseLines[] {
   const cases: { title: string; steps: StepText[] }[] = []
   for (const { title, depth } of outlineLines(text)) {
     if (depth === 0) cases.push({ title, steps: [] })

@@ -5,7 +5,7 @@ import { listOrder, listPage, type ListQuestion, type ListSource } from '#db/fin
 import type { Tx } from '#db/open.ts'
 
 /** The text of an address as a question to a list, or a refusal that says what is wrong with it. */
-export function listQuestion(query: ListQuery, fields: readonly FieldDefinition[]): ListQuestion {
+function listQuestion(query: ListQuery, fields: readonly FieldDefinition[]): ListQuestion {
   const parsed = parseFilter(query.filter, fields)
   if ('problem' in parsed)
     throw new Refusal('invalid', parsed.problem, { fields: [{ field: 'query.filter', message: parsed.problem }] })

@@ -19,7 +19,7 @@ import type { Input, OpenContext } from '#server/http/route.ts'
 import { csvText } from './csv-text.ts'
 import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
 
-export type ExportFormat = (typeof exportFormats)[number]
+type ExportFormat = (typeof exportFormats)[number]
 export interface Exported {
   readonly bytes: Uint8Array
   readonly name: string

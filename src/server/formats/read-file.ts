@@ -26,7 +26,7 @@ export interface ReadOptions {
   /** Where nothing is recognised: answer a mapping to be filled in, with what is missing as a problem, instead of a refusal. */
   readonly lenient?: boolean
 }
-export interface SheetShown {
+interface SheetShown {
   readonly name: string
   readonly rows: number
   readonly columns: number

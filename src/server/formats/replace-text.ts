@@ -9,7 +9,7 @@ import { storedCases } from '#db/formats/stored.ts'
 import { fingerprint } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { inSlices } from './import-read.ts'
-import type { Before } from './store-import.ts'
+import type { Before } from './import-job.ts'
 
 const chunk = 100
 interface Found extends Replaced {

@@ -1,27 +1,16 @@
-import { keyOf } from '#core/lib/key.ts'
-import { definedOf } from '#core/lib/defined.ts'
 import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
+import type { FileRead } from '#core/formats/shapes.ts'
 import { addCases, type BulkCase } from '#db/cases/add-cases.ts'
 import { addLink } from '#db/cases/links.ts'
-import { addWaitingVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
-import { caseById, lastCasePosition, saveCase } from '#db/cases/cases.ts'
-import {
-  addAct,
-  addRelation,
-  dropWaiting,
-  finishAct,
-  type OwnerKind,
-  setOrigin,
-  swapWorking,
-} from '#db/formats/imports.ts'
+import { addWaitingVersion, writeContent } from '#db/cases/versions.ts'
+import { lastCasePosition } from '#db/cases/cases.ts'
+import { addAct, addRelation, dropWaiting, finishAct, setOrigin, swapWorking } from '#db/formats/imports.ts'
 import { dropStaged, showStaged } from '#db/formats/staging.ts'
-import { setTags, setValues, valuesOf } from '#db/projects/fields.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
-import { addRequirement, requirementById, saveRequirement } from '#db/requirements/requirements.ts'
+import { addRequirement } from '#db/requirements/requirements.ts'
 import { lastPosition } from '#db/requirements/outline.ts'
-import { setTargets, targetsOf } from '#db/requirements/targets.ts'
+import { setTargets } from '#db/requirements/targets.ts'
 import type { Context } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import {
@@ -37,25 +26,14 @@ import {
   refusal,
   type Store,
 } from './import-read.ts'
+import { type Job, caseAt, requirementAt, textOf, common, contentFields } from './import-job.ts'
+import { changeCase, changeRequirement } from './change-from-import.ts'
 
 export interface Imported {
   readonly act: number
   readonly refs: readonly string[]
   readonly notices: ImportPlan['notices']
   readonly counts: Counts
-}
-
-/** What an object said before the import, enough to take it back. */
-export interface Before {
-  readonly id: number
-  /** Its edit version after the import: one that moved on since is left alone when the import is undone. */
-  readonly version: number
-  readonly set: Readonly<Record<string, unknown>>
-  readonly tags?: readonly string[]
-  readonly values?: Readonly<Record<string, readonly string[]>>
-  readonly targets?: readonly { readonly release: number; readonly iteration: number | null }[]
-  /** Fingerprint of the content the import gave it. */
-  readonly content?: string
 }
 
 /**
@@ -122,31 +100,6 @@ export async function storeImport(
     })
     throw error
   }
-}
-
-interface Job {
-  readonly read: FileRead
-  readonly plan: ImportPlan
-  readonly options: ImportOptions
-  readonly act: number
-  readonly number: number
-  readonly position: number
-  /** Index in the file → id of what was made. */
-  readonly made: Map<number, number>
-  readonly folders: Map<string, number | null>
-  /** Fingerprints of contents that wait to be shown, by case. */
-  readonly stamps: Map<number, string>
-}
-
-const caseAt = ({ read }: Job, { index }: Entry): CaseRead => {
-  const of = read.cases[index]
-  if (!of) throw new Error(`case ${index} is not there`)
-  return of
-}
-const requirementAt = ({ read }: Job, { index }: Entry): RequirementRead => {
-  const of = read.requirements[index]
-  if (!of) throw new Error(`requirement ${index} is not there`)
-  return of
 }
 
 /** So many new objects are staged by one set of statements. */
@@ -224,16 +177,6 @@ function stageRequirement(context: Context, job: Job, entry: Entry, at: number):
   return id
 }
 
-const textOf = ({ read }: Job, of: RequirementRead): string => cleanHtml(read.rich ? of.text : richText(of.text))
-
-/** Tags and own fields of something new. */
-function common(context: Context, kind: OwnerKind, id: number, of: CaseRead | RequirementRead, entry: Entry): void {
-  if (of.tags.length > 0) setTags(context.tx, context.project.id, kind, id, of.tags)
-  for (const { field, values } of entry.custom) if (values.length > 0) setValues(context.tx, field, id, values)
-}
-
-const contentFields = ['steps', 'preconditions', 'rows']
-
 /** The new content of a case that is there already waits in a version of its own. */
 function stageContent(context: Context, job: Job, entry: Entry): void {
   if (entry.id === null || !entry.changes.some((field) => contentFields.includes(field))) return
@@ -296,137 +239,6 @@ function show(context: Context, job: Job, of: { fresh: readonly Entry[]; changed
     notices: job.plan.notices,
     refs: [...refs, ...of.changed.flatMap(({ key }) => key ?? [])],
     counts: countsOf(job.plan),
-  }
-}
-
-/** What the columns of an edit said before it. */
-function columnsBefore(stored: object, edit: object): Record<string, unknown> {
-  const values: Record<string, unknown> = { ...stored }
-  return Object.fromEntries(Object.keys(edit).map((column) => [column, values[column] ?? null]))
-}
-
-/** Refuses over what somebody changed since the plan: fields by their version, steps by the fingerprint of what was typed. */
-function moved(entry: Entry, now: { version: number; stamp?: string }): void {
-  if (
-    entry.stored &&
-    (entry.stored.version !== now.version || (now.stamp !== undefined && entry.stored.stamp !== now.stamp))
-  )
-    throw new Refusal(
-      'conflict',
-      `Somebody changed ${entry.key ?? 'an object'} while the file was being imported; nothing was imported. Import it again.`,
-    )
-}
-
-function changeCase(context: Context, job: Job, entry: Entry): Before {
-  const { tx } = context
-  const of = caseAt(job, entry)
-  const stored = entry.id === null ? undefined : caseById(tx, entry.id)
-  if (!stored)
-    throw new Refusal(
-      'deleted',
-      `${entry.key ?? 'A case'} was deleted while the file was being imported; nothing was imported.`,
-    )
-  const content = job.stamps.get(stored.id)
-  moved(entry, {
-    version: stored.version,
-    ...(content !== undefined && { stamp: workingCopy(tx, stored.id).fingerprint }),
-  })
-  const changes = (field: string) => entry.changes.includes(field)
-  const edit = definedOf({
-    title: changes('title') ? of.title : undefined,
-    objective: changes('objective') ? richText(of.objective) : undefined,
-    importance: changes('importance') ? of.importance : undefined,
-    type: changes('type') ? of.type || 'Functional' : undefined,
-    component: changes('component') ? of.component : undefined,
-    folderId: changes('folder') ? folderOf(context, of.folder, job.folders) : undefined,
-    estimate: changes('estimate') ? of.estimate : undefined,
-    ownerId: changes('owner') ? entry.ownerId : undefined,
-    automation: changes('automation') ? of.automation : undefined,
-  })
-  const version = stored.version + 1
-  const set = columnsBefore(stored, edit)
-  saveCase(tx, stored.id, { ...edit, version, updatedAt: context.now })
-  for (const requirement of entry.links)
-    addLink(
-      tx,
-      {
-        projectId: context.project.id,
-        requirementId: requirement.id,
-        caseId: stored.id,
-        revision: requirement.revision,
-        versionId: null,
-      },
-      context.by,
-    )
-  const rest = changeCommon(context, 'case', of, entry, stored.id)
-  context.change({
-    kind: 'case',
-    id: stored.id,
-    ref: keyOf('case', stored.number),
-    action: 'changed',
-    detail: { 'by an import': [null, entry.changes.join(', ')] },
-  })
-  return { id: stored.id, version, set, ...rest, ...(content !== undefined && { content }) }
-}
-
-function changeRequirement(context: Context, job: Job, entry: Entry, parentId: number | null): Before {
-  const { tx, project } = context
-  const of = requirementAt(job, entry)
-  const stored = entry.id === null ? undefined : requirementById(tx, project.id, entry.id)
-  if (!stored || stored.deletedAt !== null)
-    throw new Refusal(
-      'deleted',
-      `${entry.key ?? 'A requirement'} was deleted while the file was being imported; nothing was imported.`,
-    )
-  moved(entry, { version: stored.version })
-  const changes = (...fields: readonly string[]) => fields.some((field) => entry.changes.includes(field))
-  const edit = definedOf({
-    title: changes('title') ? of.title : undefined,
-    text: changes('text') ? textOf(job, of) : undefined,
-    kind: changes('kind') ? of.kind : undefined,
-    component: changes('component') ? of.component : undefined,
-    state: changes('state') ? of.state : undefined,
-    parentId: changes('parent') ? parentId : undefined,
-    likelihood: changes('risk', 'likelihood') ? of.likelihood : undefined,
-    impact: changes('risk', 'impact') ? of.impact : undefined,
-    priority: changes('priority') ? of.priority : undefined,
-    ownerId: changes('owner') ? entry.ownerId : undefined,
-    outsideRef: changes('reference') ? of.reference : undefined,
-  })
-  const set = columnsBefore(stored, edit)
-  const after = saveRequirement(tx, stored, edit, context.by)
-  const rest = changeCommon(context, 'requirement', of, entry, stored.id)
-  const targets = targetsOf(tx, stored.id).map(({ release, iteration }) => ({ release, iteration }))
-  const retargeted = changes('release', 'iteration')
-  if (retargeted)
-    setTargets(tx, stored.id, entry.release === null ? [] : [{ release: entry.release, iteration: entry.iteration }])
-  context.change({
-    kind: 'requirement',
-    id: stored.id,
-    ref: keyOf('requirement', stored.number),
-    action: 'changed',
-    detail: { 'by an import': [null, entry.changes.join(', ')] },
-  })
-  return { id: stored.id, version: after.version, set, ...rest, ...(retargeted && { targets }) }
-}
-
-function changeCommon(
-  context: Context,
-  kind: OwnerKind,
-  of: CaseRead | RequirementRead,
-  entry: Entry,
-  id: number,
-): Pick<Before, 'tags' | 'values'> {
-  const fields = entry.custom.filter(({ field }) => entry.changes.includes(`custom:${field.name}`))
-  const old = valuesOf(context.tx, kind, context.project.id, [id]).get(id) ?? {}
-  for (const { field, values } of fields) setValues(context.tx, field, id, values)
-  const tags = entry.changes.includes('tags') ? (entry.stored?.tags ?? []) : null
-  if (tags) setTags(context.tx, context.project.id, kind, id, of.tags)
-  return {
-    ...(tags && { tags }),
-    ...(fields.length > 0 && {
-      values: Object.fromEntries(fields.map(({ field }) => [String(field.id), old[String(field.id)] ?? []])),
-    }),
   }
 }
 

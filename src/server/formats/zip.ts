@@ -7,7 +7,7 @@ export interface ZipLimits {
   readonly each: number
   readonly entries: number
 }
-export const usualLimits: ZipLimits = { total: 600_000_000, each: 400_000_000, entries: 20_000 }
+const usualLimits: ZipLimits = { total: 600_000_000, each: 400_000_000, entries: 20_000 }
 
 /** More than this many times its packed size, and large, is what is made to break readers. */
 const mostRatio = 300

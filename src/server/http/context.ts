@@ -23,7 +23,7 @@ export interface Context {
   readonly changeMany: (all: readonly ChangeOf[]) => void
 }
 
-export type ChangeOf = Act & {
+type ChangeOf = Act & {
   readonly id: number
   readonly ref: string
   readonly detail?: Changes

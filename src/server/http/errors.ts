@@ -52,7 +52,7 @@ const namesNothing = (error: unknown): boolean =>
   error instanceof Error &&
   (('code' in error && error.code === 'SQLITE_CONSTRAINT_FOREIGNKEY') || namesNothing(error.cause))
 
-export interface Problem {
+interface Problem {
   readonly type: string
   readonly title: string
   readonly detail: string

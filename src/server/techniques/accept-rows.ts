@@ -3,7 +3,7 @@ import type { acceptRows as acceptContract, decideRows as decideContract } from 
 import { fingerprintText, type StepText, type VersionContent } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type DraftRow, rowKey, rowText } from '#core/techniques/draft.ts'
+import { type DraftRow, rowKey, rowText } from '#core/techniques/draft-row.ts'
 import { addCases } from '#db/cases/add-cases.ts'
 import { addLink, openLinks } from '#db/cases/links.ts'
 import { caseById, findCase, lastCasePosition, saveCase } from '#db/cases/cases.ts'

@@ -16,7 +16,7 @@ interface Props<Value extends string> {
   readonly tone?: 'risk' | undefined
 }
 
-export const optionOf = <Value extends string>(each: Option<Value> | Value): Option<Value> =>
+const optionOf = <Value extends string>(each: Option<Value> | Value): Option<Value> =>
   typeof each === 'string' ? { value: each, label: each } : each
 
 /** One of several: the platform's own list, dressed as a word in a sentence or as a field. */

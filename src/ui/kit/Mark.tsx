@@ -3,7 +3,7 @@ import css from './Mark.module.css'
 export const markNames = ['Passed', 'Failed', 'Blocked', 'Skipped', 'Inconclusive', 'Not run', 'In progress'] as const
 export type MarkName = (typeof markNames)[number]
 
-export const markOf = (verdict: string): MarkName => markNames.find((name) => name === verdict) ?? 'Not run'
+const markOf = (verdict: string): MarkName => markNames.find((name) => name === verdict) ?? 'Not run'
 /** The token of a verdict's colour. */
 export const markColour = (verdict: string): string =>
   `var(--verdict-${markOf(verdict).toLowerCase().replace(' ', '-')})`

@@ -68,7 +68,7 @@ export const writeKeySettings = (to: KeySettings): void => localStorage.setItem(
 export const keyOf = (binding: Binding, settings: KeySettings): string => settings.own[binding.id] ?? binding.keys
 
 /** `Ctrl+Shift+Enter` for a keyboard event, as bindings write it. */
-export function eventKeys(event: KeyboardEvent): string {
+function eventKeys(event: KeyboardEvent): string {
   const key =
     event.key === ' ' ? 'Space' : event.key.length === 1 && !event.shiftKey ? event.key.toLowerCase() : event.key
   const shift = event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key))

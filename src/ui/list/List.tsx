@@ -63,7 +63,7 @@ export interface ListProps<T extends { id: number }> {
   /** The rows that are here, in order: what Page Up and Page Down lead through. */
   readonly onRows?: (rows: readonly T[]) => void
 }
-export const rowHeight = 32
+const rowHeight = 32
 
 /** A list as a working surface: filtered, sorted, grouped, edited in place, ticked; rows are drawn as they come into sight. */
 export function List<T extends { id: number }>(props: ListProps<T>) {

@@ -31,7 +31,7 @@ export interface Ticked<T> {
   readonly clear: () => void
 }
 
-export interface OpenSheet {
+interface OpenSheet {
   readonly ref: string
   readonly close: () => void
 }

@@ -8,7 +8,7 @@ import { call } from '#ui/call.ts'
 import { keyOfAnswer, useAnswer } from '#ui/shell/answers.tsx'
 
 type Asked = z.ZodType
-export interface RowsAnswer<T> {
+interface RowsAnswer<T> {
   readonly rows: T[]
 }
 type OrderContract = Contract<Asked, Asked, Asked, z.ZodType<OrderAnswer>>
@@ -148,7 +148,7 @@ function useBlocks<T extends { id: number }>(
 }
 
 /** The blocks a range of lines touches; one at least. */
-export function blocksIn({ from, to }: { readonly from: number; readonly to: number }): number[] {
+function blocksIn({ from, to }: { readonly from: number; readonly to: number }): number[] {
   const [first, last] = [Math.floor(from / block), Math.floor(to / block)]
   return Array.from({ length: Math.max(1, last - first + 1) }, (_, at) => first + at)
 }

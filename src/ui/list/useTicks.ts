@@ -11,7 +11,7 @@ export interface Ticks {
   readonly tickAll: () => void
 }
 
-export const ticksWith = (before: ReadonlySet<number>, id: number): ReadonlySet<number> =>
+const ticksWith = (before: ReadonlySet<number>, id: number): ReadonlySet<number> =>
   before.has(id) ? new Set([...before].filter((each) => each !== id)) : new Set([...before, id])
 
 /** Which rows are ticked. All is more than the first rows: what is not counted yet is waited for. */

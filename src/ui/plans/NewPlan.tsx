@@ -78,7 +78,7 @@ interface TicksProps {
 }
 
 /** Some of several, each with a box to tick. */
-export const Ticks = ({ legend, of, chosen, onChoose }: TicksProps) => (
+const Ticks = ({ legend, of, chosen, onChoose }: TicksProps) => (
   <fieldset className={css['ticks']}>
     <legend>{legend}</legend>
     {of.map(({ id, name, note }) => (

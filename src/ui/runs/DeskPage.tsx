@@ -1,13 +1,11 @@
 import { plainly, type FinalVerdict } from '#core/lib/verdict.ts'
 import type { Served } from '#core/lib/question.ts'
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import { type Desk, addEvidence, readDesk, startAttempt } from '#core/runs/contract.ts'
 import { minutesText } from '#core/lib/figures.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { LogDefect } from '#ui/defects/LogDefect.tsx'
-import { Button } from '#ui/kit/Button.tsx'
-import { Dialog } from '#ui/kit/Dialog.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -21,6 +19,8 @@ import css from './Desk.module.css'
 import { StepLadder } from './StepLadder.tsx'
 import { useClock } from './useClock.ts'
 import { useDesk } from './useDesk.ts'
+import { QueueRest, rowVerdict, Override, Needs } from './DeskParts.tsx'
+import { usePastedFiles } from './usePastedFiles.ts'
 
 export const DeskPage = ({ initial, ...shell }: ShellProps & { initial: Served<Desk> }) => (
   <Shell {...shell}>
@@ -310,75 +310,6 @@ function DeskFor({ desk }: { desk: Desk }) {
   )
 }
 
-const QueueRest = ({ queue }: { queue: Desk['queue'] }) =>
-  queue.length === 0 ? (
-    <span className="quiet">nothing more</span>
-  ) : (
-    <span className="quiet">
-      and {queue.length} more, {minutesText(queue.reduce((sum, { minutes }) => sum + minutes, 0))}
-    </span>
-  )
-
-function rowVerdict(attempt: Desk['attempt'], row: number): string {
-  const marks = attempt?.marks.filter((mark) => mark.row === row && mark.verdict !== 'Not run') ?? []
-  if (marks.length === 0) return 'Not run'
-  return (
-    marks.find(({ verdict }) => verdict === 'Failed' || verdict === 'Blocked')?.verdict ??
-    (marks.length === attempt?.steps.length ? 'Passed' : 'In progress')
-  )
-}
-
-function Override({
-  verdict,
-  onClose,
-  onGive,
-}: {
-  verdict: string
-  onClose: () => void
-  onGive: (reason: string) => void
-}) {
-  const [reason, setReason] = useState('')
-  return (
-    <Dialog title={`A step failed: why is the whole ${verdict}?`} onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (reason.trim() !== '') onGive(reason)
-        }}
-      >
-        <textarea
-          aria-label="Reason"
-          autoFocus
-          rows={3}
-          className={css['reason']}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-        <p className="quiet">The reason stays with the attempt until the override is lifted.</p>
-        <Button look="main" type="submit" disabled={reason.trim() === ''}>
-          Override as {verdict}
-        </Button>
-      </form>
-    </Dialog>
-  )
-}
-
-/** A picture pasted anywhere on the desk belongs to the step that is open. */
-function usePastedFiles(attach: (file: File) => Promise<void>): void {
-  const latest = useRef(attach)
-  latest.current = attach
-  useEffect(() => {
-    const hear = (event: ClipboardEvent) => {
-      const file = [...(event.clipboardData?.files ?? [])][0]
-      if (!file) return
-      event.preventDefault()
-      void latest.current(file)
-    }
-    window.addEventListener('paste', hear)
-    return () => window.removeEventListener('paste', hear)
-  }, [])
-}
-
 let copied = -1
 /** Copies the next data value; where the browser gives no clipboard (no TLS), it says the value instead. */
 async function copyNext(values: Readonly<Record<string, string>>): Promise<void> {
@@ -392,30 +323,4 @@ async function copyNext(values: Readonly<Record<string, string>>): Promise<void>
   } catch {
     notify(`The browser gives no clipboard without TLS. ${name}: ${value}`)
   }
-}
-
-/** What should be so before the first step: cases that ran before, the environment the case needs. */
-function Needs({ desk }: { desk: Desk }) {
-  const { key } = useHere()
-  const elsewhere = desk.wants !== '' && desk.wants !== desk.item.environment
-  if (desk.needs.length === 0 && !elsewhere) return null
-  return (
-    <div className={css['before']}>
-      <span className="quiet">first</span>{' '}
-      <span>
-        {desk.needs.map((need, index) => (
-          <span key={need.key}>
-            {index > 0 && ', '}
-            <Mark verdict={need.verdict ?? 'Not run'} size={12} label={need.verdict ?? 'not part of this run'} />{' '}
-            <a href={`/p/${key}/${need.key}`} title={need.title}>
-              {need.key}
-            </a>
-          </span>
-        ))}
-        {desk.needs.some(({ verdict }) => verdict !== 'Passed') && ' should have passed before'}
-        {elsewhere &&
-          `${desk.needs.length > 0 ? '; ' : ''}it is meant for ${desk.wants}, and this is ${desk.item.environment}`}
-      </span>
-    </div>
-  )
 }

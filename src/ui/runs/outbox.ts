@@ -28,7 +28,7 @@ const eventShape = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('undo'), project: z.string(), attempt: z.number(), sequence: z.number(), at: z.number() }),
 ])
-export type DeskEvent = z.infer<typeof eventShape>
+type DeskEvent = z.infer<typeof eventShape>
 type NewDeskEvent = DeskEvent extends infer E ? (E extends DeskEvent ? Omit<E, 'sequence' | 'at'> : never) : never
 const keptShape = z.object({ client: z.string(), next: z.number(), waiting: z.array(eventShape) })
 

@@ -7,13 +7,6 @@ import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { openOutbox, type Outbox } from './outbox.ts'
 
-export interface DeskState {
-  readonly attempt: DeskAttempt | null
-  readonly at: { readonly row: number; readonly step: number }
-  readonly stored: string
-  readonly waiting: number
-  readonly problem: string | null
-}
 interface Held {
   attempt: DeskAttempt | null
   starting: Promise<DeskAttempt | null> | null

@@ -76,7 +76,7 @@ function only(search: string, names: readonly string[]): string {
 export type ParamChanges = Readonly<Record<string, string | null>>
 
 /** The address with some of its parameters changed; `null` takes one out. */
-export function withParams(params: URLSearchParams, changes: ParamChanges): string {
+function withParams(params: URLSearchParams, changes: ParamChanges): string {
   const next = new URLSearchParams(params)
   for (const [name, value] of Object.entries(changes)) {
     if (value === null || value === '') next.delete(name)

@@ -16,7 +16,7 @@ export type ManyContract<Set> = Contract<
   z.ZodType<unknown, { ids: number[]; set: Set; tags?: TagsOfMany | undefined }>,
   z.ZodType<ManyChanged<Set>>
 >
-export interface TagsOfMany {
+interface TagsOfMany {
   readonly add?: string[] | undefined
   readonly drop?: string[] | undefined
 }

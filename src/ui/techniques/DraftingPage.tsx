@@ -15,7 +15,7 @@ import css from './Drafting.module.css'
 import { ModelTable } from './ModelTable.tsx'
 import { readModelFile } from './model-file.ts'
 
-export const techniqueNames: Readonly<Record<Technique, string>> = {
+const techniqueNames: Readonly<Record<Technique, string>> = {
   boundaries: 'Boundaries',
   combos: 'Combinations',
   decisions: 'Decision table',

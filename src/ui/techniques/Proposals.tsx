@@ -2,16 +2,9 @@ import { memo, useEffect, useMemo, useState } from 'react'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
 import type { DecidedRow } from '#core/techniques/contract.ts'
 import { combosProblem } from '#core/techniques/combos-model.ts'
-import { tuplesAdded } from '#core/techniques/combos.ts'
-import {
-  type DraftAnswer,
-  type DraftModel,
-  type DraftRow,
-  namesOf,
-  rowText,
-  type Proposed,
-  type Standing,
-} from '#core/techniques/draft.ts'
+import { tuplesAdded } from '#core/techniques/held-tuples.ts'
+import { type DraftAnswer, type Proposed, type Standing } from '#core/techniques/draft.ts'
+import { type DraftModel, type DraftRow, namesOf, rowText } from '#core/techniques/draft-row.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { useHere } from '#ui/shell/here.ts'

@@ -16,7 +16,7 @@ import {
   useNodesState,
 } from '@xyflow/react'
 import { useEffect, useMemo } from 'react'
-import type { DraftModel } from '#core/techniques/draft.ts'
+import type { DraftModel } from '#core/techniques/draft-row.ts'
 import { transitionText } from '#core/techniques/paths.ts'
 import css from './Drafting.module.css'
 

@@ -1,4 +1,5 @@
-import { draft, draftModel, type DraftInput, type DraftProgress, type DraftRow } from '#core/techniques/draft.ts'
+import { draft, type DraftInput, type DraftProgress } from '#core/techniques/draft.ts'
+import { draftModel, type DraftRow } from '#core/techniques/draft-row.ts'
 import { Refusal, type FieldProblem } from '#core/lib/refusal.ts'
 
 export interface DraftAsk {

@@ -1,6 +1,7 @@
 import { startTransition, useEffect, useRef, useState } from 'react'
 import type { FieldProblem } from '#core/lib/refusal.ts'
-import type { DraftAnswer, DraftModel, DraftRow } from '#core/techniques/draft.ts'
+import type { DraftAnswer } from '#core/techniques/draft.ts'
+import type { DraftModel, DraftRow } from '#core/techniques/draft-row.ts'
 import type { DraftAsk, DraftTold } from './drafting.worker.ts'
 
 export interface Drafted {

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { type ModelSheet, updateModel } from '#core/techniques/contract.ts'
-import { draftModel, type DraftModel } from '#core/techniques/draft.ts'
+import { draftModel, type DraftModel } from '#core/techniques/draft-row.ts'
 import { linesOf, type Source, withLines } from '#core/techniques/lines.ts'
 import { call, CallProblem, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
