@@ -1,14 +1,10 @@
 // Everything a newcomer needs: installs, builds, checks and proves. `N passed, N failed` stands alone on the last line.
-import { spawnSync } from 'node:child_process'
+// `npm test -- cases` proves one area alone: its unit tests in every layer, and the directions of imports.
+import { spawn } from 'node:child_process'
+import { existsSync, readdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { ensureBuilt, ensureChromium, ensureInstalled, home } from './set-up.mjs'
 
-let passed = 0
-let failed = 0
-const note = (name, ok, text = '') => {
-  if (ok) passed += 1
-  else failed += 1
-  process.stdout.write(`${ok ? 'ok  ' : 'FAIL'} ${name}\n${ok ? '' : `${text}\n`}`)
-}
 const env = {
   ...process.env,
   ROVANT_HOME: home,
@@ -16,53 +12,128 @@ const env = {
   ASTRO_DISABLE_UPDATE_CHECK: 'true',
   NO_COLOR: '1',
 }
+let passed = 0
+let failed = 0
+const begun = Date.now()
+const seconds = (from) => `${((Date.now() - from) / 1000).toFixed(1)} s`
+const say = (text) => process.stdout.write(`${text}\n`)
 
-function check(name, args) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, args, {
-    cwd: home,
-    env,
-    encoding: 'utf8',
-    maxBuffer: 64e6,
+/** Runs a command to its end; `onLine` hears what it says while it runs. */
+const run = (args, onLine = () => undefined) =>
+  new Promise((resolve) => {
+    const child = spawn(process.execPath, args, { cwd: home, env })
+    let said = ''
+    let rest = ''
+    const hear = (chunk) => {
+      said += chunk
+      const lines = (rest + chunk).split('\n')
+      rest = lines.pop() ?? ''
+      for (const line of lines) onLine(line)
+    }
+    child.stdout.setEncoding('utf8').on('data', hear)
+    child.stderr.setEncoding('utf8').on('data', (chunk) => {
+      said += chunk
+    })
+    child.on('close', (status) => {
+      if (rest) onLine(rest)
+      resolve({ status, said })
+    })
   })
-  note(name, status === 0, `${stdout}${stderr}`)
+
+async function check(name, args) {
+  const from = Date.now()
+  const { status, said } = await run(args)
+  if (status === 0) passed += 1
+  else failed += 1
+  say(`${status === 0 ? 'ok  ' : 'FAIL'} ${name}, ${seconds(from)}${status === 0 ? '' : `\n${said}`}`)
 }
 
-function mocha(name, args) {
-  const { stdout, stderr } = spawnSync(
-    process.execPath,
-    ['node_modules/mocha/bin/mocha.js', '--reporter', 'json', ...args],
-    { cwd: home, env, encoding: 'utf8', maxBuffer: 256e6 },
-  )
-  const start = stdout.lastIndexOf('{\n  "stats"')
-  if (start < 0) return note(name, false, `${stdout.slice(-4000)}${stderr.slice(-4000)}`)
-  const report = JSON.parse(stdout.slice(start))
-  passed += report.stats.passes
-  failed += report.stats.failures
-  process.stdout.write(
-    `${report.stats.failures === 0 ? 'ok  ' : 'FAIL'} ${name}: ${report.stats.passes} passed, ${report.stats.failures} failed, ${(report.stats.duration / 1000).toFixed(1)} s\n`,
-  )
-  for (const { fullTitle, err } of report.failures)
-    process.stdout.write(
-      `  ${fullTitle}\n    ${String(err.message ?? '').slice(0, 1500)}\n${String(err.stack ?? '')
+/** A part of the tests, with a line every half minute that shows it is going on. */
+async function mocha(name, args) {
+  const from = Date.now()
+  let done = 0
+  let wrong = 0
+  let ended = false
+  const alive = setInterval(() => say(`     ${name}: ${done} done so far, ${seconds(from)}`), 30_000)
+  const onLine = (line) => {
+    if (!line.startsWith('[')) return
+    const [what, of] = JSON.parse(line)
+    if (what === 'end') ended = true
+    if (what === 'pass') done += 1
+    if (what !== 'fail') return
+    wrong += 1
+    say(
+      `FAIL ${name}: ${of.fullTitle}\n  ${String(of.err).slice(0, 1500)}\n${String(of.stack ?? '')
         .split('\n')
         .slice(1, 5)
-        .join('\n')}\n`,
+        .join('\n')}`,
     )
+  }
+  const { said } = await run(['node_modules/mocha/bin/mocha.js', '--reporter', 'json-stream', ...args], (line) => {
+    try {
+      onLine(line)
+    } catch {
+      // What a test itself prints is no report.
+    }
+  })
+  clearInterval(alive)
+  passed += done
+  failed += wrong
+  if (ended) return say(`${wrong === 0 ? 'ok  ' : 'FAIL'} ${name}: ${done} passed, ${wrong} failed, ${seconds(from)}`)
+  failed += 1
+  say(`FAIL ${name} did not come to its end, ${seconds(from)}\n${said.slice(-4000)}`)
+}
+
+const checks = async () => {
+  await check('types', ['node_modules/astro/astro.js', 'check', '--minimumSeverity', 'error'])
+  await check('lint', ['node_modules/eslint/bin/eslint.js', '.'])
+  await check('form', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'])
+  await check('nothing unused', ['node_modules/knip/bin/knip.js', '--no-progress'])
+  await check('licences of what is shipped', ['--import', 'tsx', 'test/rules/licences.ts'])
+}
+
+async function everything() {
+  ensureBuilt()
+  const browser = ensureChromium()
+  // The interface takes longest by far, so it has a processor of its own and the rest shares the other.
+  const journeys = async () => {
+    if (browser) return mocha('interface', ['--config', 'test/mocharc.journeys.json'])
+    failed += 1
+    say('FAIL interface: no browser')
+  }
+  const rest = async () => {
+    await checks()
+    await mocha('unit', [])
+    await mocha('api', ['--config', 'test/mocharc.http.json'])
+  }
+  await Promise.all([journeys(), rest()])
+}
+
+/** The unit tests of one area, in every layer that has it. */
+async function oneArea(area) {
+  const files = ['core', 'db', 'server', 'ui']
+    .map((layer) => join('src', layer, area))
+    .filter((folder) => existsSync(join(home, folder)))
+    .flatMap((folder) =>
+      readdirSync(join(home, folder), { recursive: true })
+        .filter((file) => /\.test\.tsx?$/.test(file))
+        .map((file) => join(folder, file)),
+    )
+  if (files.length === 0)
+    throw new Error(`no area ${area} has tests; the areas are the folders of src/core and src/server`)
+  const config = ['--no-config', '--node-option', 'import=tsx', '--timeout', '20000']
+  await mocha(area, [...config, ...files])
+  await mocha('import rules', [...config, 'test/rules/imports.test.ts'])
 }
 
 try {
   ensureInstalled()
-  ensureBuilt()
-  const browser = ensureChromium()
-  check('types', ['node_modules/astro/astro.js', 'check', '--minimumSeverity', 'error'])
-  check('lint', ['node_modules/eslint/bin/eslint.js', '.'])
-  check('licences of what is shipped', ['--import', 'tsx', 'test/rules/licences.ts'])
-  mocha('unit', [])
-  mocha('api', ['--config', 'test/mocharc.http.json'])
-  if (browser) mocha('interface', ['--config', 'test/mocharc.journeys.json'])
-  else note('interface', false, 'no browser')
+  const area = process.argv[2]
+  await (area ? oneArea(area) : everything())
 } catch (error) {
-  note('set-up', false, String(error?.message ?? error))
+  failed += 1
+  say(`FAIL set-up\n${String(error?.message ?? error)}`)
 }
-process.stdout.write(`${passed} passed, ${failed} failed\n`)
+say(`All of it took ${seconds(begun)}.`)
+say(`${passed} passed, ${failed} failed`)
 process.exit(failed === 0 ? 0 : 1)

@@ -73,6 +73,7 @@ it('accepts a row by key, leaves one out, accepts the rest as cases, and takes i
   await page.getByRole('button', { name: /^Accept \d+ as cases$/ }).click()
   await page.getByRole('button', { name: 'All accepted' }).waitFor()
   await page.getByText('100 % accepted').waitFor()
+  await page.getByText(/\d+ cases, TC-\d+ to TC-\d+, written and linked/).waitFor()
   await page.getByRole('button', { name: 'Undo' }).last().click()
   await page.getByRole('button', { name: /^Accept \d+ as cases$/ }).waitFor()
   expect((await drafting('RQ-20')).models[0].rows).to.have.length(before)
