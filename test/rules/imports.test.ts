@@ -1,9 +1,9 @@
-import { readdirSync, readFileSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { expect } from 'chai'
+import { drawn } from './draw-areas.ts'
+import { home, type Module, modulesOf } from './modules.ts'
 
-const home = fileURLToPath(new URL('../..', import.meta.url))
 /** Which layers each may import; what is not listed may import anything below it. */
 const mayImport: Readonly<Record<string, readonly string[]>> = {
   core: ['core'],
@@ -17,30 +17,6 @@ const mayImport: Readonly<Record<string, readonly string[]>> = {
 }
 /** Packages that ask nothing of the machine: no files, no page, no clock, no chance. */
 const pure = ['zod', '@cucumber/gherkin', '@cucumber/messages', 'saxes']
-
-interface Module {
-  readonly file: string
-  readonly layer: string
-  readonly imports: readonly string[]
-}
-
-function modulesOf(root: string, folder: string): Module[] {
-  return readdirSync(join(root, folder), { withFileTypes: true, recursive: true })
-    .filter((entry) => entry.isFile() && /\.(tsx?|astro)$/.test(entry.name) && !/\.test\.|\.d\.ts$/.test(entry.name))
-    .map((entry) => {
-      const file = relative(root, join(entry.parentPath, entry.name))
-      const parts = file.split('/')
-      const text = readFileSync(join(root, file), 'utf8')
-      return {
-        file,
-        layer: (parts[0] === 'src' ? parts[1] : parts[0]) ?? '',
-        imports: Array.from(
-          text.matchAll(/^(?:import|export)\s[^;'"]*?from '([^']+)'|^import '([^']+)'|import\('([^']+)'\)/gm),
-          (match) => match[1] ?? match[2] ?? match[3] ?? '',
-        ),
-      }
-    })
-}
 
 const layerOf = (module: Module, target: string): string | null =>
   target.startsWith('#')
@@ -173,4 +149,8 @@ it('bites: areas that import each other, directly or through others, are found',
     'talk',
     'runs',
   ])
+})
+it('is drawn in docs/architecture.md as it is', () => {
+  const { before, after } = drawn()
+  expect(before, 'run `npx tsx test/rules/draw-areas.ts`').to.equal(after)
 })
