@@ -79,6 +79,17 @@ export default tseslint.config(
       ],
     },
   },
+  // Rules that ask the compiler what a thing is.
+  {
+    files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts'],
+    ignores: ['**/*.test.ts', '**/*.test.tsx'],
+    languageOptions: { parserOptions: { projectService: true } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/no-unsafe-call': 'error',
+    },
+  },
   // A table of invented texts, read as one.
   { files: ['demo/outline.ts'], rules: { 'max-lines': 'off' } },
   { files: ['**/*.test.ts', '**/*.test.tsx'], rules: { 'no-restricted-imports': 'off', 'max-depth': 'off' } },
