@@ -11,6 +11,7 @@ let mira: Client
 before(async () => {
   server = await startServer({ command: 'demo', data: freshData() })
   mira = await clientOf(server.url, 'mira')
+  await send('case,action\nTie the ferry,Throw the line\n,Pull\nMoor,Wait here\n')
 })
 after(() => server.stop())
 const { send, caseOf } = importing(() => mira)

@@ -62,10 +62,13 @@ function placeholderFor(of: { first?: unknown; keep?: boolean }) {
 }
 
 /** A write: what went wrong is said, and everything shown is asked again after it. */
-export function useWrite<C extends Contract>(contract: C) {
+export function useWrite<C extends Contract>(
+  contract: C,
+  send: (input: CallInput<C>) => Promise<OutputOf<C>> = (input) => call(contract, input),
+) {
   const client = useQueryClient()
   const mutation = useMutation({
-    mutationFn: (input: CallInput<C>) => call(contract, input),
+    mutationFn: send,
     onSettled: () => client.invalidateQueries(),
     onError: (error) => notify(sentenceOf(error), { tone: 'problem' }),
   })
@@ -89,13 +92,24 @@ export function useEdit<C extends Contract>(
   params: ParamsOf<C>,
   version: number,
 ): (body: BodyOf<C>) => Promise<boolean> {
-  const { write } = useWrite(contract)
-  // A second edit may come before the answer to the first is shown: it builds on what the first one made.
+  // A second edit may come before the first is answered, or before its answer is shown: it waits, and builds on what the first one made.
   const made = useRef({ of: '', version: 0 })
+  const last = useRef<Promise<unknown>>(Promise.resolve())
   const of = JSON.stringify(params)
+  const send = (input: CallInput<C>): Promise<OutputOf<C>> => {
+    const answer = last.current.then(async () => {
+      const against = Math.max(Number(Object(input).version), made.current.of === of ? made.current.version : 0)
+      const answered = await call(contract, { ...input, version: against })
+      made.current = { of, version: Number(Object(answered).version ?? 0) }
+      return answered
+    })
+    last.current = answer.catch(() => undefined)
+    return answer
+  }
+  const { write } = useWrite(contract, send)
   const store = async (body: BodyOf<C>, against: number): Promise<boolean> => {
     try {
-      made.current = { of, version: Number(Object(await write({ params, body, version: against })).version ?? 0) }
+      await write({ params, body, version: against })
       return true
     } catch (error) {
       if (error instanceof CallProblem && error.problem.status === 412)
@@ -107,5 +121,5 @@ export function useEdit<C extends Contract>(
       return false
     }
   }
-  return (body) => store(body, made.current.of === of ? Math.max(version, made.current.version) : version)
+  return (body) => store(body, version)
 }
