@@ -1,25 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { home, type Module, modulesOf } from './modules.ts'
-
-type Graph = ReadonlyMap<string, ReadonlySet<string>>
-
-/** Which layer imports which, and in a layer which area imports which; from the imports themselves. */
-function graphOf(modules: readonly Module[], place: (path: string) => string | undefined): Graph {
-  const graph = new Map<string, Set<string>>()
-  for (const { file, imports } of modules) {
-    const from = place(file)
-    if (from === undefined) continue
-    const known = graph.get(from) ?? new Set()
-    for (const target of imports) {
-      const to = target.startsWith('#') ? place(target.replace(/^#demo/, 'demo').replace(/^#/, 'src/')) : undefined
-      if (to !== undefined && to !== from) known.add(to)
-    }
-    graph.set(from, known)
-  }
-  return graph
-}
+import { areaOf, type Graph, graphOf, home, modulesOf } from './modules.ts'
 
 /** An arrow that a longer way says too is left out. */
 function reduced(graph: Graph): [string, string][] {
@@ -38,7 +20,6 @@ const mermaid = (arrows: readonly (readonly [string, string])[]): string =>
 function drawing(): string {
   const modules = [...modulesOf(home, 'src'), ...modulesOf(home, 'demo')]
   const layer = (path: string) => /^(?:src\/)?(core|db|server|ui|pages|cli|demo)\//.exec(path)?.[1]
-  const areaOf = (of: string) => (path: string) => new RegExp(`^src/${of}/([^/.]+)/`).exec(path)?.[1]
   return [
     'Layers:',
     mermaid(reduced(graphOf(modules, layer))),

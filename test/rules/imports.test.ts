@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
 import { expect } from 'chai'
 import { drawn } from './draw-areas.ts'
-import { home, type Module, modulesOf } from './modules.ts'
+import { areaOf, type Graph, graphOf, home, type Module, modulesOf } from './modules.ts'
 
 /** Which layers each may import; what is not listed may import anything below it. */
 const mayImport: Readonly<Record<string, readonly string[]>> = {
@@ -44,40 +44,23 @@ export function wrongImports(modules: readonly Module[]): string[] {
 
 /** A way round a cycle of modules, or `null`; imports of types alone do not tie modules together. */
 export function cycleIn(modules: readonly Module[], read: (file: string) => string): string[] | null {
-  const known = new Map(modules.map((module) => [module.file, module]))
+  const known = new Set(modules.map(({ file }) => file))
   const fileOf = (module: Module, target: string): string | null =>
     target.startsWith('#')
       ? target.replace(/^#demo/, 'demo').replace(/^#/, 'src/')
       : target.startsWith('.')
         ? relative(home, resolve(home, dirname(module.file), target))
         : null
-  const state = new Map<string, 'open' | 'done'>()
-  const path: string[] = []
-  const visit = (file: string): string[] | null => {
-    if (state.get(file) === 'done') return null
-    if (state.get(file) === 'open') return [...path.slice(path.indexOf(file)), file]
-    const module = known.get(file)
-    if (!module) return null
-    state.set(file, 'open')
-    path.push(file)
-    const text = read(file)
-    for (const target of module.imports) {
-      const next = fileOf(module, target)
-      const typesOnly = new RegExp(`import type [^;]*?from '${target.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}'`).test(
-        text,
-      )
-      const found = next && !typesOnly ? visit(next) : null
-      if (found) return found
-    }
-    path.pop()
-    state.set(file, 'done')
-    return null
+  const targetsOf = (module: Module): string[] => {
+    const text = read(module.file)
+    const typesOnly = (target: string): boolean =>
+      new RegExp(`import type [^;]*?from '${target.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}'`).test(text)
+    return module.imports
+      .filter((target) => !typesOnly(target))
+      .flatMap((target) => fileOf(module, target) ?? [])
+      .filter((file) => known.has(file))
   }
-  for (const { file } of modules) {
-    const found = visit(file)
-    if (found) return found
-  }
-  return null
+  return roundOf(new Map(modules.map((module) => [module.file, new Set(targetsOf(module))])))
 }
 
 const ours = [...modulesOf(home, 'src'), ...modulesOf(home, 'demo')]
@@ -100,22 +83,10 @@ it('bites: a wrong import and a cycle are found', () => {
 })
 
 /** Areas of a layer that import each other in a circle, types included; a test may import anything. */
-export function areaCycle(modules: readonly Module[], layer: string): string[] | null {
-  const areas = new Map<string, Set<string>>()
-  for (const { file, imports } of modules) {
-    const area = new RegExp(`^src/${layer}/([^/]+)/`).exec(file)?.[1]
-    if (area === undefined) continue
-    const known = areas.get(area) ?? new Set()
-    for (const target of imports) {
-      const other = new RegExp(`^#${layer}/([^/]+)/`).exec(target)?.[1]
-      if (other !== undefined && other !== area) known.add(other)
-    }
-    areas.set(area, known)
-  }
-  return roundOf(areas)
-}
+export const areaCycle = (modules: readonly Module[], layer: string): string[] | null =>
+  roundOf(graphOf(modules, areaOf(layer)))
 
-function roundOf(graph: ReadonlyMap<string, ReadonlySet<string>>): string[] | null {
+function roundOf(graph: Graph): string[] | null {
   const done = new Set<string>()
   const visit = (at: string, path: readonly string[]): string[] | null => {
     if (path.includes(at)) return [...path.slice(path.indexOf(at)), at]

@@ -28,3 +28,27 @@ export function modulesOf(root: string, folder: string): Module[] {
       }
     })
 }
+
+export type Graph = ReadonlyMap<string, ReadonlySet<string>>
+
+/** Which layer imports which, and in a layer which area imports which; from the imports themselves. */
+export function graphOf(modules: readonly Module[], place: (path: string) => string | undefined): Graph {
+  const graph = new Map<string, Set<string>>()
+  for (const { file, imports } of modules) {
+    const from = place(file)
+    if (from === undefined) continue
+    const known = graph.get(from) ?? new Set()
+    for (const target of imports) {
+      const to = target.startsWith('#') ? place(target.replace(/^#demo/, 'demo').replace(/^#/, 'src/')) : undefined
+      if (to !== undefined && to !== from) known.add(to)
+    }
+    graph.set(from, known)
+  }
+  return graph
+}
+
+/** Tells the area of a layer that a module is in. */
+export const areaOf =
+  (layer: string) =>
+  (path: string): string | undefined =>
+    new RegExp(`^src/${layer}/([^/]+)/`).exec(path)?.[1]

@@ -16,13 +16,14 @@ const choice = (name: string, label: string, choices?: readonly string[]): Field
   ...(choices && { choices }),
 })
 
+/** What every kind with a key and a title is found by. */
+const keyed: readonly FieldDefinition[] = [number('id', 'Chosen rows'), number('number', 'Key'), text('title', 'Title')]
+
 /** What the results of a scope say about an object; answered for the scope the list is asked with. */
 export const findings = ['uncovered', 'never run', 'failing', 'stale', 'in scope'] as const
 
 export const requirementFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   choice('kind', 'Kind'),
   choice('component', 'Component'),
   choice('state', 'State', requirementStates),
@@ -44,9 +45,7 @@ export const requirementFields: readonly FieldDefinition[] = [
   choice('finding', 'Found in scope', findings),
 ]
 export const caseFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   choice('importance', 'Importance', importances),
   choice('state', 'State', versionStates),
   choice('type', 'Type'),
@@ -79,9 +78,7 @@ export const itemFields: readonly FieldDefinition[] = [
   choice('component', 'Component'),
 ]
 export const defectFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   choice('state', 'State', defectStates),
   choice('severity', 'Severity', severities),
   number('priority', 'Priority'),
@@ -92,33 +89,25 @@ export const defectFields: readonly FieldDefinition[] = [
   number('results', 'Results'),
 ]
 export const routineFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   number('steps', 'Steps'),
   number('uses', 'Used by'),
   number('behind', 'Behind the newest'),
 ]
 export const suiteFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   choice('state', 'State', suiteStates),
   number('cases', 'Cases'),
   number('minutes', 'Minutes'),
   number('plans', 'Plans'),
 ]
 export const planFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   choice('state', 'State', planStates),
   choice('release', 'Release'),
 ]
 export const runFields: readonly FieldDefinition[] = [
-  number('id', 'Chosen rows'),
-  number('number', 'Key'),
-  text('title', 'Title'),
+  ...keyed,
   choice('state', 'State', runStates),
   choice('release', 'Release'),
   choice('build', 'Build'),

@@ -45,11 +45,8 @@ export function typedKey(kind: Keyed, text: string): string | null {
   return number > 0 ? keyOf(kind, number) : null
 }
 
-const anyNumber = (key: string): number => readKey(key)?.number ?? 0
-
 /** Orders keys of one kind by their numbers. */
-export const byKey = (a: { readonly key: string }, b: { readonly key: string }): number =>
-  anyNumber(a.key) - anyNumber(b.key)
+export const keyOrder = (a: string, b: string): number => (readKey(a)?.number ?? 0) - (readKey(b)?.number ?? 0)
 
-/** As `byKey`, for keys alone. */
-export const keyOrder = (a: string, b: string): number => anyNumber(a) - anyNumber(b)
+/** Orders what has a key by it. */
+export const byKey = (a: { readonly key: string }, b: { readonly key: string }): number => keyOrder(a.key, b.key)

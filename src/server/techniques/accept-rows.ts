@@ -231,7 +231,7 @@ function linkOnce({ tx, project, by }: Context, own: ModelStored, caseId: number
 }
 
 /** Rows named by their ids are all of this model, or nothing is decided. */
-function refuseStrangers({ tx }: Context, own: ModelStored, ids: readonly number[]): void {
+function refuseForeignRows({ tx }: Context, own: ModelStored, ids: readonly number[]): void {
   const known = new Set(rowsAmong(tx, own.id, ids))
   const stranger = ids.find((id) => !known.has(id))
   if (stranger !== undefined)
@@ -245,7 +245,7 @@ export function decideRows(
 ): Answer<typeof decideContract> {
   const { tx, project, by, now } = context
   const own = modelIn(context, params.id)
-  refuseStrangers(context, own, [...body.keep, ...body.end, ...body.again])
+  refuseForeignRows(context, own, [...body.keep, ...body.end, ...body.again])
   const left = body.leaveOut.map((row) =>
     addRow(
       tx,

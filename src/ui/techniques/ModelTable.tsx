@@ -15,7 +15,7 @@ import { ModelEditor } from './ModelEditor.tsx'
 import { Meter, Proposals, type Row } from './Proposals.tsx'
 import { useDraft } from './useDraft.ts'
 import { useModel } from './useModel.ts'
-import { defaultPattern, useActs } from './useModelActs.ts'
+import { defaultPattern, useModelActs } from './useModelActs.ts'
 import { Revisions } from './Revisions.tsx'
 
 interface Props {
@@ -39,7 +39,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
     useMemo(() => standing.map(({ row }) => row), [standing]),
   )
   const { answer, refused } = drafted
-  const acts = useActs(drafting, sheet, own)
+  const acts = useModelActs(drafting, sheet, own)
   const [looked, setLooked] = useState<DraftRow | null>(null)
   const [merging, setMerging] = useState<readonly Proposed[] | null>(null)
   const [adopting, setAdopting] = useState(false)

@@ -21,7 +21,7 @@ import { useModel } from './useModel.ts'
 
 export const defaultPattern = (drafting: Drafting): string => `${drafting.requirement.title.slice(0, 120)}: {all}`
 
-export function useActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof useModel>) {
+export function useModelActs(drafting: Drafting, sheet: ModelSheet, own: ReturnType<typeof useModel>) {
   const { key } = useHere()
   const accepting = useWrite(acceptRows)
   const deciding = useWrite(decideRows)
