@@ -42,7 +42,7 @@ const columns: readonly Column<PlanRow>[] = [
     width: 110,
     cell: (row) => `${row.release}${row.iteration ? `, ${row.iteration}` : ''}`,
   },
-  count('suites', 'Suites', 46, ({ suites }) => suites),
+  { ...count('suites', 'Suites', 46, ({ suites }) => suites), wideOnly: true },
   count('cases', 'Cases', 44, ({ cases }) => cases),
   { ...count('environments', 'Env.', 36, ({ environments }) => environments), wideOnly: true },
   { ...count('runs', 'Runs', 36, ({ runs }) => runs), wideOnly: true },
