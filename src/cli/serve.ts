@@ -84,12 +84,15 @@ interface Serving {
   readonly say: (address: string) => void
 }
 
+/** A part of the build, which the compiler cannot see. */
+const built = async <Part>(file: string): Promise<Part> => (await import(join(home, file))) as Part
+
 const standInToken = 'harbour-token'
 
 async function startStandIn(issues: ReturnType<typeof trackerIssues>): Promise<{ url: string }> {
-  const standIn: {
+  const standIn = await built<{
     startTracker: (of: { port: number; token: string; issues: typeof issues }) => Promise<{ url: string }>
-  } = await import(join(home, 'dist/standins/tracker.mjs'))
+  }>('dist/standins/tracker.mjs')
   return standIn.startTracker({ port: 0, token: standInToken, issues })
 }
 
@@ -98,7 +101,7 @@ async function serve(of: Serving): Promise<void> {
   process.env['ROVANT_DATA'] = of.data
   process.env['ROVANT_HOME'] = home
   if (of.cert) process.env['ROVANT_TLS'] = '1'
-  const entry: { handler: RequestListener } = await import(join(home, 'dist/server/entry.mjs'))
+  const entry = await built<{ handler: RequestListener }>('dist/server/entry.mjs')
   const client = join(home, 'dist/client')
   const assets = sirv(client, { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000, etag: true })
   // The list of files is read once; one that a newer build took away since would otherwise end the process when it is opened.

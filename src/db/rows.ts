@@ -1,3 +1,4 @@
+import { isRecord } from '#core/lib/record.ts'
 import type { SQL } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 
@@ -38,6 +39,9 @@ export function rowOf<S extends Shape>(tx: Pick<Tx, 'get'>, shape: S, query: SQL
   return row === undefined ? undefined : held(row, shape, Object.entries(shape))
 }
 
+/** Does the query find anything? */
+export const findsAny = (tx: Pick<Tx, 'get'>, query: SQL): boolean => tx.get<unknown>(query) !== undefined
+
 function held<S extends Shape>(row: unknown, _: S, columns: readonly (readonly [string, Cell<unknown>])[]): Row<S> {
   if (!isRecord(row)) throw new Error('a query answered something that is no row')
   for (const [name, { kind, holds }] of columns)
@@ -45,5 +49,3 @@ function held<S extends Shape>(row: unknown, _: S, columns: readonly (readonly [
   // Every column was looked at just now.
   return row as Row<S>
 }
-
-const isRecord = (row: unknown): row is Readonly<Record<string, unknown>> => typeof row === 'object' && row !== null

@@ -1,3 +1,4 @@
+import { valuesIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { eq, type SQL, sql } from 'drizzle-orm'
@@ -34,7 +35,7 @@ export const useOf = ({ useRoutine, useCase, useValues, useName }: UseRow): Step
     version,
     ref,
     name,
-    values: useValues === '' ? {} : JSON.parse(useValues),
+    values: valuesIn(useValues),
   }
 }
 

@@ -1,3 +1,4 @@
+import { textsIn, valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { versionStates } from '#core/cases/case.ts'
 import { keySql } from '#db/key-sql.ts'
@@ -86,8 +87,8 @@ export function readContent(tx: Tx, version: VersionStored): StoredContent {
   return {
     preconditions: version.preconditions,
     steps: steps.map(withUse),
-    parameters: JSON.parse(version.parameters),
-    rows: rows.map(({ values }) => JSON.parse(values)),
+    parameters: textsIn(version.parameters),
+    rows: rows.map(({ values }) => valuesIn(values)),
     ...(needs.length > 0 && { needs: needs.map(({ key }) => key) }),
     ...(version.environment !== '' && { environment: version.environment }),
     ...(table &&

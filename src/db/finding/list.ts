@@ -1,3 +1,4 @@
+import { numbersIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { numberIn, typedKey } from '#core/lib/key.ts'
 import { type SQL, sql } from 'drizzle-orm'
@@ -36,7 +37,7 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
       { ids: text },
       sql`select json_group_array(id) as ids from (select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${orderLimit})`,
     )
-    const ids: number[] = JSON.parse(told?.ids ?? '[]')
+    const ids = numbersIn(told?.ids ?? '')
     return {
       ids,
       total: ids.length,

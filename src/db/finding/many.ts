@@ -1,4 +1,4 @@
-import { int, rowsOf } from '#db/rows.ts'
+import { type Cell, int, rowsOf } from '#db/rows.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import { inIds } from './list.ts'
 import type { Tx } from '#db/open.ts'
@@ -12,6 +12,11 @@ export interface ManyRow {
   readonly values: Readonly<Record<string, ManyValue>>
 }
 
+const manyValue: Cell<ManyValue> = {
+  kind: 'a text, a number or nothing',
+  holds: (value) => value === null || typeof value === 'string' || typeof value === 'number',
+}
+
 const snake = (column: string): string => column.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
 
 /** What the columns say now, of those of the ids that are in the project and not deleted. Column names are a use case's own, never from outside. */
@@ -22,11 +27,17 @@ export function readMany(
   of: { ids: readonly number[]; columns: readonly string[] },
 ): ManyRow[] {
   const columns = sql.raw(of.columns.map((column) => `, ${snake(column)} as "${column}"`).join(''))
-  return tx
-    .all<Record<string, ManyValue>>(
-      sql`select id, number${columns} from ${sql.raw(tables[kind])} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, of.ids)} order by id`,
-    )
-    .map(({ id, number, ...values }) => ({ id: Number(id), number: Number(number), values }))
+  return rowsOf(
+    tx,
+    { id: int, number: int, ...Object.fromEntries(of.columns.map((column) => [column, manyValue])) },
+    sql`
+      select id, number${columns}
+      from ${sql.raw(tables[kind])}
+      where project_id = ${projectId}
+        and deleted_at is null
+        and ${inIds(sql`id`, of.ids)}
+      order by id`,
+  ).map(({ id, number, ...values }) => ({ id, number, values }))
 }
 
 /** Sets the same columns of many rows by one statement. */

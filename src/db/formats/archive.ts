@@ -1,4 +1,4 @@
-import { int, rowOf, rowsOf, text } from '#db/rows.ts'
+import { findsAny, int, rowOf, rowsOf, text } from '#db/rows.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import type { Db, Tx } from '#db/open.ts'
 import { type Part, parts, tableOfKind } from './archive-parts.ts'
@@ -207,8 +207,13 @@ function insertRows(tx: Tx, of: Part, into: { projectId: number; key: string; ro
 
 /** Events are told apart by their client over the whole installation: beside the project they came from they get the new key before it. */
 const clientOf = (tx: Tx, row: Row, key: string): string =>
-  tx.get(
-    sql`select 1 as one from verdict_event where client_id = ${String(row['client_id'])} and sequence = ${Number(row['sequence'])}`,
-  ) === undefined
-    ? String(row['client_id'])
-    : `${key}:${String(row['client_id'])}`
+  findsAny(
+    tx,
+    sql`
+      select 1
+      from verdict_event
+      where client_id = ${String(row['client_id'])}
+        and sequence = ${Number(row['sequence'])}`,
+  )
+    ? `${key}:${String(row['client_id'])}`
+    : String(row['client_id'])

@@ -1,3 +1,4 @@
+import { textsIn, valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
 import { importances, automations } from '#core/cases/case.ts'
 import { requirementStates } from '#core/requirements/requirement.ts'
@@ -136,7 +137,7 @@ export function storedCases(
       ...rest
     } = row
     const own = (steps.get(workingId) ?? []).map(({ version: _, ...step }) => withUse(step))
-    const before: string[] = JSON.parse(needs)
+    const before = textsIn(needs)
     return [
       {
         ...plainCase,
@@ -146,7 +147,7 @@ export function storedCases(
         key: keyOf('case', number),
         owner: owner ?? '',
         folder: folderId === null ? [] : (folders.get(folderId) ?? []),
-        parameters: JSON.parse(parameters),
+        parameters: textsIn(parameters),
         requirements: (links.get(id) ?? []).map(({ key }) => key).filter((key, at, all) => all.indexOf(key) === at),
         inserted: [...new Set(own.flatMap(({ use }) => use?.ref ?? []))],
         ...(before.length > 0 && { needs: before }),
@@ -154,7 +155,7 @@ export function storedCases(
         ...(tableId !== null &&
           tableMode !== null && { table: { id: tableId, name: tableName ?? '', mode: tableMode } }),
         steps: stepsOf(own),
-        rows: (values.get(workingId) ?? []).map(({ told }) => JSON.parse(told)),
+        rows: (values.get(workingId) ?? []).map(({ told }) => valuesIn(told)),
         tags: tags.get(id) ?? [],
         custom: namedValues(fields.get(id), custom),
       },

@@ -1,3 +1,4 @@
+import { recordIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import type { Act } from '#core/history/acts.ts'
 import { and, desc, eq, lt, sql } from 'drizzle-orm'
@@ -89,5 +90,8 @@ export function listChanges(
     .orderBy(desc(change.id))
     .limit(of.limit)
     .all()
-  return rows.map((row) => ({ ...row, detail: row.detail === null ? null : JSON.parse(row.detail) }))
+  return rows.map((row) => ({
+    ...row,
+    detail: row.detail === null ? null : (recordIn(row.detail) as Record<string, [unknown, unknown]>),
+  }))
 }

@@ -1,3 +1,4 @@
+import { textsIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { CustomField, CustomKind, CustomValues } from '#core/projects/custom.ts'
@@ -38,8 +39,8 @@ export function customFields(tx: Tx, projectId: number, owner?: Owner): CustomFi
       name,
       kind,
       required,
-      choices: choices === '' ? [] : JSON.parse(choices),
-      types: types === '' ? [] : JSON.parse(types),
+      choices: textsIn(choices),
+      types: textsIn(types),
       position,
     }))
 }

@@ -1,4 +1,4 @@
-import { int, maybe, rowOf } from '#db/rows.ts'
+import { findsAny, int, maybe, rowOf } from '#db/rows.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { build, environment, environmentValue, iteration, release } from './tables.ts'
@@ -78,9 +78,7 @@ export function belongs(
   table: 'release' | 'build' | 'environment' | 'suite' | 'test_case' | 'plan' | 'folder' | 'requirement',
   id: number,
 ): boolean {
-  return (
-    tx.get(sql`select 1 as one from ${sql.raw(table)} where id = ${id} and project_id = ${projectId}`) !== undefined
-  )
+  return findsAny(tx, sql`select 1 from ${sql.raw(table)} where id = ${id} and project_id = ${projectId}`)
 }
 
 export const iterationRelease = (tx: Tx, id: number): { releaseId: number; projectId: number } | undefined =>

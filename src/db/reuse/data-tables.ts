@@ -1,3 +1,4 @@
+import { textsIn, valuesIn } from '#db/json.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
@@ -6,7 +7,9 @@ import type { Tx } from '#db/open.ts'
 import { dataTable, dataTableRow } from '#db/cases/tables.ts'
 
 export type TableStored = typeof dataTable.$inferSelect
-export type TableRowStored = typeof dataTableRow.$inferSelect
+export type TableRowStored = Omit<typeof dataTableRow.$inferSelect, 'values'> & {
+  readonly values: Record<string, string>
+}
 
 const usingSql = sql`select c.id from case_version v join test_case c on c.id = v.case_id where v.table_id = t.id and v.major is null and c.deleted_at is null`
 
@@ -16,7 +19,7 @@ export const tableRows = (tx: Tx, projectId: number, id?: number): TableRow[] =>
     { name: text, id: int, version: int, cases: int, rows: int, held: int, columns: text },
     sql`select t.id, t.name, t.columns, t.version, (select count(*) from data_table_row where table_id = t.id) as "rows", (select count(*) from data_table_row where table_id = t.id and held_by is not null) as held, (select count(*) from (${usingSql})) as cases
     from data_table t where t.project_id = ${projectId} and t.deleted_at is null ${id === undefined ? sql`` : sql`and t.id = ${id}`} order by t.name`,
-  ).map((row) => ({ ...row, columns: JSON.parse(row.columns) }))
+  ).map((row) => ({ ...row, columns: textsIn(row.columns) }))
 
 export const tableById = (tx: Tx, projectId: number, id: number): TableStored | undefined =>
   tx
@@ -46,6 +49,7 @@ export const rowsOfTable = (tx: Tx, tableId: number): TableRowStored[] =>
     .where(eq(dataTableRow.tableId, tableId))
     .orderBy(dataTableRow.position, dataTableRow.id)
     .all()
+    .map((row) => ({ ...row, values: valuesIn(row.values) }))
 export const addTableRow = (
   tx: Tx,
   tableId: number,
@@ -57,8 +61,12 @@ export const addTableRow = (
     .values({ tableId, position, values: JSON.stringify(values) })
     .returning({ id: dataTableRow.id })
     .get().id
-export const saveTableRow = (tx: Tx, id: number, edit: Partial<TableRowStored>): void =>
-  void tx.update(dataTableRow).set(edit).where(eq(dataTableRow.id, id)).run()
+export const saveTableRow = (tx: Tx, id: number, { values, ...edit }: Partial<TableRowStored>): void =>
+  void tx
+    .update(dataTableRow)
+    .set({ ...edit, ...(values && { values: JSON.stringify(values) }) })
+    .where(eq(dataTableRow.id, id))
+    .run()
 export const dropTableRow = (tx: Tx, id: number): void =>
   void tx.delete(dataTableRow).where(eq(dataTableRow.id, id)).run()
 

@@ -1,4 +1,4 @@
-import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { findsAny, int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { versionName } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
@@ -12,9 +12,15 @@ export function askReview(
   of: { projectId: number; caseId: number; versionId: number; askedBy: string; personId: string; at: number },
 ): void {
   if (
-    tx.get(
-      sql`select 1 as one from review_asked where version_id = ${of.versionId} and person_id = ${of.personId} and answer is null`,
-    ) === undefined
+    !findsAny(
+      tx,
+      sql`
+        select 1
+        from review_asked
+        where version_id = ${of.versionId}
+          and person_id = ${of.personId}
+          and answer is null`,
+    )
   )
     tx.insert(reviewAsked).values(of).run()
 }

@@ -1,3 +1,4 @@
+import { valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { verdicts, finalVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
@@ -30,7 +31,7 @@ export const attemptRows = (tx: Tx, attemptId: number): Record<string, string>[]
     .where(eq(attemptRow.attemptId, attemptId))
     .orderBy(attemptRow.row)
     .all()
-    .map(({ values }) => JSON.parse(values))
+    .map(({ values }) => valuesIn(values))
 
 export interface StoredMark extends Mark {
   readonly comment: string

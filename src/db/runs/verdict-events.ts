@@ -1,3 +1,4 @@
+import { recordIn } from '#db/json.ts'
 import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { AttemptChange } from '#core/runs/attempt.ts'
 import type { Tx } from '#db/open.ts'
@@ -49,5 +50,6 @@ export function lastUndoable(
     .orderBy(desc(verdictEvent.id))
     .limit(1)
     .get()
-  return row && { id: row.id, change: JSON.parse(row.change) }
+  // Written from an attempt's change by `addEvent` alone.
+  return row && { id: row.id, change: recordIn(row.change) as unknown as AttemptChange }
 }

@@ -54,7 +54,7 @@ export function readTable(context: Context, { params }: Input<typeof readContrac
       const holder = holders.get(each.id)
       return {
         id: each.id,
-        values: JSON.parse(each.values),
+        values: each.values,
         heldBy: holder?.person ?? null,
         heldAt: each.heldAt,
         heldIn: holder?.case ?? null,
@@ -99,7 +99,7 @@ function storeRows(
         `A row of ${stored.name} is not there any more; nothing was stored. Look at the table again.`,
       )
     if (id === null) addTableRow(tx, stored.id, index + 1, values)
-    else saveTableRow(tx, id, { position: index + 1, values: JSON.stringify(values) })
+    else saveTableRow(tx, id, { position: index + 1, values })
     if (id !== null) before.delete(id)
   })
   for (const gone of before.values()) {
@@ -167,7 +167,7 @@ export function takeRows(
 ): Record<string, string>[] {
   const table = found(tableById(context.tx, context.project.id, of.tableId), 'data table for this case')
   const rows = rowsOfTable(context.tx, table.id)
-  if (of.mode === 'each') return rows.map(({ values }) => JSON.parse(values))
+  if (of.mode === 'each') return rows.map(({ values }) => values)
   const free = rows.find(
     ({ heldBy, heldAttemptId }) => heldBy === null || (heldBy === context.person.id && heldAttemptId === null),
   )
@@ -181,5 +181,5 @@ export function takeRows(
             .join(', ')}. Wait for one, or ask a lead to give one back.`,
     )
   saveTableRow(context.tx, free.id, { heldBy: context.person.id, heldAt: context.now, heldAttemptId: of.attemptId })
-  return [JSON.parse(free.values)]
+  return [free.values]
 }

@@ -14,7 +14,7 @@ const Tone = Mark.create({
     tone: {
       default: 'warn',
       parseHTML: (element) => element.getAttribute('data-tone') ?? 'warn',
-      renderHTML: ({ tone }) => ({ 'data-tone': tone }),
+      renderHTML: (attributes: Readonly<Record<string, unknown>>) => ({ 'data-tone': attributes['tone'] }),
     },
   }),
   parseHTML: () => [{ tag: 'mark' }],

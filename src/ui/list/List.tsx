@@ -125,7 +125,7 @@ export function List<T extends { id: number }>(props: ListProps<T>) {
 
 /** What the address asks of the list. What results say depends on the scope; other lists are the same in all of them. */
 function askIn(params: URLSearchParams): ListAsk {
-  const asked = (['text', 'filter', 'sort', 'group'] as const).flatMap((name) =>
+  const asked = (['text', 'filter', 'sort', 'group'] as const).flatMap((name): [string, string][] =>
     params.get(name) ? [[name, params.get(name) ?? '']] : [],
   )
   return { ...Object.fromEntries(asked), ...(params.get('filter')?.includes('"finding"') && scopeIn(params)) }

@@ -1,3 +1,4 @@
+import { partOf } from '#core/lib/record.ts'
 import { TreemapChart } from 'echarts/charts'
 import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
@@ -39,10 +40,10 @@ export function RiskField({ of }: { of: CoverageAnswer }) {
     if (!box) return undefined
     const chart = echarts.init(box)
     chart.setOption(optionOf(of, root, getComputedStyle(document.documentElement)))
-    chart.on('mouseover', ({ data }) => setPointed(String(Object(data).tip ?? '')))
+    chart.on('mouseover', ({ data }) => setPointed(String(partOf(data, 'tip') ?? '')))
     chart.on('mouseout', () => setPointed(''))
     chart.on('click', ({ data }) => {
-      const node = of.nodes.find(({ id }) => id === Object(data).id)
+      const node = of.nodes.find(({ id }) => id === partOf(data, 'id'))
       if (!node) return
       if (of.nodes.some(({ parent }) => parent === node.id)) setRoot(node.id)
       else location.assign(`/p/${key}/${node.key}${scopeSearch(params)}`)

@@ -1,3 +1,4 @@
+import { versionIn } from '#core/lib/record.ts'
 import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import type { BodyOf, Contract, OutputOf, ParamsOf } from '#core/lib/contract.ts'
@@ -98,9 +99,9 @@ export function useEdit<C extends Contract>(
   const of = JSON.stringify(params)
   const send = (input: CallInput<C>): Promise<OutputOf<C>> => {
     const answer = last.current.then(async () => {
-      const against = Math.max(Number(Object(input).version), made.current.of === of ? made.current.version : 0)
+      const against = Math.max(versionIn(input), made.current.of === of ? made.current.version : 0)
       const answered = await call(contract, { ...input, version: against })
-      made.current = { of, version: Number(Object(answered).version ?? 0) }
+      made.current = { of, version: versionIn(answered) }
       return answered
     })
     last.current = answer.catch(() => undefined)
@@ -115,7 +116,7 @@ export function useEdit<C extends Contract>(
       if (error instanceof CallProblem && error.problem.status === 412)
         notify('Your edit is kept: store it over the newer one?', {
           tone: 'problem',
-          undo: () => void store(body, Number(Object(error.problem.current).version)),
+          undo: () => void store(body, versionIn(error.problem.current)),
           undoLabel: 'Store mine',
         })
       return false

@@ -1,3 +1,4 @@
+import type { StreamNews } from './stream.worker.ts'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 
@@ -19,7 +20,7 @@ export function useStream(project: string, muted = false): boolean {
       type: 'module',
       name: 'rovant-stream',
     })
-    worker.port.onmessage = ({ data }) => {
+    worker.port.onmessage = ({ data }: MessageEvent<StreamNews>) => {
       if (data.kind === 'up') setUp(true)
       if (data.kind === 'down') setUp(false)
       if (data.kind === 'change' || data.kind === 'behind') again()

@@ -1,3 +1,13 @@
+/** What the worker tells a tab: the stream is up or down, something changed, or so much that all is asked again. */
+export interface StreamNews {
+  readonly kind: 'up' | 'down' | 'change' | 'behind'
+}
+/** What a tab tells the worker: which project it shows, or that it shows it no longer. */
+interface TabNews {
+  readonly project: string
+  readonly leave?: boolean
+}
+
 /** One event stream for all tabs of a browser: each tab names its project, each hears what changes there. */
 const ports = new Map<string, Set<MessagePort>>()
 const streams = new Map<string, EventSource>()
@@ -5,10 +15,10 @@ const streams = new Map<string, EventSource>()
 function open(project: string): void {
   if (streams.has(project)) return
   const stream = new EventSource(`/api/v1/events?project=${encodeURIComponent(project)}`)
-  const tell = (message: unknown) => {
+  const tell = (message: StreamNews) => {
     for (const port of ports.get(project) ?? []) port.postMessage(message)
   }
-  stream.addEventListener('change', (event) => tell({ kind: 'change', event: JSON.parse(event.data) }))
+  stream.addEventListener('change', () => tell({ kind: 'change' }))
   stream.addEventListener('behind', () => tell({ kind: 'behind' }))
   stream.onopen = () => tell({ kind: 'up' })
   stream.onerror = () => {
@@ -34,9 +44,8 @@ function leave(project: string, port: MessagePort): void {
 self.addEventListener('connect', (event) => {
   const port = event instanceof MessageEvent ? event.ports[0] : undefined
   if (!port) return
-  port.onmessage = ({ data }) => {
-    const project = String(data.project)
-    if (data.leave) return leave(project, port)
+  port.onmessage = ({ data: { project, leave: leaves } }: MessageEvent<TabNews>) => {
+    if (leaves) return leave(project, port)
     ports.set(project, (ports.get(project) ?? new Set()).add(port))
     open(project)
   }

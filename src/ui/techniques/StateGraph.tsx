@@ -81,7 +81,7 @@ function placed(
   }
   layout(graph)
   const nodes = states.map((state): Node => {
-    const { x = 0, y = 0 } = graph.node(state)
+    const { x = 0, y = 0 } = graph.node(state) as Partial<Spot>
     return {
       id: state,
       position: { x: x - size.width / 2, y: y - size.height / 2 },
@@ -100,7 +100,7 @@ function placed(
   const spot = (state: string): Spot => nodes.find(({ id }) => id === state)!.position
   const ways = new Map(
     graph.edges().map(({ v, w }): [string, Way] => {
-      const { points = [], x = 0, y = 0 } = graph.edge(v, w)
+      const { points = [], x = 0, y = 0 } = graph.edge(v, w) as Partial<Spot> & { points?: Spot[] }
       return [
         `${v}\n${w}`,
         { points: v === w ? loop(spot(v), x) : points, words: { x, y }, from: spot(v), to: spot(w) },

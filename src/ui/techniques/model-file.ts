@@ -1,3 +1,4 @@
+import { isRecord } from '#core/lib/record.ts'
 import { z } from 'zod'
 import {
   boundariesModel,
@@ -12,8 +13,8 @@ import { Refusal } from '#core/lib/refusal.ts'
 
 /** A model file as the commands read it; which technique it is for is told by what it names. */
 export function readModelFile(json: string): DraftInput {
-  const data = Object(readModel(z.unknown(), json))
-  const has = (name: string): boolean => Object.hasOwn(data, name)
+  const data = readModel(z.unknown(), json)
+  const has = (name: string): boolean => isRecord(data) && Object.hasOwn(data, name)
   if (has('transitions')) return { technique: 'paths', body: checkModel(pathsModel, data) }
   if (has('conditions')) return { technique: 'decisions', body: checkModel(decisionsModel, data) }
   if (has('inputs')) return { technique: 'boundaries', body: checkModel(boundariesModel, data) }

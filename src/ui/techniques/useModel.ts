@@ -1,3 +1,4 @@
+import { versionIn } from '#core/lib/record.ts'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { type ModelSheet, updateModel } from '#core/techniques/contract.ts'
 import { draftModel, type DraftModel } from '#core/techniques/draft-row.ts'
@@ -59,7 +60,7 @@ export function useModel(sheet: ModelSheet, onStored: () => void) {
           notify('Somebody else changed this model meanwhile. What you typed is kept: store it over theirs?', {
             tone: 'problem',
             undo: () => {
-              version.current = Number(Object(error.problem.current).version)
+              version.current = versionIn(error.problem.current)
               void store()
             },
             undoLabel: 'Store mine',
