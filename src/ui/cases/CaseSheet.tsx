@@ -1,25 +1,22 @@
 import type { Served } from '#core/lib/question.ts'
 import { useState } from 'react'
+import type { BodyOf } from '#core/lib/contract.ts'
 import { type CaseSheet, readCase, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
-import { automations, importances } from '#core/cases/case.ts'
 import { unmergeCase } from '#core/reuse/copy-contract.ts'
 import { call } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { Choice } from '#ui/kit/Choice.tsx'
-import { EditText } from '#ui/kit/EditText.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { RichText } from '#ui/kit/RichText.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Attachments } from '#ui/shell/Attachments.tsx'
-import { Comments } from '#ui/shell/Comments.tsx'
-import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { OwnFields } from '#ui/shell/OwnFields.tsx'
 import { Pictures } from '#ui/shell/Pictures.tsx'
-import { peopleOptions } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { Named, SheetEnd, TitleHead } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
+import { CaseFacts } from './CaseFacts.tsx'
 import { CaseActs } from './CaseActs.tsx'
 import { ChosenSteps } from '#ui/reuse/ChosenSteps.tsx'
 import { Proves } from './Proves.tsx'
@@ -54,21 +51,68 @@ export function CaseSheetView({
   return data && data.key === about ? <Sheet of={data} /> : null
 }
 
+type Asking = 'review' | 'version' | 'back' | null
+type VersionActs = ReturnType<typeof useVersionActs>
+
 function Sheet({ of }: { of: CaseSheet }) {
-  const { key, project } = useHere()
-  const set = useEdit(updateCase, { key, ref: of.key }, of.version)
+  const { key } = useHere()
+  const edit = useEdit(updateCase, { key, ref: of.key }, of.version)
+  const set = (changes: BodyOf<typeof updateCase>) => void edit(changes)
   const [linking, setLinking] = useState(false)
-  const [asking, setAsking] = useState<'review' | 'version' | 'back' | null>(null)
+  const [asking, setAsking] = useState<Asking>(null)
   const versions = useVersionActs(of)
   useCutOnLeaving(of)
+  useSheetKeys(versions, setAsking, () => setLinking(true))
+  return (
+    <Pictures about={of.key}>
+      <CaseThread of={of} />
+      <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
+        <TitleHead title={of.title} onStore={(title) => set({ title })}>
+          <ReviewActs of={of} versions={versions} onAsk={setAsking} />
+        </TitleHead>
+        {of.mergedInto !== null && <Merged of={of} />}
+        <CaseFacts of={of} onSet={set} />
+        <OwnFields
+          fields={of.fields}
+          type={of.type}
+          tags={of.tags}
+          values={of.custom}
+          onTags={(tags) => set({ tags })}
+          onValues={(custom) => set({ custom })}
+        />
+        <CaseActs of={of} />
+        <RichText
+          label="objective"
+          html={of.objective}
+          placeholder="What does this case find out?"
+          onStore={(objective) => set({ objective })}
+        />
+        <OwnSteps key={of.key} of={of} />
+        <StandsIn of={of} />
+        <Suggestions of={of} />
+        <Proves of={of} linking={linking} onLinking={setLinking} />
+        <Results of={of} />
+        <Versions of={of} />
+        <Reviews of={of} />
+        <StandsFor of={of} />
+        <Attachments about={of.key} />
+        <SheetEnd about={of.key} />
+      </article>
+      <Asked of={of} asking={asking} versions={versions} onClose={() => setAsking(null)} />
+    </Pictures>
+  )
+}
+
+function useSheetKeys(versions: VersionActs, onAsk: (asking: Asking) => void, onLink: () => void): void {
+  const { project } = useHere()
   useKeys([
     {
       id: 'cut',
       keys: 'Ctrl+s',
       label: 'cut a version',
-      run: () => (project.reasonAsked ? setAsking('version') : void versions.cut('')),
+      run: () => (project.reasonAsked ? onAsk('version') : void versions.cut('')),
     },
-    { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) },
+    { id: 'link', keys: 'l', label: 'link', run: onLink },
     {
       id: 'edit',
       keys: 'e',
@@ -76,195 +120,116 @@ function Sheet({ of }: { of: CaseSheet }) {
       run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus(),
     },
   ])
+}
+
+/** What a reviewer answers, or what an author asks. */
+function ReviewActs({
+  of,
+  versions,
+  onAsk,
+}: {
+  of: CaseSheet
+  versions: VersionActs
+  onAsk: (asking: Asking) => void
+}) {
+  if (of.state === 'In review')
+    return (
+      <span className={css['row']}>
+        <Button onClick={() => onAsk('back')}>Send back</Button>
+        <Button look="main" onClick={() => void versions.review('Approved', [], '')}>
+          Approve
+        </Button>
+      </span>
+    )
+  const reviewable = of.steps > 0 && (of.state !== 'Approved' || of.unsaved)
+  return reviewable ? <Button onClick={() => onAsk('review')}>Ask for review</Button> : null
+}
+
+function OwnSteps({ of }: { of: CaseSheet }) {
+  const { key } = useHere()
   return (
-    <Pictures about={of.key}>
-      <CaseThread of={of} />
-      <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
-        <div className={css['head']}>
-          <h2>
-            <EditText label="Title" value={of.title} onStore={(title) => void set({ title })} />
-          </h2>
-          {of.state === 'In review' ? (
-            <span style={{ display: 'flex', gap: 8 }}>
-              <Button onClick={() => setAsking('back')}>Send back</Button>
-              <Button look="main" onClick={() => void versions.review('Approved', [], '')}>
-                Approve
-              </Button>
-            </span>
-          ) : (
-            of.steps > 0 &&
-            (of.state !== 'Approved' || of.unsaved) && (
-              <Button onClick={() => setAsking('review')}>Ask for review</Button>
-            )
-          )}
-        </div>
-        {of.mergedInto !== null && <Merged of={of} />}
-        <p className={css['facts']}>
-          <b>{of.state}</b> {of.versionName && <span className="key">{of.versionName}</span>}
-          {of.unsaved && ' with a newer working copy'}; importance{' '}
-          <Choice
-            label="Importance"
-            value={of.importance}
-            options={importances}
-            onChoose={(importance) => void set({ importance })}
-          />
-          ; owner{' '}
-          <Choice
-            label="Owner"
-            value={of.ownerId ?? ''}
-            options={peopleOptions(project)}
-            onChoose={(ownerId) => void set({ ownerId: ownerId || null })}
-          />
-          ; estimate{' '}
-          <EditText
-            label="Estimate in minutes"
-            value={of.estimate === null ? '' : String(of.estimate)}
-            placeholder="open"
-            onStore={(value) => void set({ estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null })}
-          />{' '}
-          min;{' '}
-          <Choice
-            label="Automation"
-            value={of.automation}
-            options={automations}
-            onChoose={(automation) => void set({ automation })}
-          />
-          ; component{' '}
-          <EditText
-            label="Component"
-            value={of.component}
-            placeholder="none"
-            onStore={(component) => void set({ component })}
-          />
-          {of.folder && (
-            <>
-              ; in folder <b>{of.folder}</b>
-            </>
-          )}
-          {of.retired && of.mergedInto === null && (
-            <>
-              ; <b>retired</b>{' '}
-              <Button look="word" onClick={() => void set({ retired: false })}>
-                bring back
-              </Button>
-            </>
-          )}
-        </p>
-        <OwnFields
-          fields={of.fields}
-          type={of.type}
-          tags={of.tags}
-          values={of.custom}
-          onTags={(tags) => void set({ tags })}
-          onValues={(custom) => void set({ custom })}
-        />
-        <CaseActs of={of} />
-        <RichText
-          label="objective"
-          html={of.objective}
-          placeholder="What does this case find out?"
-          onStore={(objective) => void set({ objective })}
-        />
-        <Steps
-          key={of.key}
-          of={{
-            key: of.key,
-            content: of.content,
-            contentStamp: of.contentStamp,
-            used: of.used,
-            shownBy: 'readCase',
-            store: (content, stamp) =>
-              call(storeWorkingCopy, { params: { key, ref: of.key }, body: { content, stamp } }),
-          }}
-          setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />}
-          below={(draft, change) => <Rows draft={draft} onChange={change} />}
-          chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />}
-          note={(step, at) => <StepTalk of={of} step={step} at={at} />}
-        />
-        {of.usedBy.length > 0 && (
-          <p className="quiet">
-            Its steps stand in{' '}
-            {of.usedBy.map((user, index) => (
-              <span key={user.key}>
-                {index > 0 && ', '}
-                <a href={`/p/${key}/${user.key}`} title={user.title}>
-                  {user.key}
-                </a>{' '}
-                ({user.name})
-              </span>
-            ))}
-            .
-          </p>
-        )}
-        <Suggestions of={of} />
-        <Proves of={of} linking={linking} onLinking={setLinking} />
-        <Results of={of} />
-        <Versions of={of} />
-        <Reviews of={of} />
-        {of.merged.length > 0 && (
-          <p className="quiet">
-            Stands for{' '}
-            {of.merged.map((ref, index) => (
-              <span key={ref}>
-                {index > 0 && ', '}
-                <a href={`/p/${key}/${ref}`}>{ref}</a>
-              </span>
-            ))}
-            , merged into it; their results stay with them.
-          </p>
-        )}
-        {of.suites.length > 0 && (
-          <p className="quiet">
-            Pinned to{' '}
-            {of.suites.map((suite, index) => (
-              <span key={suite.key}>
-                {index > 0 && ', '}
-                <a href={`/p/${key}/${suite.key}`}>{suite.title}</a>
-              </span>
-            ))}
-            .
-          </p>
-        )}
-        <Attachments about={of.key} />
-        <section className={css['part']}>
-          <h3>Comments</h3>
-          <Comments about={of.key} />
-        </section>
-        <History about={of.key} />
-      </article>
-      {asking === 'review' && (
-        <AskReview
-          of={of}
-          onClose={() => setAsking(null)}
-          onAsk={async (people, why) => {
-            if (await versions.review('In review', people, why)) setAsking(null)
-          }}
-        />
-      )}
-      {asking === 'version' && (
-        <CutReason
-          title="Cut a version"
-          label="What changed, and why?"
-          action="Cut it"
-          onClose={() => setAsking(null)}
-          onReason={async (why) => {
-            await versions.cut(why)
-            setAsking(null)
-          }}
-        />
-      )}
-      {asking === 'back' && (
-        <CutReason
-          title="Send back"
-          label="What should be changed?"
-          action="Send back"
-          onClose={() => setAsking(null)}
-          onReason={async (why) => {
-            if (await versions.review('Draft', [], why)) setAsking(null)
-          }}
-        />
-      )}
-    </Pictures>
+    <Steps
+      of={{
+        key: of.key,
+        content: of.content,
+        contentStamp: of.contentStamp,
+        used: of.used,
+        shownBy: 'readCase',
+        store: (content, stamp) => call(storeWorkingCopy, { params: { key, ref: of.key }, body: { content, stamp } }),
+      }}
+      setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />}
+      below={(draft, change) => <Rows draft={draft} onChange={change} />}
+      chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />}
+      note={(step, at) => <StepTalk of={of} step={step} at={at} />}
+    />
+  )
+}
+
+/** Cases that take their steps from this one. */
+const StandsIn = ({ of }: { of: CaseSheet }) =>
+  of.usedBy.length === 0 ? null : (
+    <p className="quiet">
+      Its steps stand in <Named refs={of.usedBy.map(({ key, name, title }) => ({ key, title, note: name }))} />.
+    </p>
+  )
+
+/** Cases merged into it, and suites that name it. */
+const StandsFor = ({ of }: { of: CaseSheet }) => (
+  <>
+    {of.merged.length > 0 && (
+      <p className="quiet">
+        Stands for <Named refs={of.merged.map((key) => ({ key }))} />, merged into it; their results stay with them.
+      </p>
+    )}
+    {of.suites.length > 0 && (
+      <p className="quiet">
+        Pinned to <Named refs={of.suites.map(({ key, title }) => ({ key, text: title }))} />.
+      </p>
+    )}
+  </>
+)
+
+/** What a version is asked before it is cut, sent for review or sent back. */
+function Asked({
+  of,
+  asking,
+  versions,
+  onClose,
+}: {
+  of: CaseSheet
+  asking: Asking
+  versions: VersionActs
+  onClose: () => void
+}) {
+  const done = async (work: Promise<boolean>) => {
+    if (await work) onClose()
+  }
+  if (asking === 'review')
+    return (
+      <AskReview of={of} onClose={onClose} onAsk={(people, why) => done(versions.review('In review', people, why))} />
+    )
+  if (asking === 'back')
+    return (
+      <CutReason
+        title="Send back"
+        label="What should be changed?"
+        action="Send back"
+        onClose={onClose}
+        onReason={(why) => done(versions.review('Draft', [], why))}
+      />
+    )
+  if (asking !== 'version') return null
+  return (
+    <CutReason
+      title="Cut a version"
+      label="What changed, and why?"
+      action="Cut it"
+      onClose={onClose}
+      onReason={async (why) => {
+        await versions.cut(why)
+        onClose()
+      }}
+    />
   )
 }
 

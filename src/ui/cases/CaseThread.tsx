@@ -1,86 +1,49 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { Thread } from '#ui/kit/Thread.tsx'
-import { scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useHere } from '#ui/shell/here.ts'
+import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
+import { useTo } from '#ui/shell/SheetParts.tsx'
 
 export function CaseThread({ of }: { of: CaseSheet }) {
-  const { key } = useHere()
-  const { params } = useAddress()
-  const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
-  const open = of.defects.filter((defect) => defect.open)
+  const to = useTo()
   return (
     <Thread
       knots={[
         {
           name: 'requirements',
-          own: false,
           text: (
             <>
-              <b>{of.links.length}</b> {of.links.length === 1 ? 'requirement' : 'requirements'}
+              <Counted n={of.links.length} one="requirement" />
               {of.links.some(({ suspect }) => suspect) && ', suspect'}
             </>
           ),
-          rows: of.links.map((link) => ({
-            href: to(link.key),
-            label: (
-              <>
-                <span className="key">{link.key}</span> {link.title}
-              </>
-            ),
-          })),
+          rows: of.links.map(({ key, title }) => namedRow(to(key), key, title)),
         },
-        {
-          name: 'case',
-          own: true,
-          text: (
-            <>
-              <b className="key">{of.key}</b> {of.versionName ? `version ${of.versionName}` : 'no version yet'}
-            </>
-          ),
-          rows: [],
-        },
-        {
-          name: 'results',
-          own: false,
-          text:
-            of.slots.length === 0
-              ? 'no slot'
-              : of.slots.map((slot) => (
-                  <Mark
-                    key={slot.environment}
-                    verdict={slot.verdict}
-                    stale={slot.reasons.length > 0}
-                    label={`${slot.environment}: ${slot.verdict}`}
-                  />
-                )),
-          rows: of.attempts.map((attempt) => ({
-            href: `#attempt-${attempt.id}`,
-            label: (
-              <>
-                <Mark verdict={attempt.verdict} /> {attempt.build}, {attempt.environment}
-              </>
-            ),
-          })),
-        },
+        ownKnot('case', of.key, of.versionName ? `version ${of.versionName}` : 'no version yet'),
+        resultsOf(of),
         {
           name: 'defects',
-          own: false,
-          text: (
-            <>
-              <b>{open.length}</b> open {open.length === 1 ? 'defect' : 'defects'}
-            </>
-          ),
-          rows: of.defects.map((defect) => ({
-            href: to(defect.key),
-            label: (
-              <>
-                <span className="key">{defect.key}</span> {defect.title}
-              </>
-            ),
-          })),
+          text: <Counted n={of.defects.filter(({ open }) => open).length} one="open defect" />,
+          rows: of.defects.map(({ key, title }) => namedRow(to(key), key, title)),
         },
       ]}
     />
   )
 }
+
+const resultsOf = ({ slots, attempts }: CaseSheet): Knot => ({
+  name: 'results',
+  text:
+    slots.length === 0
+      ? 'no slot'
+      : slots.map(({ environment, verdict, reasons }) => (
+          <Mark key={environment} verdict={verdict} stale={reasons.length > 0} label={`${environment}: ${verdict}`} />
+        )),
+  rows: attempts.map(({ id, verdict, build, environment }) => ({
+    href: `#attempt-${id}`,
+    label: (
+      <>
+        <Mark verdict={verdict} /> {build}, {environment}
+      </>
+    ),
+  })),
+})

@@ -1,38 +1,70 @@
 import type { ReactNode } from 'react'
 import css from './Thread.module.css'
 
-export interface Knot {
-  readonly name: string
-  readonly own: boolean
-  readonly text: ReactNode
-  /** What a knot opens in place: rows that lead elsewhere. */
-  readonly rows: readonly { readonly href: string; readonly label: ReactNode }[]
+interface KnotRow {
+  readonly href: string
+  readonly label: ReactNode
 }
 
+export interface Knot {
+  readonly name: string
+  readonly text: ReactNode
+  /** What a knot opens in place: rows that lead elsewhere. The object itself has none. */
+  readonly rows?: readonly KnotRow[]
+}
+
+/** A row of a knot that names an object. */
+export const namedRow = (href: string, key: string | null, title: string | null): KnotRow => ({
+  href,
+  label: (
+    <>
+      <span className="key">{key}</span> {title}
+    </>
+  ),
+})
+
+/** `3 cases`: how many, in one word for one and another for more. */
+export const Counted = ({ n, one, more = `${one}s` }: { n: number; one: string; more?: string }) => (
+  <>
+    <b>{n}</b> {n === 1 ? one : more}
+  </>
+)
+
+/** What a sheet is about, in its own thread. */
+export const ownKnot = (name: string, key: string, text: ReactNode): Knot => ({
+  name,
+  text: (
+    <>
+      <b className="key">{key}</b> {text}
+    </>
+  ),
+})
+
 /** The chain of an object, requirement to defect, as a line with four knots; a knot opens in place. */
-export function Thread({ knots }: { knots: readonly Knot[] }) {
+export const Thread = ({ knots }: { knots: readonly Knot[] }) => (
+  <nav className={css['thread']} aria-label="Thread">
+    {knots.map((knot) => (
+      <div key={knot.name} className={css['knot']} data-own={knot.rows === undefined || undefined}>
+        <KnotText of={knot} />
+      </div>
+    ))}
+  </nav>
+)
+
+function KnotText({ of: { name, text, rows = [] } }: { of: Knot }) {
+  if (rows.length === 0) return <div className={css['text']}>{text}</div>
   return (
-    <nav className={css['thread']} aria-label="Thread">
-      {knots.map((knot) => (
-        <div key={knot.name} className={css['knot']} data-own={knot.own || undefined}>
-          {knot.rows.length === 0 || knot.own ? (
-            <div className={css['text']}>{knot.text}</div>
-          ) : (
-            <details name="thread">
-              <summary className={css['text']} aria-label={`${knot.name}, open`}>
-                {knot.text}
-              </summary>
-              <ul>
-                {knot.rows.slice(0, 30).map(({ href, label }) => (
-                  <li key={href}>
-                    <a href={href}>{label}</a>
-                  </li>
-                ))}
-              </ul>
-            </details>
-          )}
-        </div>
-      ))}
-    </nav>
+    <details name="thread">
+      <summary className={css['text']} aria-label={`${name}, open`}>
+        {text}
+      </summary>
+      <ul>
+        {rows.slice(0, 30).map(({ href, label }) => (
+          <li key={href}>
+            <a href={href}>{label}</a>
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }

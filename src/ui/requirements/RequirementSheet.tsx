@@ -1,42 +1,34 @@
 import type { Served } from '#core/lib/question.ts'
 import { numberIn } from '#core/lib/key.ts'
-import { useState } from 'react'
-import type { OutputOf } from '#core/lib/contract.ts'
+import { type DragEvent, useState } from 'react'
+import type { BodyOf, OutputOf } from '#core/lib/contract.ts'
 import {
   type fetchOutside,
   readRequirement,
   type RequirementSheet,
   updateRequirement,
 } from '#core/requirements/contract.ts'
-import { kindOf, requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { Choice } from '#ui/kit/Choice.tsx'
-import { EditText } from '#ui/kit/EditText.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { Pop } from '#ui/kit/Pop.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
-import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { Attachments } from '#ui/shell/Attachments.tsx'
-import { Comments } from '#ui/shell/Comments.tsx'
 import { Pictures } from '#ui/shell/Pictures.tsx'
-import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { OwnFields } from '#ui/shell/OwnFields.tsx'
-import { peopleOptions } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { Part, SheetEnd, TitleHead, useTo } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
-import { FetchedChanges, Outside } from './Outside.tsx'
-import { gradeIn, gradeText, priorities } from './grades.ts'
+import { FetchedChanges } from './Outside.tsx'
+import { RequirementFacts } from './RequirementFacts.tsx'
 import { SplitMerge } from './SplitMerge.tsx'
 import { Suspect } from './Suspect.tsx'
-import { RiskGrid } from './RiskGrid.tsx'
 import { useLinks, CaseLine } from './LinkedCases.tsx'
 import { RequirementThread } from './RequirementThread.tsx'
 import { Figures, Designed } from './Figures.tsx'
 import { CaseWriter } from '#ui/cases/CaseWriter.tsx'
 import { LinkBox } from '#ui/shell/LinkBox.tsx'
-import { Targets } from './Targets.tsx'
 
 export function RequirementSheetView({
   about,
@@ -58,218 +50,176 @@ export function RequirementSheetView({
   return data && data.key === about ? <Sheet of={data} /> : null
 }
 
+type Links = ReturnType<typeof useLinks>
+
 function Sheet({ of }: { of: RequirementSheet }) {
-  const { key, project } = useHere()
-  const { params } = useAddress()
-  const set = useEdit(updateRequirement, { key, ref: of.key }, of.version)
+  const { key } = useHere()
+  const edit = useEdit(updateRequirement, { key, ref: of.key }, of.version)
+  const set = (changes: BodyOf<typeof updateRequirement>) => void edit(changes)
   const links = useLinks(of)
   const [linking, setLinking] = useState(false)
   const [fetched, setFetched] = useState<OutputOf<typeof fetchOutside> | null>(null)
-  const risky = of.risk !== null && of.risk >= 16
+  useSheetKeys(of, links, () => setLinking(true))
+  return (
+    <Pictures about={of.key}>
+      <RequirementThread of={of} />
+      <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
+        <Path of={of.path} />
+        <TitleHead title={of.title} onStore={(title) => set({ title })} />
+        <RequirementFacts of={of} onSet={set} onFetched={setFetched} />
+        <OwnFields
+          fields={of.fields}
+          type={of.kind}
+          tags={of.tags}
+          values={of.custom}
+          onTags={(tags) => set({ tags })}
+          onValues={(custom) => set({ custom })}
+        />
+        <SplitMerge of={of} />
+        {fetched && <FetchedChanges of={of} fetched={fetched} onTake={set} onClose={() => setFetched(null)} />}
+        {of.suspect > 0 && <Suspect of={of} onConfirm={(each) => void links.confirm(each)} />}
+        <RichText
+          label="text of the requirement"
+          html={of.text}
+          placeholder="What must the product do? Write it here."
+          onStore={(text) => set({ text })}
+        />
+        <Figures of={of} />
+        <Designed of={of} />
+        <Cases of={of} links={links} linking={linking} onLinking={setLinking} />
+        <Below of={of.children} />
+        <Ties of={of.relations} />
+        <Attachments about={of.key} />
+        <SheetEnd about={of.key} />
+      </article>
+    </Pictures>
+  )
+}
+
+function useSheetKeys(of: RequirementSheet, links: Links, onLink: () => void): void {
+  const to = useTo()
+  const first = of.linked.find(({ suspect }) => suspect)
+  const confirm = { id: 'confirm', keys: 'k', label: 'confirm suspect link' }
   useKeys([
-    {
-      id: 'drafting',
-      keys: 't',
-      label: 'drafting table',
-      run: () => location.assign(`/p/${key}/${of.key}/draft${scopeSearch(params)}`),
-    },
-    { id: 'link', keys: 'l', label: 'link', run: () => setLinking(true) },
+    { id: 'drafting', keys: 't', label: 'drafting table', run: () => location.assign(to(`${of.key}/draft`)) },
+    { id: 'link', keys: 'l', label: 'link', run: onLink },
     {
       id: 'new-cases',
       keys: 'c',
       label: 'write cases',
       run: () => document.querySelector<HTMLElement>('#case-lines textarea')?.focus(),
     },
-    ...(of.suspect > 0
-      ? [
-          {
-            id: 'confirm',
-            keys: 'k',
-            label: 'confirm suspect link',
-            run: () => {
-              const first = of.linked.find(({ suspect }) => suspect)
-              if (first) void links.confirm(first)
-            },
-          },
-        ]
-      : []),
+    ...(first ? [{ ...confirm, run: () => void links.confirm(first) }] : []),
   ])
+}
+
+/** The branches it stands under. */
+function Path({ of }: { of: RequirementSheet['path'] }) {
+  const to = useTo()
+  if (of.length === 0) return null
   return (
-    <Pictures about={of.key}>
-      <RequirementThread of={of} />
-      <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
-        {of.path.length > 0 && (
-          <p className="quiet">
-            {of.path.map(({ key: ref, title }) => (
-              <span key={ref}>
-                <a href={`/p/${key}/${ref}${scopeSearch(params)}`}>{title}</a> ›{' '}
-              </span>
-            ))}
-          </p>
-        )}
-        <div className={css['head']}>
-          <h2>
-            <EditText label="Title" value={of.title} onStore={(title) => void set({ title })} />
-          </h2>
-        </div>
-        <p className={css['facts']}>
-          <Choice
-            label="State"
-            value={of.state}
-            options={requirementStates}
-            onChoose={(state) => void set({ state })}
-          />
-          ,{' '}
-          <Choice
-            label="Kind"
-            value={kindOf(of.kind)}
-            options={requirementKinds}
-            onChoose={(kind) => void set({ kind })}
-          />
-          ; testable from <Targets of={of} onSet={(targets) => void set({ targets })} />; risk{' '}
-          <Pop
-            title="Risk"
-            label={
-              of.risk === null ? (
-                'not given'
-              ) : (
-                <span style={risky ? { color: 'var(--danger)' } : undefined}>{`${of.likelihood} × ${of.impact}`}</span>
-              )
-            }
-          >
-            <RiskGrid
-              likelihood={of.likelihood}
-              impact={of.impact}
-              onSet={(likelihood, impact) => void set({ likelihood, impact })}
-            />
-          </Pop>
-          ; priority{' '}
-          <Choice
-            label="Priority"
-            value={gradeText(of.priority)}
-            options={priorities}
-            onChoose={(priority) => void set({ priority: gradeIn(priority) })}
-          />
-          ; owner{' '}
-          <Choice
-            label="Owner"
-            value={of.ownerId ?? ''}
-            options={peopleOptions(project)}
-            onChoose={(ownerId) => void set({ ownerId: ownerId || null })}
-          />
-          ; component{' '}
-          <EditText
-            label="Component"
-            value={of.component}
-            placeholder="none"
-            onStore={(component) => void set({ component })}
-          />
-          <Outside of={of} onSet={(outsideRef) => void set({ outsideRef })} onFetched={setFetched} />
-        </p>
-        <OwnFields
-          fields={of.fields}
-          type={of.kind}
-          tags={of.tags}
-          values={of.custom}
-          onTags={(tags) => void set({ tags })}
-          onValues={(custom) => void set({ custom })}
-        />
-        <SplitMerge of={of} />
-        {fetched && (
-          <FetchedChanges
-            of={of}
-            fetched={fetched}
-            onTake={(edit) => void set(edit)}
-            onClose={() => setFetched(null)}
-          />
-        )}
-        {of.suspect > 0 && <Suspect of={of} onConfirm={(each) => void links.confirm(each)} />}
-        <RichText
-          label="text of the requirement"
-          html={of.text}
-          placeholder="What must the product do? Write it here."
-          onStore={(text) => void set({ text })}
-        />
-        <Figures of={of} />
-        <Designed of={of} />
-        <section
-          className={css['part']}
-          onDragOver={(event) => {
-            if (event.dataTransfer.types.includes('application/x-rovant-refs')) event.preventDefault()
+    <p className="quiet">
+      {of.map(({ key, title }) => (
+        <span key={key}>
+          <a href={to(key)}>{title}</a> ›{' '}
+        </span>
+      ))}
+    </p>
+  )
+}
+
+const dragged = 'application/x-rovant-refs'
+
+/** The cases that prove it: linked by name, dropped on it, or written here. */
+function Cases({
+  of,
+  links,
+  linking,
+  onLinking,
+}: {
+  of: RequirementSheet
+  links: Links
+  linking: boolean
+  onLinking: (linking: boolean) => void
+}) {
+  const drop = (event: DragEvent) => {
+    const refs = event.dataTransfer.getData(dragged).split(',')
+    const cases = refs.filter((each) => numberIn('case', each) > 0)
+    if (cases.length > 0) void links.link(cases)
+  }
+  return (
+    <section
+      className={css['part']}
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes(dragged)) event.preventDefault()
+      }}
+      onDrop={drop}
+    >
+      <div className={css['partHead']}>
+        <h3>Cases</h3>
+        <span>
+          <Button look="word" onClick={() => onLinking(!linking)}>
+            link a case
+          </Button>
+        </span>
+      </div>
+      {linking && (
+        <LinkBox
+          onLink={async (refs) => {
+            if (await links.link(refs)) onLinking(false)
           }}
-          onDrop={(event) => {
-            const refs = event.dataTransfer
-              .getData('application/x-rovant-refs')
-              .split(',')
-              .filter((each) => numberIn('case', each) > 0)
-            if (refs.length > 0) void links.link(refs)
-          }}
-        >
-          <div className={css['partHead']}>
-            <h3>Cases</h3>
-            <span>
-              <Button look="word" onClick={() => setLinking(!linking)}>
-                link a case
-              </Button>
-            </span>
-          </div>
-          {linking && (
-            <LinkBox
-              onLink={async (refs) => {
-                if (await links.link(refs)) setLinking(false)
-              }}
-            />
-          )}
-          <ul className={css['rows']}>
-            {of.linked.map((linked) => (
-              <CaseLine
-                key={linked.link}
-                of={linked}
-                onConfirm={() => void links.confirm(linked)}
-                onEnd={() => void links.end(linked)}
-              />
-            ))}
-          </ul>
-          <div id="case-lines">
-            <CaseWriter requirement={of.id} />
-          </div>
-        </section>
-        {of.children.length > 0 && (
-          <section className={css['part']}>
-            <h3>Below it</h3>
-            <ul className={css['rows']}>
-              {of.children.map((child) => (
-                <li key={child.key}>
-                  <span />
-                  <span className="key">{child.key}</span>
-                  <a href={`/p/${key}/${child.key}${scopeSearch(params)}`}>{child.title}</a>
-                </li>
-              ))}
-            </ul>
-          </section>
-        )}
-        {of.relations.length > 0 && (
-          <section className={css['part']}>
-            <h3>Ties</h3>
-            <ul className={css['rows']}>
-              {of.relations.map((tie, index) => (
-                <li key={index}>
-                  <span />
-                  <span className="key">{tie.key}</span>
-                  <a href={`/p/${key}/${tie.key}${scopeSearch(params)}`}>{tie.title}</a>
-                  <span className={css['note']}>{tie.towards ? tie.kind : `${tie.kind} this`}</span>
-                </li>
-              ))}
-            </ul>
-          </section>
-        )}
-        <Attachments about={of.key} />
-        <section className={css['part']}>
-          <h3>Comments</h3>
-          <Comments about={of.key} />
-        </section>
-        <History about={of.key} />
-      </article>
-    </Pictures>
+        />
+      )}
+      <ul className={css['rows']}>
+        {of.linked.map((linked) => (
+          <CaseLine
+            key={linked.link}
+            of={linked}
+            onConfirm={() => void links.confirm(linked)}
+            onEnd={() => void links.end(linked)}
+          />
+        ))}
+      </ul>
+      <div id="case-lines">
+        <CaseWriter requirement={of.id} />
+      </div>
+    </section>
+  )
+}
+
+function Below({ of }: { of: RequirementSheet['children'] }) {
+  const to = useTo()
+  if (of.length === 0) return null
+  return (
+    <Part title="Below it">
+      <ul className={css['rows']}>
+        {of.map(({ key, title }) => (
+          <li key={key}>
+            <span />
+            <span className="key">{key}</span>
+            <a href={to(key)}>{title}</a>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  )
+}
+
+function Ties({ of }: { of: RequirementSheet['relations'] }) {
+  const to = useTo()
+  if (of.length === 0) return null
+  return (
+    <Part title="Ties">
+      <ul className={css['rows']}>
+        {of.map((tie, index) => (
+          <li key={index}>
+            <span />
+            <span className="key">{tie.key}</span>
+            <a href={to(tie.key)}>{tie.title}</a>
+            <span className={css['note']}>{tie.towards ? tie.kind : `${tie.kind} this`}</span>
+          </li>
+        ))}
+      </ul>
+    </Part>
   )
 }

@@ -1,92 +1,60 @@
 import type { RequirementSheet } from '#core/requirements/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { Thread } from '#ui/kit/Thread.tsx'
-import { scopeSearch, useAddress } from '#ui/shell/address.ts'
-import { useHere } from '#ui/shell/here.ts'
+import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
+import { useTo } from '#ui/shell/SheetParts.tsx'
 
 export function RequirementThread({ of }: { of: RequirementSheet }) {
-  const { key } = useHere()
-  const { params } = useAddress()
-  const to = (ref: string) => `/p/${key}/${ref}${scopeSearch(params)}`
-  const slots = of.linked.flatMap((linked) => linked.slots.map((slot) => ({ ...slot, case: linked })))
-  const tally = (verdict: string) => slots.filter((slot) => slot.verdict === verdict).length
-  const openDefects = of.defects.filter((defect) => defect.open)
+  const to = useTo()
   return (
     <Thread
       knots={[
-        {
-          name: 'requirement',
-          own: true,
-          text: (
-            <>
-              <b className="key">{of.key}</b> revision {of.revision}
-            </>
-          ),
-          rows: [],
-        },
+        ownKnot('requirement', of.key, `revision ${of.revision}`),
         {
           name: 'cases',
-          own: false,
           text: (
             <>
-              <b>{of.linked.length}</b> {of.linked.length === 1 ? 'case' : 'cases'}
+              <Counted n={of.linked.length} one="case" />
               {of.suspect > 0 && `, ${of.suspect} suspect`}
             </>
           ),
-          rows: of.linked.map((linked) => ({
-            href: to(linked.key),
-            label: (
-              <>
-                <span className="key">{linked.key}</span> {linked.title}
-              </>
-            ),
-          })),
+          rows: of.linked.map(({ key, title }) => namedRow(to(key), key, title)),
         },
-        {
-          name: 'results',
-          own: false,
-          text: (
-            <>
-              {(['Failed', 'Blocked', 'Passed', 'Not run'] as const)
-                .filter((verdict) => tally(verdict) > 0)
-                .map((verdict) => (
-                  <span key={verdict}>
-                    <Mark verdict={verdict} size={12} /> <b>{tally(verdict)}</b>
-                  </span>
-                ))}
-              {slots.length === 0 && 'no result'}
-            </>
-          ),
-          rows: slots
-            .filter(({ verdict }) => verdict !== 'Not run')
-            .slice(0, 30)
-            .map((slot) => ({
-              href: `${to(slot.case.key)}#${slot.environment}`,
-              label: (
-                <>
-                  <Mark verdict={slot.verdict} stale={slot.reasons.length > 0} /> {slot.case.key} {slot.environment}
-                </>
-              ),
-            })),
-        },
+        resultsOf(of, to),
         {
           name: 'defects',
-          own: false,
-          text: (
-            <>
-              <b>{openDefects.length}</b> open {openDefects.length === 1 ? 'defect' : 'defects'}
-            </>
-          ),
-          rows: of.defects.map((defect) => ({
-            href: to(defect.key),
-            label: (
-              <>
-                <span className="key">{defect.key}</span> {defect.title}
-              </>
-            ),
-          })),
+          text: <Counted n={of.defects.filter(({ open }) => open).length} one="open defect" />,
+          rows: of.defects.map(({ key, title }) => namedRow(to(key), key, title)),
         },
       ]}
     />
   )
+}
+
+/** What was found in its cases, the worst first. */
+function resultsOf({ linked }: RequirementSheet, to: (ref: string) => string): Knot {
+  const slots = linked.flatMap(({ key, slots: own }) => own.map((slot) => ({ ...slot, case: key })))
+  const tally = (verdict: string) => slots.filter((slot) => slot.verdict === verdict).length
+  const met = (['Failed', 'Blocked', 'Passed', 'Not run'] as const).filter((verdict) => tally(verdict) > 0)
+  return {
+    name: 'results',
+    text:
+      slots.length === 0
+        ? 'no result'
+        : met.map((verdict) => (
+            <span key={verdict}>
+              <Mark verdict={verdict} size={12} /> <b>{tally(verdict)}</b>
+            </span>
+          )),
+    rows: slots
+      .filter(({ verdict }) => verdict !== 'Not run')
+      .slice(0, 30)
+      .map((slot) => ({
+        href: `${to(slot.case)}#${slot.environment}`,
+        label: (
+          <>
+            <Mark verdict={slot.verdict} stale={slot.reasons.length > 0} /> {slot.case} {slot.environment}
+          </>
+        ),
+      })),
+  }
 }

@@ -8,6 +8,7 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { withComment } from './desk-attempt.ts'
 import css from './Desk.module.css'
 import type { useDesk } from './useDesk.ts'
 
@@ -142,9 +143,10 @@ function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }
 }
 
 /** What happened, kept as it is typed: in this browser at once, on the server after a pause. */
-function Happened({ own, step, comment }: { own: Props['own']; step: number | null; comment: string }) {
+function useHappened(own: Props['own'], step: number | null, comment: string) {
   const { key } = useHere()
-  const draftName = `rovant.happened.${own.attempt?.id}.${own.at.row}.${step}`
+  const { row } = own.at
+  const draftName = `rovant.happened.${own.attempt?.id}.${row}.${step}`
   const [text, setText] = useState(comment)
   const sent = useRef(comment)
   useEffect(() => {
@@ -157,25 +159,9 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
     if (!attempt) return
     sent.current = text
     try {
-      const answer = await call(commentStep, { params: { key, id: attempt.id, row: own.at.row, step }, body: { text } })
+      const answer = await call(commentStep, { params: { key, id: attempt.id, row, step }, body: { text } })
       localStorage.removeItem(draftName)
-      own.patch((before) => ({
-        ...before,
-        marks: before.marks.some((mark) => mark.row === own.at.row && mark.step === step)
-          ? before.marks.map((mark) =>
-              mark.row === own.at.row && mark.step === step ? { ...mark, comment: answer.text } : mark,
-            )
-          : [
-              ...before.marks,
-              {
-                row: own.at.row,
-                step,
-                ...plainly('Not run'),
-                comment: answer.text,
-                at: answer.storedAt,
-              },
-            ],
-      }))
+      own.patch((before) => withComment(before, row, step, { text: answer.text, at: answer.storedAt }))
     } catch (error) {
       sent.current = ''
       notify(`${sentenceOf(error)} Your words are kept here.`, { tone: 'problem' })
@@ -185,6 +171,15 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
     const wait = setTimeout(() => void store(), 900)
     return () => clearTimeout(wait)
   }, [text])
+  const type = (typed: string) => {
+    setText(typed)
+    localStorage.setItem(draftName, typed)
+  }
+  return { text, type, store: () => void store() }
+}
+
+function Happened({ own, step, comment }: { own: Props['own']; step: number | null; comment: string }) {
+  const { text, type, store } = useHappened(own, step, comment)
   return (
     <label className={css['happened']}>
       <span>what happened</span>
@@ -194,11 +189,8 @@ function Happened({ own, step, comment }: { own: Props['own']; step: number | nu
         spellCheck
         value={text}
         placeholder="as expected, unless you write it here"
-        onChange={(event) => {
-          setText(event.target.value)
-          localStorage.setItem(draftName, event.target.value)
-        }}
-        onBlur={() => void store()}
+        onChange={(event) => type(event.target.value)}
+        onBlur={store}
         onKeyDown={(event) => {
           if (event.key === 'Escape' || (event.key === 'Enter' && !event.shiftKey)) {
             event.preventDefault()

@@ -1,56 +1,71 @@
-import { useEffect, useRef, useState } from 'react'
-import { type Attempt, attemptVerdict, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
+import { type RefObject, useEffect, useRef, useState } from 'react'
+import { markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/contract.ts'
 import type { FinalVerdict, Said } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { afterSaying, asCore, firstOpen, type Place, placeAfter, placeIn } from './desk-attempt.ts'
 import { openOutbox, type Outbox } from './outbox.ts'
 
-interface Held {
-  attempt: DeskAttempt | null
-  starting: Promise<DeskAttempt | null> | null
-  place: { row: number; step: number }
-  order: Promise<void>
-}
 const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
-
-const asCore = (of: DeskAttempt): Attempt => ({
-  rows: Math.max(1, of.rows.length),
-  steps: of.steps.map(({ id }) => id),
-  marks: of.marks,
-  whole: of.whole === null ? null : { verdict: of.whole, override: of.override },
-})
 
 /** What the desk knows and does: every verdict is applied here at once by the same rules as on the server, and sent. */
 export function useDesk(desk: Desk, refresh: () => void) {
-  const { key, me } = useHere()
-  const [attempt, setAttempt] = useState(desk.attempt)
-  const [place, setPlace] = useState({ row: 1, step: firstOpen(desk.attempt) })
-  const [stored, setStored] = useState('')
-  const [waiting, setWaiting] = useState({ count: 0, problem: null as string | null })
-  const held = useRef<Held>({
-    attempt: desk.attempt,
-    starting: null,
-    place: { row: 1, step: firstOpen(desk.attempt) },
-    order: Promise.resolve(),
+  const { attempt, held, show, begin } = useAttempt(desk)
+  const { outbox, stored, waiting } = useOutbox(refresh, (answered) => {
+    if (answered.id === held.current?.id) show(answered)
   })
-  const outbox = useRef<Outbox | null>(null)
+  useEffect(() => {
+    if (outbox.current?.waiting().length === 0) show(desk.attempt)
+  }, [desk])
+  const { at, place, go, next } = usePlace(desk, held)
+  const said = useSaying(desk, { held, show, begin, outbox, place, next })
+  const patch = (change: (own: DeskAttempt) => DeskAttempt) => {
+    if (held.current) show(change(held.current))
+  }
+  return { attempt, at, stored, waiting, begin, go, next, patch, ...said }
+}
+
+/** The attempt on the desk: what is shown, and the same at once for what is pressed before it is drawn. */
+function useAttempt(desk: Desk) {
+  const { key } = useHere()
+  const [attempt, setAttempt] = useState(desk.attempt)
+  const held = useRef(desk.attempt)
+  const starting = useRef<Promise<DeskAttempt | null> | null>(null)
   const show = (next: DeskAttempt | null) => {
-    held.current.attempt = next
+    held.current = next
     setAttempt(next)
   }
+  const started = async (): Promise<DeskAttempt | null> => {
+    try {
+      const made = await call(startAttempt, { params: { key, id: desk.item.id }, body: {} })
+      show(made)
+      return made
+    } catch (error) {
+      notify(sentenceOf(error), { tone: 'problem' })
+      return null
+    } finally {
+      starting.current = null
+    }
+  }
+  /** Starts the attempt when there is none; two who ask at once get the same. */
+  const begin = async (): Promise<DeskAttempt | null> => held.current ?? (starting.current ??= started())
+  return { attempt, held, show, begin }
+}
+
+/** The person's outbox, with what is said of it. `onAnswer` hears what the server made of the last that waited. */
+function useOutbox(refresh: () => void, onAnswer: (attempt: DeskAttempt) => void) {
+  const { me } = useHere()
+  const [stored, setStored] = useState('')
+  const [waiting, setWaiting] = useState({ count: 0, problem: null as string | null })
+  const outbox = useRef<Outbox | null>(null)
   useEffect(() => {
     const own = openOutbox(`rovant.outbox.${me.id}`, {
       onStored: (_, answer, at) => {
         setStored(`Stored ${clock(at)}`)
         const whole = recorded.safeParse(answer)
-        if (
-          whole.success &&
-          whole.data.attempt.id === held.current.attempt?.id &&
-          outbox.current?.waiting().length === 0
-        )
-          show(whole.data.attempt)
+        if (whole.success && outbox.current?.waiting().length === 0) onAnswer(whole.data.attempt)
       },
       onWaiting: (count, problem) => setWaiting({ count, problem: problem?.detail ?? null }),
       onRefused: (_, problem) => {
@@ -62,73 +77,59 @@ export function useDesk(desk: Desk, refresh: () => void) {
     setWaiting({ count: own.waiting().length, problem: null })
     return () => own.stop()
   }, [me.id])
-  useEffect(() => {
-    if (outbox.current?.waiting().length === 0) show(desk.attempt)
-  }, [desk])
+  return { outbox, stored, waiting }
+}
 
-  const begin = async (): Promise<DeskAttempt | null> => {
-    if (held.current.attempt) return held.current.attempt
-    held.current.starting ??= call(startAttempt, { params: { key, id: desk.item.id }, body: {} })
-      .then(
-        (made) => {
-          show(made)
-          return made
-        },
-        (error: unknown) => {
-          notify(sentenceOf(error), { tone: 'problem' })
-          return null
-        },
-      )
-      .finally(() => {
-        held.current.starting = null
-      })
-    return held.current.starting
+/** Which step of which data row is open. */
+function usePlace(desk: Desk, held: RefObject<DeskAttempt | null>) {
+  const [at, setAt] = useState(() => firstOpen(desk.attempt))
+  const place = useRef<Place>(at)
+  const moveTo = (to: Place) => {
+    place.current = to
+    setAt(to)
   }
-  const took = (own: DeskAttempt, outcome: Outcome): boolean => {
-    if (!outcome.ok) {
-      notify(outcome.sentence, { tone: 'problem' })
-      return false
-    }
-    const comments = new Map(own.marks.map((mark) => [`${mark.row}:${mark.step}`, mark.comment]))
-    show({
-      ...own,
-      marks: outcome.attempt.marks.map((mark) => ({
-        row: mark.row,
-        step: mark.step,
-        verdict: mark.verdict,
-        word: mark.word,
-        final: mark.final,
-        comment: comments.get(`${mark.row}:${mark.step}`) ?? '',
-        at: Date.now(),
-      })),
-      whole: outcome.attempt.whole?.verdict ?? null,
-      override: outcome.attempt.whole?.override ?? null,
-      verdict: attemptVerdict(outcome.attempt),
-      canUndo: true,
-    })
-    return true
+  const go = (step: number, row = place.current.row) => moveTo(placeIn(held.current ?? desk.preview, { row, step }))
+  /** Answers whether there was a next one. */
+  const next = (): boolean => {
+    const after = placeAfter(held.current ?? desk.preview, place.current)
+    if (after) moveTo(after)
+    return after !== null
   }
+  return { at, place, go, next }
+}
+
+interface Saying {
+  readonly held: RefObject<DeskAttempt | null>
+  readonly show: (next: DeskAttempt) => void
+  readonly begin: () => Promise<DeskAttempt | null>
+  readonly outbox: RefObject<Outbox | null>
+  readonly place: RefObject<Place>
+  readonly next: () => boolean
+}
+
+/** Verdicts of a step and of the whole, and taking the last one back. */
+function useSaying(desk: Desk, { held, show, begin, outbox, place, next }: Saying) {
+  const { key } = useHere()
+  const order = useRef<Promise<void>>(Promise.resolve())
   /** The place moves at the keystroke; what was pressed is recorded in its order, also while the attempt is being started. */
   const inOrder = (work: () => Promise<void>) => {
-    held.current.order = held.current.order.then(work, work)
+    order.current = order.current.then(work, work)
+  }
+  const took = (own: DeskAttempt, outcome: Outcome): boolean => {
+    if (outcome.ok) show(afterSaying(own, outcome.attempt, Date.now()))
+    else notify(outcome.sentence, { tone: 'problem' })
+    return outcome.ok
   }
   const mark = (said: Said) => {
-    const { row, step: at } = held.current.place
-    const step = (held.current.attempt ?? desk.preview).steps[at]?.id ?? null
+    const { row, step: at } = place.current
+    const step = (held.current ?? desk.preview).steps[at]?.id ?? null
     if (step === null) return
     if (said.final && (said.verdict === 'Passed' || said.verdict === 'Skipped')) next()
     inOrder(async () => {
       const own = await begin()
       if (!own || !took(own, markStep(asCore(own), { row, step, ...said }))) return
-      outbox.current?.put({
-        kind: 'step',
-        project: key,
-        attempt: own.id,
-        row,
-        step,
-        verdict: said.verdict,
-        word: said.word,
-      })
+      const { verdict, word } = said
+      outbox.current?.put({ kind: 'step', project: key, attempt: own.id, row, step, verdict, word })
     })
   }
   const whole = async (verdict: FinalVerdict, reason: string | null): Promise<boolean> => {
@@ -139,46 +140,9 @@ export function useDesk(desk: Desk, refresh: () => void) {
   }
   const undo = () =>
     inOrder(async () => {
-      const own = held.current.attempt
+      const own = held.current
       if (!own?.canUndo) return notify('There is no verdict of yours to take back here.')
       outbox.current?.put({ kind: 'undo', project: key, attempt: own.id })
     })
-  const go = (step: number, row = held.current.place.row) => {
-    const steps = held.current.attempt?.steps.length ?? desk.preview.steps.length
-    const rows = Math.max(1, (held.current.attempt ?? desk.preview).rows.length)
-    held.current.place = { row: Math.max(1, Math.min(rows, row)), step: Math.max(0, Math.min(steps - 1, step)) }
-    setPlace(held.current.place)
-  }
-  const next = (): boolean => {
-    const steps = (held.current.attempt ?? desk.preview).steps.length
-    const rows = Math.max(1, (held.current.attempt ?? desk.preview).rows.length)
-    const { row, step } = held.current.place
-    if (step + 1 >= steps && row >= rows) return false
-    if (step + 1 < steps) go(step + 1)
-    else go(0, row + 1)
-    return true
-  }
-  return {
-    attempt,
-    at: place,
-    stored,
-    waiting,
-    begin,
-    mark,
-    whole,
-    undo,
-    go,
-    next,
-    patch: (change: (own: DeskAttempt) => DeskAttempt) => {
-      if (held.current.attempt) show(change(held.current.attempt))
-    },
-  }
-}
-
-const firstOpen = (attempt: DeskAttempt | null): number => {
-  const at =
-    attempt?.steps.findIndex(
-      ({ id }) => !attempt.marks.some((mark) => mark.row === 1 && mark.step === id && mark.verdict !== 'Not run'),
-    ) ?? 0
-  return Math.max(0, at)
+  return { mark, whole, undo }
 }

@@ -1,0 +1,84 @@
+import { verdictsByRow } from '#core/runs/attempt.ts'
+import type { Desk } from '#core/runs/contract.ts'
+import { minutesText } from '#core/lib/figures.ts'
+import { Mark } from '#ui/kit/Mark.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { useTo } from '#ui/shell/SheetParts.tsx'
+import { asCore } from './desk-attempt.ts'
+import css from './Desk.module.css'
+import { useClock } from './useClock.ts'
+import type { useDesk } from './useDesk.ts'
+
+type Own = ReturnType<typeof useDesk>
+
+/** What is being executed, where, for how long, and what is known of it as a whole. */
+export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: number }) {
+  const { key } = useHere()
+  const to = useTo()
+  const seconds = useClock(own.attempt?.id ?? null, own.attempt?.seconds ?? 0)
+  return (
+    <header className={css['head']}>
+      <h1>
+        {desk.case.title}{' '}
+        <a className="key quiet" href={to(desk.case.key)}>
+          {desk.case.key}
+        </a>{' '}
+        {own.attempt && <span className="key quiet">v{own.attempt.version}</span>}
+      </h1>
+      <p>
+        {placeOf(desk)} in <a href={`/p/${key}/${desk.run.key}`}>{desk.run.title}</a>, on <b>{desk.item.environment}</b>
+        , build <span className="key">{own.attempt?.build ?? desk.run.build}</span>;{' '}
+        <span role="timer" aria-label="Time spent">
+          {clockText(seconds)}
+        </span>{' '}
+        of {minutesText(desk.item.minutes)}
+        {rows > 1 && <DataRows own={own} rows={rows} />}
+        <Whole own={own} />
+      </p>
+      {desk.run.state !== 'Open' && (
+        <p className={css['note']} role="status">
+          The run is {desk.run.state}; it can be read, not executed.
+        </p>
+      )}
+      <Unsent waiting={own.waiting} />
+    </header>
+  )
+}
+
+const placeOf = ({ place, item }: Desk): string => {
+  if (place.at > 0) return `Item ${place.at} of ${place.of}`
+  return item.assignee ? `Item of ${item.assignee}` : 'Item of nobody yet'
+}
+
+const clockText = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`
+
+function DataRows({ own, rows }: { own: Own; rows: number }) {
+  const verdicts = own.attempt ? verdictsByRow(asCore(own.attempt)) : []
+  return (
+    <>
+      ; data row <b>{own.at.row}</b> of {rows}{' '}
+      {Array.from({ length: rows }, (_, index) => (
+        <button key={index} type="button" aria-label={`Data row ${index + 1}`} onClick={() => own.go(0, index + 1)}>
+          <Mark verdict={verdicts[index] ?? 'Not run'} size={12} />
+        </button>
+      ))}
+    </>
+  )
+}
+
+function Whole({ own: { attempt } }: { own: Own }) {
+  if (!attempt || attempt.verdict === 'Not run') return null
+  return (
+    <>
+      ; as a whole <Mark verdict={attempt.verdict} /> <b>{attempt.verdict}</b>
+      {attempt.override && <> (overridden: {attempt.override})</>}
+    </>
+  )
+}
+
+const Unsent = ({ waiting: { count, problem } }: { waiting: Own['waiting'] }) =>
+  count > 0 && problem ? (
+    <p className={css['note']} role="alert">
+      {problem} {count} {count === 1 ? 'verdict waits' : 'verdicts wait'} here.
+    </p>
+  ) : null

@@ -1,0 +1,37 @@
+// A page without a browser, for the tests of what the interface decides. It is set up before anything else is loaded.
+import { register } from 'node:module'
+import { JSDOM } from 'jsdom'
+
+register('./styles.mjs', import.meta.url)
+
+const { window } = new JSDOM('<!doctype html><html lang="en"><body></body></html>', {
+  url: 'http://rovant.test/p/SHOP',
+  pretendToBeVisual: true,
+})
+
+/** What the window has and Node has not, or has of another kind. */
+const own = new Set(['Event', 'CustomEvent', 'EventTarget', 'MessageEvent', 'navigator', 'DOMException', 'Blob', 'File'])
+for (const name of Object.getOwnPropertyNames(window)) {
+  if (name in globalThis && !own.has(name)) continue
+  const value = window[name]
+  Object.defineProperty(globalThis, name, { configurable: true, writable: true, value })
+}
+Object.assign(globalThis, { window: globalThis, IS_REACT_ACT_ENVIRONMENT: true })
+for (const name of ['addEventListener', 'removeEventListener', 'dispatchEvent', 'getComputedStyle', 'getSelection'])
+  globalThis[name] = window[name].bind(window)
+
+// What is not drawn has no size and never changes it.
+class NoObserver {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+Object.assign(globalThis, { ResizeObserver: NoObserver, IntersectionObserver: NoObserver })
+globalThis.matchMedia = () => ({ matches: false, addEventListener() {}, removeEventListener() {} })
+window.Element.prototype.scrollIntoView = () => undefined
+window.HTMLDialogElement.prototype.showModal ??= function () {
+  this.open = true
+}
+window.HTMLDialogElement.prototype.close ??= function () {
+  this.open = false
+}
