@@ -10,7 +10,16 @@ const { window } = new JSDOM('<!doctype html><html lang="en"><body></body></html
 })
 
 /** What the window has and Node has not, or has of another kind. */
-const own = new Set(['Event', 'CustomEvent', 'EventTarget', 'MessageEvent', 'navigator', 'DOMException', 'Blob', 'File'])
+const own = new Set([
+  'Event',
+  'CustomEvent',
+  'EventTarget',
+  'MessageEvent',
+  'navigator',
+  'DOMException',
+  'Blob',
+  'File',
+])
 for (const name of Object.getOwnPropertyNames(window)) {
   if (name in globalThis && !own.has(name)) continue
   const value = window[name]

@@ -1,8 +1,8 @@
 import { useMemo, useState } from 'react'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
 import { type Drafting, exportModel, type ModelSheet } from '#core/techniques/contract.ts'
-import { type DraftRow, sameRow } from '#core/techniques/draft-row.ts'
-import { type Proposed } from '#core/techniques/draft.ts'
+import type { DraftRow } from '#core/techniques/draft-row.ts'
+import type { DraftAnswer, Proposed } from '#core/techniques/draft.ts'
 import { addressOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -12,9 +12,10 @@ import { CaseDialog } from './CaseDialog.tsx'
 import { Checklist } from './Checklist.tsx'
 import css from './Drafting.module.css'
 import { ModelEditor } from './ModelEditor.tsx'
-import { Meter, Proposals, type Row } from './Proposals.tsx'
+import { casesText, rowsOf, tookText } from './draft-rows.ts'
+import { Meter, Proposals } from './Proposals.tsx'
 import { useDraft } from './useDraft.ts'
-import { useModel } from './useModel.ts'
+import { type OwnModel, useModel } from './useModel.ts'
 import { defaultPattern, useModelActs } from './useModelActs.ts'
 import { Revisions } from './Revisions.tsx'
 
@@ -26,76 +27,19 @@ interface Props {
 
 /** One model: what is typed on the left, the cases it yields on the right. */
 export function ModelTable({ drafting, sheet, disabled }: Props) {
-  const { key } = useHere()
   const client = useQueryClient()
   const own = useModel(sheet, () => void client.invalidateQueries({ queryKey: ['readDrafting'] }))
-  const standing = useMemo(
-    () => sheet.rows.filter(({ decision, case: of }) => decision !== 'left out' && of?.live),
-    [sheet.rows],
-  )
-  const out = useMemo(() => sheet.rows.filter(({ decision }) => decision === 'left out'), [sheet.rows])
-  const drafted = useDraft(
-    own.model,
-    useMemo(() => standing.map(({ row }) => row), [standing]),
-  )
-  const { answer, refused } = drafted
+  const { drafted, rows, standing } = useDraftRows(sheet, own)
   const acts = useModelActs(drafting, sheet, own)
   const [looked, setLooked] = useState<DraftRow | null>(null)
-  const [merging, setMerging] = useState<readonly Proposed[] | null>(null)
-  const [adopting, setAdopting] = useState(false)
-  const rows = useMemo((): Row[] => {
-    if (!answer) return []
-    const kept = standing.flatMap((decided, at): Row[] => {
-      const own = answer.standing[at]
-      return own
-        ? [{ id: `d${decided.id}`, row: decided.row, why: own.why, decided, standing: own, proposed: null }]
-        : []
-    })
-    const proposed = answer.proposed.map((each, at): Row => {
-      const left = out.find(({ row }) => sameRow(row, each.row)) ?? null
-      return { id: `p${at}`, row: each.row, why: each.why, decided: left, standing: null, proposed: left ? null : each }
-    })
-    return [...kept, ...proposed]
-  }, [answer, standing, out])
+  const [asking, setAsking] = useState<Asking>(null)
+  const { answer, refused } = drafted
   const open = rows.flatMap(({ proposed }) => proposed ?? [])
-  const least =
-    answer?.detail.technique === 'combos' &&
-    answer.detail.answer.rows.length - answer.detail.answer.negative <= answer.detail.answer.least
-  const gone = answer?.standing.filter(({ state }) => state === 'gone').length ?? 0
+  const table = { drafting, sheet, disabled, own, drafted, acts, open }
   return (
     <>
       <section className={css['model']} aria-label="Model">
-        <div className={css['modelHead']}>
-          <h1>
-            <EditText
-              label="Name of the model"
-              value={sheet.name}
-              disabled={disabled}
-              onStore={(name) => {
-                if (name) void acts.edit({ name })
-              }}
-            />
-          </h1>
-          <span className={css['stored']} data-problem={own.stored.problem ? true : undefined} role="status">
-            {own.stored.problem ??
-              (own.stored.at === null
-                ? 'storing …'
-                : `Stored ${new Date(own.stored.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)}{' '}
-            · revision {own.revision.current}
-          </span>
-          <Revisions sheet={sheet} onPutBack={own.setModel} disabled={disabled} />
-          <a
-            href={addressOf(exportModel, { params: { key, id: sheet.id } })}
-            download={`${drafting.requirement.key} ${sheet.name}.json`}
-          >
-            as a file
-          </a>
-          {!disabled && (
-            <button type="button" className={css['act']} onClick={acts.remove}>
-              take away
-            </button>
-          )}
-        </div>
+        <Head {...table} />
         <ModelEditor
           own={own}
           answer={answer}
@@ -104,28 +48,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
           lit={looked?.['path']?.split('\n') ?? []}
         />
         {answer && !refused && (
-          <div className={css['figures']}>
-            <div>
-              <b>{open.length + standing.length - gone}</b>
-              <p>
-                {answer.detail.technique === 'paths'
-                  ? `paths with ${answer.detail.answer.steps} steps; ${answer.detail.answer.steps <= answer.detail.answer.least ? 'the least possible' : `at least ${answer.detail.answer.least}`}`
-                  : least
-                    ? 'cases; the least possible'
-                    : 'cases'}
-              </p>
-            </div>
-            <div>
-              <b>{percentText(percent(answer.targets, answer.targets))}</b>
-              <p>
-                of {answer.targets} {answer.unit[1]} with all of them
-              </p>
-            </div>
-            <div>
-              <b>{percentText(percent(answer.answered, answer.targets))}</b>
-              <p>covered by the {counted(standing.length, 'case')} you accepted</p>
-            </div>
-          </div>
+          <Figures answer={answer} cases={open.length + standing.length} standing={standing.length} />
         )}
         {answer?.notices.map(({ at, message }) => (
           <p key={`${at}${message}`} className="quiet">
@@ -135,101 +58,224 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
         <Checklist of={drafting} disabled={disabled} />
       </section>
       <section className={css['yield']} aria-label="Cases of the model" aria-busy={drafted.working}>
-        <div className={css['yieldHead']}>
-          <h2>{refused ? 'No cases' : answer ? `${counted(open.length, 'case')} proposed` : 'Computing …'}</h2>
-          {answer && !refused && (
-            <span className="quiet">
-              {drafted.working
-                ? 'looking for fewer …'
-                : `found in ${drafted.took < 1000 ? `${Math.max(1, Math.round(drafted.took))} ms` : `${(drafted.took / 1000).toFixed(1)} s`}`}
-            </span>
-          )}
-          {drafted.working && answer && (
-            <Button look="word" onClick={drafted.stop}>
-              enough
-            </Button>
-          )}
-          {answer && !refused && !disabled && (
-            <span className={css['buttons']}>
-              {sheet.technique !== 'paths' && (
-                <Button disabled={open.length === 0} onClick={() => void acts.accept(open, 'data rows')}>
-                  As data rows of one case
-                </Button>
-              )}
-              <Button look="main" disabled={open.length === 0} onClick={() => void acts.accept(open, 'cases')}>
-                {open.length === 0 ? 'All accepted' : `Accept ${open.length} as cases`}
-              </Button>
-            </span>
-          )}
-        </div>
+        <YieldHead {...table} />
         {refused && (
           <p className={css['refused']} role="alert">
             {refused.sentence}
           </p>
         )}
         {answer && !refused && (
-          <div className={css['titles']}>
-            <span className="quiet">
-              Titles{' '}
-              <EditText
-                label="Pattern of titles"
-                value={sheet.pattern || defaultPattern(drafting)}
-                disabled={disabled}
-                onStore={(pattern) => void acts.edit({ pattern })}
-              />
-            </span>
-            <span className={css['counting']}>
-              {!disabled && sheet.technique !== 'paths' && (
-                <Button look="word" onClick={() => setAdopting(true)}>
-                  rows you have
-                </Button>
-              )}
-              <Meter answered={answer.answered} targets={answer.targets} unit={answer.unit[1]} />
-            </span>
-          </div>
-        )}
-        {answer && !refused && (
-          <Proposals
-            model={own.model}
-            answer={answer}
-            rows={rows}
-            disabled={disabled}
-            onLook={setLooked}
-            onAccept={(chosen) => void acts.accept(chosen, 'cases')}
-            onMerge={setMerging}
-            onLeaveOut={(row) => void acts.leaveOut(row)}
-            onDecide={(row, what) => void acts.decide(row, what)}
-          />
+          <>
+            <Titles {...table} answer={answer} onAdopt={() => setAsking('adopt')} />
+            <Proposals
+              model={own.model}
+              answer={answer}
+              rows={rows}
+              disabled={disabled}
+              onLook={setLooked}
+              onAccept={(chosen) => void acts.accept(chosen, 'cases')}
+              onMerge={setAsking}
+              onLeaveOut={(row) => void acts.leaveOut(row)}
+              onDecide={(row, what) => void acts.decide(row, what)}
+            />
+          </>
         )}
       </section>
-      {merging && (
-        <CaseDialog
-          requirement={drafting.requirement.key}
-          title="Merge into a case"
-          action="Merge"
-          onClose={() => setMerging(null)}
-          onChoose={async (into) => {
-            if (await acts.accept(merging, 'data rows', into)) setMerging(null)
-          }}
-        >
-          {counted(merging.length, 'row')} will be added to the data rows of a case that is there; its names become
-          parameters of the case, and the case gets a new version.
-        </CaseDialog>
-      )}
-      {adopting && (
-        <CaseDialog
-          requirement={drafting.requirement.key}
-          title="Rows you have"
-          action="Count them"
-          onClose={() => setAdopting(false)}
-          onChoose={async (key) => {
-            if (await acts.adopt(key)) setAdopting(false)
-          }}
-        >
-          The data rows of a case that is there count as accepted, and only what they leave open is proposed. Its
-          parameters are matched by name; the case stays as it is.
-        </CaseDialog>
-      )}
+      <Asked requirement={drafting.requirement.key} asking={asking} acts={acts} onClose={() => setAsking(null)} />
     </>
+  )
+}
+
+/** What the table asks in a dialog: the case that rows are merged into, or the one whose rows are there already. */
+type Asking = 'adopt' | readonly Proposed[] | null
+interface Table extends Props {
+  readonly own: OwnModel
+  readonly drafted: ReturnType<typeof useDraft>
+  readonly acts: ReturnType<typeof useModelActs>
+  /** What is proposed and not decided. */
+  readonly open: readonly Proposed[]
+}
+
+/** The rows of a model: those that were accepted, then what is proposed beside them. */
+function useDraftRows(sheet: ModelSheet, own: OwnModel) {
+  const standing = useMemo(
+    () => sheet.rows.filter(({ decision, case: of }) => decision !== 'left out' && of?.live),
+    [sheet.rows],
+  )
+  const out = useMemo(() => sheet.rows.filter(({ decision }) => decision === 'left out'), [sheet.rows])
+  const decided = useMemo(() => standing.map(({ row }) => row), [standing])
+  const drafted = useDraft(own.model, decided)
+  const { answer } = drafted
+  const rows = useMemo(() => (answer ? rowsOf(answer, standing, out) : []), [answer, standing, out])
+  return { drafted, rows, standing }
+}
+
+function Head({ drafting, sheet, disabled, own, acts }: Table) {
+  const { key } = useHere()
+  return (
+    <div className={css['modelHead']}>
+      <h1>
+        <EditText
+          label="Name of the model"
+          value={sheet.name}
+          disabled={disabled}
+          onStore={(name) => {
+            if (name) void acts.edit({ name })
+          }}
+        />
+      </h1>
+      <span className={css['stored']} data-problem={own.stored.problem ? true : undefined} role="status">
+        {storedText(own.stored)} · revision {own.revision.current}
+      </span>
+      <Revisions sheet={sheet} onPutBack={own.setModel} disabled={disabled} />
+      <a
+        href={addressOf(exportModel, { params: { key, id: sheet.id } })}
+        download={`${drafting.requirement.key} ${sheet.name}.json`}
+      >
+        as a file
+      </a>
+      {!disabled && (
+        <button type="button" className={css['act']} onClick={acts.remove}>
+          take away
+        </button>
+      )}
+    </div>
+  )
+}
+
+const storedText = ({ at, problem }: OwnModel['stored']): string =>
+  problem ??
+  (at === null
+    ? 'storing …'
+    : `Stored ${new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
+
+/** What the cases come to; `cases` counts those that are gone too. */
+function Figures({ answer, cases, standing }: { answer: DraftAnswer; cases: number; standing: number }) {
+  const gone = answer.standing.filter(({ state }) => state === 'gone').length
+  const { targets, answered, unit } = answer
+  return (
+    <div className={css['figures']}>
+      <div>
+        <b>{cases - gone}</b>
+        <p>{casesText(answer)}</p>
+      </div>
+      <div>
+        <b>{percentText(percent(targets, targets))}</b>
+        <p>
+          of {targets} {unit[1]} with all of them
+        </p>
+      </div>
+      <div>
+        <b>{percentText(percent(answered, targets))}</b>
+        <p>covered by the {counted(standing, 'case')} you accepted</p>
+      </div>
+    </div>
+  )
+}
+
+function YieldHead({ sheet, disabled, drafted, acts, open }: Table) {
+  const { answer, refused, working } = drafted
+  const shown = answer && !refused
+  return (
+    <div className={css['yieldHead']}>
+      <h2>{yieldTitle(drafted, open.length)}</h2>
+      {shown && <span className="quiet">{working ? 'looking for fewer …' : `found in ${tookText(drafted.took)}`}</span>}
+      {working && answer && (
+        <Button look="word" onClick={drafted.stop}>
+          enough
+        </Button>
+      )}
+      {shown && !disabled && (
+        <span className={css['buttons']}>
+          {sheet.technique !== 'paths' && (
+            <Button disabled={open.length === 0} onClick={() => void acts.accept(open, 'data rows')}>
+              As data rows of one case
+            </Button>
+          )}
+          <Button look="main" disabled={open.length === 0} onClick={() => void acts.accept(open, 'cases')}>
+            {open.length === 0 ? 'All accepted' : `Accept ${open.length} as cases`}
+          </Button>
+        </span>
+      )}
+    </div>
+  )
+}
+
+function yieldTitle({ answer, refused }: Table['drafted'], open: number): string {
+  if (refused) return 'No cases'
+  return answer ? `${counted(open, 'case')} proposed` : 'Computing …'
+}
+
+function Titles({
+  drafting,
+  sheet,
+  disabled,
+  acts,
+  answer,
+  onAdopt,
+}: Table & { answer: DraftAnswer; onAdopt: () => void }) {
+  return (
+    <div className={css['titles']}>
+      <span className="quiet">
+        Titles{' '}
+        <EditText
+          label="Pattern of titles"
+          value={sheet.pattern || defaultPattern(drafting)}
+          disabled={disabled}
+          onStore={(pattern) => void acts.edit({ pattern })}
+        />
+      </span>
+      <span className={css['counting']}>
+        {!disabled && sheet.technique !== 'paths' && (
+          <Button look="word" onClick={onAdopt}>
+            rows you have
+          </Button>
+        )}
+        <Meter answered={answer.answered} targets={answer.targets} unit={answer.unit[1]} />
+      </span>
+    </div>
+  )
+}
+
+function Asked({
+  requirement,
+  asking,
+  acts,
+  onClose,
+}: {
+  requirement: string
+  asking: Asking
+  acts: Table['acts']
+  onClose: () => void
+}) {
+  if (asking === null) return null
+  if (asking === 'adopt')
+    return (
+      <CaseDialog
+        requirement={requirement}
+        title="Rows you have"
+        action="Count them"
+        onClose={onClose}
+        onChoose={async (key) => {
+          if (await acts.adopt(key)) onClose()
+        }}
+      >
+        The data rows of a case that is there count as accepted, and only what they leave open is proposed. Its
+        parameters are matched by name; the case stays as it is.
+      </CaseDialog>
+    )
+  return (
+    <CaseDialog
+      requirement={requirement}
+      title="Merge into a case"
+      action="Merge"
+      onClose={onClose}
+      onChoose={async (into) => {
+        if (await acts.accept(asking, 'data rows', into)) onClose()
+      }}
+    >
+      {counted(asking.length, 'row')} will be added to the data rows of a case that is there; its names become
+      parameters of the case, and the case gets a new version.
+    </CaseDialog>
   )
 }

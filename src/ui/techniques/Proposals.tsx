@@ -1,24 +1,14 @@
 import { memo, useEffect, useMemo, useState } from 'react'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
 import type { DecidedRow } from '#core/techniques/contract.ts'
-import { combosProblem } from '#core/techniques/combos-model.ts'
-import { tuplesAdded } from '#core/techniques/held-tuples.ts'
-import { type DraftAnswer, type Proposed, type Standing } from '#core/techniques/draft.ts'
+import type { DraftAnswer, Proposed, Standing } from '#core/techniques/draft.ts'
 import { type DraftModel, type DraftRow, namesOf, rowText } from '#core/techniques/draft-row.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Curve } from './Curve.tsx'
+import { badCells, type Row, toldOf } from './draft-rows.ts'
 import css from './Drafting.module.css'
-
-export interface Row {
-  readonly id: string
-  readonly row: DraftRow
-  readonly why: string
-  readonly decided: DecidedRow | null
-  readonly standing: Standing | null
-  readonly proposed: Proposed | null
-}
 
 interface Props {
   readonly model: DraftModel
@@ -37,50 +27,21 @@ const mostColumns = 9
 const mostRows = 400
 
 /** Accepted rows first, then what is proposed, each with its reason; a row is chosen by mouse or arrows. */
-export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, onLeaveOut, onDecide, onLook }: Props) {
+export function Proposals(props: Props) {
+  const { model, answer, rows, disabled, onLook, onDecide } = props
   const [chosen, setChosen] = useState<string | null>(null)
   const [asking, setAsking] = useState(false)
-  const at = Math.max(
-    0,
-    rows.findIndex(({ id }) => id === chosen),
-  )
-  const row = rows[at]
-  useEffect(() => onLook(chosen === null ? null : (rows.find(({ id }) => id === chosen)?.row ?? null)), [chosen, rows])
+  const found = rows.findIndex(({ id }) => id === chosen)
+  const at = Math.max(0, found)
+  const row = chosen === null ? undefined : rows[at]
+  useEffect(() => onLook(rows[found]?.row ?? null), [chosen, rows])
   const move = (by: number) => {
     const next = rows[Math.max(0, Math.min(rows.length - 1, chosen === null ? 0 : at + by))]
     if (!next) return
     setChosen(next.id)
     document.querySelector(`[data-row="${CSS.escape(next.id)}"]`)?.scrollIntoView({ block: 'nearest' })
   }
-  useKeys([
-    { id: 'draft-down', keys: 'j', label: 'next row', run: () => move(1), quiet: true },
-    { id: 'draft-up', keys: 'k', label: 'row before', run: () => move(-1), quiet: true },
-    ...(disabled
-      ? []
-      : [
-          { id: 'draft-accept', keys: 'a', label: 'accept', run: () => row?.proposed && onAccept([row.proposed]) },
-          ...(model.technique === 'paths'
-            ? []
-            : [
-                {
-                  id: 'draft-merge',
-                  keys: 'm',
-                  label: 'merge into a case',
-                  run: () => row?.proposed && onMerge([row.proposed]),
-                },
-              ]),
-          { id: 'draft-out', keys: 'o', label: 'leave out', run: () => row?.proposed && onLeaveOut(row.proposed) },
-        ]),
-    {
-      id: 'draft-which',
-      keys: 'w',
-      label: model.technique === 'combos' ? `which ${answer.unit[1]}` : 'its steps',
-      run: () => setAsking(!asking),
-    },
-  ])
-  const names = namesOf(model)
-  const columns = names.slice(0, mostColumns)
-  const bad = useMemo(() => badCells(model, answer), [model, answer])
+  useRowKeys(props, rows[at]?.proposed ?? null, { move, ask: () => setAsking(!asking) })
   return (
     <>
       <div
@@ -93,85 +54,123 @@ export function Proposals({ model, answer, rows, disabled, onAccept, onMerge, on
           move(event.key === 'ArrowDown' ? 1 : -1)
         }}
       >
-        <table className={css['rows']}>
-          <thead>
-            <tr>
-              <th scope="col">
-                <span className="hidden">Number</span>
-              </th>
-              {columns.map((name) => (
-                <th key={name} scope="col" title={name}>
-                  {name}
-                </th>
-              ))}
-              {model.technique === 'paths' && <th scope="col">path</th>}
-              {names.length > columns.length && <th scope="col">…</th>}
-              <th scope="col">why</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.slice(0, mostRows).map((each, index) => (
-              <Line
-                key={each.id}
-                of={each}
-                number={index + 1}
-                columns={columns}
-                more={names.length - columns.length}
-                bad={bad}
-                chosen={each.id === chosen}
-                disabled={disabled}
-                onChoose={setChosen}
-                onDecide={onDecide}
-              />
-            ))}
-          </tbody>
-        </table>
+        <RowTable {...{ model, answer, rows, disabled, chosen, onDecide }} onChoose={setChosen} />
         {rows.length > mostRows && (
           <p className="quiet">and {rows.length - mostRows} more, which are accepted with the others.</p>
         )}
       </div>
-      {row && chosen !== null && asking && <Which model={model} rows={rows} at={at} answer={answer} />}
-      {answer.detail.technique === 'combos' && rows.length > 1 && (
-        <Curve
-          adds={answer.detail.answer.adds.slice(0, answer.detail.answer.adds.length - answer.detail.answer.negative)}
-          total={answer.detail.answer.tuples}
-          unit={answer.unit[1]}
-          at={row && chosen !== null ? at : null}
-        />
-      )}
-      {answer.detail.technique === 'boundaries' && <Spans answer={answer.detail.answer} />}
-      {model.technique === 'paths' && !model.invalid && answer.detail.technique === 'paths' && (
-        <Events answer={answer.detail.answer} />
-      )}
-      {!disabled && answer.proposed.length > 0 && chosen !== null && row?.proposed && (
-        <p className={css['rowActs']}>
-          <Button onClick={() => onAccept([row.proposed!])}>Accept row {at + 1}</Button>
-          {model.technique !== 'paths' && (
-            <Button look="word" onClick={() => onMerge([row.proposed!])}>
-              merge into a case
-            </Button>
-          )}
-          <Button look="word" onClick={() => onLeaveOut(row.proposed!)}>
-            leave out
-          </Button>
-        </p>
-      )}
+      {row && asking && <Which model={model} rows={rows} at={at} answer={answer} />}
+      <Detail answer={answer} model={model} curve={rows.length > 1} at={row ? at : null} />
+      {!disabled && row?.proposed && <RowActs {...props} row={row.proposed} number={at + 1} />}
     </>
   )
 }
 
-/** Cells whose value is refused, as `name=value`. */
-function badCells(model: DraftModel, answer: DraftAnswer): ReadonlySet<string> {
-  if (answer.detail.technique === 'boundaries')
-    return new Set(
-      answer.detail.answer.cases.filter(({ valid }) => !valid).map(({ input, value }) => `${input}=${value}`),
-    )
-  return new Set(
-    model.technique === 'combos'
-      ? Object.entries(model.body.negative).flatMap(([name, values]) => values.map((value) => `${name}=${value}`))
-      : [],
+function useRowKeys(
+  { model, answer, disabled, onAccept, onMerge, onLeaveOut }: Props,
+  row: Proposed | null,
+  { move, ask }: { move: (by: number) => void; ask: () => void },
+): void {
+  const key = (id: string, keys: string, label: string, run: () => void) => ({ id: `draft-${id}`, keys, label, run })
+  const withRow = (act: (row: Proposed) => void) => () => {
+    if (row) act(row)
+  }
+  const accept = key(
+    'accept',
+    'a',
+    'accept',
+    withRow((own) => onAccept([own])),
+  )
+  const merge = key(
+    'merge',
+    'm',
+    'merge into a case',
+    withRow((own) => onMerge([own])),
+  )
+  const leaveOut = key('out', 'o', 'leave out', withRow(onLeaveOut))
+  const acts = model.technique === 'paths' ? [accept, leaveOut] : [accept, merge, leaveOut]
+  useKeys([
+    { ...key('down', 'j', 'next row', () => move(1)), quiet: true },
+    { ...key('up', 'k', 'row before', () => move(-1)), quiet: true },
+    ...(disabled ? [] : acts),
+    key('which', 'w', model.technique === 'combos' ? `which ${answer.unit[1]}` : 'its steps', ask),
+  ])
+}
+
+interface TableProps extends Pick<Props, 'model' | 'answer' | 'rows' | 'disabled' | 'onDecide'> {
+  readonly chosen: string | null
+  readonly onChoose: (id: string) => void
+}
+
+function RowTable({ model, answer, rows, disabled, chosen, onChoose, onDecide }: TableProps) {
+  const names = namesOf(model)
+  const columns = useMemo(() => names.slice(0, mostColumns), [names.join('\n')])
+  const bad = useMemo(() => badCells(model, answer), [model, answer])
+  return (
+    <table className={css['rows']}>
+      <thead>
+        <tr>
+          <th scope="col">
+            <span className="hidden">Number</span>
+          </th>
+          {columns.map((name) => (
+            <th key={name} scope="col" title={name}>
+              {name}
+            </th>
+          ))}
+          {model.technique === 'paths' && <th scope="col">path</th>}
+          {names.length > columns.length && <th scope="col">…</th>}
+          <th scope="col">why</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.slice(0, mostRows).map((each, index) => (
+          <Line
+            key={each.id}
+            of={each}
+            number={index + 1}
+            columns={columns}
+            more={names.length - columns.length}
+            bad={bad}
+            chosen={each.id === chosen}
+            disabled={disabled}
+            onChoose={onChoose}
+            onDecide={onDecide}
+          />
+        ))}
+      </tbody>
+    </table>
   )
 }
+
+/** What the technique has to say beside its rows. */
+function Detail({
+  answer: { detail, unit },
+  model,
+  curve,
+  at,
+}: Pick<Props, 'answer' | 'model'> & { curve: boolean; at: number | null }) {
+  if (detail.technique === 'boundaries') return <Spans answer={detail.answer} />
+  if (detail.technique === 'paths')
+    return model.technique === 'paths' && !model.invalid ? <Events answer={detail.answer} /> : null
+  if (detail.technique !== 'combos' || !curve) return null
+  const { adds, negative, tuples } = detail.answer
+  return <Curve adds={adds.slice(0, adds.length - negative)} total={tuples} unit={unit[1]} at={at} />
+}
+
+const RowActs = ({ model, row, number, onAccept, onMerge, onLeaveOut }: Props & { row: Proposed; number: number }) => (
+  <p className={css['rowActs']}>
+    <Button onClick={() => onAccept([row])}>Accept row {number}</Button>
+    {model.technique !== 'paths' && (
+      <Button look="word" onClick={() => onMerge([row])}>
+        merge into a case
+      </Button>
+    )}
+    <Button look="word" onClick={() => onLeaveOut(row)}>
+      leave out
+    </Button>
+  </p>
+)
 
 interface LineProps {
   readonly of: Row
@@ -186,13 +185,12 @@ interface LineProps {
 }
 
 const Line = memo(({ of, number, columns, more, bad, chosen, disabled, onChoose, onDecide }: LineProps) => {
-  const { key } = useHere()
-  const { decided, standing } = of
+  const { row, decided, standing, proposed } = of
   return (
     <tr
       data-row={of.id}
       data-chosen={chosen || undefined}
-      data-negative={of.proposed?.negative || undefined}
+      data-negative={proposed?.negative || undefined}
       data-standing={decided?.decision === 'left out' ? 'out' : standing?.state}
       onClick={() => onChoose(of.id)}
     >
@@ -200,134 +198,80 @@ const Line = memo(({ of, number, columns, more, bad, chosen, disabled, onChoose,
         <button
           type="button"
           aria-pressed={chosen}
-          aria-label={`Row ${number}: ${rowText(of.row)}`}
+          aria-label={`Row ${number}: ${rowText(row)}`}
           onClick={() => onChoose(of.id)}
         >
           {number}
         </button>
       </td>
       {columns.map((name) => (
-        <td key={name} data-bad={bad.has(`${name}=${of.row[name] ?? ''}`) || undefined} title={of.row[name]}>
-          {of.row[name] ?? '–'}
+        <td key={name} data-bad={bad.has(`${name}=${row[name] ?? ''}`) || undefined} title={row[name]}>
+          {row[name] ?? '–'}
         </td>
       ))}
-      {of.row['path'] !== undefined && columns.length === 0 && <td className={css['path']}>{rowText(of.row)}</td>}
+      {row['path'] !== undefined && columns.length === 0 && <td className={css['path']}>{rowText(row)}</td>}
       {more > 0 && <td className="quiet">+{more}</td>}
       <td className={css['why']}>
-        {decided?.case && standing?.state === 'kept' && (
-          <a href={`/p/${key}/${decided.case.key}`}>kept: {decided.case.key}</a>
-        )}
-        {decided?.case && standing && standing.state !== 'kept' && (
-          <span data-tone={standing.state}>
-            <a href={`/p/${key}/${decided.case.key}`}>{decided.case.key}</a>{' '}
-            {decided.decision === 'kept'
-              ? 'stays by decision'
-              : standing.state === 'gone'
-                ? `to be retired: ${standing.why}`
-                : standing.why}
-            {!disabled && decided.decision !== 'kept' && (
-              <>
-                {' '}
-                <button
-                  type="button"
-                  className={css['act']}
-                  onClick={(event) => {
-                    event.stopPropagation()
-                    onDecide(decided, 'retire')
-                  }}
-                >
-                  retire
-                </button>{' '}
-                <button
-                  type="button"
-                  className={css['act']}
-                  onClick={(event) => {
-                    event.stopPropagation()
-                    onDecide(decided, 'keep')
-                  }}
-                >
-                  let it stay
-                </button>
-              </>
-            )}
-          </span>
-        )}
-        {decided?.decision === 'left out' && (
-          <span>
-            left out
-            {!disabled && (
-              <>
-                {' '}
-                <button
-                  type="button"
-                  className={css['act']}
-                  onClick={(event) => {
-                    event.stopPropagation()
-                    onDecide(decided, 'again')
-                  }}
-                >
-                  propose again
-                </button>
-              </>
-            )}
-          </span>
-        )}
-        {!decided && of.why}
+        <Why of={of} disabled={disabled} onDecide={onDecide} />
       </td>
     </tr>
   )
 })
 Line.displayName = 'Line'
 
-/** The tuples a row holds that nothing above it does; of other techniques the steps of its case. */
-function Which({
-  model,
-  rows,
-  at,
-  answer,
-}: {
-  model: DraftModel
-  rows: readonly Row[]
-  at: number
-  answer: DraftAnswer
-}) {
-  const row = rows[at]!
-  const told = useMemo(() => {
-    if (model.technique !== 'combos')
-      return row.proposed
-        ? row.proposed.steps.map(({ action, expected }) => `${action}${expected ? ` → ${expected}` : ''}`)
-        : (row.row['path']?.split('\n') ?? [row.standing?.why ?? row.why])
-    const ordinary = (each: Row): boolean => !each.proposed?.negative && each.decided?.decision !== 'left out'
-    try {
-      return tuplesAdded(
-        combosProblem(model.body),
-        rows
-          .slice(0, at)
-          .filter(ordinary)
-          .map((each) => each.row),
-        row.row,
-      ).map((tuple) =>
-        Object.entries(tuple)
-          .map(([name, value]) => `${name} ${value}`)
-          .join(' + '),
-      )
-    } catch {
-      return []
-    }
-  }, [model, rows, at])
+/** Why a row is there, and what may be decided of it now. */
+function Why({ of: { decided, standing, why }, disabled, onDecide }: Pick<LineProps, 'of' | 'disabled' | 'onDecide'>) {
+  const { key } = useHere()
+  if (!decided) return why
+  const act = (label: string, what: Parameters<Props['onDecide']>[1]) =>
+    disabled ? null : (
+      <>
+        {' '}
+        <button
+          type="button"
+          className={css['act']}
+          onClick={(event) => {
+            event.stopPropagation()
+            onDecide(decided, what)
+          }}
+        >
+          {label}
+        </button>
+      </>
+    )
+  if (decided.decision === 'left out') return <span>left out{act('propose again', 'again')}</span>
+  if (!decided.case || !standing) return null
+  const address = `/p/${key}/${decided.case.key}`
+  if (standing.state === 'kept') return <a href={address}>kept: {decided.case.key}</a>
+  return (
+    <span data-tone={standing.state}>
+      <a href={address}>{decided.case.key}</a> {standsText(decided, standing)}
+      {decided.decision !== 'kept' && act('retire', 'retire')}
+      {decided.decision !== 'kept' && act('let it stay', 'keep')}
+    </span>
+  )
+}
+
+function standsText({ decision }: DecidedRow, { state, why }: Standing): string {
+  if (decision === 'kept') return 'stays by decision'
+  return state === 'gone' ? `to be retired: ${why}` : why
+}
+
+function Which({ model, rows, at, answer }: Pick<Props, 'model' | 'rows' | 'answer'> & { at: number }) {
+  const told = useMemo(() => toldOf(model, rows, at), [model, rows, at])
   return (
     <section className={css['which']} aria-live="polite">
       <h3>
-        Row {at + 1}:{' '}
-        {model.technique !== 'combos'
-          ? counted(told.length, 'step')
-          : row.proposed?.negative
-            ? 'a value that must be refused'
-            : `${counted(told.length, answer.unit[0], answer.unit[1])} that no row above has`}
+        Row {at + 1}: {whichText(model, rows[at], told.length, answer.unit)}
       </h3>
       <p>{told.join(' · ')}</p>
     </section>
   )
+}
+
+function whichText(model: DraftModel, row: Row | undefined, told: number, [one, more]: DraftAnswer['unit']): string {
+  if (model.technique !== 'combos') return counted(told, 'step')
+  return row?.proposed?.negative ? 'a value that must be refused' : `${counted(told, one, more)} that no row above has`
 }
 
 function Spans({ answer }: { answer: Extract<DraftAnswer['detail'], { technique: 'boundaries' }>['answer'] }) {
