@@ -1,4 +1,5 @@
 import { type Drafting, tickChecklist, writeChecklist } from '#core/techniques/contract.ts'
+import type { BodyOf } from '#core/lib/contract.ts'
 import { keyShape } from '#core/lib/shapes.ts'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { Lines } from '#ui/kit/Lines.tsx'
@@ -7,64 +8,29 @@ import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Drafting.module.css'
 
+type Entry = Drafting['checklist'][number]
+type Edit = BodyOf<typeof tickChecklist>
+
 /** What to test that no technique models: free lines, ticked when done, with the case that does it. */
 export function Checklist({ of, disabled }: { of: Drafting; disabled: boolean }) {
   const { key } = useHere()
   const ticking = useWrite(tickChecklist)
   const writing = useWrite(writeChecklist)
-  const set = (id: number, body: { text?: string; done?: boolean; case?: string | null; deleted?: boolean }) =>
-    ticking.attempt({ params: { key, id }, body })
-  const setCase = async (id: number, text: string) => {
-    if (text !== '' && !keyShape('case').safeParse(text).success)
-      return notify('A case is named by its key, such as TC-12.', { tone: 'problem' })
-    await set(id, { case: text === '' ? null : text })
-  }
+  const done = of.checklist.filter((entry) => entry.done).length
   return (
     <section className={css['checklist']}>
       <div className={css['partHead']}>
         <h2>Also to test</h2>
-        <span className="quiet">
-          {of.checklist.length > 0 &&
-            `${of.checklist.filter(({ done }) => done).length} of ${of.checklist.length} done`}
-        </span>
+        <span className="quiet">{of.checklist.length > 0 && `${done} of ${of.checklist.length} done`}</span>
       </div>
       <ul>
         {of.checklist.map((entry) => (
-          <li key={entry.id} data-done={entry.done || undefined}>
-            <input
-              type="checkbox"
-              checked={entry.done}
-              disabled={disabled}
-              aria-label={`Done: ${entry.text}`}
-              onChange={({ target }) => void set(entry.id, { done: target.checked })}
-            />
-            <EditText
-              label="Text of the entry"
-              value={entry.text}
-              disabled={disabled}
-              onStore={(text) => text && void set(entry.id, { text })}
-            />
-            <EditText
-              label={`Case for ${entry.text}`}
-              value={entry.case ?? ''}
-              placeholder="case"
-              disabled={disabled}
-              onStore={(text) => void setCase(entry.id, text.toUpperCase())}
-            />
-            {!disabled && (
-              <button
-                type="button"
-                className={css['act']}
-                aria-label={`Take away ${entry.text}`}
-                onClick={async () => {
-                  if (await set(entry.id, { deleted: true }))
-                    notify('The entry is taken away.', { undo: () => void set(entry.id, { deleted: false }) })
-                }}
-              >
-                ×
-              </button>
-            )}
-          </li>
+          <EntryLine
+            key={entry.id}
+            of={entry}
+            disabled={disabled}
+            set={(body) => ticking.attempt({ params: { key, id: entry.id }, body })}
+          />
         ))}
       </ul>
       {!disabled && (
@@ -79,5 +45,50 @@ export function Checklist({ of, disabled }: { of: Drafting; disabled: boolean })
         />
       )}
     </section>
+  )
+}
+
+function EntryLine({ of, disabled, set }: { of: Entry; disabled: boolean; set: (edit: Edit) => Promise<unknown> }) {
+  const setCase = (text: string) => {
+    if (text !== '' && !keyShape('case').safeParse(text).success)
+      return notify('A case is named by its key, such as TC-12.', { tone: 'problem' })
+    void set({ case: text === '' ? null : text })
+  }
+  const takeAway = async () => {
+    if (await set({ deleted: true })) notify('The entry is taken away.', { undo: () => void set({ deleted: false }) })
+  }
+  return (
+    <li data-done={of.done || undefined}>
+      <input
+        type="checkbox"
+        checked={of.done}
+        disabled={disabled}
+        aria-label={`Done: ${of.text}`}
+        onChange={({ target }) => void set({ done: target.checked })}
+      />
+      <EditText
+        label="Text of the entry"
+        value={of.text}
+        disabled={disabled}
+        onStore={(text) => text && void set({ text })}
+      />
+      <EditText
+        label={`Case for ${of.text}`}
+        value={of.case ?? ''}
+        placeholder="case"
+        disabled={disabled}
+        onStore={(text) => setCase(text.toUpperCase())}
+      />
+      {!disabled && (
+        <button
+          type="button"
+          className={css['act']}
+          aria-label={`Take away ${of.text}`}
+          onClick={() => void takeAway()}
+        >
+          ×
+        </button>
+      )}
+    </li>
   )
 }

@@ -38,46 +38,44 @@ const freeName = (name: string, models: Drafting['models']): string =>
   [name, ...models.map((_, at) => `${name} ${at + 2}`)].find((each) => !models.some((model) => model.name === each)) ??
   name
 
+/** Models are made blank, or from a file as the commands read it. */
+function useNewModel(of: Drafting | undefined, onMade: (id: number) => void) {
+  const { key } = useHere()
+  const creating = useWrite(createModel)
+  const create = async (name: string, model: DraftInput) => {
+    if (!of) return
+    const made = await creating.attempt({ params: { key, ref: of.requirement.key }, body: { name, model } })
+    if (made) onMade(made.id)
+  }
+  const add = (technique: Technique) =>
+    void create(freeName(techniqueNames[technique], of?.models ?? []), blank[technique])
+  const readFile = async (file: File) => {
+    try {
+      const model = readModelFile(await file.text())
+      const name = file.name.replace(/\.json$/i, '').slice(0, 120)
+      await create(name || techniqueNames[model.technique], model)
+    } catch (problem) {
+      notify(`${file.name}: ${sentenceOf(problem)}`, { tone: 'problem' })
+    }
+  }
+  return { add, readFile: (file: File) => void readFile(file) }
+}
+
 function Table({ initial }: { initial: Served<Drafting> }) {
-  const { key, me, project } = useHere()
+  const { key, project } = useHere()
   const { path, params } = useAddress()
   const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.answer.requirement.key
   const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { served: initial, keep: true })
-  const creating = useWrite(createModel)
+  const open = (id: number) => go({ params: { model: String(id) } }, true)
+  const making = useNewModel(data, open)
   if (!data)
     return (
       <p className={css['lost']} role="alert">
         {error ? sentenceOf(error) : ''}
       </p>
     )
-  const role = project.people.find(({ id }) => id === me.id)?.role
-  const disabled = role === 'viewer'
+  const disabled = project.role === 'viewer'
   const chosen = data.models.find(({ id }) => String(id) === params.get('model')) ?? data.models[0]
-  const open = (id: number) => go({ params: { model: String(id) } }, true)
-  const add = async (
-    technique: Technique,
-    of: { model: DraftInput; name: string } = {
-      model: blank[technique],
-      name: freeName(techniqueNames[technique], data.models),
-    },
-  ) => {
-    const made = await creating.attempt({
-      params: { key, ref: data.requirement.key },
-      body: { name: of.name, model: of.model },
-    })
-    if (made) open(made.id)
-  }
-  const readFile = async (file: File) => {
-    try {
-      const model = readModelFile(await file.text())
-      await add(model.technique, {
-        model,
-        name: file.name.replace(/\.json$/i, '').slice(0, 120) || techniqueNames[model.technique],
-      })
-    } catch (problem) {
-      notify(`${file.name}: ${sentenceOf(problem)}`, { tone: 'problem' })
-    }
-  }
   return (
     <div className={css['page']}>
       <div className={css['top']}>
@@ -88,51 +86,65 @@ function Table({ initial }: { initial: Served<Drafting> }) {
           </a>
         </p>
         <nav className={css['tabs']} aria-label="Models">
-          {data.models.map((model) => (
-            <a
-              key={model.id}
-              href={`?model=${model.id}`}
-              aria-current={model.id === chosen?.id ? 'page' : undefined}
-              onClick={(event) => {
-                event.preventDefault()
-                open(model.id)
-              }}
-            >
-              {model.name}
-            </a>
-          ))}
-          {!disabled &&
-            techniques.map((technique) => (
-              <button key={technique} type="button" onClick={() => void add(technique)}>
-                + {techniqueNames[technique]}
-              </button>
-            ))}
-          {!disabled && (
-            <label className={css['file']}>
-              from a file
-              <input
-                type="file"
-                accept=".json,application/json"
-                className="hidden"
-                onChange={({ target }) => {
-                  const [file] = target.files ?? []
-                  if (file) void readFile(file)
-                  target.value = ''
-                }}
-              />
-            </label>
-          )}
+          <Tabs models={data.models} chosen={chosen?.id} onOpen={open} />
+          {!disabled && <NewModels {...making} />}
         </nav>
       </div>
       {chosen ? (
         <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} />
       ) : (
-        <Empty disabled={disabled} onAdd={(technique) => void add(technique)} of={data} />
+        <Empty disabled={disabled} onAdd={making.add} of={data} />
       )}
       <Changed of={data} sheet={chosen} />
     </div>
   )
 }
+
+const Tabs = ({
+  models,
+  chosen,
+  onOpen,
+}: {
+  models: Drafting['models']
+  chosen: number | undefined
+  onOpen: (id: number) => void
+}) =>
+  models.map(({ id, name }) => (
+    <a
+      key={id}
+      href={`?model=${id}`}
+      aria-current={id === chosen ? 'page' : undefined}
+      onClick={(event) => {
+        event.preventDefault()
+        onOpen(id)
+      }}
+    >
+      {name}
+    </a>
+  ))
+
+const NewModels = ({ add, readFile }: { add: (technique: Technique) => void; readFile: (file: File) => void }) => (
+  <>
+    {techniques.map((technique) => (
+      <button key={technique} type="button" onClick={() => add(technique)}>
+        + {techniqueNames[technique]}
+      </button>
+    ))}
+    <label className={css['file']}>
+      from a file
+      <input
+        type="file"
+        accept=".json,application/json"
+        className="hidden"
+        onChange={({ target }) => {
+          const [file] = target.files ?? []
+          if (file) readFile(file)
+          target.value = ''
+        }}
+      />
+    </label>
+  </>
+)
 
 const purposes: Readonly<Record<Technique, string>> = {
   boundaries: 'Numbers, dates, lengths and sets in partitions: the values at their edges.',

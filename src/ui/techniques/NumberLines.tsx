@@ -1,9 +1,21 @@
-import { type KeyboardEvent, useRef } from 'react'
+import { useRef } from 'react'
 import type { BoundaryInput } from '#core/techniques/models.ts'
 import css from './Drafting.module.css'
+import {
+  type Edge,
+  edgesOf,
+  type Extent,
+  extentOf,
+  isSaid,
+  moved,
+  placeOf,
+  shareOf,
+  stepOf,
+  stepsOfKey,
+  valueAt,
+} from './number-line.ts'
 
 type Inputs = Readonly<Record<string, BoundaryInput>>
-const day = 86_400_000
 
 /** Partitions of each ordered input as bands on a line; an edge is dragged, or moved with the arrows. */
 export function NumberLines({
@@ -31,68 +43,27 @@ export function NumberLines({
   )
 }
 
-const stepOf = ({ type, step }: BoundaryInput): number => (type === 'date' ? day : 1) * (step ?? 1)
-const place = (input: BoundaryInput, value: string | number | undefined): number | null => {
-  if (value === undefined) return null
-  const number = input.type === 'date' ? Date.parse(`${value}T00:00:00Z`) : Number(value)
-  return Number.isFinite(number) ? number : null
-}
-const valueAt = (input: BoundaryInput, at: number): string | number => {
-  if (input.type === 'date') return new Date(Math.round(at / day) * day).toISOString().slice(0, 10)
-  const step = input.step ?? 1
-  return Number((Math.round(at / step) * step).toFixed(String(step).split('.')[1]?.length ?? 0))
+interface LineProps {
+  readonly name: string
+  readonly input: BoundaryInput
+  readonly disabled: boolean
+  readonly onChange: (partitions: BoundaryInput['partitions']) => void
 }
 
-interface Edge {
-  readonly partition: number
-  readonly end: 'from' | 'to'
-  readonly at: number
-}
-
-function NumberLine({
-  name,
-  input,
-  disabled,
-  onChange,
-}: {
-  name: string
-  input: BoundaryInput
-  disabled: boolean
-  onChange: (partitions: BoundaryInput['partitions']) => void
-}) {
+function NumberLine({ name, input, disabled, onChange }: LineProps) {
   const box = useRef<HTMLDivElement>(null)
-  const edges = input.partitions.flatMap((each, partition) =>
-    (['from', 'to'] as const).flatMap((end): Edge[] => {
-      const at = place(input, each[end])
-      return at === null ? [] : [{ partition, end, at }]
-    }),
-  )
+  const edges = edgesOf(input)
   if (edges.length === 0) return null
-  const step = stepOf(input)
-  const [low, high] = [Math.min(...edges.map(({ at }) => at)), Math.max(...edges.map(({ at }) => at))]
-  const margin = Math.max((high - low) * 0.12, step * 3)
-  const [first, last] = [input.type === 'length' ? Math.max(0, low - margin) : low - margin, high + margin]
-  const share = (at: number): number => (100 * (at - first)) / (last - first)
-  const move = ({ partition, end, at }: Edge, to: number) => {
-    const value = place(input, valueAt(input, to)) ?? at
-    if (value === at) return
-    // The neighbour that begins where this one ends moves along, so that neither gap nor overlap comes of it.
-    onChange(
-      input.partitions.map((each, index) => {
-        if (index === partition) return { ...each, [end]: valueAt(input, value) }
-        const other = end === 'to' ? place(input, each.from) : place(input, each.to)
-        if (other === null || Math.abs(other - at) > step * 1.0001 || other === at) return each
-        return end === 'to'
-          ? { ...each, from: valueAt(input, value + step) }
-          : { ...each, to: valueAt(input, value - step) }
-      }),
-    )
+  const extent = extentOf(input, edges)
+  const move = (edge: Edge, to: number) => {
+    const partitions = moved(input, edge, to)
+    if (partitions) onChange(partitions)
   }
-  const onKey = (event: KeyboardEvent, edge: Edge) => {
-    const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0
-    if (by === 0) return
-    event.preventDefault()
-    move(edge, edge.at + by * step * (event.shiftKey ? 10 : 1))
+  const drag = (edge: Edge, clientX: number) => {
+    const frame = box.current?.getBoundingClientRect()
+    if (!frame) return
+    const at = extent.first + ((clientX - frame.left) / frame.width) * (extent.last - extent.first)
+    move(edge, at - (edge.end === 'to' ? stepOf(input) : 0))
   }
   return (
     <div className={css['axis']}>
@@ -100,57 +71,78 @@ function NumberLine({
         <b>{name}</b> <span className="quiet">{input.unit ? `in ${input.unit}` : input.type}</span>
       </p>
       <div ref={box} className={css['track']}>
-        {input.partitions.map((each, at) => {
-          const [from, to] = [place(input, each.from) ?? first, place(input, each.to) ?? last]
-          const width = Math.max(share(to + (each.to === undefined ? 0 : step)) - share(from), 0.6)
-          return (
-            <span
-              key={at}
-              className={css['band']}
-              data-valid={each.valid}
-              style={{ left: `${share(from)}%`, width: `${width}%` }}
-              title={each.name}
-            >
-              <span>{each.name}</span>
-            </span>
-          )
-        })}
+        {input.partitions.map((_, at) => (
+          <Band key={at} input={input} at={at} extent={extent} />
+        ))}
         {edges.map((edge) => (
-          <span
+          <Handle
             key={`${edge.partition}-${edge.end}`}
-            className={css['edge']}
-            role="slider"
-            tabIndex={disabled ? -1 : 0}
-            aria-label={`${edge.end === 'from' ? 'Beginning' : 'End'} of ${input.partitions[edge.partition]!.name} of ${name}`}
-            aria-valuenow={edge.at}
-            aria-valuetext={String(valueAt(input, edge.at))}
-            aria-valuemin={first}
-            aria-valuemax={last}
-            aria-disabled={disabled}
-            data-end={edge.end}
-            style={{ left: `${share(edge.at + (edge.end === 'to' ? step : 0))}%` }}
-            onKeyDown={(event) => !disabled && onKey(event, edge)}
-            onPointerDown={(event) => {
-              event.preventDefault()
-              event.currentTarget.focus()
-              event.currentTarget.setPointerCapture(event.pointerId)
-            }}
-            onPointerMove={(event) => {
-              const frame = box.current?.getBoundingClientRect()
-              if (disabled || !frame || event.buttons !== 1) return
-              move(
-                edge,
-                first + ((event.clientX - frame.left) / frame.width) * (last - first) - (edge.end === 'to' ? step : 0),
-              )
-            }}
-          >
-            {!(
-              edge.end === 'from' &&
-              edges.some((other) => other.end === 'to' && Math.abs(edge.at - other.at - step) < step * 0.001)
-            ) && <i>{String(valueAt(input, edge.at))}</i>}
-          </span>
+            {...{ name, input, disabled, edge, extent }}
+            said={isSaid(input, edges, edge)}
+            onMove={(to) => move(edge, to)}
+            onDrag={(clientX) => drag(edge, clientX)}
+          />
         ))}
       </div>
     </div>
+  )
+}
+
+/** A partition that is thinner than this share of the line could not be seen. */
+const thinnest = 0.6
+
+function Band({ input, at, extent }: { input: BoundaryInput; at: number; extent: Extent }) {
+  const { name, valid, from, to } = input.partitions[at]!
+  const left = shareOf(extent, placeOf(input, from) ?? extent.first)
+  const end = (placeOf(input, to) ?? extent.last) + (to === undefined ? 0 : stepOf(input))
+  const width = Math.max(shareOf(extent, end) - left, thinnest)
+  return (
+    <span className={css['band']} data-valid={valid} style={{ left: `${left}%`, width: `${width}%` }} title={name}>
+      <span>{name}</span>
+    </span>
+  )
+}
+
+interface HandleProps extends Omit<LineProps, 'onChange'> {
+  readonly edge: Edge
+  readonly extent: Extent
+  readonly said: boolean
+  readonly onMove: (to: number) => void
+  readonly onDrag: (clientX: number) => void
+}
+
+function Handle({ name, input, disabled, edge, extent, said, onMove, onDrag }: HandleProps) {
+  const { end, at, partition } = edge
+  const text = String(valueAt(input, at))
+  return (
+    <span
+      className={css['edge']}
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={`${end === 'from' ? 'Beginning' : 'End'} of ${input.partitions[partition]!.name} of ${name}`}
+      aria-valuenow={at}
+      aria-valuetext={text}
+      aria-valuemin={extent.first}
+      aria-valuemax={extent.last}
+      aria-disabled={disabled}
+      data-end={end}
+      style={{ left: `${shareOf(extent, at + (end === 'to' ? stepOf(input) : 0))}%` }}
+      onKeyDown={(event) => {
+        const steps = stepsOfKey(event)
+        if (disabled || steps === 0) return
+        event.preventDefault()
+        onMove(at + steps * stepOf(input))
+      }}
+      onPointerDown={(event) => {
+        event.preventDefault()
+        event.currentTarget.focus()
+        event.currentTarget.setPointerCapture(event.pointerId)
+      }}
+      onPointerMove={(event) => {
+        if (!disabled && event.buttons === 1) onDrag(event.clientX)
+      }}
+    >
+      {said && <i>{text}</i>}
+    </span>
   )
 }

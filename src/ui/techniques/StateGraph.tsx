@@ -195,57 +195,63 @@ function WayEdge({
 const litColour = 'var(--action)'
 const edgeTypes = { way: WayEdge }
 
+/** A name for a new event that no transition bears yet. */
+function freeEvent({ transitions }: Paths['body']): string {
+  const taken = new Set(transitions.map(({ event }) => event))
+  if (!taken.has('event')) return 'event'
+  let number = 2
+  while (taken.has(`event ${number}`)) number += 1
+  return `event ${number}`
+}
+
+/** States as they are drawn: one that is still there stays where it was dragged. */
+function useNodes(laid: readonly Node[]) {
+  const [nodes, setNodes, onNodesChange] = useNodesState([...laid])
+  useEffect(() => {
+    setNodes((before) =>
+      laid.map((node) => {
+        const own = before.find(({ id }) => id === node.id)
+        if (!own) return node
+        const measured = own.measured && { measured: own.measured }
+        return { ...node, ...measured, ...(before.length === laid.length && { position: own.position }) }
+      }),
+    )
+  }, [laid])
+  return { nodes, onNodesChange }
+}
+
+function arrowOf(key: string, label: string, way: Way | null, on: boolean): Arrow {
+  const [source = '', target = ''] = key.split('\n')
+  return {
+    id: key,
+    source,
+    target,
+    type: 'way',
+    markerEnd: { type: MarkerType.ArrowClosed, color: on ? litColour : 'var(--ink-2)' },
+    label,
+    data: { way },
+    style: { stroke: on ? litColour : 'var(--line-strong)', strokeWidth: on ? 2.5 : 1.5 },
+  }
+}
+
 /** The graph on a canvas, always in step with its lines: drag from one state to another for a transition, Delete takes one away. */
 export function StateGraph({ model, lit, disabled, onChange }: Props) {
   const { body } = model
+  const { transitions } = body
   const shape = JSON.stringify(body)
   const groups = useMemo(() => arrowsOf(body), [shape])
   const laid = useMemo(() => placed(body, groups), [groups])
-  const [nodes, setNodes, onNodesChange] = useNodesState(laid.nodes)
-  // A state that is still there stays where it was dragged.
-  useEffect(
-    () =>
-      setNodes((before) =>
-        laid.nodes.map((node) => {
-          const own = before.find(({ id }) => id === node.id)
-          return own
-            ? {
-                ...node,
-                ...(own.measured && { measured: own.measured }),
-                ...(before.length === laid.nodes.length && { position: own.position }),
-              }
-            : node
-        }),
-      ),
-    [laid],
-  )
-  const edges = [...groups].map(([key, { indices, label }]): Arrow => {
-    const [source = '', target = ''] = key.split('\n')
-    const on = indices.some((at) => lit.includes(transitionText(body.transitions[at]!)))
-    return {
-      id: key,
-      source,
-      target,
-      type: 'way',
-      markerEnd: { type: MarkerType.ArrowClosed, color: on ? litColour : 'var(--ink-2)' },
-      label,
-      data: { way: laid.ways.get(key) ?? null },
-      style: { stroke: on ? litColour : 'var(--line-strong)', strokeWidth: on ? 2.5 : 1.5 },
-    }
+  const { nodes, onNodesChange } = useNodes(laid.nodes)
+  const edges = [...groups].map(([key, { indices, label }]) => {
+    const on = indices.some((at) => lit.includes(transitionText(transitions[at]!)))
+    return arrowOf(key, label, laid.ways.get(key) ?? null, on)
   })
-  const connect = ({ source, target }: Connection) => {
-    const taken = new Set(body.transitions.map(({ event }) => event))
-    const event =
-      ['event', ...Array.from({ length: 200 }, (_, at) => `event ${at + 2}`)].find((name) => !taken.has(name)) ??
-      'event'
-    onChange({
-      ...model,
-      body: { ...body, transitions: [...body.transitions, { from: source, event, guard: undefined, to: target }] },
-    })
-  }
+  const put = (next: Paths['body']['transitions']) => onChange({ ...model, body: { ...body, transitions: next } })
+  const connect = ({ source, target }: Connection) =>
+    put([...transitions, { from: source, event: freeEvent(body), guard: undefined, to: target }])
   const remove = (gone: readonly Edge[]) => {
     const indices = new Set(gone.flatMap(({ id }) => groups.get(id)?.indices ?? []))
-    onChange({ ...model, body: { ...body, transitions: body.transitions.filter((_, at) => !indices.has(at)) } })
+    put(transitions.filter((_, at) => !indices.has(at)))
   }
   return (
     <div className={css['canvas']} aria-label="State graph" role="group">
