@@ -1,5 +1,6 @@
 import { typedKey } from '#core/lib/key.ts'
 import { useState } from 'react'
+import { counted } from '#core/lib/figures.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { extractRoutine } from '#core/reuse/contract.ts'
 import { findSame } from '#core/reuse/repeat-contract.ts'
@@ -10,6 +11,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import css from '#ui/kit/Pick.module.css'
 import grid from '#ui/cases/Steps.module.css'
 import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
@@ -34,9 +36,13 @@ export function ChosenSteps({ own, steps, chosen, flush, onClear }: Props) {
     await flush()
     setDialog(which)
   }
-  const done = () => {
-    setDialog(null)
-    onClear()
+  const acting: Acting = {
+    own,
+    onClose: () => setDialog(null),
+    onDone: () => {
+      setDialog(null)
+      onClear()
+    },
   }
   return (
     <div className={grid['chosen']} role="toolbar" aria-label="With the chosen steps">
@@ -65,20 +71,9 @@ export function ChosenSteps({ own, steps, chosen, flush, onClear }: Props) {
       <Button look="word" onClick={onClear}>
         let go
       </Button>
-      {dialog === 'routine' && (
-        <RoutineDialog
-          own={own}
-          at={first}
-          length={chosen.length}
-          steps={chosen.flatMap((at) => steps[at] ?? [])}
-          onDone={done}
-          onClose={() => setDialog(null)}
-        />
-      )}
-      {dialog === 'split' && (
-        <SplitDialog own={own} from={ids[0] ?? 0} at={first} onDone={done} onClose={() => setDialog(null)} />
-      )}
-      {dialog === 'move' && <MoveDialog own={own} ids={ids} onDone={done} onClose={() => setDialog(null)} />}
+      {dialog === 'routine' && <RoutineDialog {...acting} at={first} steps={chosen.flatMap((at) => steps[at] ?? [])} />}
+      {dialog === 'split' && <SplitDialog {...acting} from={ids[0] ?? 0} at={first} />}
+      {dialog === 'move' && <MoveDialog {...acting} ids={ids} />}
     </div>
   )
 }
@@ -89,47 +84,42 @@ interface Acting {
   readonly onClose: () => void
 }
 
-/** The steps get a name, and take its place in every other case that says the same. */
-function RoutineDialog({
-  own,
-  at,
-  length,
-  steps,
-  onDone,
-  onClose,
-}: Acting & { at: number; length: number; steps: readonly DraftStep[] }) {
+/** What will change: the cases that say the same, of which some are left alone. */
+function useSame(own: string, at: number, length: number) {
   const { key } = useHere()
-  const { attempt, busy } = useWrite(extractRoutine)
   const { data } = useAnswer(findSame, { params: { key, ref: own }, query: { at, length } })
-  const [title, setTitle] = useState('')
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
   const places = data?.places ?? []
-  const also = places.filter((place) => !left.has(place.case))
+  const tick = (ref: string, ticked: boolean) => {
+    const next = new Set(left)
+    if (ticked) next.delete(ref)
+    else next.add(ref)
+    setLeft(next)
+  }
+  return { known: data !== undefined, places, left, tick, also: places.filter((place) => !left.has(place.case)) }
+}
+type Same = ReturnType<typeof useSame>
+
+/** The steps get a name, and take its place in every other case that says the same. */
+function RoutineDialog({ own, at, steps, onDone, onClose }: Acting & { at: number; steps: readonly DraftStep[] }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(extractRoutine)
+  const [title, setTitle] = useState('')
+  const same = useSame(own, at, steps.length)
   const make = async () => {
-    const done = await attempt({
-      params: { key },
-      body: {
-        title,
-        length,
-        from: { case: own, at },
-        also: also.map(({ case: ref, at: there }) => ({ case: ref, at: there })),
-      },
-    })
+    if (title.trim() === '') return
+    const also = same.also.map((place) => ({ case: place.case, at: place.at }))
+    const body = { title, length: steps.length, from: { case: own, at }, also }
+    const done = await attempt({ params: { key }, body })
     if (!done) return
     notify(
-      `${done.key} ${title} stands in ${done.cases} ${done.cases === 1 ? 'case' : 'cases'} now; what each said before is one of its versions.`,
+      `${done.key} ${title} stands in ${counted(done.cases, 'case')} now; what each said before is one of its versions.`,
     )
     onDone()
   }
   return (
     <Dialog title="Make a routine of these steps" onClose={onClose}>
-      <form
-        className={css['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (title.trim() !== '') void make()
-        }}
-      >
+      <PickForm onDo={() => void make()}>
         <Field label="What the steps do, as one would say it">
           {(id) => (
             <TextInput
@@ -141,67 +131,65 @@ function RoutineDialog({
             />
           )}
         </Field>
-        <div className={css['steps']} tabIndex={0} role="group" aria-label="Its steps">
-          <ol>
-            {steps.map((step) => (
-              <li key={step.row}>
-                {plainText(step.action)}
-                {step.expected !== '' && <span className="quiet"> ⇒ {plainText(step.expected)}</span>}
-              </li>
-            ))}
-          </ol>
-        </div>
-        <p>
-          {data === undefined ? (
-            'Looking for the same steps elsewhere…'
-          ) : places.length === 0 ? (
-            'No other case says the same steps.'
-          ) : (
-            <>
-              {places.length} other {places.length === 1 ? 'case says' : 'cases say'} the same. The routine takes their
-              place where ticked:
-            </>
-          )}
-        </p>
-        {places.length > 0 && (
-          <ul>
-            {places.map((place) => (
-              <li key={place.case}>
-                <label>
-                  <input
-                    type="checkbox"
-                    checked={!left.has(place.case)}
-                    onChange={(event) =>
-                      setLeft(
-                        event.target.checked
-                          ? new Set([...left].filter((each) => each !== place.case))
-                          : new Set([...left, place.case]),
-                      )
-                    }
-                  />
-                  <span className="key quiet">{place.case}</span>
-                  <span>{place.title}</span>
-                  <span className="quiet">from step {place.at + 1}</span>
-                </label>
-              </li>
-            ))}
-          </ul>
-        )}
-        <p className={css['foot']}>
-          <Button look="main" type="submit" disabled={title.trim() === '' || busy || data === undefined}>
-            {also.length === 0 ? 'Make the routine' : `Make it, in ${also.length + 1} cases`}
+        <StepList of={steps} />
+        <p>{sameText(same)}</p>
+        <SamePlaces of={same} />
+        <PickFoot>
+          <Button look="main" type="submit" disabled={title.trim() === '' || busy || !same.known}>
+            {same.also.length === 0 ? 'Make the routine' : `Make it, in ${same.also.length + 1} cases`}
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }
+
+const StepList = ({ of }: { of: readonly DraftStep[] }) => (
+  <div className={css['steps']} tabIndex={0} role="group" aria-label="Its steps">
+    <ol>
+      {of.map((step) => (
+        <li key={step.row}>
+          {plainText(step.action)}
+          {step.expected !== '' && <span className="quiet"> ⇒ {plainText(step.expected)}</span>}
+        </li>
+      ))}
+    </ol>
+  </div>
+)
+
+function sameText({ known, places }: Same): string {
+  if (!known) return 'Looking for the same steps elsewhere…'
+  if (places.length === 0) return 'No other case says the same steps.'
+  const which = places.length === 1 ? '1 other case says' : `${places.length} other cases say`
+  return `${which} the same. The routine takes their place where ticked:`
+}
+
+const SamePlaces = ({ of: { places, left, tick } }: { of: Same }) =>
+  places.length === 0 ? null : (
+    <ul>
+      {places.map((place) => (
+        <li key={place.case}>
+          <label>
+            <input
+              type="checkbox"
+              checked={!left.has(place.case)}
+              onChange={(event) => tick(place.case, event.target.checked)}
+            />
+            <span className="key quiet">{place.case}</span>
+            <span>{place.title}</span>
+            <span className="quiet">from step {place.at + 1}</span>
+          </label>
+        </li>
+      ))}
+    </ul>
+  )
 
 function SplitDialog({ own, from, at, onDone, onClose }: Acting & { from: number; at: number }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(splitCase)
   const [title, setTitle] = useState('')
   const split = async () => {
+    if (title.trim() === '') return
     const done = await attempt({ params: { key, ref: own }, body: { from, title } })
     if (!done) return
     notify(`The steps from ${at + 1} on are ${done.key} now, linked to the same requirements.`)
@@ -209,13 +197,7 @@ function SplitDialog({ own, from, at, onDone, onClose }: Acting & { from: number
   }
   return (
     <Dialog title={`Split ${own} at step ${at + 1}`} onClose={onClose}>
-      <form
-        className={css['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (title.trim() !== '') void split()
-        }}
-      >
+      <PickForm onDo={() => void split()}>
         <p className="quiet">
           Step {at + 1} and all after it become a case of their own, with the same preconditions, fields and
           requirements. What {own} says now is kept as a version.
@@ -223,12 +205,12 @@ function SplitDialog({ own, from, at, onDone, onClose }: Acting & { from: number
         <Field label="Title of the new case">
           {(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}
         </Field>
-        <p className={css['foot']}>
+        <PickFoot>
           <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
             Split
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }
@@ -247,13 +229,7 @@ function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly numb
   }
   return (
     <Dialog title="Move or copy steps to another case" onClose={onClose}>
-      <form
-        className={css['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          void move(false)
-        }}
-      >
+      <PickForm onDo={() => void move(false)}>
         <Field label="Key of the case" hint="They are put at its end.">
           {(id) => (
             <TextInput
@@ -265,15 +241,15 @@ function MoveDialog({ own, ids, onDone, onClose }: Acting & { ids: readonly numb
             />
           )}
         </Field>
-        <p className={css['foot']}>
+        <PickFoot>
           <Button disabled={ref === null || busy} onClick={() => void move(true)}>
             Copy
           </Button>
           <Button look="main" type="submit" disabled={ref === null || busy}>
             Move
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }

@@ -1,4 +1,6 @@
 import { useState } from 'react'
+import { counted } from '#core/lib/figures.ts'
+import { numberIn } from '#core/lib/key.ts'
 import { readCase } from '#core/cases/contract.ts'
 import { listRoutines, readRoutine } from '#core/reuse/contract.ts'
 import { findAnything } from '#core/finding/contract.ts'
@@ -11,6 +13,47 @@ import css from '#ui/kit/Pick.module.css'
 import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
 
 type Fresh = Omit<DraftStep, 'row'>
+
+interface Source {
+  readonly ref: string
+  readonly title: string
+  readonly note: string
+}
+
+/** What can be inserted and is called so: routines that say something, then cases; never what it is inserted in. */
+function useSources(own: string, text: string): readonly Source[] {
+  const { key } = useHere()
+  const { data: routines } = useAnswer(
+    listRoutines,
+    { params: { key }, query: { limit: 50, ...(text !== '' && { text }) } },
+    { keep: true },
+  )
+  const { data: found } = useAnswer(
+    findAnything,
+    { params: { key }, query: { q: text, limit: 20 } },
+    { enabled: text !== '', keep: true },
+  )
+  const offered = (routines?.rows ?? []).filter(({ steps }) => steps > 0)
+  const cases = text === '' ? [] : (found?.rows ?? []).filter(({ kind }) => kind === 'case')
+  return [
+    ...offered.map(({ key: ref, title, steps, uses }) => ({
+      ref,
+      title,
+      note: `${steps} steps, in ${counted(uses, 'place')}`,
+    })),
+    ...cases.map(({ ref, title }) => ({ ref, title, note: 'a case' })),
+  ].filter(({ ref }) => ref !== own)
+}
+
+/** The steps to insert: one that names its source, or all the source says now. */
+async function stepsFrom(key: string, { ref, title }: Source, copy: boolean): Promise<Fresh[]> {
+  const kind = numberIn('routine', ref) > 0 ? 'routine' : 'case'
+  if (!copy)
+    return [{ id: null, action: title, expected: '', data: '', use: { kind, version: 0, ref, name: '', values: {} } }]
+  const params = { key, ref }
+  const { content } = kind === 'routine' ? await call(readRoutine, { params }) : await call(readCase, { params })
+  return content.steps.map((step) => ({ ...step, id: null }))
+}
 
 /** Chooses what to insert: a routine, or the steps of another case; live, so that it follows what is written there, or as a copy. */
 export function InsertDialog({
@@ -25,42 +68,8 @@ export function InsertDialog({
   const { key } = useHere()
   const [text, setText] = useState('')
   const [copy, setCopy] = useState(false)
-  const { data: routines } = useAnswer(
-    listRoutines,
-    { params: { key }, query: { limit: 50, ...(text !== '' && { text }) } },
-    { keep: true },
-  )
-  const { data: found } = useAnswer(
-    findAnything,
-    { params: { key }, query: { q: text, limit: 20 } },
-    { enabled: text !== '', keep: true },
-  )
-  const rows = [
-    ...(routines?.rows ?? [])
-      .filter(({ steps }) => steps > 0)
-      .map((row) => ({
-        ref: row.key,
-        title: row.title,
-        note: `${row.steps} steps, in ${row.uses} ${row.uses === 1 ? 'place' : 'places'}`,
-      })),
-    ...(text === ''
-      ? []
-      : (found?.rows ?? [])
-          .filter(({ kind }) => kind === 'case')
-          .map(({ ref, title }) => ({ ref, title, note: 'a case' }))),
-  ].filter(({ ref }) => ref !== own)
-  const pick = async ({ ref, title }: { ref: string; title: string }) => {
-    const kind = ref.startsWith('RT') ? ('routine' as const) : ('case' as const)
-    if (!copy)
-      return onInsert([
-        { id: null, action: title, expected: '', data: '', use: { kind, version: 0, ref, name: '', values: {} } },
-      ])
-    const { content } =
-      kind === 'routine'
-        ? await call(readRoutine, { params: { key, ref } })
-        : await call(readCase, { params: { key, ref } })
-    onInsert(content.steps.map((step) => ({ ...step, id: null })))
-  }
+  const sources = useSources(own, text)
+  const pick = async (source: Source) => onInsert(await stepsFrom(key, source, copy))
   return (
     <Dialog title="Insert steps" onClose={onClose}>
       <div className={css['pick']}>
@@ -71,7 +80,7 @@ export function InsertDialog({
           value={text}
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {
-            const first = rows[0]
+            const first = sources[0]
             if (event.key === 'Enter' && first) void pick(first)
           }}
         />
@@ -85,23 +94,20 @@ export function InsertDialog({
           </label>
         </p>
         <ul>
-          {rows.map((row) => (
-            <li key={row.ref}>
-              <button type="button" onClick={() => void pick(row)}>
-                <span className="key quiet">{row.ref}</span> <span>{row.title}</span>{' '}
-                <span className="quiet">{row.note}</span>
+          {sources.map((source) => (
+            <li key={source.ref}>
+              <button type="button" onClick={() => void pick(source)}>
+                <span className="key quiet">{source.ref}</span> <span>{source.title}</span>{' '}
+                <span className="quiet">{source.note}</span>
               </button>
             </li>
           ))}
         </ul>
-        {rows.length === 0 && (
-          <p className="quiet">
-            {text === ''
-              ? 'There is no routine yet. Choose steps of a case by clicking their numbers and make one of them; or type to find a case whose steps to insert.'
-              : 'Nothing is called so.'}
-          </p>
-        )}
+        {sources.length === 0 && <p className="quiet">{text === '' ? nothingYet : 'Nothing is called so.'}</p>}
       </div>
     </Dialog>
   )
 }
+
+const nothingYet =
+  'There is no routine yet. Choose steps of a case by clicking their numbers and make one of them; or type to find a case whose steps to insert.'

@@ -8,17 +8,16 @@ import {
 } from '#core/reuse/contract.ts'
 import { call } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { EditText } from '#ui/kit/EditText.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
 import type { Served } from '#core/lib/question.ts'
 import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
-import { Comments } from '#ui/shell/Comments.tsx'
-import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { Counted } from '#ui/kit/Thread.tsx'
+import { Part, SheetEnd, TitleHead } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
 import { Steps } from '#ui/cases/Steps.tsx'
 import versions from '#ui/cases/Versions.module.css'
@@ -41,57 +40,13 @@ export function RoutineSheetView({
 function Sheet({ of }: { of: RoutineSheet }) {
   const { key } = useHere()
   const set = useEdit(updateRoutine, { key, ref: of.key }, of.version)
-  const cutting = useWrite(cutRoutine)
-  const cut = async () => {
-    const done = await cutting.attempt({ params: { key, ref: of.key }, body: {} })
-    if (done)
-      notify(
-        done.cut
-          ? `Version ${done.name ?? ''} is cut; ${of.usedBy.length === 0 ? 'it is inserted from now on' : 'the cases below can take it'}.`
-          : 'Nothing changed since the newest version, so none was cut.',
-      )
-  }
-  useKeys([
-    { id: 'cut', keys: 'Ctrl+s', label: 'cut a version', run: () => void cut() },
-    {
-      id: 'edit',
-      keys: 'e',
-      label: 'edit steps',
-      run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus(),
-    },
-  ])
+  const cut = useCut(of)
   return (
     <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
-      <div className={css['head']}>
-        <h2>
-          <EditText label="Title" value={of.title} onStore={(title) => void set({ title })} />
-        </h2>
-        {of.unsaved && <Button onClick={() => void cut()}>Cut a version</Button>}
-      </div>
-      <p className={css['facts']}>
-        <span className="key">{of.key}</span>{' '}
-        {of.versionName === null ? (
-          'has no version yet'
-        ) : (
-          <>
-            version <span className="key">{of.versionName}</span>
-          </>
-        )}
-        {of.unsaved && of.versionName !== null && ' with a newer working copy'};{' '}
-        {of.uses === 0 ? (
-          'inserted nowhere yet'
-        ) : (
-          <>
-            inserted in <b>{of.uses}</b> {of.uses === 1 ? 'place' : 'places'}
-            {of.behind > 0 && (
-              <>
-                , <b>{of.behind}</b> of them behind the newest version
-              </>
-            )}
-          </>
-        )}
-        .
-      </p>
+      <TitleHead title={of.title} onStore={(title) => void set({ title })}>
+        {of.unsaved && <Button onClick={cut}>Cut a version</Button>}
+      </TitleHead>
+      <Facts of={of} />
       <RichText
         label="objective"
         html={of.objective}
@@ -111,31 +66,82 @@ function Sheet({ of }: { of: RoutineSheet }) {
         }}
       />
       <WhereUsed of={of} />
-      {of.versions.length > 0 && (
-        <section className={css['part']}>
-          <h3>Versions</h3>
-          <ul className={versions['list']}>
-            {of.versions.map((version) => (
-              <li key={version.id}>
-                <span className="key">{version.name}</span>
-                <span className="quiet">{version.why}</span>
-                <span className="quiet">
-                  {shortName(version.by)} {ago(version.at)}
-                </span>
-                <span />
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      <section className={css['part']}>
-        <h3>Comments</h3>
-        <Comments about={of.key} />
-      </section>
-      <History about={of.key} />
+      <Versions of={of.versions} />
+      <SheetEnd about={of.key} />
     </article>
   )
 }
+
+/** Cuts a version, by key as by its button. */
+function useCut(of: RoutineSheet): () => void {
+  const { key } = useHere()
+  const { attempt } = useWrite(cutRoutine)
+  const cut = async () => {
+    const done = await attempt({ params: { key, ref: of.key }, body: {} })
+    if (!done) return
+    const then = of.usedBy.length === 0 ? 'it is inserted from now on' : 'the cases below can take it'
+    notify(
+      done.cut
+        ? `Version ${done.name ?? ''} is cut; ${then}.`
+        : 'Nothing changed since the newest version, so none was cut.',
+    )
+  }
+  useKeys([
+    { id: 'cut', keys: 'Ctrl+s', label: 'cut a version', run: () => void cut() },
+    {
+      id: 'edit',
+      keys: 'e',
+      label: 'edit steps',
+      run: () => document.querySelector<HTMLElement>('[data-step-cell]')?.focus(),
+    },
+  ])
+  return () => void cut()
+}
+
+const Facts = ({ of: { key, versionName, unsaved, uses, behind } }: { of: RoutineSheet }) => (
+  <p className={css['facts']}>
+    <span className="key">{key}</span>{' '}
+    {versionName === null ? (
+      'has no version yet'
+    ) : (
+      <>
+        version <span className="key">{versionName}</span>
+      </>
+    )}
+    {unsaved && versionName !== null && ' with a newer working copy'};{' '}
+    {uses === 0 ? (
+      'inserted nowhere yet'
+    ) : (
+      <>
+        inserted in <Counted n={uses} one="place" />
+      </>
+    )}
+    {behind > 0 && (
+      <>
+        , <b>{behind}</b> of them behind the newest version
+      </>
+    )}
+    .
+  </p>
+)
+
+const Versions = ({ of }: { of: RoutineSheet['versions'] }) =>
+  of.length === 0 ? null : (
+    <Part title="Versions">
+      <ul className={versions['list']}>
+        {of.map(({ id, name, why, by, at }) => (
+          <li key={id}>
+            <span className="key">{name}</span>
+            <span className="quiet">{why}</span>
+            <span className="quiet">
+              {shortName(by)} {ago(at)}
+            </span>
+            <span />
+          </li>
+        ))}
+      </ul>
+    </Part>
+  )
 
 /** Every place that inserts the routine, with its version; those behind can take the newest, all at once or one by one. */
 function WhereUsed({ of }: { of: RoutineSheet }) {
