@@ -13,36 +13,36 @@ import { CutReason } from '#ui/review/Reviews.tsx'
 
 const RepeatsDialog = lazy(async () => ({ default: (await import('#ui/reuse/RepeatsDialog.tsx')).RepeatsDialog }))
 
-/** What can be done with the case as a whole. */
-export function CaseActs({ of }: { of: CaseSheet }) {
+/** A copy with its links, opened at once; whoever may delete can take it back. */
+function useDuplicate(of: CaseSheet): () => void {
   const { key, project } = useHere()
   const duplicating = useWrite(duplicateCases)
   const deleting = useWrite(deleteCases)
-  const keeping = useWrite(createTemplate)
-  const [dialog, setDialog] = useState<'template' | 'repeats' | null>(null)
   const duplicate = async () => {
     const done = await duplicating.attempt({ params: { key }, body: { ids: [of.id] } })
     const made = done?.keys[0]
     if (!done || made === undefined) return
-    notify(`${made} is a copy of ${of.key}, with its links.`, {
-      ...(project.role === 'lead' && {
-        undo: () => {
-          go({ path: `/p/${key}/${of.key}` })
-          void deleting.attempt({ params: { key }, body: { ids: [...done.ids] } })
-        },
-      }),
-    })
+    const undo = () => {
+      go({ path: `/p/${key}/${of.key}` })
+      void deleting.attempt({ params: { key }, body: { ids: [...done.ids] } })
+    }
+    notify(`${made} is a copy of ${of.key}, with its links.`, project.role === 'lead' ? { undo } : {})
     go({ path: `/p/${key}/${made}` })
   }
-  useKeys(
-    project.role === 'viewer'
-      ? []
-      : [{ id: 'duplicate', keys: 'Ctrl+d', label: 'duplicate', quiet: true, run: () => void duplicate() }],
-  )
-  if (project.role === 'viewer') return null
+  return () => void duplicate()
+}
+
+/** What can be done with the case as a whole. */
+export function CaseActs({ of }: { of: CaseSheet }) {
+  const { project } = useHere()
+  const [dialog, setDialog] = useState<'template' | 'repeats' | null>(null)
+  const duplicate = useDuplicate(of)
+  const may = project.role !== 'viewer'
+  useKeys(may ? [{ id: 'duplicate', keys: 'Ctrl+d', label: 'duplicate', quiet: true, run: duplicate }] : [])
+  if (!may) return null
   return (
     <p className={sheet['acts']} data-print="no">
-      <Button look="word" onClick={() => void duplicate()}>
+      <Button look="word" onClick={duplicate}>
         duplicate
       </Button>
       {of.steps > 0 && (
@@ -55,25 +55,31 @@ export function CaseActs({ of }: { of: CaseSheet }) {
           find its steps elsewhere
         </Button>
       )}
-      {dialog === 'template' && (
-        <CutReason
-          title="Keep as a template"
-          label="Name of the template"
-          action="Keep it"
-          onClose={() => setDialog(null)}
-          onReason={async (name) => {
-            if (await keeping.attempt({ params: { key }, body: { name, case: of.key } })) {
-              notify(`New cases can start from “${name}”.`)
-              setDialog(null)
-            }
-          }}
-        />
-      )}
+      {dialog === 'template' && <KeepTemplate of={of} onClose={() => setDialog(null)} />}
       {dialog === 'repeats' && (
         <Suspense>
           <RepeatsDialog own={of.key} onClose={() => setDialog(null)} />
         </Suspense>
       )}
     </p>
+  )
+}
+
+function KeepTemplate({ of, onClose }: { of: CaseSheet; onClose: () => void }) {
+  const { key } = useHere()
+  const keeping = useWrite(createTemplate)
+  const keep = async (name: string) => {
+    if (!(await keeping.attempt({ params: { key }, body: { name, case: of.key } }))) return
+    notify(`New cases can start from “${name}”.`)
+    onClose()
+  }
+  return (
+    <CutReason
+      title="Keep as a template"
+      label="Name of the template"
+      action="Keep it"
+      onClose={onClose}
+      onReason={keep}
+    />
   )
 }

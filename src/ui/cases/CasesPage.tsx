@@ -42,6 +42,14 @@ export const CasesPage = ({ initial, ...shell }: ShellProps & { initial: Initial
 type Open =
   { readonly dialog: 'lines' | 'import' | 'repeats' } | { readonly dialog: 'replace'; readonly ids: readonly number[] }
 
+const caseTypes = ['Functional', 'Load', 'Accessibility', 'Security']
+const carrying = {
+  drag: (dragged: readonly CaseRow[]) => ({
+    'application/x-rovant-ids': dragged.map(({ id }) => id).join(','),
+    'application/x-rovant-refs': dragged.map((row) => row.key).join(','),
+  }),
+}
+
 function Cases({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const tree = useParams('tree').get('tree') === 'yes'
@@ -53,7 +61,7 @@ function Cases({ initial }: { initial: Initial }) {
   const latest = useLatest(many)
   const columns = useCaseColumns(own, (row, set) => void latest.current.set([row.id], set))
   const acts = useCaseActs(setOpen)
-  const write = acts.find(({ id }) => id === 'new')
+  const showTree = (shown: boolean) => go({ params: { tree: shown ? 'yes' : null } }, true)
   return (
     <>
       <ListPage
@@ -68,40 +76,25 @@ function Cases({ initial }: { initial: Initial }) {
           owner: project.people.map(({ name }) => name),
           component: project.components,
           folder: [...new Set(folders.map(({ name }) => name))],
-          type: ['Functional', 'Load', 'Accessibility', 'Security'],
+          type: caseTypes,
         }}
         asks={caseAsks}
-        also={[
-          <Button look="word" onClick={() => go({ params: { tree: tree ? null : 'yes' } }, true)}>
-            folders
-          </Button>,
-          <a href={`/p/${key}/routines`}>routines</a>,
-          <Button look="word" onClick={() => setOpen({ dialog: 'repeats' })}>
-            repeats
-          </Button>,
-        ]}
+        also={beside(key, () => showTree(!tree), setOpen)}
         acts={acts}
         tools={<ExportMenu what="cases" />}
-        beside={tree && <FolderTree onClose={() => go({ params: { tree: null } }, true)} />}
-        carrying={{
-          drag: (dragged) => ({
-            'application/x-rovant-ids': dragged.map(({ id }) => id).join(','),
-            'application/x-rovant-refs': dragged.map((row) => row.key).join(','),
-          }),
-        }}
+        beside={tree && <FolderTree onClose={() => showTree(false)} />}
+        carrying={carrying}
         many={(ticked) => (
           <ManyCases
-            ticked={ticked}
-            many={many}
+            {...{ ticked, many, folders }}
             fields={own}
-            folders={folders}
             onReplace={() => setOpen({ dialog: 'replace', ids: ticked.ids })}
             onDelete={() => void remove(ticked.ids)}
           />
         )}
         noneFits="No case fits this filter."
         empty={
-          <Nothing act={write}>
+          <Nothing act={acts.find(({ id }) => id === 'new')}>
             Cases say how the product is tested. Write titles as lines; indented lines become steps.
           </Nothing>
         }
@@ -111,6 +104,17 @@ function Cases({ initial }: { initial: Initial }) {
     </>
   )
 }
+
+/** Other ways into the cases. */
+const beside = (key: string, onFolders: () => void, open: (open: Open) => void) => [
+  <Button look="word" onClick={onFolders}>
+    folders
+  </Button>,
+  <a href={`/p/${key}/routines`}>routines</a>,
+  <Button look="word" onClick={() => open({ dialog: 'repeats' })}>
+    repeats
+  </Button>,
+]
 
 function useCaseActs(open: (open: Open) => void): Act[] {
   const repeat = useStandingImport('cases')

@@ -6,12 +6,32 @@ import { Choice } from '#ui/kit/Choice.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { LinkBox } from '#ui/shell/LinkBox.tsx'
-import { scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useTo } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
 
 type Link = CaseSheet['links'][number]
+
+const dragged = 'application/x-rovant-refs'
+
+function useProving(of: CaseSheet, onLinked: () => void) {
+  const { key } = useHere()
+  const making = useWrite(createLinks)
+  const ending = useWrite(endLink)
+  const changing = useWrite(updateLink)
+  const link = async (requirements: string[]) => {
+    if (await making.attempt({ params: { key }, body: { requirements, cases: [of.key] } })) onLinked()
+  }
+  const end = async (own: Link) => {
+    if (await ending.attempt({ params: { key, id: own.link } }))
+      notify(`${own.key} unlinked.`, { undo: () => void link([own.key]) })
+  }
+  const narrow = (own: Link, to: { step: number | null; quote: string }) =>
+    changing.attempt({ params: { key, id: own.link }, body: to })
+  return { link, end, narrow }
+}
+type Proving = ReturnType<typeof useProving>
 
 /** What the case proves: requirements, and where somebody said so, which step proves which sentence. A requirement can be dropped here. */
 export function Proves({
@@ -23,31 +43,18 @@ export function Proves({
   linking: boolean
   onLinking: (on: boolean) => void
 }) {
-  const { key } = useHere()
-  const { params } = useAddress()
-  const making = useWrite(createLinks)
-  const ending = useWrite(endLink)
-  const changing = useWrite(updateLink)
-  const link = async (requirements: string[]) => {
-    if (await making.attempt({ params: { key }, body: { requirements, cases: [of.key] } })) onLinking(false)
-  }
-  const end = async (own: Link) => {
-    if (await ending.attempt({ params: { key, id: own.link } }))
-      notify(`${own.key} unlinked.`, { undo: () => void link([own.key]) })
-  }
-  const narrow = (own: Link, to: { step: number | null; quote: string }) =>
-    void changing.attempt({ params: { key, id: own.link }, body: to })
+  const proving = useProving(of, () => onLinking(false))
   const dropped = (text: string) => {
     const refs = text.split(',').filter((ref) => numberIn('requirement', ref) > 0)
-    if (refs.length > 0) void link(refs)
+    if (refs.length > 0) void proving.link(refs)
   }
   return (
     <section
       className={css['part']}
       onDragOver={(event) => {
-        if (event.dataTransfer.types.includes('application/x-rovant-refs')) event.preventDefault()
+        if (event.dataTransfer.types.includes(dragged)) event.preventDefault()
       }}
-      onDrop={(event) => dropped(event.dataTransfer.getData('application/x-rovant-refs'))}
+      onDrop={(event) => dropped(event.dataTransfer.getData(dragged))}
     >
       <div className={css['partHead']}>
         <h3>Proves</h3>
@@ -55,7 +62,7 @@ export function Proves({
           link a requirement
         </Button>
       </div>
-      {linking && <LinkBox to="requirement" onLink={link} />}
+      {linking && <LinkBox to="requirement" onLink={proving.link} />}
       <ul className={css['rows']}>
         {of.links.length === 0 && (
           <li className="quiet" style={{ display: 'block', paddingBlock: 5 }}>
@@ -63,39 +70,41 @@ export function Proves({
           </li>
         )}
         {of.links.map((each) => (
-          <li key={each.link}>
-            <span />
-            <span className="key">{each.key}</span>
-            <a href={`/p/${key}/${each.key}${scopeSearch(params)}`} title={each.title}>
-              {each.title}
-            </a>
-            <span className={css['note']}>
-              <Pop title={`What of ${each.key} is proved`} label={partText(of, each)}>
-                <Part of={of} link={each} onSet={(to) => narrow(each, to)} />
-              </Pop>
-              {each.suspect ? (
-                <>
-                  {' '}
-                  · <span className={css['suspect']}>suspect</span>
-                </>
-              ) : (
-                <> · {each.risk === null ? 'no risk given' : `risk ${each.risk}`}</>
-              )}
-            </span>
-            <button
-              type="button"
-              className={css['act']}
-              aria-label={`Unlink ${each.key}`}
-              onClick={() => void end(each)}
-            >
-              ×
-            </button>
-          </li>
+          <LinkRow key={each.link} of={of} link={each} proving={proving} />
         ))}
       </ul>
     </section>
   )
 }
+
+function LinkRow({ of, link, proving }: { of: CaseSheet; link: Link; proving: Proving }) {
+  const to = useTo()
+  return (
+    <li>
+      <span />
+      <span className="key">{link.key}</span>
+      <a href={to(link.key)} title={link.title}>
+        {link.title}
+      </a>
+      <span className={css['note']}>
+        <Pop title={`What of ${link.key} is proved`} label={partText(of, link)}>
+          <Part of={of} link={link} onSet={(part) => void proving.narrow(link, part)} />
+        </Pop>{' '}
+        · {link.suspect ? <span className={css['suspect']}>suspect</span> : riskText(link.risk)}
+      </span>
+      <button
+        type="button"
+        className={css['act']}
+        aria-label={`Unlink ${link.key}`}
+        onClick={() => void proving.end(link)}
+      >
+        ×
+      </button>
+    </li>
+  )
+}
+
+const riskText = (risk: number | null): string => (risk === null ? 'no risk given' : `risk ${risk}`)
 
 const placeOf = (of: CaseSheet, step: number | null): number => of.content.steps.findIndex(({ id }) => id === step)
 

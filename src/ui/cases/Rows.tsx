@@ -1,50 +1,35 @@
-import { splitCells } from '#core/cases/steps.ts'
 import { Button } from '#ui/kit/Button.tsx'
+import type { Draft } from './draft.ts'
+import { isTable, withCells, withValue } from './row-edits.ts'
 import css from './Steps.module.css'
-import type { Draft } from './useWorkingCopy.ts'
+
+interface Props {
+  readonly draft: Draft
+  readonly onChange: (draft: Draft) => void
+}
 
 /** Data rows: a column per `{name}` the steps use; values pasted from a spreadsheet fill from where they land. */
-export function Rows({ draft, onChange }: { draft: Draft; onChange: (draft: Draft) => void }) {
-  if (draft.parameters.length === 0) return null
-  if (draft.table)
+export function Rows({ draft, onChange }: Props) {
+  const { parameters, rows, table } = draft
+  if (parameters.length === 0) return null
+  if (table)
     return (
       <p className="quiet">
-        Values for {draft.parameters.map((name) => `{${name}}`).join(', ')} come from{' '}
-        {draft.table.mode === 'one' ? 'a free row' : 'each row'} of the data table {draft.table.name}.
+        Values for {parameters.map((name) => `{${name}}`).join(', ')} come from{' '}
+        {table.mode === 'one' ? 'a free row' : 'each row'} of the data table {table.name}.
       </p>
     )
-  const set = (at: number, name: string, value: string) =>
-    onChange({ ...draft, rows: draft.rows.map((row, index) => (index === at ? { ...row, [name]: value } : row)) })
-  const paste = (text: string, at: number, column: number) => {
-    const cells = splitCells(text)
-    const count = Math.max(draft.rows.length, at + cells.length)
-    onChange({
-      ...draft,
-      rows: Array.from({ length: count }, (_, index) => {
-        const given = index < at ? [] : (cells[index - at] ?? [])
-        return {
-          ...draft.rows[index],
-          ...Object.fromEntries(
-            given.flatMap((value, offset) => {
-              const name = draft.parameters[column + offset]
-              return name ? [[name, value.trim()]] : []
-            }),
-          ),
-        }
-      }),
-    })
-  }
   return (
     <>
       <h3>Data rows</h3>
-      {draft.rows.length > 0 && (
+      {rows.length > 0 && (
         <table className={css['rows']}>
           <thead>
             <tr>
               <th>
                 <span className="hidden">Row</span>
               </th>
-              {draft.parameters.map((name) => (
+              {parameters.map((name) => (
                 <th key={name}>{name}</th>
               ))}
               <th>
@@ -53,46 +38,49 @@ export function Rows({ draft, onChange }: { draft: Draft; onChange: (draft: Draf
             </tr>
           </thead>
           <tbody>
-            {draft.rows.map((row, at) => (
-              <tr key={at}>
-                <td className="quiet">{at + 1}</td>
-                {draft.parameters.map((name, column) => (
-                  <td key={name}>
-                    <input
-                      aria-label={`Row ${at + 1}, ${name}`}
-                      value={row[name] ?? ''}
-                      data-missing={(row[name] ?? '') === '' || undefined}
-                      onChange={(event) => set(at, name, event.target.value)}
-                      onKeyDown={(event) => event.stopPropagation()}
-                      onPaste={(event) => {
-                        const text = event.clipboardData.getData('text/plain')
-                        if (/[\t\n]/.test(text.trim())) {
-                          event.preventDefault()
-                          paste(text.trim(), at, column)
-                        }
-                      }}
-                    />
-                  </td>
-                ))}
-                <td>
-                  <button
-                    type="button"
-                    aria-label={`Remove row ${at + 1}`}
-                    onClick={() => onChange({ ...draft, rows: draft.rows.filter((_, index) => index !== at) })}
-                  >
-                    ×
-                  </button>
-                </td>
-              </tr>
+            {rows.map((_, at) => (
+              <Row key={at} draft={draft} onChange={onChange} at={at} />
             ))}
           </tbody>
         </table>
       )}
       <p>
-        <Button look="word" onClick={() => onChange({ ...draft, rows: [...draft.rows, {}] })}>
+        <Button look="word" onClick={() => onChange({ ...draft, rows: [...rows, {}] })}>
           Add a data row
         </Button>
       </p>
     </>
+  )
+}
+
+function Row({ draft, onChange, at }: Props & { at: number }) {
+  const { parameters, rows } = draft
+  const put = (next: Draft['rows']) => onChange({ ...draft, rows: next })
+  return (
+    <tr>
+      <td className="quiet">{at + 1}</td>
+      {parameters.map((name, column) => (
+        <td key={name}>
+          <input
+            aria-label={`Row ${at + 1}, ${name}`}
+            value={rows[at]?.[name] ?? ''}
+            data-missing={(rows[at]?.[name] ?? '') === '' || undefined}
+            onChange={(event) => put(withValue(rows, at, name, event.target.value))}
+            onKeyDown={(event) => event.stopPropagation()}
+            onPaste={(event) => {
+              const text = event.clipboardData.getData('text/plain')
+              if (!isTable(text)) return
+              event.preventDefault()
+              put(withCells(draft, text.trim(), at, column))
+            }}
+          />
+        </td>
+      ))}
+      <td>
+        <button type="button" aria-label={`Remove row ${at + 1}`} onClick={() => put(rows.toSpliced(at, 1))}>
+          ×
+        </button>
+      </td>
+    </tr>
   )
 }

@@ -1,6 +1,6 @@
 import { fixSignal, type Signal, signalsOf } from '#core/cases/signals.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import type { Draft } from './useWorkingCopy.ts'
+import type { Draft } from './draft.ts'
 import css from './Steps.module.css'
 
 /** What the case would be better for, with a fix where there is one; it never stands in the way. */

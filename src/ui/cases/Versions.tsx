@@ -11,69 +11,31 @@ import { useHere } from '#ui/shell/here.ts'
 import sheet from '#ui/shell/sheet.module.css'
 import css from './Versions.module.css'
 
+/** So many are shown until all are asked for. */
+const fewest = 6
+type Version = CaseSheet['versions'][number]
+type Compare = (from: string, to: string) => void
+
 /** Every version with who and why; any two side by side, at an address that can be sent; any one restored. */
 export function Versions({ of }: { of: CaseSheet }) {
-  const { key, project } = useHere()
   const { params } = useAddress()
   const [all, setAll] = useState(false)
-  const restoring = useWrite(restoreVersion)
   const compared = /^(working|\d+)\.\.(working|\d+)$/.exec(params.get('compare') ?? '')
   if (of.versions.length === 0) return null
-  const compare = (from: string, to: string) => go({ params: { compare: `${from}..${to}` } }, true)
-  const newest = of.versions[0]
-  const shown = all ? of.versions : of.versions.slice(0, 6)
-  const restore = async (version: CaseSheet['versions'][number]) => {
-    const done = await restoring.attempt({ params: { key, ref: of.key }, body: { version: version.id } })
-    if (done)
-      notify(
-        `The working copy says again what ${version.name} says.${done.kept ? ` What it said before is kept as ${done.kept}.` : ''}`,
-      )
-  }
+  const compare: Compare = (from, to) => go({ params: { compare: `${from}..${to}` } }, true)
   return (
     <section className={sheet['part']} id="versions">
       <div className={sheet['partHead']}>
         <h3>Versions</h3>
-        {newest &&
-          (of.unsaved ? (
-            <Button look="word" onClick={() => compare(String(newest.id), 'working')}>
-              what is new since {newest.name}
-            </Button>
-          ) : (
-            of.versions[1] && (
-              <Button look="word" onClick={() => compare(String(of.versions[1]?.id), String(newest.id))}>
-                compare the last two
-              </Button>
-            )
-          ))}
+        <Newest of={of} onCompare={compare} />
       </div>
       {compared && <Comparison of={of} from={compared[1] ?? ''} to={compared[2] ?? ''} onChoose={compare} />}
       <ul className={css['list']}>
-        {shown.map((version, index) => (
-          <li key={version.id}>
-            <span className="key">{version.name}</span>
-            <span>
-              {version.state}
-              {version.why && <span className="quiet">, {version.why}</span>}
-            </span>
-            <span className="quiet">
-              {shortName(version.by)} {ago(version.at)}
-            </span>
-            <span className={css['acts']}>
-              {of.versions[index + 1] && (
-                <Button look="word" onClick={() => compare(String(of.versions[index + 1]?.id), String(version.id))}>
-                  compare<span className="hidden"> {version.name} with the one before</span>
-                </Button>
-              )}
-              {project.role !== 'viewer' && (
-                <Button look="word" onClick={() => void restore(version)}>
-                  restore<span className="hidden"> {version.name}</span>
-                </Button>
-              )}
-            </span>
-          </li>
+        {(all ? of.versions : of.versions.slice(0, fewest)).map((version, index) => (
+          <VersionRow key={version.id} of={of} version={version} before={of.versions[index + 1]} onCompare={compare} />
         ))}
       </ul>
-      {of.versions.length > 6 && (
+      {of.versions.length > fewest && (
         <p>
           <Button look="word" onClick={() => setAll(!all)}>
             {all ? 'the newest six' : `all ${of.versions.length}`}
@@ -81,6 +43,68 @@ export function Versions({ of }: { of: CaseSheet }) {
         </p>
       )}
     </section>
+  )
+}
+
+/** The comparison that is asked for most: what nobody has cut a version of yet, else what the newest one changed. */
+function Newest({ of: { versions, unsaved }, onCompare }: { of: CaseSheet; onCompare: Compare }) {
+  const [newest, before] = versions
+  if (newest && unsaved)
+    return (
+      <Button look="word" onClick={() => onCompare(String(newest.id), 'working')}>
+        what is new since {newest.name}
+      </Button>
+    )
+  if (!newest || !before) return null
+  return (
+    <Button look="word" onClick={() => onCompare(String(before.id), String(newest.id))}>
+      compare the last two
+    </Button>
+  )
+}
+
+function VersionRow({
+  of,
+  version,
+  before,
+  onCompare,
+}: {
+  of: CaseSheet
+  version: Version
+  before: Version | undefined
+  onCompare: Compare
+}) {
+  const { key, project } = useHere()
+  const restoring = useWrite(restoreVersion)
+  const restore = async () => {
+    const done = await restoring.attempt({ params: { key, ref: of.key }, body: { version: version.id } })
+    if (!done) return
+    const kept = done.kept ? ` What it said before is kept as ${done.kept}.` : ''
+    notify(`The working copy says again what ${version.name} says.${kept}`)
+  }
+  return (
+    <li>
+      <span className="key">{version.name}</span>
+      <span>
+        {version.state}
+        {version.why && <span className="quiet">, {version.why}</span>}
+      </span>
+      <span className="quiet">
+        {shortName(version.by)} {ago(version.at)}
+      </span>
+      <span className={css['acts']}>
+        {before && (
+          <Button look="word" onClick={() => onCompare(String(before.id), String(version.id))}>
+            compare<span className="hidden"> {version.name} with the one before</span>
+          </Button>
+        )}
+        {project.role !== 'viewer' && (
+          <Button look="word" onClick={() => void restore()}>
+            restore<span className="hidden"> {version.name}</span>
+          </Button>
+        )}
+      </span>
+    </li>
   )
 }
 
@@ -135,58 +159,16 @@ function summary({ steps, same }: CaseComparison): string {
 }
 
 export function Changes({ of }: { of: Omit<CaseComparison, 'from' | 'to'> }) {
-  const differs = (all: readonly { kind: string }[]) => all.some(({ kind }) => kind !== 'same')
-  const data = of.steps.some((step) => step.data.length > 0)
   const rows = JSON.stringify(of.rows.before) !== JSON.stringify(of.rows.after)
-  const setting = settingLines(of.setting)
   return (
     <>
-      {(differs(of.preconditions) || of.preconditions.length > 0) && (
+      {of.preconditions.length > 0 && (
         <p>
           <span className="quiet">before</span> <Words of={of.preconditions} />
         </p>
       )}
-      <table className={css['steps']}>
-        <thead>
-          <tr>
-            <th>
-              <span className="hidden">Place and change</span>
-            </th>
-            <th>Action</th>
-            <th>Expected</th>
-            {data && <th>Data</th>}
-          </tr>
-        </thead>
-        <tbody>
-          {of.steps.map((step, index) => {
-            const what =
-              step.before === null
-                ? 'added'
-                : step.after === null
-                  ? 'removed'
-                  : [...(step.changed ? ['changed'] : []), ...(step.moved ? [`was ${step.before + 1}`] : [])].join(', ')
-            return (
-              <tr key={index} data-what={what || undefined}>
-                <th scope="row">
-                  <b>{(step.after ?? step.before ?? 0) + 1}</b> <span>{what}</span>
-                </th>
-                <td>
-                  <Words of={step.action} />
-                </td>
-                <td>
-                  <Words of={step.expected} />
-                </td>
-                {data && (
-                  <td>
-                    <Words of={step.data} />
-                  </td>
-                )}
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-      {setting.map((line) => (
+      <ChangedSteps of={of.steps} />
+      {settingLines(of.setting).map((line) => (
         <p key={line} className="quiet">
           {line}
         </p>
@@ -197,6 +179,50 @@ export function Changes({ of }: { of: Omit<CaseComparison, 'from' | 'to'> }) {
         </p>
       )}
     </>
+  )
+}
+
+type ChangedStep = CaseComparison['steps'][number]
+
+/** What became of a step, in words; nothing when it is as it was. */
+function changeText({ before, after, changed, moved }: ChangedStep): string {
+  if (before === null) return 'added'
+  if (after === null) return 'removed'
+  return [...(changed ? ['changed'] : []), ...(moved ? [`was ${before + 1}`] : [])].join(', ')
+}
+
+function ChangedSteps({ of }: { of: readonly ChangedStep[] }) {
+  const data = of.some((step) => step.data.length > 0)
+  return (
+    <table className={css['steps']}>
+      <thead>
+        <tr>
+          <th>
+            <span className="hidden">Place and change</span>
+          </th>
+          <th>Action</th>
+          <th>Expected</th>
+          {data && <th>Data</th>}
+        </tr>
+      </thead>
+      <tbody>
+        {of.map((step, index) => {
+          const what = changeText(step)
+          return (
+            <tr key={index} data-what={what || undefined}>
+              <th scope="row">
+                <b>{(step.after ?? step.before ?? 0) + 1}</b> <span>{what}</span>
+              </th>
+              {[step.action, step.expected, ...(data ? [step.data] : [])].map((words, column) => (
+                <td key={column}>
+                  <Words of={words} />
+                </td>
+              ))}
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
   )
 }
 

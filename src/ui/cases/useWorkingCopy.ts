@@ -1,29 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { type RefObject, useEffect, useRef, useState } from 'react'
 import { z } from 'zod'
 import { contentShape, type Used } from '#core/cases/contract.ts'
-import { parametersIn, type StepUse, type VersionContent } from '#core/cases/steps.ts'
 import { CallProblem, sentenceOf } from '#ui/call.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { adopted, type Content, contentOf, type Draft, draftOf, withParameters } from './draft.ts'
 
-export interface DraftStep {
-  readonly id: number | null
-  readonly action: string
-  readonly expected: string
-  readonly data: string
-  readonly use?: StepUse | undefined
-  /** Keeps a step's place on the page while it has no identity yet. */
-  readonly row: string
-}
-export interface Draft extends Pick<VersionContent, 'needs' | 'environment' | 'table'> {
-  readonly preconditions: string
-  readonly steps: readonly DraftStep[]
-  readonly parameters: readonly string[]
-  readonly rows: readonly Readonly<Record<string, string>>[]
-}
+/** Milliseconds from the last letter to storing, and to another try when the server was not reached. */
 const pause = 700
+const again = 3000
 const theirsShape = z.object({ content: contentShape, stamp: z.string() })
-export type Content = z.infer<typeof contentShape>
 
 /** What is written as it is typed: a case, a routine or a suggestion. */
 export interface Written {
@@ -39,156 +25,167 @@ export interface Written {
   /** Names of the answers that show it. */
   readonly shownBy: string
 }
-const noNames: readonly string[] = []
+
+/** Two wrote at once: one of both is chosen. */
+interface Conflict {
+  readonly sentence: string
+  readonly takeTheirs: () => void
+  readonly keepMine: () => void
+}
+
+/** What is typed, at once; what is drawn follows it. */
+interface Held {
+  draft: Draft
+  /** Of the content it was typed over. */
+  stamp: string
+  dirty: boolean
+  sending: boolean
+  /** Nothing is sent until it is changed, when it was refused, or until one of both is chosen, when two wrote at once. */
+  halted: 'refused' | 'conflict' | null
+  timer: number
+}
 
 /** The working copy as it is typed: stored after a pause, kept in the browser until the server has it, refused over somebody else's typing. */
 export function useWorkingCopy(of: Written) {
-  const { key } = useHere()
-  const client = useQueryClient()
   const counter = useRef(0)
   const newRow = () => `new-${++counter.current}`
-  const fromContent = (content: Content): Draft => ({
-    ...content,
-    steps: content.steps.map((step) => ({ ...step, row: step.id === null ? newRow() : `step-${step.id}` })),
-  })
-  const [draft, setDraft] = useState<Draft>(() => fromContent(of.content))
-  const [state, setState] = useState('')
-  const [conflict, setConflict] = useState<{ sentence: string; takeTheirs: () => void; keepMine: () => void } | null>(
-    null,
-  )
-  const held = useRef({ draft, stamp: of.contentStamp, dirty: false, sending: false, timer: 0 })
-  const backup = `rovant.working.${key}.${of.key}`
-
-  const send = async (): Promise<void> => {
-    const own = held.current
-    window.clearTimeout(own.timer)
-    if (!own.dirty || own.sending) return
-    own.sending = true
-    own.dirty = false
-    setState('Storing…')
-    try {
-      const sent = own.draft
-      const answer = await of.store(contentOf(sent), own.stamp)
-      own.stamp = answer.stamp
-      if (own.draft === sent) adopt(answer.content)
-      localStorage.removeItem(backup)
-      setState(`Stored ${new Date(answer.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
-      void client.invalidateQueries({ queryKey: [of.shownBy] })
-    } catch (error) {
-      own.dirty = true
-      if (error instanceof CallProblem && error.problem.status === 412) clash(error)
-      else setState(`${sentenceOf(error)} It is kept in this browser.`)
-      if (!(error instanceof CallProblem) || error.problem.status === 0)
-        own.timer = window.setTimeout(() => void send(), 3000)
-    } finally {
-      own.sending = false
-      if (own.dirty && !conflict && !refused.current) own.timer = window.setTimeout(() => void send(), pause)
-    }
-  }
-  // What the server refuses is not sent again until something is changed.
-  const refused = useRef(false)
-  /** Takes the identities and pinned versions the server gave, without moving what is being typed. */
-  const adopt = (content: Content) => {
-    const filled = held.current.draft.steps.filter(isFilled)
-    if (filled.length !== content.steps.length) return
-    const given = new Map(filled.map((step, index) => [step.row, content.steps[index]]))
-    put({
-      ...held.current.draft,
-      parameters: content.parameters,
-      steps: held.current.draft.steps.map((step) => {
-        const own = given.get(step.row)
-        return own ? { ...step, id: own.id ?? step.id, ...(own.use && { use: own.use, action: own.action }) } : step
-      }),
-    })
-  }
-  const clash = (error: CallProblem) => {
-    const theirs = theirsShape.safeParse(error.problem.current)
-    window.clearTimeout(held.current.timer)
-    setState('Not stored')
-    setConflict({
-      sentence: error.problem.detail,
-      takeTheirs: () => {
-        if (theirs.success) {
-          held.current.stamp = theirs.data.stamp
-          held.current.dirty = false
-          put(fromContent(theirs.data.content))
-        }
-        setConflict(null)
-        setState('')
-      },
-      keepMine: () => {
-        if (theirs.success) held.current.stamp = theirs.data.stamp
-        setConflict(null)
-        void send()
-      },
-    })
-  }
+  const [draft, setDraft] = useState<Draft>(() => draftOf(of.content, newRow))
+  const [conflict, setConflict] = useState<Conflict | null>(null)
+  const held = useRef<Held>({ draft, stamp: of.contentStamp, dirty: false, sending: false, halted: null, timer: 0 })
   const put = (next: Draft) => {
     held.current.draft = next
     setDraft(next)
   }
-  /** What a routine asks for and is given no value is a parameter of the case. */
-  const asked = (steps: readonly DraftStep[]) =>
-    steps.flatMap(({ use }) =>
-      use
-        ? (
-            of.used.find(({ kind, version }) => kind === use.kind && version === use.version)?.parameters ?? noNames
-          ).filter((name) => (use.values[name] ?? '').trim() === '')
-        : noNames,
-    )
-  const change = (next: Draft) => {
-    const own = held.current
-    refused.current = false
-    put({
-      ...next,
-      parameters: [
-        ...new Set([
-          ...parametersIn(next),
-          ...asked(next.steps),
-          ...next.parameters.filter((name) => next.rows.some((row) => (row[name] ?? '') !== '')),
-        ]),
-      ],
+  const onClash = (error: CallProblem) => {
+    const theirs = theirsShape.safeParse(error.problem.current)
+    const decided = () => {
+      held.current.halted = null
+      setConflict(null)
+      if (theirs.success) held.current.stamp = theirs.data.stamp
+    }
+    setConflict({
+      sentence: error.problem.detail,
+      takeTheirs: () => {
+        decided()
+        if (theirs.success) put(draftOf(theirs.data.content, newRow))
+        storing.letGo()
+      },
+      keepMine: () => {
+        decided()
+        void storing.send()
+      },
     })
-    own.dirty = true
-    localStorage.setItem(backup, JSON.stringify({ content: contentOf(own.draft), stamp: own.stamp }))
-    window.clearTimeout(own.timer)
-    if (!conflict) own.timer = window.setTimeout(() => void send(), pause)
+  }
+  const storing = useStoring(of, held, { onStored: (content) => put(adopted(held.current.draft, content)), onClash })
+  const change = (next: Draft) => {
+    put(withParameters(next, of.used))
+    storing.later()
   }
   useEffect(() => {
-    const kept = theirsShape.safeParse(parseJson(localStorage.getItem(backup)))
-    if (kept.success && kept.data.stamp === of.contentStamp) {
-      setState('Unsent typing was found here and is stored now')
-      change(fromContent(kept.data.content))
-    }
-    return () => void send()
+    const kept = storing.kept()
+    if (kept) change(draftOf(kept, newRow))
+    return () => void storing.send()
   }, [])
   useEffect(() => {
     // Somebody else's typing shows here while nothing of ours is on its way.
-    if (held.current.dirty || held.current.sending || of.contentStamp === held.current.stamp) return
-    held.current.stamp = of.contentStamp
-    put(fromContent(of.content))
+    const own = held.current
+    if (own.dirty || own.sending || of.contentStamp === own.stamp) return
+    own.stamp = of.contentStamp
+    put(draftOf(of.content, newRow))
   }, [of.contentStamp])
-  return { draft, change, state, conflict, newRow, flush: send }
+  return { draft, change, state: storing.state, conflict, newRow, flush: storing.send }
 }
 
-const isFilled = ({ action, expected, data, use }: DraftStep): boolean =>
-  use !== undefined || `${action}${expected}${data}`.trim() !== ''
+/** Sends what is typed, and keeps it in the browser until the server has it. */
+function useStoring(
+  of: Written,
+  held: RefObject<Held>,
+  { onStored, onClash }: { onStored: (content: Content) => void; onClash: (error: CallProblem) => void },
+) {
+  const client = useQueryClient()
+  const [state, setState] = useState('')
+  const backup = useBackup(of, held)
+  const wait = (ms: number) => {
+    window.clearTimeout(held.current.timer)
+    held.current.timer = window.setTimeout(() => void send(), ms)
+  }
+  const send = async (): Promise<void> => {
+    const own = held.current
+    window.clearTimeout(own.timer)
+    if (!own.dirty || own.sending || own.halted) return
+    own.sending = true
+    own.dirty = false
+    setState('Storing…')
+    let next = pause
+    try {
+      const sent = own.draft
+      const answer = await of.store(contentOf(sent), own.stamp)
+      own.stamp = answer.stamp
+      if (own.draft === sent) {
+        onStored(answer.content)
+        backup.forget()
+      } else backup.keep()
+      setState(`Stored ${new Date(answer.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
+      void client.invalidateQueries({ queryKey: [of.shownBy] })
+    } catch (error) {
+      own.dirty = true
+      own.halted = haltedBy(error)
+      next = again
+      setState(own.halted === 'conflict' ? 'Not stored' : `${sentenceOf(error)} It is kept in this browser.`)
+      if (own.halted === 'conflict' && error instanceof CallProblem) onClash(error)
+    } finally {
+      own.sending = false
+      if (own.dirty && !own.halted) wait(next)
+    }
+  }
+  return {
+    state,
+    send,
+    later: () => {
+      const own = held.current
+      own.dirty = true
+      if (own.halted === 'refused') own.halted = null
+      backup.keep()
+      if (!own.halted) wait(pause)
+    },
+    /** Nothing of ours is to be stored any more. */
+    letGo: () => {
+      held.current.dirty = false
+      backup.forget()
+      setState('')
+    },
+    /** What was typed here before and never reached the server, when nobody wrote since. */
+    kept: (): Content | null => {
+      const kept = backup.read()
+      if (kept) setState('Unsent typing was found here and is stored now')
+      return kept
+    },
+  }
+}
 
-const contentOf = (draft: Draft): Content => ({
-  preconditions: draft.preconditions,
-  steps: draft.steps.map(({ id, action, expected, data, use }) => ({
-    id,
-    action,
-    expected,
-    data,
-    ...(use && { use: { ...use, values: { ...use.values } } }),
-  })),
-  parameters: [...draft.parameters],
-  rows: draft.rows.map((row) => ({ ...row })),
-  ...(draft.needs && { needs: [...draft.needs] }),
-  ...(draft.environment !== undefined && { environment: draft.environment }),
-  ...(draft.table && { table: { ...draft.table } }),
-})
+/** What the server refuses is sent once; what it could not be asked is sent again. */
+function haltedBy(error: unknown): Held['halted'] {
+  const status = error instanceof CallProblem ? error.problem.status : 0
+  if (status === 412) return 'conflict'
+  return status >= 400 && status < 500 && status !== 429 ? 'refused' : null
+}
+
+/** The copy in this browser, which bears the stamp of what it was typed over. */
+function useBackup(of: Written, held: RefObject<Held>) {
+  const { key } = useHere()
+  const name = `rovant.working.${key}.${of.key}`
+  return {
+    keep: () => {
+      const { draft, stamp } = held.current
+      localStorage.setItem(name, JSON.stringify({ content: contentOf(draft), stamp }))
+    },
+    forget: () => localStorage.removeItem(name),
+    read: (): Content | null => {
+      const kept = theirsShape.safeParse(parseJson(localStorage.getItem(name)))
+      return kept.success && kept.data.stamp === of.contentStamp ? kept.data.content : null
+    },
+  }
+}
 
 function parseJson(text: string | null): unknown {
   try {

@@ -14,7 +14,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import css from '#ui/kit/Pick.module.css'
 import grid from '#ui/cases/Steps.module.css'
-import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
+import type { DraftStep } from '#ui/cases/draft.ts'
 
 interface Props {
   readonly own: string

@@ -10,7 +10,7 @@ import { TextInput } from '#ui/kit/Field.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/kit/Pick.module.css'
-import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
+import type { DraftStep } from '#ui/cases/draft.ts'
 
 type Fresh = Omit<DraftStep, 'row'>
 

@@ -5,7 +5,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/cases/Steps.module.css'
-import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
+import type { DraftStep } from '#ui/cases/draft.ts'
 
 interface Props {
   readonly step: DraftStep

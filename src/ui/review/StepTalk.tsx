@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { Comments } from '#ui/shell/Comments.tsx'
 import css from '#ui/cases/Steps.module.css'
-import type { DraftStep } from '#ui/cases/useWorkingCopy.ts'
+import type { DraftStep } from '#ui/cases/draft.ts'
 
 /** What people say of a step, below it; offered while the case is being reviewed, shown wherever somebody said something. */
 export function StepTalk({ of, step, at }: { of: CaseSheet; step: DraftStep; at: number }) {
