@@ -1,127 +1,70 @@
-import { type DragEvent, type KeyboardEvent, useRef, useState } from 'react'
+import { type DragEvent, type KeyboardEvent, type RefObject, useRef, useState } from 'react'
 import { changeCases } from '#core/cases/contract.ts'
 import { createFolder, deleteFolder, listFolders, mirrorFolders, updateFolder } from '#core/cases/folder-contract.ts'
-import type { OutputOf } from '#core/lib/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { go, useAddress } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useMany } from '#ui/shell/many.ts'
+import { type Direction, type FolderLine, folderLines, shifted } from './folders.ts'
 import css from './FolderTree.module.css'
 
-type Folder = OutputOf<typeof listFolders>['rows'][number]
-interface Shown extends Folder {
-  readonly depth: number
-  /** With those below it. */
-  readonly whole: number
-  readonly below: readonly number[]
-}
 const rowsType = 'application/x-rovant-ids'
 const folderType = 'application/x-rovant-folder'
+/** The root, as something is dragged over it. */
+const root = 0
 
-function shownOf(rows: readonly Folder[]): Shown[] {
-  const walk = (parent: number | null, depth: number): Shown[] =>
-    rows
-      .filter((row) => row.parent === parent)
-      .flatMap((row) => {
-        const inside = walk(row.id, depth + 1)
-        return [
-          {
-            ...row,
-            depth,
-            whole:
-              row.cases + inside.filter((each) => each.parent === row.id).reduce((sum, each) => sum + each.whole, 0),
-            below: [row.id, ...inside.map(({ id }) => id)],
-          },
-          ...inside,
-        ]
-      })
-  return walk(null, 0)
+/** What the tree is and what is going on in it. */
+interface Tree {
+  readonly rows: readonly FolderLine[]
+  /** The folder that is shown, as the address names it. */
+  readonly chosen: string | null
+  readonly may: boolean
+  readonly at: number
+  readonly setAt: (at: number) => void
+  readonly naming: number | 'new' | null
+  readonly setNaming: (naming: number | 'new' | null) => void
+  readonly over: number | null
+  readonly setOver: (over: number | null) => void
+  readonly writes: ReturnType<typeof useFolderWrites>
 }
 
-/** The tree of folders: one chosen shows its cases and those below; folders and ticked cases are dragged, or moved by key. */
-export function FolderTree({ onClose }: { onClose: () => void }) {
+function useTree(): Tree {
   const { key, project } = useHere()
   const { params } = useAddress()
   const { data } = useAnswer(listFolders, { params: { key } }, { keep: true })
-  const writes = useFolderWrites()
   const [at, setAt] = useState(0)
-  const [naming, setNaming] = useState<number | 'new' | null>(null)
+  const [naming, setNaming] = useState<Tree['naming']>(null)
   const [over, setOver] = useState<number | null>(null)
-  const tree = useRef<HTMLUListElement>(null)
-  const rows = shownOf(data?.rows ?? [])
-  const chosen = params.get('folder')
-  const may = project.role !== 'viewer'
-  const choose = (row: Shown | null) =>
-    go({
-      params: {
-        folder: row === null ? null : String(row.id),
-        filter: row === null ? null : JSON.stringify({ field: 'folderId', op: 'is', values: row.below }),
-      },
-    })
-  const focus = (index: number) => {
-    const next = Math.max(0, Math.min(rows.length - 1, index))
-    setAt(next)
-    tree.current?.querySelectorAll<HTMLElement>('[role=treeitem]')[next]?.focus()
+  return {
+    rows: folderLines(data?.rows ?? []),
+    chosen: params.get('folder'),
+    may: project.role !== 'viewer',
+    at,
+    setAt,
+    naming,
+    setNaming,
+    over,
+    setOver,
+    writes: useFolderWrites(),
   }
-  const siblings = (row: Shown) => rows.filter(({ parent }) => parent === row.parent)
-  const shift = (row: Shown, by: 'up' | 'down' | 'in' | 'out') => {
-    const own = siblings(row)
-    const place = own.findIndex(({ id }) => id === row.id)
-    const above = own[place - 1]
-    const parent = rows.find(({ id }) => id === row.parent)
-    if (by === 'up' && above) void writes.move(row.id, { parent: row.parent, before: above.id })
-    if (by === 'down' && own[place + 1])
-      void writes.move(row.id, { parent: row.parent, before: own[place + 2]?.id ?? null })
-    if (by === 'in' && above) void writes.move(row.id, { parent: above.id, before: null })
-    if (by === 'out' && parent)
-      void writes.move(row.id, {
-        parent: parent.parent,
-        before: siblings(parent)[siblings(parent).findIndex(({ id }) => id === parent.id) + 1]?.id ?? null,
-      })
-  }
-  const hear = (event: KeyboardEvent, row: Shown, index: number) => {
-    const acts: Readonly<Record<string, () => void>> = event.altKey
-      ? {
-          ArrowUp: () => shift(row, 'up'),
-          ArrowDown: () => shift(row, 'down'),
-          ArrowRight: () => shift(row, 'in'),
-          ArrowLeft: () => shift(row, 'out'),
-        }
-      : {
-          ArrowUp: () => focus(index - 1),
-          ArrowDown: () => focus(index + 1),
-          Home: () => focus(0),
-          End: () => focus(rows.length - 1),
-          Enter: () => choose(row),
-          F2: () => setNaming(row.id),
-          Delete: () => void writes.remove(row.id, row.name),
-        }
-    const act = acts[event.key]
-    if (!act || naming !== null || (event.altKey && !may)) return
-    event.preventDefault()
-    event.stopPropagation()
-    act()
-  }
-  const drop = (event: DragEvent, to: Shown | null) => {
-    event.preventDefault()
-    setOver(null)
-    const folder = Number(event.dataTransfer.getData(folderType))
-    const ids = event.dataTransfer
-      .getData(rowsType)
-      .split(',')
-      .map(Number)
-      .filter((id) => id > 0)
-    if (folder > 0) void writes.move(folder, { parent: to?.id ?? null, before: null })
-    else if (ids.length > 0) void writes.file(ids, to?.id ?? null)
-  }
-  const allow = (event: DragEvent, id: number) => {
-    if (may && [rowsType, folderType].some((type) => event.dataTransfer.types.includes(type))) {
-      event.preventDefault()
-      setOver(id)
-    }
-  }
+}
+
+/** Shows the cases of a folder and of those below it, or all. */
+const choose = (row: FolderLine | null): void =>
+  go({
+    params: {
+      folder: row === null ? null : String(row.id),
+      filter: row === null ? null : JSON.stringify({ field: 'folderId', op: 'is', values: row.below }),
+    },
+  })
+
+/** The tree of folders: one chosen shows its cases and those below; folders and ticked cases are dragged, or moved by key. */
+export function FolderTree({ onClose }: { onClose: () => void }) {
+  const tree = useTree()
+  const list = useRef<HTMLUListElement>(null)
+  const { rows, chosen, naming, setNaming, over, writes } = tree
   return (
     <nav className={css['tree']} aria-label="Folders">
       <div className={css['top']}>
@@ -130,55 +73,14 @@ export function FolderTree({ onClose }: { onClose: () => void }) {
           hide
         </Button>
       </div>
-      <p
-        className={css['all']}
-        data-over={over === 0 || undefined}
-        onDragOver={(event) => allow(event, 0)}
-        onDragLeave={() => setOver(null)}
-        onDrop={(event) => drop(event, null)}
-      >
+      <p className={css['all']} data-over={over === root || undefined} {...dropping(tree, null)}>
         <Button look="word" onClick={() => choose(null)}>
           All cases
         </Button>
       </p>
-      <ul ref={tree} role="tree" aria-label="Folders">
+      <ul ref={list} role="tree" aria-label="Folders">
         {rows.map((row, index) => (
-          <li
-            key={row.id}
-            role="treeitem"
-            aria-level={row.depth + 1}
-            aria-selected={chosen === String(row.id)}
-            tabIndex={index === Math.min(at, rows.length - 1) ? 0 : -1}
-            draggable={may && naming === null}
-            data-over={over === row.id || undefined}
-            style={{ paddingInlineStart: 6 + row.depth * 14 }}
-            onClick={() => {
-              setAt(index)
-              choose(row)
-            }}
-            onKeyDown={(event) => hear(event, row, index)}
-            onDragStart={(event) => event.dataTransfer.setData(folderType, String(row.id))}
-            onDragOver={(event) => allow(event, row.id)}
-            onDragLeave={() => setOver(null)}
-            onDrop={(event) => drop(event, row)}
-          >
-            {naming === row.id ? (
-              <Name
-                name={row.name}
-                onName={async (name) => {
-                  setNaming(null)
-                  if (name !== null && name !== row.name) await writes.move(row.id, { name })
-                }}
-              />
-            ) : (
-              <>
-                <span className={css['name']} title={row.name} onDoubleClick={() => may && setNaming(row.id)}>
-                  {row.name}
-                </span>
-                <span className={css['count']}>{row.whole}</span>
-              </>
-            )}
-          </li>
+          <Line key={row.id} tree={tree} row={row} index={index} list={list} />
         ))}
       </ul>
       {naming === 'new' && (
@@ -190,24 +92,133 @@ export function FolderTree({ onClose }: { onClose: () => void }) {
           }}
         />
       )}
-      {may && (
-        <p className={css['acts']}>
-          <Button look="word" onClick={() => setNaming('new')}>
-            new folder{chosen !== null && ' in this'}
-          </Button>
-          {project.role === 'lead' && (
-            <Button look="word" onClick={() => void writes.mirror()}>
-              mirror the requirements
-            </Button>
-          )}
-        </p>
-      )}
-      {may && (
-        <p className={css['hint']}>
-          Drag, or <kbd>Alt</kbd> arrows move; <kbd>F2</kbd> renames, <kbd>Del</kbd> takes away
-        </p>
-      )}
+      {tree.may && <Acts tree={tree} />}
     </nav>
+  )
+}
+
+interface LineProps {
+  readonly tree: Tree
+  readonly row: FolderLine
+  readonly index: number
+  readonly list: RefObject<HTMLUListElement | null>
+}
+
+function Line({ tree, row, index, list }: LineProps) {
+  const { rows, chosen, may, at, setAt, naming, setNaming, over, writes } = tree
+  return (
+    <li
+      role="treeitem"
+      aria-level={row.depth + 1}
+      aria-selected={chosen === String(row.id)}
+      tabIndex={index === Math.min(at, rows.length - 1) ? 0 : -1}
+      draggable={may && naming === null}
+      data-over={over === row.id || undefined}
+      style={{ paddingInlineStart: 6 + row.depth * 14 }}
+      onClick={() => {
+        setAt(index)
+        choose(row)
+      }}
+      onKeyDown={(event) => hear(event, { tree, row, index, list })}
+      onDragStart={(event) => event.dataTransfer.setData(folderType, String(row.id))}
+      {...dropping(tree, row)}
+    >
+      {naming === row.id ? (
+        <Name
+          name={row.name}
+          onName={async (name) => {
+            setNaming(null)
+            if (name !== null && name !== row.name) await writes.move(row.id, { name })
+          }}
+        />
+      ) : (
+        <>
+          <span className={css['name']} title={row.name} onDoubleClick={() => may && setNaming(row.id)}>
+            {row.name}
+          </span>
+          <span className={css['count']}>{row.whole}</span>
+        </>
+      )}
+    </li>
+  )
+}
+
+const directions: Readonly<Record<string, Direction>> = {
+  ArrowUp: 'up',
+  ArrowDown: 'down',
+  ArrowRight: 'in',
+  ArrowLeft: 'out',
+}
+
+/** Arrows walk the tree; with Alt they move the folder. */
+function hear(event: KeyboardEvent, { tree, row, index, list }: LineProps): void {
+  const { rows, may, naming, writes } = tree
+  const focus = (to: number) => {
+    const next = Math.max(0, Math.min(rows.length - 1, to))
+    tree.setAt(next)
+    list.current?.querySelectorAll<HTMLElement>('[role=treeitem]')[next]?.focus()
+  }
+  const shift = (by: Direction | undefined) => {
+    const place = by && shifted(rows, row, by)
+    if (place) void writes.move(row.id, place)
+  }
+  const acts: Readonly<Record<string, () => void>> = {
+    ArrowUp: () => focus(index - 1),
+    ArrowDown: () => focus(index + 1),
+    Home: () => focus(0),
+    End: () => focus(rows.length - 1),
+    Enter: () => choose(row),
+    F2: () => tree.setNaming(row.id),
+    Delete: () => void writes.remove(row.id, row.name),
+  }
+  const moves = event.altKey && event.key in directions
+  const act = moves ? () => shift(directions[event.key]) : event.altKey ? undefined : acts[event.key]
+  if (!act || naming !== null || (moves && !may)) return
+  event.preventDefault()
+  event.stopPropagation()
+  act()
+}
+
+/** Folders and cases dropped on a folder go into it; on the root they go to the top. */
+function dropping({ may, setOver, writes }: Tree, to: FolderLine | null) {
+  return {
+    onDragOver: (event: DragEvent) => {
+      if (!may || ![rowsType, folderType].some((type) => event.dataTransfer.types.includes(type))) return
+      event.preventDefault()
+      setOver(to?.id ?? root)
+    },
+    onDragLeave: () => setOver(null),
+    onDrop: (event: DragEvent) => {
+      event.preventDefault()
+      setOver(null)
+      const parent = to?.id ?? null
+      const folder = Number(event.dataTransfer.getData(folderType))
+      const ids = event.dataTransfer.getData(rowsType).split(',').map(Number)
+      const cases = ids.filter((id) => id > 0)
+      if (folder > 0) void writes.move(folder, { parent, before: null })
+      else if (cases.length > 0) void writes.file(cases, parent)
+    },
+  }
+}
+
+function Acts({ tree: { chosen, setNaming, writes } }: { tree: Tree }) {
+  const { project } = useHere()
+  return (
+    <>
+      <p className={css['acts']}>
+        <Button look="word" onClick={() => setNaming('new')}>
+          new folder{chosen !== null && ' in this'}
+        </Button>
+        {project.role === 'lead' && (
+          <Button look="word" onClick={() => void writes.mirror()}>
+            mirror the requirements
+          </Button>
+        )}
+      </p>
+      <p className={css['hint']}>
+        Drag, or <kbd>Alt</kbd> arrows move; <kbd>F2</kbd> renames, <kbd>Del</kbd> takes away
+      </p>
+    </>
   )
 }
 

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { counted } from '#core/lib/figures.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { replaceText } from '#core/formats/contract.ts'
 import { type ReplaceField, replaceFields } from '#core/cases/replace.ts'
@@ -11,34 +12,48 @@ import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './ReplaceDialog.module.css'
 
-/** Finds a text in many cases, shows every place as it would read, and replaces all of them in one act that can be taken back. */
-export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClose: () => void }) {
+type Shown = OutputOf<typeof replaceText>
+
+interface Ask {
+  readonly find: string
+  readonly put: string
+  readonly matchCase: boolean
+  readonly wholeWords: boolean
+  readonly fields: readonly ReplaceField[]
+}
+const nothingAsked: Ask = { find: '', put: '', matchCase: false, wholeWords: true, fields: replaceFields }
+
+/** Places are shown for the very question; another question shows none until it is asked. */
+function useReplacing(ids: readonly number[], onDone: () => void) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(replaceText)
   const takeBack = useUndoAct('Taken back')
-  const [find, setFind] = useState('')
-  const [put, setPut] = useState('')
-  const [matchCase, setMatchCase] = useState(false)
-  const [wholeWords, setWholeWords] = useState(true)
-  const [fields, setFields] = useState<readonly ReplaceField[]>(replaceFields)
-  const [shown, setShown] = useState<OutputOf<typeof replaceText> | null>(null)
-  const ask = (dry: boolean, seen: number) =>
-    attempt({
-      params: { key },
-      body: { find, put, matchCase, wholeWords, fields: [...fields], ids: [...ids], dry, seen },
-    })
-  const look = async () => setShown(await ask(true, 0))
-  const change = (set: () => void) => {
-    set()
-    setShown(null)
+  const [ask, setAsk] = useState(nothingAsked)
+  const [shown, setShown] = useState<Shown | null>(null)
+  const send = (dry: boolean, seen: number) =>
+    attempt({ params: { key }, body: { ...ask, fields: [...ask.fields], ids: [...ids], dry, seen } })
+  const look = async () => {
+    if (ask.find !== '') setShown(await send(true, 0))
   }
   const replace = async () => {
-    const done = await ask(false, shown?.places ?? 0)
+    const done = await send(false, shown?.places ?? 0)
     const act = done?.act ?? null
     if (!done || act === null) return
     notify(`Replaced in ${done.places} places of ${done.cases} cases.`, { undo: () => void takeBack(act) })
-    onClose()
+    onDone()
   }
+  const change = (to: Partial<Ask>) => {
+    setAsk({ ...ask, ...to })
+    setShown(null)
+  }
+  return { ask, change, shown, busy, look: () => void look(), replace: () => void replace() }
+}
+type Replacing = ReturnType<typeof useReplacing>
+
+/** Finds a text in many cases, shows every place as it would read, and replaces all of them in one act that can be taken back. */
+export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClose: () => void }) {
+  const replacing = useReplacing(ids, onClose)
+  const { ask, change, shown, busy } = replacing
   return (
     <Dialog
       title={ids.length > 0 ? `Find and replace in ${ids.length} cases` : 'Find and replace in all cases'}
@@ -49,98 +64,87 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
         className={css['form']}
         onSubmit={(event) => {
           event.preventDefault()
-          if (find !== '') void look()
+          replacing.look()
         }}
       >
         <Field label="Find">
-          {(id) => <TextInput id={id} value={find} onChange={(event) => change(() => setFind(event.target.value))} />}
+          {(id) => <TextInput id={id} value={ask.find} onChange={(event) => change({ find: event.target.value })} />}
         </Field>
         <Field label="Put instead">
-          {(id) => <TextInput id={id} value={put} onChange={(event) => change(() => setPut(event.target.value))} />}
+          {(id) => <TextInput id={id} value={ask.put} onChange={(event) => change({ put: event.target.value })} />}
         </Field>
-        <Button type="submit" disabled={find === '' || fields.length === 0 || busy}>
+        <Button type="submit" disabled={ask.find === '' || ask.fields.length === 0 || busy}>
           Show the places
         </Button>
       </form>
-      <p className={css['choices']}>
-        <label>
-          <input
-            type="checkbox"
-            checked={wholeWords}
-            onChange={(event) => change(() => setWholeWords(event.target.checked))}
-          />{' '}
-          whole words
-        </label>
-        <label>
-          <input
-            type="checkbox"
-            checked={matchCase}
-            onChange={(event) => change(() => setMatchCase(event.target.checked))}
-          />{' '}
-          as capitalised
-        </label>
-        <span className="quiet">in</span>
-        {replaceFields.map((field) => (
-          <label key={field}>
-            <input
-              type="checkbox"
-              checked={fields.includes(field)}
-              onChange={(event) =>
-                change(() =>
-                  setFields(event.target.checked ? [...fields, field] : fields.filter((each) => each !== field)),
-                )
-              }
-            />{' '}
-            {field}
-          </label>
-        ))}
-      </p>
-      {shown && (
-        <>
-          <p role="status">
-            {shown.places === 0 ? (
-              'It stands nowhere in these cases.'
-            ) : (
-              <>
-                <b>
-                  {shown.places} {shown.places === 1 ? 'place' : 'places'}
-                </b>{' '}
-                in {shown.cases} {shown.cases === 1 ? 'case' : 'cases'}
-                {shown.found.length < shown.cases && `; the first ${shown.found.length} are shown`}.
-              </>
-            )}
-          </p>
-          <ul className={css['found']} tabIndex={0} aria-label="Places">
-            {shown.found.map((own) => (
-              <li key={own.key}>
-                <p>
-                  <span className="key quiet">{own.key}</span> {own.title}
-                </p>
-                <ul>
-                  {own.places.map((place, index) => (
-                    <li key={index}>
-                      <span className="quiet">
-                        {place.step === null ? place.field : `step ${place.step + 1}, ${place.field}`}
-                      </span>
-                      <del>{place.before}</del>
-                      <ins>{place.after}</ins>
-                    </li>
-                  ))}
-                </ul>
-              </li>
-            ))}
-          </ul>
-          {shown.places > 0 && (
-            <p className={css['act']}>
-              <Button
-                look="main"
-                disabled={busy}
-                onClick={() => void replace()}
-              >{`Replace in ${shown.places} ${shown.places === 1 ? 'place' : 'places'}`}</Button>
-            </p>
-          )}
-        </>
+      <Choices {...replacing} />
+      {shown && <Places of={shown} />}
+      {shown && shown.places > 0 && (
+        <p className={css['act']}>
+          <Button look="main" disabled={busy} onClick={replacing.replace}>
+            {`Replace in ${counted(shown.places, 'place')}`}
+          </Button>
+        </p>
       )}
     </Dialog>
   )
 }
+
+const Tick = ({ label, on, onTick }: { label: string; on: boolean; onTick: (on: boolean) => void }) => (
+  <label>
+    <input type="checkbox" checked={on} onChange={(event) => onTick(event.target.checked)} /> {label}
+  </label>
+)
+
+const Choices = ({ ask, change }: Replacing) => (
+  <p className={css['choices']}>
+    <Tick label="whole words" on={ask.wholeWords} onTick={(wholeWords) => change({ wholeWords })} />
+    <Tick label="as capitalised" on={ask.matchCase} onTick={(matchCase) => change({ matchCase })} />
+    <span className="quiet">in</span>
+    {replaceFields.map((field) => (
+      <Tick
+        key={field}
+        label={field}
+        on={ask.fields.includes(field)}
+        onTick={(on) => change({ fields: on ? [...ask.fields, field] : ask.fields.filter((each) => each !== field) })}
+      />
+    ))}
+  </p>
+)
+
+const Places = ({ of }: { of: Shown }) => (
+  <>
+    <p role="status">
+      {of.places === 0 ? (
+        'It stands nowhere in these cases.'
+      ) : (
+        <>
+          <b>{counted(of.places, 'place')}</b> in {counted(of.cases, 'case')}
+          {of.found.length < of.cases && `; the first ${of.found.length} are shown`}.
+        </>
+      )}
+    </p>
+    <ul className={css['found']} tabIndex={0} aria-label="Places">
+      {of.found.map((own) => (
+        <li key={own.key}>
+          <p>
+            <span className="key quiet">{own.key}</span> {own.title}
+          </p>
+          <ul>
+            {own.places.map((place, index) => (
+              <Place key={index} of={place} />
+            ))}
+          </ul>
+        </li>
+      ))}
+    </ul>
+  </>
+)
+
+const Place = ({ of: { step, field, before, after } }: { of: Shown['found'][number]['places'][number] }) => (
+  <li>
+    <span className="quiet">{step === null ? field : `step ${step + 1}, ${field}`}</span>
+    <del>{before}</del>
+    <ins>{after}</ins>
+  </li>
+)

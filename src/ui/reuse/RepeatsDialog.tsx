@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { counted } from '#core/lib/figures.ts'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { extractRoutine } from '#core/reuse/contract.ts'
 import { findAlike, findRepeats } from '#core/reuse/repeat-contract.ts'
@@ -10,6 +11,7 @@ import { TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { Named } from '#ui/shell/SheetParts.tsx'
 import css from './Repeats.module.css'
 
 /** What is written more than once: steps that could be a routine, and whole cases that say nearly the same. */
@@ -64,25 +66,11 @@ function RepeatedSteps({ own }: { own: string | undefined }) {
   )
 }
 
+const mostNamed = 12
+
 function RepeatRow({ of }: { of: Repeat }) {
-  const { key, project } = useHere()
-  const { attempt, busy } = useWrite(extractRoutine)
-  const [title, setTitle] = useState('')
-  const [first, ...also] = of.places
-  const make = async () => {
-    if (!first) return
-    const done = await attempt({
-      params: { key },
-      body: {
-        title,
-        length: of.length,
-        from: { case: first.case, at: first.at },
-        also: also.map(({ case: ref, at }) => ({ case: ref, at })),
-      },
-    })
-    if (done)
-      notify(`${done.key} ${title} stands in ${done.cases} cases now; what each said before is one of its versions.`)
-  }
+  const { project } = useHere()
+  const { places, saved } = of
   return (
     <li>
       <ol>
@@ -96,43 +84,53 @@ function RepeatRow({ of }: { of: Repeat }) {
       <div>
         <p>
           in{' '}
-          {of.places.slice(0, 12).map((place, index) => (
-            <span key={place.case}>
-              {index > 0 && ', '}
-              <a href={`/p/${key}/${place.case}`} title={`${place.title}, from step ${place.at + 1}`}>
-                {place.case}
-              </a>
-            </span>
-          ))}
-          {of.places.length > 12 && ` and ${of.places.length - 12} more`};{' '}
+          <Named
+            refs={places
+              .slice(0, mostNamed)
+              .map((place) => ({ key: place.case, title: `${place.title}, from step ${place.at + 1}` }))}
+          />
+          {places.length > mostNamed && ` and ${places.length - mostNamed} more`};{' '}
           <span className="quiet">
-            {of.saved > 0
-              ? `a routine saves ${of.saved} steps of writing`
+            {saved > 0
+              ? `a routine saves ${saved} steps of writing`
               : 'a routine saves no writing, but one place to change'}
           </span>
         </p>
-        {project.role !== 'viewer' && (
-          <form
-            className={css['make']}
-            onSubmit={(event) => {
-              event.preventDefault()
-              if (title.trim() !== '') void make()
-            }}
-          >
-            <TextInput
-              aria-label={`Name of a routine for ${of.steps[0]?.action ?? ''}`}
-              placeholder="What they do, as one would say it"
-              value={title}
-              onChange={(event) => setTitle(event.target.value)}
-            />
-            <Button
-              type="submit"
-              disabled={title.trim() === '' || busy}
-            >{`Make a routine in ${of.places.length} cases`}</Button>
-          </form>
-        )}
+        {project.role !== 'viewer' && <MakeRoutine of={of} />}
       </div>
     </li>
+  )
+}
+
+function MakeRoutine({ of: { places, length, steps } }: { of: Repeat }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(extractRoutine)
+  const [title, setTitle] = useState('')
+  const make = async () => {
+    const [from, ...also] = places.map((place) => ({ case: place.case, at: place.at }))
+    if (!from || title.trim() === '') return
+    const done = await attempt({ params: { key }, body: { title, length, from, also } })
+    if (done)
+      notify(`${done.key} ${title} stands in ${done.cases} cases now; what each said before is one of its versions.`)
+  }
+  return (
+    <form
+      className={css['make']}
+      onSubmit={(event) => {
+        event.preventDefault()
+        void make()
+      }}
+    >
+      <TextInput
+        aria-label={`Name of a routine for ${steps[0]?.action ?? ''}`}
+        placeholder="What they do, as one would say it"
+        value={title}
+        onChange={(event) => setTitle(event.target.value)}
+      />
+      <Button type="submit" disabled={title.trim() === '' || busy}>
+        {`Make a routine in ${places.length} cases`}
+      </Button>
+    </form>
   )
 }
 
@@ -181,84 +179,104 @@ function AlikeCases() {
   )
 }
 
-/** One of them is kept; it takes the links of those ticked. The one with the most results is proposed. */
-function GroupRow({ of }: { of: Group }) {
-  const { key, project } = useHere()
+/** The one with the most results is proposed to stay. */
+const bestOf = (cases: Group['cases']): string =>
+  [...cases].sort((a, b) => b.attempts - a.attempts || b.links - a.links || b.steps - a.steps)[0]?.key ?? ''
+
+/** Which of a group is kept, and which go into it: of two the other one; of more, those a person says. */
+function useMerging({ cases }: Group) {
+  const { key } = useHere()
   const merging = useWrite(mergeCases)
   const undoing = useWrite(unmergeCase)
-  const best = [...of.cases].sort((a, b) => b.attempts - a.attempts || b.links - a.links || b.steps - a.steps)[0]
-  const [keep, setKeep] = useState(best?.key ?? '')
-  // Of two, the other one goes; of more, a person says which.
-  const [ticked, setTicked] = useState<readonly string[]>(of.cases.length === 2 ? of.cases.map((each) => each.key) : [])
-  const drop = of.cases.map((each) => each.key).filter((each) => each !== keep && ticked.includes(each))
+  const keys = cases.map((each) => each.key)
+  const [keep, setKeep] = useState(() => bestOf(cases))
+  const [ticked, setTicked] = useState<readonly string[]>(cases.length === 2 ? keys : [])
+  const drop = keys.filter((each) => each !== keep && ticked.includes(each))
+  const tick = (ref: string, on: boolean) => setTicked(on ? [...ticked, ref] : ticked.filter((own) => own !== ref))
   const merge = async () => {
     const done = await merging.attempt({ params: { key }, body: { keep, drop } })
-    if (done)
-      notify(
-        `${keep} stands for ${done.dropped.join(', ')} now and took ${done.links} ${done.links === 1 ? 'link' : 'links'}.`,
-        {
-          undo: () => {
-            for (const ref of done.dropped) void undoing.attempt({ params: { key, ref } })
-          },
-        },
-      )
+    if (!done) return
+    notify(`${keep} stands for ${done.dropped.join(', ')} now and took ${counted(done.links, 'link')}.`, {
+      undo: () => {
+        for (const ref of done.dropped) void undoing.attempt({ params: { key, ref } })
+      },
+    })
   }
+  return { keep, setKeep, drop, tick, merge: () => void merge(), busy: merging.busy }
+}
+type Merging = ReturnType<typeof useMerging>
+
+/** One of them is kept; it takes the links of those ticked. */
+function GroupRow({ of }: { of: Group }) {
+  const { project } = useHere()
+  const merging = useMerging(of)
+  const { keep, drop, merge, busy } = merging
   return (
     <li>
       <table className={css['alike']}>
         <thead>
           <tr>
-            <th>keep</th>
-            <th>merge</th>
-            <th>{Math.floor(of.likeness * 100)} % alike</th>
-            <th>steps</th>
-            <th>links</th>
-            <th>results</th>
+            {['keep', 'merge', `${Math.floor(of.likeness * 100)} % alike`, 'steps', 'links', 'results'].map((head) => (
+              <th key={head}>{head}</th>
+            ))}
           </tr>
         </thead>
         <tbody>
           {of.cases.map((each) => (
-            <tr key={each.key}>
-              <td>
-                <input
-                  type="radio"
-                  name={`keep-${of.cases[0]?.key ?? ''}`}
-                  aria-label={`Keep ${each.key}`}
-                  checked={keep === each.key}
-                  onChange={() => setKeep(each.key)}
-                />
-              </td>
-              <td>
-                <input
-                  type="checkbox"
-                  aria-label={`Merge ${each.key}`}
-                  disabled={keep === each.key}
-                  checked={drop.includes(each.key)}
-                  onChange={(event) =>
-                    setTicked(event.target.checked ? [...ticked, each.key] : ticked.filter((own) => own !== each.key))
-                  }
-                />
-              </td>
-              <td>
-                <a href={`/p/${key}/${each.key}`}>
-                  <span className="key">{each.key}</span> {each.title}
-                </a>
-              </td>
-              <td>{each.steps}</td>
-              <td>{each.links}</td>
-              <td>{each.attempts}</td>
-            </tr>
+            <AlikeRow key={each.key} of={each} group={of.cases[0]?.key ?? ''} merging={merging} />
           ))}
         </tbody>
       </table>
       {of.more > 0 && <p className="quiet">and {of.more} more that hang together with these</p>}
       {project.role === 'lead' && (
         <p>
-          <Button disabled={drop.length === 0 || merging.busy} onClick={() => void merge()}>
+          <Button disabled={drop.length === 0 || busy} onClick={merge}>
             {drop.length === 0 ? 'Tick what is to be merged' : `Merge ${drop.join(', ')} into ${keep}`}
           </Button>
         </p>
       )}
     </li>
+  )
+}
+
+function AlikeRow({
+  of,
+  group,
+  merging: { keep, setKeep, drop, tick },
+}: {
+  of: Group['cases'][number]
+  group: string
+  merging: Merging
+}) {
+  const { key } = useHere()
+  return (
+    <tr>
+      <td>
+        <input
+          type="radio"
+          name={`keep-${group}`}
+          aria-label={`Keep ${of.key}`}
+          checked={keep === of.key}
+          onChange={() => setKeep(of.key)}
+        />
+      </td>
+      <td>
+        <input
+          type="checkbox"
+          aria-label={`Merge ${of.key}`}
+          disabled={keep === of.key}
+          checked={drop.includes(of.key)}
+          onChange={(event) => tick(of.key, event.target.checked)}
+        />
+      </td>
+      <td>
+        <a href={`/p/${key}/${of.key}`}>
+          <span className="key">{of.key}</span> {of.title}
+        </a>
+      </td>
+      <td>{of.steps}</td>
+      <td>{of.links}</td>
+      <td>{of.attempts}</td>
+    </tr>
   )
 }

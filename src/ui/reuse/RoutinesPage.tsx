@@ -60,19 +60,13 @@ const columns: readonly Column<RoutineRow>[] = [
   },
 ]
 
+type Asked = 'new' | 'repeats' | null
+
 function Routines({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
-  const [dialog, setDialog] = useState<'new' | 'repeats' | null>(null)
+  const [dialog, setDialog] = useState<Asked>(null)
   const remove = useDeleting(deleteRoutines, 'routines deleted')
-  const repeats: Act = { id: 'repeats', button: 'Find repeats', run: () => setDialog('repeats') }
-  const make: Act = {
-    id: 'new',
-    button: 'New routine',
-    look: 'main',
-    keys: 'n',
-    hint: 'new',
-    run: () => setDialog('new'),
-  }
+  const { repeats, make } = routineActs(setDialog)
   return (
     <>
       <ListPage
@@ -105,20 +99,32 @@ function Routines({ initial }: { initial: Initial }) {
         }
         sheet={({ ref, close }) => <RoutineSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
-      {dialog === 'new' && (
-        <NewRoutine
-          onClose={() => setDialog(null)}
-          onMade={(made) => {
-            setDialog(null)
-            go({ path: `/p/${key}/${made}` })
-          }}
-        />
-      )}
-      {dialog === 'repeats' && (
-        <Suspense>
-          <RepeatsDialog onClose={() => setDialog(null)} />
-        </Suspense>
-      )}
+      <Dialogs asked={dialog} onClose={() => setDialog(null)} />
     </>
+  )
+}
+
+const routineActs = (ask: (asked: Asked) => void): { repeats: Act; make: Act } => ({
+  repeats: { id: 'repeats', button: 'Find repeats', run: () => ask('repeats') },
+  make: { id: 'new', button: 'New routine', look: 'main', keys: 'n', hint: 'new', run: () => ask('new') },
+})
+
+function Dialogs({ asked, onClose }: { asked: Asked; onClose: () => void }) {
+  const { key } = useHere()
+  if (asked === null) return null
+  if (asked === 'repeats')
+    return (
+      <Suspense>
+        <RepeatsDialog onClose={onClose} />
+      </Suspense>
+    )
+  return (
+    <NewRoutine
+      onClose={onClose}
+      onMade={(made) => {
+        onClose()
+        go({ path: `/p/${key}/${made}` })
+      }}
+    />
   )
 }
