@@ -1,26 +1,22 @@
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import type { Mapping } from '#core/formats/mapping.ts'
-import { type ImportAnswer, importFile, keepMapping, listMappings, readImport } from '#core/formats/contract.ts'
-import { call, CallProblem, sentenceOf } from '#ui/call.ts'
+import { type ImportAnswer, keepMapping } from '#core/formats/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './ImportDialog.module.css'
 import { MappingGrid } from './MappingGrid.tsx'
 import { Preview } from './Preview.tsx'
-import { useUndoAct } from './useUndoAct.ts'
-
-type What = 'requirements' | 'cases'
+import { type Importing, useImport, type What } from './useImport.ts'
 
 /** Reads a file of any format, shows what it makes of what is there and each problem with its place; stores all of it or nothing. */
 export function ImportDialog({ what, onClose }: { what: What; onClose: () => void }) {
   const own = useImport(what, onClose)
-  const { answer, progress } = own
-  const count = answer ? answer.counts.new + answer.counts.changed : 0
+  const { answer } = own
   return (
     <Dialog
       title={`Import ${what}`}
@@ -32,40 +28,11 @@ export function ImportDialog({ what, onClose }: { what: What; onClose: () => voi
     >
       {!answer && (
         <p className="quiet">
-          {what === 'cases'
-            ? 'A spreadsheet (xlsx, ods, csv), a feature file or Markdown.'
-            : 'A spreadsheet (xlsx, ods, csv), ReqIF or Markdown.'}{' '}
-          How it is read is shown before anything is stored; what is here already is found again by its key or id and
-          updated.
+          {formats[what]} How it is read is shown before anything is stored; what is here already is found again by its
+          key or id and updated.
         </p>
       )}
-      <p
-        className={css['pick']}
-        onDragOver={(event) => event.preventDefault()}
-        onDrop={(event) => {
-          event.preventDefault()
-          own.choose(event.dataTransfer.files[0])
-        }}
-      >
-        <input
-          type="file"
-          aria-label="File"
-          accept=".csv,.tsv,.txt,.xlsx,.ods,.feature,.md,.reqif,.reqifz,.xml"
-          onChange={(event) => own.choose(event.target.files?.[0])}
-        />{' '}
-        or drop it here
-        {own.kept.length > 0 && (
-          <span className={css['kept']}>
-            read by{' '}
-            <Choice
-              label="Kept mapping"
-              value={own.named ?? ''}
-              options={[{ value: '', label: 'a guess' }, ...own.kept.map(({ name }) => name)]}
-              onChoose={own.byName}
-            />
-          </span>
-        )}
-      </p>
+      <Pick own={own} />
       {own.problem && (
         <p className={css['problem']} role="alert">
           {own.problem}
@@ -73,70 +40,116 @@ export function ImportDialog({ what, onClose }: { what: What; onClose: () => voi
       )}
       {answer && (
         <>
-          <p className={css['told']} role="status">
-            <b>
-              {answer.what === 'cases'
-                ? `${answer.cases} cases with ${answer.steps} steps`
-                : `${answer.requirements} requirements`}
-            </b>{' '}
-            from {answer.told}: <Counts of={answer} />
-          </p>
-          {answer.problemCount > 0 && (
-            <div className={css['problems']} role="alert">
-              <b>
-                {answer.problemCount === 1 ? 'One problem' : `${answer.problemCount} problems`}; nothing is stored
-                before {answer.problemCount === 1 ? 'it is' : 'they are'} mended, in the file or by reading it
-                otherwise:
-              </b>
-              <ul>
-                {answer.problems.slice(0, 40).map(({ at, message }, index) => (
-                  <li key={index}>
-                    <b>{at}</b>: {message}
-                  </li>
-                ))}
-              </ul>
-            </div>
-          )}
-          {answer.notices.length > 0 && (
-            <ul className={css['notices']}>
-              {answer.notices.slice(0, 8).map(({ at, message }, index) => (
-                <li key={index}>
-                  <b>{at}</b>: {message}
-                </li>
-              ))}
-            </ul>
-          )}
+          <Told of={answer} />
           {answer.mapping && <MappingGrid of={answer} mapping={answer.mapping} onMap={own.map} />}
           <Preview of={answer} />
           <footer className={css['act']}>
             {answer.mapping && <Keep mapping={answer.mapping} />}
-            {progress !== null ? (
-              <>
-                <progress aria-label="Import" value={progress.done} max={Math.max(1, progress.of)} />
-                <span className="quiet">
-                  {progress.done} of {progress.of}
-                </span>
-                <Button onClick={own.cancel}>Cancel</Button>
-              </>
-            ) : (
-              <Button
-                look="main"
-                data-first
-                disabled={own.busy || answer.problemCount > 0 || count === 0}
-                onClick={own.store}
-              >
-                {count === 0
-                  ? 'Nothing to import'
-                  : answer.counts.changed === 0
-                    ? `Import ${count} ${answer.what}`
-                    : `Import ${answer.counts.new} new, change ${answer.counts.changed}`}
-              </Button>
-            )}
+            <Store own={own} answer={answer} />
           </footer>
         </>
       )}
     </Dialog>
   )
+}
+
+const formats: Readonly<Record<What, string>> = {
+  cases: 'A spreadsheet (xlsx, ods, csv), a feature file or Markdown.',
+  requirements: 'A spreadsheet (xlsx, ods, csv), ReqIF or Markdown.',
+}
+
+const Pick = ({ own }: { own: Importing }) => (
+  <p
+    className={css['pick']}
+    onDragOver={(event) => event.preventDefault()}
+    onDrop={(event) => {
+      event.preventDefault()
+      own.choose(event.dataTransfer.files[0])
+    }}
+  >
+    <input
+      type="file"
+      aria-label="File"
+      accept=".csv,.tsv,.txt,.xlsx,.ods,.feature,.md,.reqif,.reqifz,.xml"
+      onChange={(event) => own.choose(event.target.files?.[0])}
+    />{' '}
+    or drop it here
+    {own.kept.length > 0 && (
+      <span className={css['kept']}>
+        read by{' '}
+        <Choice
+          label="Kept mapping"
+          value={own.named ?? ''}
+          options={[{ value: '', label: 'a guess' }, ...own.kept.map(({ name }) => name)]}
+          onChoose={own.byName}
+        />
+      </span>
+    )}
+  </p>
+)
+
+/** So many problems and notices are shown; a file with more is read otherwise or mended first. */
+const mostProblems = 40
+const mostNotices = 8
+
+/** What was read, what that makes of what is here, and what is wrong with it. */
+const Told = ({ of }: { of: ImportAnswer }) => (
+  <>
+    <p className={css['told']} role="status">
+      <b>{of.what === 'cases' ? `${of.cases} cases with ${of.steps} steps` : `${of.requirements} requirements`}</b> from{' '}
+      {of.told}: <Counts of={of} />
+    </p>
+    {of.problemCount > 0 && (
+      <div className={css['problems']} role="alert">
+        <b>{problemsText(of.problemCount)}</b>
+        <Places of={of.problems.slice(0, mostProblems)} />
+      </div>
+    )}
+    {of.notices.length > 0 && (
+      <div className={css['notices']}>
+        <Places of={of.notices.slice(0, mostNotices)} />
+      </div>
+    )}
+  </>
+)
+
+const problemsText = (count: number): string => {
+  const [which, they] = count === 1 ? ['One problem', 'it is'] : [`${count} problems`, 'they are']
+  return `${which}; nothing is stored before ${they} mended, in the file or by reading it otherwise:`
+}
+
+const Places = ({ of }: { of: ImportAnswer['problems'] }) => (
+  <ul>
+    {of.map(({ at, message }, index) => (
+      <li key={index}>
+        <b>{at}</b>: {message}
+      </li>
+    ))}
+  </ul>
+)
+
+function Store({ own: { progress, cancel, busy, store }, answer }: { own: Importing; answer: ImportAnswer }) {
+  const count = answer.counts.new + answer.counts.changed
+  if (progress === null)
+    return (
+      <Button look="main" data-first disabled={busy || answer.problemCount > 0 || count === 0} onClick={store}>
+        {storeText(answer)}
+      </Button>
+    )
+  return (
+    <>
+      <progress aria-label="Import" value={progress.done} max={Math.max(1, progress.of)} />
+      <span className="quiet">
+        {progress.done} of {progress.of}
+      </span>
+      <Button onClick={cancel}>Cancel</Button>
+    </>
+  )
+}
+
+function storeText({ counts, what }: ImportAnswer): string {
+  if (counts.new + counts.changed === 0) return 'Nothing to import'
+  return counts.changed === 0 ? `Import ${counts.new} ${what}` : `Import ${counts.new} new, change ${counts.changed}`
 }
 
 function Counts({ of }: { of: ImportAnswer }) {
@@ -160,109 +173,6 @@ function Counts({ of }: { of: ImportAnswer }) {
       .
     </>
   )
-}
-
-/** The file, how it is read, what that makes, and the import itself with its progress. */
-function useImport(what: What, onClose: () => void) {
-  const { key } = useHere()
-  const { write, busy } = useWrite(importFile)
-  const takeBack = useUndoAct('The import is taken back')
-  const { data: kept } = useAnswer(listMappings, { params: { key } })
-  const [file, setFile] = useState<File | null>(null)
-  const [named, setNamed] = useState<string | null>(null)
-  const [answer, setAnswer] = useState<ImportAnswer | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const [progress, setProgress] = useState<{ done: number; of: number } | null>(null)
-  const going = useRef<AbortController | null>(null)
-  useEffect(() => () => going.current?.abort(), [])
-
-  const ask = async (
-    of: File,
-    by: { mapping?: Mapping | undefined; named?: string | undefined; dry: 'yes' | 'no'; job?: string },
-  ): Promise<ImportAnswer | null> => {
-    setProblem(null)
-    going.current = new AbortController()
-    try {
-      return await write({
-        params: { key },
-        query: {
-          what,
-          dry: by.dry,
-          source: by.named ?? of.name,
-          ...(by.mapping && { mapping: JSON.stringify(by.mapping) }),
-          ...(by.named !== undefined && { named: by.named }),
-          ...(by.job && { job: by.job }),
-        },
-        file: of,
-        signal: going.current.signal,
-      })
-    } catch (error) {
-      if (!(error instanceof DOMException))
-        setProblem(error instanceof CallProblem ? error.problem.detail : sentenceOf(error))
-      return null
-    }
-  }
-  const look = async (of: File, by: { mapping?: Mapping; named?: string }) => {
-    const told = await ask(of, { ...by, dry: 'yes' })
-    if (told) setAnswer(told)
-  }
-  const store = async () => {
-    if (!file || !answer) return
-    const job = crypto.randomUUID()
-    setProgress({ done: 0, of: answer.counts.new + answer.counts.changed })
-    const watch = window.setInterval(
-      () =>
-        void call(readImport, { params: { key, job } })
-          .then(setProgress)
-          .catch(() => undefined),
-      300,
-    )
-    const told = await ask(file, {
-      dry: 'no',
-      job,
-      ...(named === null ? { mapping: answer.mapping ?? undefined } : { named }),
-    })
-    window.clearInterval(watch)
-    setProgress(null)
-    if (!told?.stored) return
-    const act = told.act
-    notify(
-      `${told.counts.new} ${told.what} imported${told.counts.changed > 0 ? `, ${told.counts.changed} changed` : ''}.`,
-      { undo: act === null ? undefined : () => void takeBack(act) },
-    )
-    onClose()
-  }
-  return {
-    answer,
-    problem,
-    progress,
-    busy,
-    named,
-    kept: kept?.rows.filter(({ mapping }) => mapping.what === what) ?? [],
-    choose: (of: File | undefined) => {
-      if (of) {
-        setFile(of)
-        setAnswer(null)
-        void look(of, named === null ? {} : { named })
-      }
-    },
-    byName: (name: string) => {
-      setNamed(name || null)
-      if (file) void look(file, name === '' ? {} : { named: name })
-    },
-    map: (mapping: Mapping) => {
-      setNamed(null)
-      if (file) void look(file, { mapping })
-    },
-    store: () => void store(),
-    cancel: () => {
-      if (progress !== null) {
-        going.current?.abort()
-        setProgress(null)
-        notify('The import was cancelled; nothing was imported.')
-      }
-    },
-  }
 }
 
 function Keep({ mapping }: { mapping: Mapping }) {

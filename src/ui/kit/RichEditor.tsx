@@ -1,4 +1,4 @@
-import { Mark, mergeAttributes } from '@tiptap/core'
+import { type ChainedCommands, type Editor, Mark, mergeAttributes } from '@tiptap/core'
 import { Image } from '@tiptap/extension-image'
 import { TableKit } from '@tiptap/extension-table'
 import { EditorContent, useEditor } from '@tiptap/react'
@@ -21,16 +21,15 @@ const Tone = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ['mark', mergeAttributes(HTMLAttributes), 0],
 })
 
-/** The editor itself, loaded when somebody begins to write. Ctrl+Enter or leaving stores, Esc takes back. */
-export function RichEditor({
-  html,
-  label,
-  onDone,
-}: {
-  html: string
-  label: string
-  onDone: (html: string | null) => void
-}) {
+const extensions = [
+  StarterKit.configure({ link: { openOnClick: false } }),
+  Tone,
+  Image,
+  TableKit.configure({ table: { resizable: false } }),
+]
+
+/** An editor that takes pictures where somebody keeps them. */
+function useOwnEditor(html: string, label: string): Editor | null {
   const keepPicture = useContext(PictureContext)
   const place = (files: readonly File[]) => {
     const pictures = files.filter(({ type }) => type.startsWith('image/'))
@@ -42,12 +41,7 @@ export function RichEditor({
     return true
   }
   const editor = useEditor({
-    extensions: [
-      StarterKit.configure({ link: { openOnClick: false } }),
-      Tone,
-      Image,
-      TableKit.configure({ table: { resizable: false } }),
-    ],
+    extensions,
     content: html,
     immediatelyRender: false,
     autofocus: 'end',
@@ -59,57 +53,90 @@ export function RichEditor({
       handleDrop: (_view, event) => place([...(event.dataTransfer?.files ?? [])]),
     },
   })
+  return editor
+}
+
+/** What was written; nothing when no word, picture, table or rule is left. */
+const writtenIn = (editor: Editor): string => {
+  const html = editor.getHTML()
+  return editor.isEmpty && !/<(img|table|hr)/.test(html) ? '' : html
+}
+
+/** The editor itself, loaded when somebody begins to write. Ctrl+Enter or leaving stores, Esc takes back. */
+export function RichEditor({
+  html,
+  label,
+  onDone,
+}: {
+  html: string
+  label: string
+  onDone: (html: string | null) => void
+}) {
+  const editor = useOwnEditor(html, label)
   if (!editor) return null
-  const finish = () => onDone(editor.isEmpty && !/<(img|table|hr)/.test(editor.getHTML()) ? '' : editor.getHTML())
-  const tool = (name: string, shown: string, run: () => void, active = editor.isActive(name)) => (
-    <button
-      key={name}
-      type="button"
-      aria-label={name}
-      title={name}
-      aria-pressed={active}
-      onMouseDown={(event) => event.preventDefault()}
-      onClick={run}
-    >
-      {shown}
-    </button>
-  )
-  const inTable = editor.isActive('table')
   return (
     <div
       className={css['editor']}
       onBlur={(event) => {
-        if (!event.currentTarget.contains(event.relatedTarget)) finish()
+        if (!event.currentTarget.contains(event.relatedTarget)) onDone(writtenIn(editor))
       }}
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key === 'Escape') onDone(null)
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) finish()
+        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) onDone(writtenIn(editor))
       }}
     >
       <div className={css['tools']} role="toolbar" aria-label="Emphasis, lists and tables">
-        {tool('bold', 'B', () => editor.chain().focus().toggleBold().run())}
-        {tool('italic', 'I', () => editor.chain().focus().toggleItalic().run())}
-        {tool(
-          'warning',
-          '!',
-          () => editor.chain().focus().toggleMark('tone', { tone: 'warn' }).run(),
-          editor.isActive('tone'),
-        )}
-        {tool('code', '<>', () => editor.chain().focus().toggleCode().run())}
-        {tool('bulletList', '• list', () => editor.chain().focus().toggleBulletList().run())}
-        {tool('orderedList', '1. list', () => editor.chain().focus().toggleOrderedList().run())}
-        {!inTable &&
-          tool('table', 'table', () =>
-            editor.chain().focus().insertTable({ rows: 3, cols: 2, withHeaderRow: true }).run(),
-          )}
-        {inTable && tool('row below', '+ row', () => editor.chain().focus().addRowAfter().run(), false)}
-        {inTable && tool('column after', '+ column', () => editor.chain().focus().addColumnAfter().run(), false)}
-        {inTable && tool('take the row away', '− row', () => editor.chain().focus().deleteRow().run(), false)}
-        {inTable && tool('take the column away', '− column', () => editor.chain().focus().deleteColumn().run(), false)}
-        {inTable && tool('take the table away', '× table', () => editor.chain().focus().deleteTable().run(), false)}
+        {toolsOf(editor).map(({ name, shown, run, active }) => (
+          <button
+            key={name}
+            type="button"
+            aria-label={name}
+            title={name}
+            aria-pressed={active}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => run(editor.chain().focus()).run()}
+          >
+            {shown}
+          </button>
+        ))}
       </div>
       <EditorContent editor={editor} className={css['text']} />
     </div>
   )
+}
+
+interface Tool {
+  readonly name: string
+  readonly shown: string
+  readonly run: (chain: ChainedCommands) => ChainedCommands
+  readonly active: boolean
+}
+
+/** What can be done where the caret stands. */
+function toolsOf(editor: Editor): Tool[] {
+  const inTable = editor.isActive('table')
+  const tool = (name: string, shown: string, run: Tool['run'], active = editor.isActive(name)) => ({
+    name,
+    shown,
+    run,
+    active,
+  })
+  return [
+    tool('bold', 'B', (chain) => chain.toggleBold()),
+    tool('italic', 'I', (chain) => chain.toggleItalic()),
+    tool('warning', '!', (chain) => chain.toggleMark('tone', { tone: 'warn' }), editor.isActive('tone')),
+    tool('code', '<>', (chain) => chain.toggleCode()),
+    tool('bulletList', '• list', (chain) => chain.toggleBulletList()),
+    tool('orderedList', '1. list', (chain) => chain.toggleOrderedList()),
+    ...(inTable
+      ? [
+          tool('row below', '+ row', (chain) => chain.addRowAfter(), false),
+          tool('column after', '+ column', (chain) => chain.addColumnAfter(), false),
+          tool('take the row away', '− row', (chain) => chain.deleteRow(), false),
+          tool('take the column away', '− column', (chain) => chain.deleteColumn(), false),
+          tool('take the table away', '× table', (chain) => chain.deleteTable(), false),
+        ]
+      : [tool('table', 'table', (chain) => chain.insertTable({ rows: 3, cols: 2, withHeaderRow: true }))]),
+  ]
 }
