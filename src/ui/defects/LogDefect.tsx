@@ -23,77 +23,86 @@ interface Props {
 }
 type Draft = OutputOf<typeof draftDefectFrom> & { readonly attempt: number }
 
-/** A failing step becomes a defect in one act: all that is known is filled in; the person adds what happened and a severity. */
-export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Props) {
+type Severity = (typeof severities)[number]
+
+/** What is known of a failing step, asked once; the dialog closes when there is nothing to begin with. */
+function useDrafted({ begin, row = 1, step = null, onClose }: Props, onDrafted: (draft: Draft) => void): Draft | null {
   const { key } = useHere()
+  const [draft, setDraft] = useState<Draft | null>(null)
+  const ask = async (started: Promise<DeskAttempt | null>) => {
+    const attempt = await started
+    if (!attempt) return onClose()
+    try {
+      const query = { attempt: attempt.id, row, ...(step !== null && { step }) }
+      const drafted = { ...(await call(draftDefectFrom, { params: { key }, query })), attempt: attempt.id }
+      setDraft(drafted)
+      onDrafted(drafted)
+    } catch (error) {
+      notify(sentenceOf(error), { tone: 'problem' })
+      onClose()
+    }
+  }
+  useEffect(() => {
+    if (begin) void ask(begin())
+  }, [])
+  return draft
+}
+
+function useLogging(props: Props) {
+  const { key } = useHere()
+  const { row = 1, step = null, onClose, onDone } = props
   const { attempt: send, busy } = useWrite(createDefect)
   const linking = useWrite(linkDefect)
-  const [draft, setDraft] = useState<Draft | null>(null)
   const [title, setTitle] = useState('')
   const [text, setText] = useState('')
-  const [severity, setSeverity] = useState<(typeof severities)[number]>('Major')
-  useEffect(() => {
-    if (!begin) return
-    void begin().then(async (attempt) => {
-      if (!attempt) return onClose()
-      try {
-        const drafted = await call(draftDefectFrom, {
-          params: { key },
-          query: { attempt: attempt.id, row, ...(step !== null && { step }) },
-        })
-        setDraft({ ...drafted, attempt: attempt.id })
-        setTitle(drafted.title)
-        setText(drafted.text.replace(/<[^>]*>/g, ''))
-      } catch (error) {
-        notify(sentenceOf(error), { tone: 'problem' })
-        onClose()
-      }
-    })
-  }, [])
+  const [severity, setSeverity] = useState<Severity>('Major')
+  const draft = useDrafted(props, (drafted) => {
+    setTitle(drafted.title)
+    setText(drafted.text.replace(/<[^>]*>/g, ''))
+  })
   const from = draft ? { attempt: draft.attempt, row, step } : null
-  const store = async () => {
-    const made = await send({
-      params: { key },
-      body: { title, text: text.trim() === '' ? '' : `<p>${escapeText(text)}</p>`, severity, from },
-    })
-    if (!made) return
-    notify(`${made.key} is reported${from ? ', linked to its step, case and requirement' : ''}.`)
-    onClose()
-    onDone(made.key)
-  }
-  const link = async (ref: string) => {
-    if (!from || !(await linking.attempt({ params: { key, ref }, body: from }))) return
-    notify(`${ref} is linked to this step.`)
+  const done = (ref: string, words: string) => {
+    notify(words)
     onClose()
     onDone(ref)
   }
+  const store = async () => {
+    const html = text.trim() === '' ? '' : `<p>${escapeText(text)}</p>`
+    const made = await send({ params: { key }, body: { title, text: html, severity, from } })
+    if (made) done(made.key, `${made.key} is reported${from ? ', linked to its step, case and requirement' : ''}.`)
+  }
+  const link = async (ref: string) => {
+    if (from && (await linking.attempt({ params: { key, ref }, body: from })))
+      done(ref, `${ref} is linked to this step.`)
+  }
+  return { title, setTitle, text, setText, severity, setSeverity, draft, busy, store, link }
+}
+
+/** A failing step becomes a defect in one act: all that is known is filled in; the person adds what happened and a severity. */
+export function LogDefect(props: Props) {
+  const { begin, onClose } = props
+  const log = useLogging(props)
+  const { draft, busy, title } = log
   return (
     <Dialog title="New defect" onClose={onClose} wide={begin !== undefined}>
       <form
         onSubmit={(event) => {
           event.preventDefault()
-          void store()
+          void log.store()
         }}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && event.ctrlKey) void store()
+          if (event.key === 'Enter' && event.ctrlKey) void log.store()
         }}
       >
-        {draft && draft.like.length > 0 && (
-          <div className={css['like']}>
-            <b>May be one of these already:</b>
-            {draft.like.map((each) => (
-              <p key={each.key}>
-                <span className="key">{each.key}</span> {each.title} <span className="quiet">{each.state}</span>{' '}
-                <Button look="word" onClick={() => void link(each.key)}>
-                  link it instead
-                </Button>
-              </p>
-            ))}
-          </div>
-        )}
+        {draft && <Like of={draft.like} onLink={(ref) => void log.link(ref)} />}
         <Field label="Title">
           {(id) => (
-            <TextInput id={id} value={title} autoFocus={!begin} onChange={(event) => setTitle(event.target.value)} />
+            <TextInput
+              id={id}
+              value={title}
+              autoFocus={!begin}
+              onChange={(event) => log.setTitle(event.target.value)}
+            />
           )}
         </Field>
         <Field label="What happened">
@@ -103,29 +112,13 @@ export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Prop
               rows={3}
               data-first={begin ? '' : undefined}
               spellCheck
-              value={text}
-              onChange={(event) => setText(event.target.value)}
+              value={log.text}
+              onChange={(event) => log.setText(event.target.value)}
             />
           )}
         </Field>
-        <fieldset className={css['severity']}>
-          <legend>Severity</legend>
-          {severities.map((each) => (
-            <label key={each}>
-              <input type="radio" name="severity" checked={severity === each} onChange={() => setSeverity(each)} />{' '}
-              {each}
-            </label>
-          ))}
-        </fieldset>
-        {draft && (
-          <details open className={css['filled']}>
-            <summary>Filled in from the step</summary>
-            <p>
-              {[draft.build, draft.environment, draft.requirement, draft.component].filter((part) => part).join(' · ')}
-            </p>
-            <pre>{draft.steps}</pre>
-          </details>
-        )}
+        <SeverityChoice value={log.severity} onChoose={log.setSeverity} />
+        {draft && <FilledIn of={draft} />}
         <p className={css['foot']}>
           <span className="quiet">
             <kbd>Ctrl</kbd> <kbd>Enter</kbd> reports it
@@ -138,3 +131,37 @@ export function LogDefect({ begin, row = 1, step = null, onClose, onDone }: Prop
     </Dialog>
   )
 }
+
+const Like = ({ of, onLink }: { of: Draft['like']; onLink: (ref: string) => void }) =>
+  of.length === 0 ? null : (
+    <div className={css['like']}>
+      <b>May be one of these already:</b>
+      {of.map(({ key, title, state }) => (
+        <p key={key}>
+          <span className="key">{key}</span> {title} <span className="quiet">{state}</span>{' '}
+          <Button look="word" onClick={() => onLink(key)}>
+            link it instead
+          </Button>
+        </p>
+      ))}
+    </div>
+  )
+
+const SeverityChoice = ({ value, onChoose }: { value: Severity; onChoose: (severity: Severity) => void }) => (
+  <fieldset className={css['severity']}>
+    <legend>Severity</legend>
+    {severities.map((each) => (
+      <label key={each}>
+        <input type="radio" name="severity" checked={value === each} onChange={() => onChoose(each)} /> {each}
+      </label>
+    ))}
+  </fieldset>
+)
+
+const FilledIn = ({ of: { build, environment, requirement, component, steps } }: { of: Draft }) => (
+  <details open className={css['filled']}>
+    <summary>Filled in from the step</summary>
+    <p>{[build, environment, requirement, component].filter((part) => part).join(' · ')}</p>
+    <pre>{steps}</pre>
+  </details>
+)

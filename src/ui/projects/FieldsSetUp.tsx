@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import type { BodyOf, OutputOf } from '#core/lib/contract.ts'
 import {
   createCustomField,
   type CustomField,
@@ -23,35 +24,12 @@ const listOf = (text: string): string[] =>
     .map((each) => each.trim())
     .filter((each) => each !== '')
 
+type Field = OutputOf<typeof listCustomFields>['rows'][number]
+
 /** Fields of the project’s own: what requirements and cases say here beyond what they say everywhere. */
 export function FieldsSetUp({ lead }: { lead: boolean }) {
   const { key } = useHere()
   const { data } = useAnswer(listCustomFields, { params: { key } })
-  const updating = useWrite(updateCustomField)
-  const removing = useWrite(deleteCustomField)
-  const making = useWrite(createCustomField)
-  const change = (
-    field: CustomField,
-    body: { name?: string; required?: boolean; choices?: string[]; types?: string[] },
-  ) => void updating.attempt({ params: { key, id: field.id }, body })
-  const remove = async (field: CustomField & { used: number }) => {
-    const done = await removing.attempt({ params: { key, id: field.id } })
-    if (done)
-      notify(`The field ${field.name} is taken away; its ${field.used} values are kept.`, {
-        undo: () =>
-          void making.attempt({
-            params: { key },
-            body: {
-              owner: field.owner,
-              name: field.name,
-              kind: field.kind,
-              required: field.required,
-              choices: field.choices,
-              types: field.types,
-            },
-          }),
-      })
-  }
   return (
     <section>
       <h2>Own fields</h2>
@@ -62,59 +40,7 @@ export function FieldsSetUp({ lead }: { lead: boolean }) {
       <ul>
         {data?.rows.map((field) => (
           <li key={field.id} className={css['field']}>
-            <span>
-              {lead ? (
-                <EditText label="Name of the field" value={field.name} onStore={(name) => change(field, { name })} />
-              ) : (
-                field.name
-              )}{' '}
-              <span className="quiet">
-                {field.kind} of a {field.owner}, given {field.used} times
-              </span>
-            </span>
-            {lead && (
-              <label>
-                <input
-                  type="checkbox"
-                  checked={field.required}
-                  onChange={(event) => change(field, { required: event.target.checked })}
-                />{' '}
-                required
-              </label>
-            )}
-            {lead && (
-              <Button look="word" onClick={() => void remove(field)}>
-                take away<span className="hidden"> {field.name}</span>
-              </Button>
-            )}
-            {field.choices.length > 0 && (
-              <span className={css['choices']}>
-                {lead ? (
-                  <EditText
-                    label={`Choices of ${field.name}`}
-                    value={field.choices.join(', ')}
-                    onStore={(text) => change(field, { choices: listOf(text) })}
-                  />
-                ) : (
-                  field.choices.join(', ')
-                )}
-              </span>
-            )}
-            {field.owner === 'case' && (lead || field.types.length > 0) && (
-              <span className={css['choices']}>
-                <span className="quiet">asked of</span>{' '}
-                {lead ? (
-                  <EditText
-                    label={`Types of case ${field.name} is asked of`}
-                    value={field.types.join(', ')}
-                    placeholder="every type of case"
-                    onStore={(text) => change(field, { types: listOf(text) })}
-                  />
-                ) : (
-                  field.types.join(', ')
-                )}
-              </span>
-            )}
+            {lead ? <EditedField of={field} /> : <ReadField of={field} />}
           </li>
         ))}
       </ul>
@@ -122,20 +48,92 @@ export function FieldsSetUp({ lead }: { lead: boolean }) {
   )
 }
 
+const About = ({ of: { kind, owner, used } }: { of: Field }) => (
+  <span className="quiet">
+    {kind} of a {owner}, given {used} times
+  </span>
+)
+
+const ReadField = ({ of }: { of: Field }) => (
+  <>
+    <span>
+      {of.name} <About of={of} />
+    </span>
+    {of.choices.length > 0 && <span className={css['choices']}>{of.choices.join(', ')}</span>}
+    {of.owner === 'case' && of.types.length > 0 && (
+      <span className={css['choices']}>
+        <span className="quiet">asked of</span> {of.types.join(', ')}
+      </span>
+    )}
+  </>
+)
+
+function useFieldWrites(field: Field) {
+  const { key } = useHere()
+  const updating = useWrite(updateCustomField)
+  const removing = useWrite(deleteCustomField)
+  const making = useWrite(createCustomField)
+  const params = { key, id: field.id }
+  const change = (body: BodyOf<typeof updateCustomField>) => void updating.attempt({ params, body })
+  const remove = async () => {
+    if (!(await removing.attempt({ params }))) return
+    const { owner, name, kind, required, choices, types } = field
+    notify(`The field ${name} is taken away; its ${field.used} values are kept.`, {
+      undo: () => void making.attempt({ params: { key }, body: { owner, name, kind, required, choices, types } }),
+    })
+  }
+  return { change, remove: () => void remove() }
+}
+
+function EditedField({ of }: { of: Field }) {
+  const { change, remove } = useFieldWrites(of)
+  return (
+    <>
+      <span>
+        <EditText label="Name of the field" value={of.name} onStore={(name) => change({ name })} /> <About of={of} />
+      </span>
+      <label>
+        <input type="checkbox" checked={of.required} onChange={(event) => change({ required: event.target.checked })} />{' '}
+        required
+      </label>
+      <Button look="word" onClick={remove}>
+        take away<span className="hidden"> {of.name}</span>
+      </Button>
+      {of.choices.length > 0 && (
+        <span className={css['choices']}>
+          <EditText
+            label={`Choices of ${of.name}`}
+            value={of.choices.join(', ')}
+            onStore={(text) => change({ choices: listOf(text) })}
+          />
+        </span>
+      )}
+      {of.owner === 'case' && (
+        <span className={css['choices']}>
+          <span className="quiet">asked of</span>{' '}
+          <EditText
+            label={`Types of case ${of.name} is asked of`}
+            value={of.types.join(', ')}
+            placeholder="every type of case"
+            onStore={(text) => change({ types: listOf(text) })}
+          />
+        </span>
+      )}
+    </>
+  )
+}
+
 function NewField() {
   const { key } = useHere()
-  const making = useWrite(createCustomField)
+  const { attempt } = useWrite(createCustomField)
   const [name, setName] = useState('')
   const [owner, setOwner] = useState<CustomField['owner']>('case')
   const [kind, setKind] = useState<CustomField['kind']>('text')
   const [choices, setChoices] = useState('')
   const asked = kind === 'choice' || kind === 'multi-choice'
   const make = async () => {
-    const done = await making.attempt({
-      params: { key },
-      body: { name, owner, kind, choices: asked ? listOf(choices) : [] },
-    })
-    if (!done) return
+    const body = { name, owner, kind, choices: asked ? listOf(choices) : [] }
+    if (!(await attempt({ params: { key }, body }))) return
     notify(`The field ${name.trim()} stands on every ${owner} now.`)
     setName('')
     setChoices('')
@@ -155,20 +153,8 @@ function NewField() {
         onChange={(event) => setName(event.target.value)}
       />
       <span>
-        of a{' '}
-        <Choice
-          label="Belongs to"
-          value={owner}
-          options={customOwners}
-          onChoose={(to) => setOwner(to === 'requirement' ? 'requirement' : 'case')}
-        />
-        , a{' '}
-        <Choice
-          label="Kind of field"
-          value={kind}
-          options={customKinds}
-          onChoose={(to) => setKind(customKinds.find((each) => each === to) ?? 'text')}
-        />
+        of a <Choice label="Belongs to" value={owner} options={customOwners} onChoose={setOwner} />, a{' '}
+        <Choice label="Kind of field" value={kind} options={customKinds} onChoose={setKind} />
       </span>
       {asked && (
         <TextInput

@@ -1,15 +1,17 @@
 import { actWords } from '#core/history/acts.ts'
 import type { Served } from '#core/lib/question.ts'
+import type { ReactNode } from 'react'
 import { readKey } from '#core/lib/key.ts'
 import { readToday, type Today } from '#core/projects/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { useTo } from '#ui/shell/SheetParts.tsx'
 import css from './Today.module.css'
 
 export const TodayPage = ({ initial, ...shell }: ShellProps & { initial: Served<Today> }) => (
@@ -29,20 +31,9 @@ function TodayView({ initial }: { initial: Served<Today> }) {
 
 function Day({ today }: { today: Today }) {
   const { key, me } = useHere()
-  const { params } = useAddress()
   const first = today.queue[0]
-  useKeys(
-    first
-      ? [
-          {
-            id: 'start',
-            keys: 'x',
-            label: 'execute the first',
-            run: () => location.assign(`/p/${key}/desk/${first.id}`),
-          },
-        ]
-      : [],
-  )
+  const start = () => location.assign(`/p/${key}/desk/${first?.id}`)
+  useKeys(first ? [{ id: 'start', keys: 'x', label: 'execute the first', run: start }] : [])
   return (
     <div className={css['today']}>
       <section className={css['main']} aria-label="Your queue">
@@ -55,105 +46,153 @@ function Day({ today }: { today: Today }) {
         <h2>
           Your queue{' '}
           <span className="quiet">
-            {today.queueTotal === 0
-              ? ''
-              : `${counted(today.queueTotal, 'item')}, ${minutesText(today.queueMinutes)}, by due day and importance`}
+            {today.queueTotal > 0 &&
+              `${counted(today.queueTotal, 'item')}, ${minutesText(today.queueMinutes)}, by due day and importance`}
           </span>
         </h2>
-        {today.queue.length === 0 && (
-          <p className={css['empty']}>
-            Nothing waits for you. Items are given to people in a run: <a href={`/p/${key}/runs`}>to the runs</a>.
-          </p>
-        )}
-        <ul className={css['queue']}>
-          {today.queue.map((item) => (
-            <li key={item.id}>
-              <a href={`/p/${key}/desk/${item.id}`}>
-                <Mark verdict={item.verdict} />
-                <span className="key quiet">{item.case}</span>
-                <span className={css['title']}>{item.title}</span>
-                <span className="quiet">{item.environment}</span>
-                <span data-importance={item.importance}>{item.importance}</span>
-                <span className={css['number']}>{item.minutes} min</span>
-                <span className="quiet">{item.dueOn ? dueWords(item.dueOn) : ''}</span>
-              </a>
-            </li>
-          ))}
-        </ul>
-        {today.queueTotal > today.queue.length && (
-          <p className="quiet" style={{ paddingBlock: 8 }}>
-            and {today.queueTotal - today.queue.length} more in the run
-          </p>
-        )}
+        <Queue today={today} />
       </section>
       <aside className={css['side']} aria-label="Waiting and changed">
-        <section>
-          <h2>
-            To retest <span className="quiet">{today.retests.length || ''}</span>
-          </h2>
-          {today.retests.length === 0 && <p className="quiet">No repaired defect waits.</p>}
-          <ul>
-            {today.retests.map((each) => (
-              <li key={each.ref}>
-                <a href={each.item === null ? `/p/${key}/${each.ref}` : `/p/${key}/desk/${each.item}?mine=no`}>
-                  <span className="key quiet">{each.ref}</span> {each.title}
-                </a>
-                <span className={css['note']}>
-                  {each.severity}, fixed in <span className="key">{each.fixedIn?.replace(/^.*-/, '')}</span>
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
-        <section>
-          <h2>
-            To review <span className="quiet">{today.reviews.length || ''}</span>
-          </h2>
-          {today.reviews.length === 0 && <p className="quiet">No case waits for review.</p>}
-          <ul>
-            {today.reviews.map((each) => (
-              <li key={each.ref}>
-                <a href={`/p/${key}/${each.ref}${scopeSearch(params)}`}>
-                  <span className="key quiet">{each.ref}</span> {each.title}
-                </a>
-                <span className={css['note']}>
-                  {each.by}, {ago(each.at)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
-        <section>
-          <h2>Since yesterday</h2>
-          <p className={css['since']}>
-            <span>
-              <b>{today.since.results}</b> results
-            </span>
-            <span>
-              <b>{today.since.failed}</b> failed
-            </span>
-            <span>
-              <b>{today.since.defects}</b> new defects
-            </span>
-            <span>
-              <b>{today.since.cases}</b> new cases
-            </span>
-          </p>
-          <ul>
-            {today.changes.map((change, index) => (
-              <li key={index}>
-                <a href={readKey(change.ref) ? `/p/${key}/${change.ref}` : `/p/${key}/set-up`}>
-                  <span className="key quiet">{change.ref}</span> {change.title ?? ''}
-                </a>
-                <span className={css['note']}>
-                  {change.person ?? 'An import'} {actWords(change.kind, change.action)}, {ago(change.at)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
+        <Retests of={today.retests} />
+        <ToReview of={today.reviews} />
+        <Since of={today} />
       </aside>
     </div>
+  )
+}
+
+function Queue({ today: { queue, queueTotal } }: { today: Today }) {
+  const { key } = useHere()
+  return (
+    <>
+      {queue.length === 0 && (
+        <p className={css['empty']}>
+          Nothing waits for you. Items are given to people in a run: <a href={`/p/${key}/runs`}>to the runs</a>.
+        </p>
+      )}
+      <ul className={css['queue']}>
+        {queue.map((item) => (
+          <QueueRow key={item.id} of={item} />
+        ))}
+      </ul>
+      {queueTotal > queue.length && (
+        <p className="quiet" style={{ paddingBlock: 8 }}>
+          and {queueTotal - queue.length} more in the run
+        </p>
+      )}
+    </>
+  )
+}
+
+function QueueRow({ of }: { of: Today['queue'][number] }) {
+  const { key } = useHere()
+  return (
+    <li>
+      <a href={`/p/${key}/desk/${of.id}`}>
+        <Mark verdict={of.verdict} />
+        <span className="key quiet">{of.case}</span>
+        <span className={css['title']}>{of.title}</span>
+        <span className="quiet">{of.environment}</span>
+        <span data-importance={of.importance}>{of.importance}</span>
+        <span className={css['number']}>{of.minutes} min</span>
+        <span className="quiet">{of.dueOn ? dueWords(of.dueOn) : ''}</span>
+      </a>
+    </li>
+  )
+}
+
+/** What waits, with how much of it there is; a sentence when nothing does. */
+const Waiting = ({
+  title,
+  count,
+  nothing,
+  children,
+}: {
+  title: string
+  count: number
+  nothing: string
+  children: ReactNode
+}) => (
+  <section>
+    <h2>
+      {title} <span className="quiet">{count || ''}</span>
+    </h2>
+    {count === 0 && <p className="quiet">{nothing}</p>}
+    <ul>{children}</ul>
+  </section>
+)
+
+interface RowProps {
+  readonly href: string
+  readonly of: { readonly ref: string; readonly title: string | null }
+  readonly children: ReactNode
+}
+
+const Row = ({ href, of, children }: RowProps) => (
+  <li>
+    <a href={href}>
+      <span className="key quiet">{of.ref}</span> {of.title}
+    </a>
+    <span className={css['note']}>{children}</span>
+  </li>
+)
+
+function Retests({ of }: { of: Today['retests'] }) {
+  const { key } = useHere()
+  return (
+    <Waiting title="To retest" count={of.length} nothing="No repaired defect waits.">
+      {of.map((each) => (
+        <Row
+          key={each.ref}
+          href={each.item === null ? `/p/${key}/${each.ref}` : `/p/${key}/desk/${each.item}?mine=no`}
+          of={each}
+        >
+          {each.severity}, fixed in <span className="key">{each.fixedIn?.replace(/^.*-/, '')}</span>
+        </Row>
+      ))}
+    </Waiting>
+  )
+}
+
+function ToReview({ of }: { of: Today['reviews'] }) {
+  const to = useTo()
+  return (
+    <Waiting title="To review" count={of.length} nothing="No case waits for review.">
+      {of.map((each) => (
+        <Row key={each.ref} href={to(each.ref)} of={each}>
+          {each.by}, {ago(each.at)}
+        </Row>
+      ))}
+    </Waiting>
+  )
+}
+
+function Since({ of: { since, changes } }: { of: Today }) {
+  const { key } = useHere()
+  const counts = [
+    ['results', since.results],
+    ['failed', since.failed],
+    ['new defects', since.defects],
+    ['new cases', since.cases],
+  ] as const
+  return (
+    <section>
+      <h2>Since yesterday</h2>
+      <p className={css['since']}>
+        {counts.map(([what, n]) => (
+          <span key={what}>
+            <b>{n}</b> {what}
+          </span>
+        ))}
+      </p>
+      <ul>
+        {changes.map((change, index) => (
+          <Row key={index} href={readKey(change.ref) ? `/p/${key}/${change.ref}` : `/p/${key}/set-up`} of={change}>
+            {change.person ?? 'An import'} {actWords(change.kind, change.action)}, {ago(change.at)}
+          </Row>
+        ))}
+      </ul>
+    </section>
   )
 }
 

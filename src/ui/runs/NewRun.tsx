@@ -1,5 +1,6 @@
 import { addDays, format } from 'date-fns'
 import { useState } from 'react'
+import type { Project } from '#core/projects/contract.ts'
 import { createRun } from '#core/runs/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -20,38 +21,56 @@ interface Props {
   readonly onClose: () => void
 }
 
+interface Asked {
+  readonly title: string
+  readonly build: string
+  readonly environments: readonly number[]
+  readonly people: readonly string[]
+  readonly startOn: string
+  readonly endOn: string
+  readonly deal: boolean
+}
+
+/** A run takes a working week unless it is said otherwise. */
+const usualDays = 4
+const dayOf = (date: Date): string => format(date, 'yyyy-MM-dd')
+
+/** What a run of this plan most likely is: on the newest build that is offered, with all who may execute. */
+function likely({ builds, people }: Project, plan: Props['plan']): Asked {
+  const own = buildsOf(builds, plan.releaseId)
+  const build = own.find(({ state }) => state === 'Offered') ?? own[0]
+  const now = new Date()
+  return {
+    title: `${plan.title}, ${build?.name ?? ''}`,
+    build: String(build?.id ?? ''),
+    environments: plan.environments,
+    people: people.filter(({ role }) => role !== 'viewer').map(({ id }) => id),
+    startOn: dayOf(now),
+    endOn: dayOf(addDays(now, usualDays)),
+    deal: true,
+  }
+}
+
+/** Builds of a release that can be tested, the newest first. */
+const buildsOf = (builds: Project['builds'], of: number): Project['builds'] =>
+  builds.filter(({ release, state }) => release === of && state !== 'Withdrawn').reverse()
+
 /** Opens a run over a plan: build, environments, testers and window are all it asks. */
 export function NewRun({ plan, onClose }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
-  const builds = project.builds
-    .filter(({ release, state }) => release === plan.releaseId && state !== 'Withdrawn')
-    .reverse()
-  const [build, setBuild] = useState(String(builds.find(({ state }) => state === 'Offered')?.id ?? builds[0]?.id ?? ''))
-  const [title, setTitle] = useState(`${plan.title}, ${builds.find(({ id }) => String(id) === build)?.name ?? ''}`)
-  const [environments, setEnvironments] = useState<readonly number[]>(plan.environments)
-  const testers = project.people.filter(({ role }) => role !== 'viewer')
-  const [people, setPeople] = useState<readonly string[]>(testers.map(({ id }) => id))
-  const [dates, setDates] = useState({
-    startOn: format(new Date(), 'yyyy-MM-dd'),
-    endOn: format(addDays(new Date(), 4), 'yyyy-MM-dd'),
-  })
-  const [deal, setDeal] = useState(true)
-  const toggle = <T,>(list: readonly T[], each: T) =>
-    list.includes(each) ? list.filter((other) => other !== each) : [...list, each]
+  const [asked, setAsked] = useState(() => likely(project, plan))
+  const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
+  const { title, build, environments, people, deal } = asked
   const store = async () => {
-    const made = await attempt({
-      params: { key },
-      body: {
-        title,
-        build: Number(build),
-        plan: plan.id,
-        environments: [...environments],
-        people: [...people],
-        ...dates,
-        deal,
-      },
-    })
+    const body = {
+      ...asked,
+      plan: plan.id,
+      build: Number(build),
+      environments: [...environments],
+      people: [...people],
+    }
+    const made = await attempt({ params: { key }, body })
     if (!made) return
     notify(`${made.key} is open with ${made.items} items.`)
     location.assign(`/p/${key}/${made.key}?full=yes`)
@@ -65,62 +84,29 @@ export function NewRun({ plan, onClose }: Props) {
         }}
       >
         <Field label="Title">
-          {(id) => <TextInput id={id} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />}
+          {(id) => (
+            <TextInput id={id} autoFocus value={title} onChange={(event) => set({ title: event.target.value })} />
+          )}
         </Field>
-        <p>
-          On build{' '}
-          <Choice
-            label="Build"
-            look="box"
-            value={build}
-            options={builds.map(({ id, name, state }) => ({
-              value: String(id),
-              label: state === 'Offered' ? name : `${name} (${state.toLowerCase()})`,
-            }))}
-            onChoose={setBuild}
-          />{' '}
-          from{' '}
-          <input
-            type="date"
-            aria-label="First day"
-            value={dates.startOn}
-            onChange={(event) => setDates({ ...dates, startOn: event.target.value })}
-          />{' '}
-          to{' '}
-          <input
-            type="date"
-            aria-label="Last day"
-            value={dates.endOn}
-            onChange={(event) => setDates({ ...dates, endOn: event.target.value })}
-          />
-        </p>
-        <fieldset className={css['ticks']}>
-          <legend>Environments (each case becomes an item in each)</legend>
-          {project.environments
-            .filter(({ isAny }) => !isAny)
-            .map(({ id, name }) => (
-              <label key={id}>
-                <input
-                  type="checkbox"
-                  checked={environments.includes(id)}
-                  onChange={() => setEnvironments(toggle(environments, id))}
-                />{' '}
-                {name}
-              </label>
-            ))}
-        </fieldset>
-        <fieldset className={css['ticks']}>
-          <legend>Testers</legend>
-          {testers.map(({ id, name, skills }) => (
-            <label key={id}>
-              <input type="checkbox" checked={people.includes(id)} onChange={() => setPeople(toggle(people, id))} />{' '}
-              {name} <span className="quiet">{skills.join(', ')}</span>
-            </label>
-          ))}
-        </fieldset>
+        <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, plan.releaseId)} />
+        <Ticks
+          legend="Environments (each case becomes an item in each)"
+          all={project.environments.filter(({ isAny }) => !isAny)}
+          ticked={environments}
+          onTick={(ids) => set({ environments: ids })}
+        />
+        <Ticks
+          legend="Testers"
+          all={project.people
+            .filter(({ role }) => role !== 'viewer')
+            .map(({ id, name, skills }) => ({ id, name, note: skills.join(', ') }))}
+          ticked={people}
+          onTick={(ids) => set({ people: ids })}
+        />
         <p style={{ marginBlockEnd: 12 }}>
           <label>
-            <input type="checkbox" checked={deal} onChange={() => setDeal(!deal)} /> Deal the items evenly by minutes
+            <input type="checkbox" checked={deal} onChange={() => set({ deal: !deal })} /> Deal the items evenly by
+            minutes
           </label>
         </p>
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
@@ -128,5 +114,68 @@ export function NewRun({ plan, onClose }: Props) {
         </Button>
       </form>
     </Dialog>
+  )
+}
+
+const BuildAndDays = ({
+  asked,
+  set,
+  builds,
+}: {
+  asked: Asked
+  set: (to: Partial<Asked>) => void
+  builds: Project['builds']
+}) => (
+  <p>
+    On build{' '}
+    <Choice
+      label="Build"
+      look="box"
+      value={asked.build}
+      options={builds.map(({ id, name, state }) => ({
+        value: String(id),
+        label: state === 'Offered' ? name : `${name} (${state.toLowerCase()})`,
+      }))}
+      onChoose={(build) => set({ build })}
+    />{' '}
+    from{' '}
+    <input
+      type="date"
+      aria-label="First day"
+      value={asked.startOn}
+      onChange={(event) => set({ startOn: event.target.value })}
+    />{' '}
+    to{' '}
+    <input
+      type="date"
+      aria-label="Last day"
+      value={asked.endOn}
+      onChange={(event) => set({ endOn: event.target.value })}
+    />
+  </p>
+)
+
+function Ticks<Id extends string | number>({
+  legend,
+  all,
+  ticked,
+  onTick,
+}: {
+  legend: string
+  all: readonly { readonly id: Id; readonly name: string; readonly note?: string }[]
+  ticked: readonly Id[]
+  onTick: (ids: Id[]) => void
+}) {
+  const toggle = (id: Id) => onTick(ticked.includes(id) ? ticked.filter((each) => each !== id) : [...ticked, id])
+  return (
+    <fieldset className={css['ticks']}>
+      <legend>{legend}</legend>
+      {all.map(({ id, name, note }) => (
+        <label key={id}>
+          <input type="checkbox" checked={ticked.includes(id)} onChange={() => toggle(id)} /> {name}{' '}
+          {note && <span className="quiet">{note}</span>}
+        </label>
+      ))}
+    </fieldset>
   )
 }

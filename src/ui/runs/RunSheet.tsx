@@ -75,20 +75,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
               asks={itemAsks}
             />
           )}
-          actions={
-            <span className={css['acts']}>
-              <Button
-                onClick={() => void items.deal()}
-                disabled={of.unassigned === 0}
-                title={of.unassigned === 0 ? 'Everything has somebody' : undefined}
-              >
-                Deal {of.unassigned} evenly
-              </Button>
-              <Button look="main" onClick={nextMine} disabled={of.state !== 'Open'}>
-                Execute
-              </Button>
-            </span>
-          }
+          actions={<Acts of={of} onDeal={() => void items.deal()} onExecute={nextMine} />}
           many={(ids, clear) => <ManyItems ids={ids} clear={clear} items={items} />}
           noneFits={
             <>
@@ -102,6 +89,21 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
     </div>
   )
 }
+
+const Acts = ({ of, onDeal, onExecute }: { of: RunSheet; onDeal: () => void; onExecute: () => void }) => (
+  <span className={css['acts']}>
+    <Button
+      onClick={onDeal}
+      disabled={of.unassigned === 0}
+      title={of.unassigned === 0 ? 'Everything has somebody' : undefined}
+    >
+      Deal {of.unassigned} evenly
+    </Button>
+    <Button look="main" onClick={onExecute} disabled={of.state !== 'Open'}>
+      Execute
+    </Button>
+  </span>
+)
 
 const Title = ({ of, onClose }: { of: RunSheet; onClose: () => void }) => (
   <h1>
