@@ -3,6 +3,25 @@ import css from './Split.module.css'
 
 const kept = 'rovant.divider'
 
+/** Per cent of the width; neither side gets too narrow to be read. */
+const usual = 56
+const [least, most] = [25, 75]
+
+/** Where the divider stands, in this browser. */
+function useShare() {
+  const [share, setShare] = useState(usual)
+  useEffect(() => {
+    const before = Number(localStorage.getItem(kept))
+    if (before >= least && before <= most) setShare(before)
+  }, [])
+  const move = (to: number) => {
+    const within = Math.min(most, Math.max(least, to))
+    setShare(within)
+    localStorage.setItem(kept, String(Math.round(within)))
+  }
+  return { share, move }
+}
+
 /** Index and sheet: a list and, beside it, what is opened from it. The divider moves by mouse and by arrows. */
 export function Split({
   index,
@@ -15,16 +34,12 @@ export function Split({
   full: boolean
   label: string
 }) {
-  const [share, setShare] = useState(56)
+  const { share, move } = useShare()
   const own = useRef<HTMLDivElement>(null)
-  useEffect(() => {
-    const before = Number(localStorage.getItem(kept))
-    if (before >= 25 && before <= 75) setShare(before)
-  }, [])
-  const move = (to: number) => {
-    const within = Math.min(75, Math.max(25, to))
-    setShare(within)
-    localStorage.setItem(kept, String(Math.round(within)))
+  const beside = sheet !== null && !full
+  const drag = (clientX: number) => {
+    const box = own.current?.getBoundingClientRect()
+    if (box) move((100 * (clientX - box.left)) / box.width)
   }
   return (
     <div
@@ -32,33 +47,12 @@ export function Split({
       className={css['split']}
       data-open={sheet !== null || undefined}
       data-full={full || undefined}
-      style={{ gridTemplateColumns: sheet !== null && !full ? `minmax(0, ${share}%) 0 minmax(0, 1fr)` : undefined }}
+      style={{ gridTemplateColumns: beside ? `minmax(0, ${share}%) 0 minmax(0, 1fr)` : undefined }}
     >
       <section className={css['index']} aria-label={label} hidden={full && sheet !== null}>
         {index}
       </section>
-      {sheet !== null && !full && (
-        <div
-          className={css['divider']}
-          role="separator"
-          aria-orientation="vertical"
-          aria-label="Divider between list and sheet"
-          aria-valuenow={Math.round(share)}
-          aria-valuemin={25}
-          aria-valuemax={75}
-          tabIndex={0}
-          data-print="no"
-          onKeyDown={(event) => {
-            if (event.key === 'ArrowLeft') move(share - 2)
-            if (event.key === 'ArrowRight') move(share + 2)
-          }}
-          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-          onPointerMove={(event) => {
-            const box = own.current?.getBoundingClientRect()
-            if (box && event.buttons === 1) move((100 * (event.clientX - box.left)) / box.width)
-          }}
-        />
-      )}
+      {beside && <Divider share={share} onMove={move} onDrag={drag} />}
       {sheet !== null && (
         <section className={css['sheet']} aria-label="Sheet" id="sheet" tabIndex={-1}>
           {sheet}
@@ -67,3 +61,33 @@ export function Split({
     </div>
   )
 }
+
+const Divider = ({
+  share,
+  onMove,
+  onDrag,
+}: {
+  share: number
+  onMove: (to: number) => void
+  onDrag: (clientX: number) => void
+}) => (
+  <div
+    className={css['divider']}
+    role="separator"
+    aria-orientation="vertical"
+    aria-label="Divider between list and sheet"
+    aria-valuenow={Math.round(share)}
+    aria-valuemin={least}
+    aria-valuemax={most}
+    tabIndex={0}
+    data-print="no"
+    onKeyDown={(event) => {
+      if (event.key === 'ArrowLeft') onMove(share - 2)
+      if (event.key === 'ArrowRight') onMove(share + 2)
+    }}
+    onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+    onPointerMove={(event) => {
+      if (event.buttons === 1) onDrag(event.clientX)
+    }}
+  />
+)

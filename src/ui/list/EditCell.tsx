@@ -1,19 +1,16 @@
-import { useRef, useState } from 'react'
+import { type KeyboardEvent, useRef, useState } from 'react'
 import type { CellEdit } from './columns.ts'
 import css from './List.module.css'
 
+interface Props<T> {
+  readonly row: T
+  readonly edit: CellEdit<T>
+  readonly label: string
+  readonly onDone: () => void
+}
+
 /** A cell being edited: Enter or leaving stores, Esc takes back. */
-export function EditCell<T>({
-  row,
-  edit,
-  label,
-  onDone,
-}: {
-  row: T
-  edit: CellEdit<T>
-  label: string
-  onDone: () => void
-}) {
+export function EditCell<T>({ row, edit, label, onDone }: Props<T>) {
   const before = edit.value(row)
   const [draft, setDraft] = useState(before)
   const ended = useRef(false)
@@ -23,27 +20,28 @@ export function EditCell<T>({
     onDone()
     if (store && value !== before) edit.store(row, value)
   }
-  const keys = (event: { key: string; stopPropagation: () => void; preventDefault: () => void }) => {
-    event.stopPropagation()
-    if (event.key === 'Escape') end(false)
-    if (event.key === 'Enter') {
+  const editor = {
+    className: css['edit'],
+    'aria-label': label,
+    autoFocus: true,
+    value: draft,
+    onBlur: () => end(true),
+    onKeyDown: (event: KeyboardEvent) => {
+      event.stopPropagation()
+      if (event.key === 'Escape') end(false)
+      if (event.key !== 'Enter') return
       event.preventDefault()
       end(true)
-    }
+    },
   }
   if (edit.kind === 'choice')
     return (
       <select
-        className={css['edit']}
-        aria-label={label}
-        autoFocus
-        value={draft}
-        onChange={(event) => {
-          setDraft(event.target.value)
-          end(true, event.target.value)
+        {...editor}
+        onChange={({ target }) => {
+          setDraft(target.value)
+          end(true, target.value)
         }}
-        onBlur={() => end(true)}
-        onKeyDown={keys}
       >
         {edit.options.map((option) =>
           typeof option === 'string' ? (
@@ -58,15 +56,10 @@ export function EditCell<T>({
     )
   return (
     <input
-      className={css['edit']}
-      aria-label={label}
-      autoFocus
+      {...editor}
       inputMode={edit.kind === 'number' ? 'numeric' : 'text'}
-      value={draft}
       onFocus={(event) => event.target.select()}
       onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => end(true)}
-      onKeyDown={keys}
     />
   )
 }

@@ -99,32 +99,29 @@ function GroupEditor({ group, fields, choices, onChange, depth }: EditorProps) {
   )
 }
 
-function ConditionEditor({
-  condition,
-  fields,
-  choices,
-  onChange,
-}: {
-  condition: Condition
-  fields: readonly FieldDefinition[]
-  choices: Props['choices']
-  onChange: (to: Condition | null) => void
-}) {
+interface ConditionProps {
+  readonly condition: Condition
+  readonly fields: readonly FieldDefinition[]
+  readonly choices: Props['choices']
+  readonly onChange: (to: Condition | null) => void
+}
+
+/** The first thing that can be asked of a field. */
+const begun = (fields: readonly FieldDefinition[], name: string): Condition => ({
+  field: name,
+  op: operatorsFor(fields.find((each) => each.name === name)?.kind ?? 'text')[0] ?? 'is',
+  values: [],
+})
+
+function ConditionEditor(props: ConditionProps) {
+  const { condition, fields, onChange } = props
   const field = fields.find(({ name }) => name === condition.field)
-  const known = field?.choices ?? choices[condition.field]
-  const valueless = condition.op === 'is empty' || condition.op === 'is not empty'
   return (
     <div className={css['condition']}>
       <select
         aria-label="Field"
         value={condition.field}
-        onChange={(event) =>
-          onChange({
-            field: event.target.value,
-            op: operatorsFor(fields.find(({ name }) => name === event.target.value)?.kind ?? 'text')[0] ?? 'is',
-            values: [],
-          })
-        }
+        onChange={({ target }) => onChange(begun(fields, target.value))}
       >
         {fields
           .filter(({ name }) => name !== 'id')
@@ -138,46 +135,48 @@ function ConditionEditor({
       <select
         aria-label="How it is compared"
         value={condition.op}
-        onChange={(event) => onChange({ ...condition, op: operators.find((op) => op === event.target.value) ?? 'is' })}
+        onChange={({ target }) => onChange({ ...condition, op: operators.find((op) => op === target.value) ?? 'is' })}
       >
         {operatorsFor(field?.kind ?? 'text').map((op) => (
           <option key={op}>{op}</option>
         ))}
       </select>
-      {valueless ? (
-        <span />
-      ) : known ? (
-        <select
-          aria-label="Value"
-          value={String(condition.values[0] ?? '')}
-          onChange={(event) => onChange({ ...condition, values: [event.target.value] })}
-        >
-          <option value="">choose…</option>
-          {known.map((value) => (
-            <option key={value}>{value}</option>
-          ))}
-        </select>
-      ) : (
-        <input
-          aria-label="Value"
-          value={condition.values.join(', ')}
-          inputMode={field?.kind === 'number' ? 'numeric' : 'text'}
-          onChange={(event) =>
-            onChange({
-              ...condition,
-              values:
-                field?.kind === 'number'
-                  ? event.target.value
-                      .split(',')
-                      .flatMap((part) => (part.trim() === '' || Number.isNaN(Number(part)) ? [] : [Number(part)]))
-                  : [event.target.value],
-            })
-          }
-        />
-      )}
+      <ValueEditor {...props} field={field} />
       <button type="button" aria-label="Take this condition away" onClick={() => onChange(null)}>
         ×
       </button>
     </div>
+  )
+}
+
+/** Numbers with commas between; what is none is left out. */
+const numbersIn = (text: string): number[] =>
+  text.split(',').flatMap((part) => (part.trim() === '' || Number.isNaN(Number(part)) ? [] : [Number(part)]))
+
+function ValueEditor({ condition, choices, onChange, field }: ConditionProps & { field: FieldDefinition | undefined }) {
+  const known = field?.choices ?? choices[condition.field]
+  const set = (values: Condition['values']) => onChange({ ...condition, values })
+  if (condition.op === 'is empty' || condition.op === 'is not empty') return <span />
+  if (known)
+    return (
+      <select
+        aria-label="Value"
+        value={String(condition.values[0] ?? '')}
+        onChange={(event) => set([event.target.value])}
+      >
+        <option value="">choose…</option>
+        {known.map((value) => (
+          <option key={value}>{value}</option>
+        ))}
+      </select>
+    )
+  const isNumber = field?.kind === 'number'
+  return (
+    <input
+      aria-label="Value"
+      value={condition.values.join(', ')}
+      inputMode={isNumber ? 'numeric' : 'text'}
+      onChange={({ target }) => set(isNumber ? numbersIn(target.value) : [target.value])}
+    />
   )
 }

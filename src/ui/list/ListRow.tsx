@@ -1,4 +1,4 @@
-import { type DragEvent, memo } from 'react'
+import { type CSSProperties, type DragEvent, memo, type MouseEvent } from 'react'
 import type { Column } from './columns.ts'
 import { EditCell } from './EditCell.tsx'
 import css from './List.module.css'
@@ -59,7 +59,7 @@ function dropOn(type: string, drop: (transfer: DataTransfer, before: boolean) =>
 
 /** One row; what is not here yet keeps its height. */
 function Row<T extends { id: number }>(props: Props<T>) {
-  const { at, start, template, columns, line, row, focused, acts, ticked } = props
+  const { at, start, template, line, row, focused } = props
   const style = { transform: `translateY(${start}px)`, gridTemplateColumns: template }
   if (line?.kind === 'group')
     return (
@@ -75,12 +75,20 @@ function Row<T extends { id: number }>(props: Props<T>) {
         </div>
       </div>
     )
-  if (!row)
-    return (
-      <div id={`line-${at}`} role="row" className={css['row']} style={style} aria-rowindex={at + 2} aria-busy="true">
-        <div role="gridcell" />
-      </div>
-    )
+  if (row) return <FullRow {...props} row={row} style={style} />
+  return (
+    <div id={`line-${at}`} role="row" className={css['row']} style={style} aria-rowindex={at + 2} aria-busy="true">
+      <div role="gridcell" />
+    </div>
+  )
+}
+
+interface FullProps<T extends { id: number }> extends Props<T> {
+  readonly row: T
+}
+
+function FullRow<T extends { id: number }>(props: FullProps<T> & { style: CSSProperties }) {
+  const { at, columns, row, focused, acts, ticked, takes } = props
   return (
     <div
       id={`line-${at}`}
@@ -88,16 +96,15 @@ function Row<T extends { id: number }>(props: Props<T>) {
       aria-rowindex={at + 2}
       aria-selected={ticked}
       className={css['row']}
-      style={style}
+      style={props.style}
       data-open={props.open || undefined}
       data-focus={focused !== null || undefined}
       data-strong={props.strong || undefined}
       draggable={props.draggable && !props.editing}
       onDragStart={(event) => acts.drag(at, event.dataTransfer)}
-      {...(props.takes !== undefined && dropOn(props.takes, (transfer, before) => acts.drop(at, transfer, before)))}
-      onClick={(event) => {
-        if (!(event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement))
-          acts.open(at, event.shiftKey)
+      {...(takes !== undefined && dropOn(takes, (transfer, before) => acts.drop(at, transfer, before)))}
+      onClick={({ target, shiftKey }) => {
+        if (!(target instanceof HTMLInputElement || target instanceof HTMLSelectElement)) acts.open(at, shiftKey)
       }}
     >
       <div role="gridcell" className={css['tick']}>
@@ -111,28 +118,43 @@ function Row<T extends { id: number }>(props: Props<T>) {
         />
       </div>
       {columns.map((column, index) => (
-        <div
-          key={column.name}
-          role="gridcell"
-          className={css['cell']}
-          data-align={column.align}
-          data-focus={focused === index || undefined}
-          style={index === 0 && props.indent > 0 ? { paddingInlineStart: props.indent * 16 } : undefined}
-          onDoubleClick={(event) => {
-            if (column.edit) {
-              event.stopPropagation()
-              acts.focus(at, index)
-              acts.edit(true)
-            }
-          }}
-        >
-          {props.editing && focused === index && column.edit ? (
-            <EditCell row={row} label={column.label} edit={column.edit} onDone={() => acts.edit(false)} />
-          ) : (
-            column.cell(row)
-          )}
-        </div>
+        <RowCell key={column.name} {...props} column={column} index={index} />
       ))}
+    </div>
+  )
+}
+
+function RowCell<T extends { id: number }>({
+  at,
+  row,
+  focused,
+  editing,
+  indent,
+  acts,
+  column,
+  index,
+}: FullProps<T> & { column: Props<T>['columns'][number]; index: number }) {
+  const { edit } = column
+  const begin = (event: MouseEvent) => {
+    if (!edit) return
+    event.stopPropagation()
+    acts.focus(at, index)
+    acts.edit(true)
+  }
+  return (
+    <div
+      role="gridcell"
+      className={css['cell']}
+      data-align={column.align}
+      data-focus={focused === index || undefined}
+      style={index === 0 && indent > 0 ? { paddingInlineStart: indent * 16 } : undefined}
+      onDoubleClick={begin}
+    >
+      {editing && focused === index && edit ? (
+        <EditCell row={row} label={column.label} edit={edit} onDone={() => acts.edit(false)} />
+      ) : (
+        column.cell(row)
+      )}
     </div>
   )
 }

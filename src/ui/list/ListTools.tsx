@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import type { OutputOf } from '#core/lib/contract.ts'
 import { deleteView, listViews, saveView } from '#core/finding/contract.ts'
 import { type FieldDefinition, type Filter, filterWords, parseFilter } from '#core/finding/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -154,68 +155,81 @@ function ColumnPicker<T>({ columns, state }: { columns: readonly Column<T>[]; st
 
 const viewParts = ['text', 'filter', 'sort', 'group', 'cols'] as const
 
+type View = OutputOf<typeof listViews>['rows'][number]
+
+/** Shows the list as a view says; what it does not say is taken out of the address. */
+const showView = (query: string): void => {
+  const wanted = new URLSearchParams(query)
+  go({ params: Object.fromEntries(viewParts.map((part) => [part, wanted.get(part)])) })
+}
+
 function Views({ list }: { list: string }) {
   const { key } = useHere()
-  const params = useParams(...viewParts)
   const { data } = useAnswer(listViews, { params: { key }, query: { list } })
+  return (
+    <div className={css['views']}>
+      <Button look="word" onClick={() => showView('')}>
+        As it comes
+      </Button>
+      {data?.rows.map((view) => (
+        <ViewLine key={view.id} of={view} />
+      ))}
+      <KeepView list={list} />
+    </div>
+  )
+}
+
+function ViewLine({ of: { id, name, query, shared, mine } }: { of: View }) {
+  const { key } = useHere()
+  const { attempt } = useWrite(deleteView)
+  return (
+    <div>
+      <Button look="word" onClick={() => showView(query)}>
+        {name}
+      </Button>{' '}
+      <span className="quiet">{shared ? 'shared' : 'own'}</span>{' '}
+      {mine && (
+        <button type="button" aria-label={`Delete view ${name}`} onClick={() => void attempt({ params: { key, id } })}>
+          ×
+        </button>
+      )}
+    </div>
+  )
+}
+
+function KeepView({ list }: { list: string }) {
+  const { key } = useHere()
+  const params = useParams(...viewParts)
   const { attempt } = useWrite(saveView)
-  const dropping = useWrite(deleteView)
   const [name, setName] = useState('')
   const [shared, setShared] = useState(false)
   const keep = async () => {
     const query = new URLSearchParams(
       viewParts.flatMap((part): [string, string][] => (params.get(part) ? [[part, params.get(part) ?? '']] : [])),
     ).toString()
-    if (await attempt({ params: { key }, body: { list, name, shared, query } })) {
-      notify(`View “${name}” is kept.`)
-      setName('')
-    }
-  }
-  const show = (query: string) => {
-    const wanted = new URLSearchParams(query)
-    go({ params: Object.fromEntries(viewParts.map((part) => [part, wanted.get(part)])) })
+    if (!(await attempt({ params: { key }, body: { list, name, shared, query } }))) return
+    notify(`View “${name}” is kept.`)
+    setName('')
   }
   return (
-    <div className={css['views']}>
-      <Button look="word" onClick={() => show('')}>
-        As it comes
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (name.trim() !== '') void keep()
+      }}
+    >
+      <input
+        aria-label="Name of the view"
+        placeholder="Keep this view as…"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <label>
+        <input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} /> shared
+      </label>
+      <Button type="submit" disabled={name.trim() === ''}>
+        Keep
       </Button>
-      {data?.rows.map((view) => (
-        <div key={view.id}>
-          <Button look="word" onClick={() => show(view.query)}>
-            {view.name}
-          </Button>{' '}
-          <span className="quiet">{view.shared ? 'shared' : 'own'}</span>{' '}
-          {view.mine && (
-            <button
-              type="button"
-              aria-label={`Delete view ${view.name}`}
-              onClick={() => void dropping.attempt({ params: { key, id: view.id } })}
-            >
-              ×
-            </button>
-          )}
-        </div>
-      ))}
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (name.trim() !== '') void keep()
-        }}
-      >
-        <input
-          aria-label="Name of the view"
-          placeholder="Keep this view as…"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <label>
-          <input type="checkbox" checked={shared} onChange={(event) => setShared(event.target.checked)} /> shared
-        </label>
-        <Button type="submit" disabled={name.trim() === ''}>
-          Keep
-        </Button>
-      </form>
-    </div>
+    </form>
   )
 }

@@ -15,23 +15,32 @@ interface Props {
   } | null
 }
 
-/** Signs a person in and leads back to where they wanted to go. */
-export function SignInPage({ to, sample }: Props) {
-  const [email, setEmail] = useState('')
-  const [password, setPassword] = useState('')
+interface Entry {
+  readonly email: string
+  readonly password: string
+}
+
+function useEntering(to: string) {
   const [problem, setProblem] = useState<string | undefined>()
   const [busy, setBusy] = useState(false)
-  const enter = async (with_: { email: string; password: string }) => {
+  const enter = async (entry: Entry) => {
     setBusy(true)
     setProblem(undefined)
     try {
-      await call(signIn, { body: with_ })
+      await call(signIn, { body: entry })
       location.assign(to)
     } catch (error) {
       setProblem(sentenceOf(error))
       setBusy(false)
     }
   }
+  return { problem, busy, enter: (entry: Entry) => void enter(entry) }
+}
+type Entering = ReturnType<typeof useEntering>
+
+/** Signs a person in and leads back to where they wanted to go. */
+export function SignInPage({ to, sample }: Props) {
+  const entering = useEntering(to)
   return (
     <main className={css['page']}>
       <section className={css['lead']}>
@@ -48,63 +57,69 @@ export function SignInPage({ to, sample }: Props) {
       </section>
       <section className={css['form']} aria-label="Sign in">
         <h2>Sign in</h2>
-        <form
-          onSubmit={(event) => {
-            event.preventDefault()
-            void enter({ email, password })
-          }}
-        >
-          <Field label="E-mail">
-            {(id) => (
-              <TextInput
-                id={id}
-                type="email"
-                autoComplete="username"
-                required
-                value={email}
-                onChange={(event) => setEmail(event.target.value)}
-              />
-            )}
-          </Field>
-          <Field label="Password" problem={problem}>
-            {(id) => (
-              <TextInput
-                id={id}
-                type="password"
-                autoComplete="current-password"
-                required
-                value={password}
-                onChange={(event) => setPassword(event.target.value)}
-              />
-            )}
-          </Field>
-          <Button look="main" type="submit" disabled={busy}>
-            {busy ? 'Signing in…' : 'Sign in'}
-          </Button>
-        </form>
-        {sample && (
-          <div className={css['sample']}>
-            <h3>Or as one of the sample people</h3>
-            <ul>
-              {sample.people.map((person) => (
-                <li key={person.email}>
-                  <button
-                    type="button"
-                    disabled={busy}
-                    onClick={() => void enter({ email: person.email, password: sample.password })}
-                  >
-                    <b>{person.name}</b>
-                    <span className="quiet">{person.roles}</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-            <p className="quiet">
-              Their password is <code>{sample.password}</code>.
-            </p>
-          </div>
-        )}
+        <Form {...entering} />
+        {sample && <Sample of={sample} {...entering} />}
       </section>
     </main>
   )
 }
+
+function Form({ problem, busy, enter }: Entering) {
+  const [email, setEmail] = useState('')
+  const [password, setPassword] = useState('')
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        enter({ email, password })
+      }}
+    >
+      <Field label="E-mail">
+        {(id) => (
+          <TextInput
+            id={id}
+            type="email"
+            autoComplete="username"
+            required
+            value={email}
+            onChange={(event) => setEmail(event.target.value)}
+          />
+        )}
+      </Field>
+      <Field label="Password" problem={problem}>
+        {(id) => (
+          <TextInput
+            id={id}
+            type="password"
+            autoComplete="current-password"
+            required
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        )}
+      </Field>
+      <Button look="main" type="submit" disabled={busy}>
+        {busy ? 'Signing in…' : 'Sign in'}
+      </Button>
+    </form>
+  )
+}
+
+const Sample = ({ of: { people, password }, busy, enter }: Entering & { of: NonNullable<Props['sample']> }) => (
+  <div className={css['sample']}>
+    <h3>Or as one of the sample people</h3>
+    <ul>
+      {people.map(({ name, email, roles }) => (
+        <li key={email}>
+          <button type="button" disabled={busy} onClick={() => enter({ email, password })}>
+            <b>{name}</b>
+            <span className="quiet">{roles}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+    <p className="quiet">
+      Their password is <code>{password}</code>.
+    </p>
+  </div>
+)

@@ -1,11 +1,13 @@
 import { useState } from 'react'
+import type { OutputOf } from '#core/lib/contract.ts'
 import { readStale } from '#core/reports/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
+import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { useTo } from '#ui/shell/SheetParts.tsx'
 import css from './Reports.module.css'
 
 /** Every stale standing result with each of its reasons, the least trusted first. */
@@ -33,22 +35,7 @@ export function Stale() {
         </thead>
         <tbody>
           {data.rows.map((row, index) => (
-            <tr key={index}>
-              <th scope="row">
-                <a href={`/p/${key}/${row.case}${scopeSearch(params)}`}>
-                  <span className="key quiet">{row.case}</span> {row.title}
-                </a>
-              </th>
-              <td>{row.environment}</td>
-              <td>
-                <Mark verdict={row.verdict} stale size={13} label={false} /> {row.verdict}
-              </td>
-              <td>
-                <span className="key">{row.build}</span> <span className="quiet">{ago(row.at)}</span>
-              </td>
-              <td>{row.reasons.join(', ')}</td>
-              <td className={css['n']}>{Math.floor(row.confidence * 100)} %</td>
-            </tr>
+            <Row key={index} of={row} />
           ))}
         </tbody>
       </table>
@@ -58,5 +45,27 @@ export function Stale() {
         </p>
       )}
     </div>
+  )
+}
+
+function Row({ of }: { of: OutputOf<typeof readStale>['rows'][number] }) {
+  const to = useTo()
+  return (
+    <tr>
+      <th scope="row">
+        <a href={to(of.case)}>
+          <span className="key quiet">{of.case}</span> {of.title}
+        </a>
+      </th>
+      <td>{of.environment}</td>
+      <td>
+        <Mark verdict={of.verdict} stale size={13} label={false} /> {of.verdict}
+      </td>
+      <td>
+        <span className="key">{of.build}</span> <span className="quiet">{ago(of.at)}</span>
+      </td>
+      <td>{of.reasons.join(', ')}</td>
+      <td className={css['n']}>{Math.floor(of.confidence * 100)} %</td>
+    </tr>
   )
 }

@@ -117,12 +117,7 @@ export function FetchedChanges({
     <section className={sheet['banner']} aria-label="From the tracker" role="region">
       <p>
         {copy.ref} is {copy.state}
-        {copy.who !== '' && `, with ${copy.who}`}.{' '}
-        {fetched.first
-          ? 'This is the first time it was fetched.'
-          : changed.length === 0
-            ? 'Nothing changed there since the last fetch.'
-            : 'Changed there since the last fetch:'}{' '}
+        {copy.who !== '' && `, with ${copy.who}`}. {sinceText(fetched)}{' '}
         <Button look="word" onClick={onClose}>
           close
         </Button>
@@ -133,31 +128,40 @@ export function FetchedChanges({
         </p>
       ))}
       {!differs.same && !took && (
-        <>
-          <p className="quiet">
-            {of.key} says it otherwise (taken out what only {of.key} says, put in what only the tracker says):
-          </p>
-          {differs.title.some(({ kind }) => kind !== 'same') && (
-            <p>
-              <Words of={differs.title} />
-            </p>
-          )}
-          <p>
-            <Words of={differs.text} />
-          </p>
-          <p>
-            <Button
-              onClick={() => {
-                setTook(true)
-                onTake({ title: copy.title, text: richText(copy.text) })
-              }}
-            >
-              Take the tracker’s words
-            </Button>{' '}
-            <span className="quiet">A new revision; links become suspect.</span>
-          </p>
-        </>
+        <Differs
+          own={of.key}
+          of={differs}
+          onTake={() => {
+            setTook(true)
+            onTake({ title: copy.title, text: richText(copy.text) })
+          }}
+        />
       )}
     </section>
   )
 }
+
+function sinceText({ first, changed }: Fetched): string {
+  if (first) return 'This is the first time it was fetched.'
+  return changed.length === 0 ? 'Nothing changed there since the last fetch.' : 'Changed there since the last fetch:'
+}
+
+const Differs = ({ own, of, onTake }: { own: string; of: Fetched['differs']; onTake: () => void }) => (
+  <>
+    <p className="quiet">
+      {own} says it otherwise (taken out what only {own} says, put in what only the tracker says):
+    </p>
+    {of.title.some(({ kind }) => kind !== 'same') && (
+      <p>
+        <Words of={of.title} />
+      </p>
+    )}
+    <p>
+      <Words of={of.text} />
+    </p>
+    <p>
+      <Button onClick={onTake}>Take the tracker’s words</Button>{' '}
+      <span className="quiet">A new revision; links become suspect.</span>
+    </p>
+  </>
+)

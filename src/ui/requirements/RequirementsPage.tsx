@@ -2,6 +2,7 @@ import { lazy, Suspense, useState } from 'react'
 import { found, requirementAsks } from '#core/finding/asks.ts'
 import { ownFieldDefinitions, requirementFields } from '#core/finding/fields.ts'
 import type { Served } from '#core/lib/question.ts'
+import type { Project } from '#core/projects/contract.ts'
 import { type CoverageAnswer, readCoverage } from '#core/reports/contract.ts'
 import {
   changeRequirements,
@@ -66,8 +67,6 @@ function Requirements({ initial }: { initial: Initial }) {
   const columns = useRequirementColumns(coverage, own, (row, set) => void latest.current.set([row.id], set))
   const moving = useMoving()
   const acts = useRequirementActs(setDialog)
-  const iteration = useParams('iteration').get('iteration')
-  const mayDrop = byOutline && project.role !== 'viewer'
   return (
     <>
       <ListPage
@@ -78,17 +77,8 @@ function Requirements({ initial }: { initial: Initial }) {
         served={initial.list}
         columns={columns}
         fields={[...requirementFields, ...ownFieldDefinitions(own)]}
-        choices={{
-          owner: project.people.map(({ name }) => name),
-          component: project.components,
-          release: project.releases.map(({ name }) => name),
-          iteration: project.iterations.map(({ name }) => name),
-          kind: [...requirementKinds],
-        }}
-        asks={[
-          ...requirementAsks,
-          ...(iteration ? [{ words: `testable in ${iteration}`, filter: found('in scope') }] : []),
-        ]}
+        choices={choicesOf(project)}
+        asks={useAsks()}
         lead={() => <Lead coverage={coverage} byOutline={byOutline} />}
         acts={acts}
         keysFor={(rows, open) => outlineKeys(rows, open, moving.move)}
@@ -97,15 +87,7 @@ function Requirements({ initial }: { initial: Initial }) {
           <ManyRequirements ticked={ticked} many={many} fields={own} onDelete={() => void remove(ticked.ids)} />
         )}
         outline={byOutline ? outline : undefined}
-        carrying={{
-          drag: (dragged) => {
-            const refs = dragged.map((row) => row.key).join(',')
-            return { 'application/x-rovant-refs': refs, ...(byOutline && { [branchType]: refs }) }
-          },
-          drop: mayDrop
-            ? { type: branchType, on: (refs, row, before) => void moving.place(refs, row, before) }
-            : undefined,
-        }}
+        carrying={carryingOf(byOutline, project, moving)}
         onShown={setShown}
         onOpenRow={setOpenRow}
         noneFits="No requirement fits this filter."
@@ -122,6 +104,37 @@ function Requirements({ initial }: { initial: Initial }) {
     </>
   )
 }
+
+const choicesOf = (project: Project) => ({
+  owner: project.people.map(({ name }) => name),
+  component: project.components,
+  release: project.releases.map(({ name }) => name),
+  iteration: project.iterations.map(({ name }) => name),
+  kind: [...requirementKinds],
+})
+
+/** In the scope of an iteration there is one more question. */
+function useAsks() {
+  const iteration = useParams('iteration').get('iteration')
+  return iteration
+    ? [...requirementAsks, { words: `testable in ${iteration}`, filter: found('in scope') }]
+    : requirementAsks
+}
+
+/** Rows are dragged on cases to be linked, and in the outline to other places. */
+const carryingOf = (byOutline: boolean, { role }: Project, moving: ReturnType<typeof useMoving>) => ({
+  drag: (dragged: readonly RequirementRow[]) => {
+    const refs = dragged.map((row) => row.key).join(',')
+    return { 'application/x-rovant-refs': refs, ...(byOutline && { [branchType]: refs }) }
+  },
+  drop:
+    byOutline && role !== 'viewer'
+      ? {
+          type: branchType,
+          on: (refs: string, row: RequirementRow, before: boolean) => void moving.place(refs, row, before),
+        }
+      : undefined,
+})
 
 /** The figures of the requirements in sight, in the scope of the address. */
 function useCoverage(initial: Initial) {

@@ -6,12 +6,12 @@ import { sentencesOf } from '#core/requirements/requirement.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { go } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import sheet from '#ui/shell/sheet.module.css'
-import pick from '#ui/kit/Pick.module.css'
 
 /** Making two of one, and one of several. */
 export function SplitMerge({ of }: { of: RequirementSheet }) {
@@ -38,8 +38,8 @@ function SplitDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
   const [title, setTitle] = useState('')
   const [chosen, setChosen] = useState<readonly number[]>([])
   const [links, setLinks] = useState(true)
-  const sentences = sentencesOf(of.text)
   const split = async () => {
+    if (title.trim() === '') return
     const done = await attempt({ params: { key, ref: of.key }, body: { title, sentences: [...chosen], links } })
     if (!done) return
     notify(`${done.key} stands beside ${of.key} now.`)
@@ -48,53 +48,57 @@ function SplitDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
   }
   return (
     <Dialog title={`Split ${of.key}`} onClose={onClose}>
-      <form
-        className={pick['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (title.trim() !== '') void split()
-        }}
-      >
+      <PickForm onDo={() => void split()}>
         <Field label="Title of the new requirement">
           {(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}
         </Field>
-        {sentences.length > 0 && (
-          <>
-            <p>What goes there:</p>
-            <ul>
-              {sentences.map((sentence, index) => (
-                <li key={index}>
-                  <label style={{ gridTemplateColumns: '18px minmax(0, 1fr)' }}>
-                    <input
-                      type="checkbox"
-                      checked={chosen.includes(index)}
-                      onChange={(event) =>
-                        setChosen(
-                          event.target.checked
-                            ? [...chosen, index].sort((a, b) => a - b)
-                            : chosen.filter((each) => each !== index),
-                        )
-                      }
-                    />
-                    <span>{sentence}</span>
-                  </label>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
+        <Sentences of={sentencesOf(of.text)} chosen={chosen} onChoose={setChosen} />
         <label>
           <input type="checkbox" checked={links} onChange={(event) => setLinks(event.target.checked)} /> link the{' '}
           {of.linked.length} cases to both
         </label>
         {chosen.length > 0 && <p className="quiet">{of.key} gets a new revision, so its links become suspect.</p>}
-        <p className={pick['foot']}>
+        <PickFoot>
           <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
             Split
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
+  )
+}
+
+/** Which sentences go to the new one, in their order. */
+function Sentences({
+  of,
+  chosen,
+  onChoose,
+}: {
+  of: readonly string[]
+  chosen: readonly number[]
+  onChoose: (chosen: readonly number[]) => void
+}) {
+  if (of.length === 0) return null
+  const tick = (at: number, on: boolean) =>
+    onChoose(on ? [...chosen, at].sort((a, b) => a - b) : chosen.filter((each) => each !== at))
+  return (
+    <>
+      <p>What goes there:</p>
+      <ul>
+        {of.map((sentence, at) => (
+          <li key={at}>
+            <label style={{ gridTemplateColumns: '18px minmax(0, 1fr)' }}>
+              <input
+                type="checkbox"
+                checked={chosen.includes(at)}
+                onChange={(event) => tick(at, event.target.checked)}
+              />
+              <span>{sentence}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+    </>
   )
 }
 
@@ -107,6 +111,7 @@ function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
     .filter((part) => part !== '')
     .map((part) => typedKey('requirement', part) ?? part)
   const merge = async () => {
+    if (refs.length === 0) return
     const done = await attempt({ params: { key, ref: of.key }, body: { take: refs } })
     if (!done) return
     notify(
@@ -116,13 +121,7 @@ function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
   }
   return (
     <Dialog title={`Merge others into ${of.key}`} onClose={onClose}>
-      <form
-        className={pick['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (refs.length > 0) void merge()
-        }}
-      >
+      <PickForm onDo={() => void merge()}>
         <p className="quiet">
           Their text is put below that of {of.key} ({plainText(of.text).slice(0, 60)}
           {of.text.length > 60 && '…'}); their cases are linked here, what is below them comes along.
@@ -138,12 +137,12 @@ function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
             />
           )}
         </Field>
-        <p className={pick['foot']}>
+        <PickFoot>
           <Button look="main" type="submit" disabled={refs.length === 0 || busy}>
             Merge
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }

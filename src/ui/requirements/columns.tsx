@@ -101,6 +101,13 @@ function grade(name: 'likelihood' | 'impact' | 'priority', label: string, store:
 }
 
 const fieldColumns = (project: Project, store: Store): Column<RequirementRow>[] => [
+  ...gradeColumns(store),
+  ...placeColumns(project, store),
+  ...outsideColumns,
+]
+
+/** How it is graded, and what it is. */
+const gradeColumns = (store: Store): Column<RequirementRow>[] => [
   grade('likelihood', 'Likelihood', store),
   grade('impact', 'Impact', store),
   grade('priority', 'Priority', store),
@@ -128,6 +135,10 @@ const fieldColumns = (project: Project, store: Store): Column<RequirementRow>[] 
       (row, kind) => store(row, { kind }),
     ),
   },
+]
+
+/** Where it belongs, and to whom. */
+const placeColumns = (project: Project, store: Store): Column<RequirementRow>[] => [
   {
     name: 'component',
     label: 'Component',
@@ -155,6 +166,9 @@ const fieldColumns = (project: Project, store: Store): Column<RequirementRow>[] 
     usual: false,
     cell: (row) => [row.release, row.iteration].filter((part) => part !== null).join(', '),
   },
+]
+
+const outsideColumns: readonly Column<RequirementRow>[] = [
   {
     name: 'outside',
     label: 'Outside',

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import type { OutputOf } from '#core/lib/contract.ts'
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { decideSuggestion, readSuggestion, startSuggestion, storeSuggestion } from '#core/review/contract.ts'
 import { call } from '#ui/call.ts'
@@ -57,44 +58,21 @@ export function Suggestions({ of }: { of: CaseSheet }) {
   )
 }
 
-function Suggestion({ id, used, onEnd }: { id: number; used: CaseSheet['used']; onEnd: () => void }) {
+type Data = OutputOf<typeof readSuggestion>
+interface SuggestionProps {
+  readonly id: number
+  readonly onEnd: () => void
+}
+
+function Suggestion({ id, used, onEnd }: SuggestionProps & { used: CaseSheet['used'] }) {
   const { key } = useHere()
   const { data } = useAnswer(readSuggestion, { params: { key, id } }, { keep: true })
-  const deciding = useWrite(decideSuggestion)
-  const sending = useWrite(storeSuggestion)
-  const [note, setNote] = useState('')
   if (!data) return null
-  const decide = async (take: boolean) => {
-    const done = await deciding.attempt({ params: { key, id }, body: { take } })
-    if (!done) return
-    notify(
-      take
-        ? `The working copy says it now.${done.kept ? ` What it said before is kept as ${done.kept}.` : ''}`
-        : 'Declined; who suggested it is told.',
-    )
-    onEnd()
-  }
-  const send = async () => {
-    if (await sending.attempt({ params: { key, id }, body: { note } })) {
-      notify('Sent to the owner and the author.')
-      onEnd()
-    }
-  }
-  const writing = data.mine && data.state === 'Open'
+  const open = data.state === 'Open'
+  const writing = data.mine && open
   return (
     <div className={css['comparison']}>
-      {writing && (
-        <Steps
-          of={{
-            key: `suggestion-${id}`,
-            content: data.content,
-            contentStamp: data.contentStamp,
-            used,
-            shownBy: 'readSuggestion',
-            store: (content, stamp) => call(storeSuggestion, { params: { key, id }, body: { content, stamp } }),
-          }}
-        />
-      )}
+      {writing && <Writing id={id} of={data} used={used} />}
       {data.comparison.same ? (
         <p className="quiet">
           It says what {data.version} says{writing ? '; change something above' : ''}.
@@ -102,34 +80,75 @@ function Suggestion({ id, used, onEnd }: { id: number; used: CaseSheet['used']; 
       ) : (
         <Changes of={data.comparison} />
       )}
-      {writing && !data.comparison.same && (
-        <form
-          style={{ display: 'flex', gap: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault()
-            void send()
-          }}
-        >
-          <TextInput
-            aria-label="Why it should change"
-            placeholder="Why it should change"
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-            style={{ flex: 1 }}
-          />
-          <Button look="main" type="submit" disabled={note.trim() === '' || sending.busy}>
-            Send
-          </Button>
-        </form>
-      )}
-      {!data.mine && data.state === 'Open' && (
-        <p style={{ display: 'flex', gap: 10 }}>
-          <Button look="main" onClick={() => void decide(true)}>
-            Take it
-          </Button>
-          <Button onClick={() => void decide(false)}>Decline</Button>
-        </p>
-      )}
+      {writing && !data.comparison.same && <Send id={id} onEnd={onEnd} />}
+      {!data.mine && open && <Decide id={id} onEnd={onEnd} />}
     </div>
+  )
+}
+
+function Writing({ id, of, used }: { id: number; of: Data; used: CaseSheet['used'] }) {
+  const { key } = useHere()
+  return (
+    <Steps
+      of={{
+        key: `suggestion-${id}`,
+        content: of.content,
+        contentStamp: of.contentStamp,
+        used,
+        shownBy: 'readSuggestion',
+        store: (content, stamp) => call(storeSuggestion, { params: { key, id }, body: { content, stamp } }),
+      }}
+    />
+  )
+}
+
+function Send({ id, onEnd }: SuggestionProps) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(storeSuggestion)
+  const [note, setNote] = useState('')
+  const send = async () => {
+    if (!(await attempt({ params: { key, id }, body: { note } }))) return
+    notify('Sent to the owner and the author.')
+    onEnd()
+  }
+  return (
+    <form
+      style={{ display: 'flex', gap: 8 }}
+      onSubmit={(event) => {
+        event.preventDefault()
+        void send()
+      }}
+    >
+      <TextInput
+        aria-label="Why it should change"
+        placeholder="Why it should change"
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        style={{ flex: 1 }}
+      />
+      <Button look="main" type="submit" disabled={note.trim() === '' || busy}>
+        Send
+      </Button>
+    </form>
+  )
+}
+
+function Decide({ id, onEnd }: SuggestionProps) {
+  const { key } = useHere()
+  const { attempt } = useWrite(decideSuggestion)
+  const decide = async (take: boolean) => {
+    const done = await attempt({ params: { key, id }, body: { take } })
+    if (!done) return
+    const kept = done.kept ? ` What it said before is kept as ${done.kept}.` : ''
+    notify(take ? `The working copy says it now.${kept}` : 'Declined; who suggested it is told.')
+    onEnd()
+  }
+  return (
+    <p style={{ display: 'flex', gap: 10 }}>
+      <Button look="main" onClick={() => void decide(true)}>
+        Take it
+      </Button>
+      <Button onClick={() => void decide(false)}>Decline</Button>
+    </p>
   )
 }

@@ -1,3 +1,4 @@
+import type { OutputOf } from '#core/lib/contract.ts'
 import { addFile, listAttachments, removeFile } from '#core/talk/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -18,16 +19,9 @@ export function Attachments({ about }: { about: string }) {
   const { key, project } = useHere()
   const { data } = useAnswer(listAttachments, { params: { key }, query: { ref: about } })
   const adding = useWrite(addFile)
-  const removing = useWrite(removeFile)
   const take = (files: FileList | null) => {
     for (const file of files ?? [])
       void adding.attempt({ params: { key }, query: { ref: about, name: file.name }, file })
-  }
-  const remove = async ({ id, name }: { id: number; name: string }) => {
-    if (await removing.attempt({ params: { key, id } }))
-      notify(`${name} is taken away.`, {
-        undo: () => void removing.attempt({ params: { key, id }, query: { undo: true } }),
-      })
   }
   const rows = data?.rows ?? []
   return (
@@ -56,25 +50,36 @@ export function Attachments({ about }: { about: string }) {
           </label>
         )}
       </div>
-      {rows.length === 0 ? (
-        <p className="quiet">None. Drop one here.</p>
-      ) : (
-        <ul className={sheet['files']}>
-          {rows.map((file) => (
-            <li key={file.id}>
-              <a href={file.url} target="_blank" rel="noreferrer">
-                {file.name}
-              </a>
-              <span className="quiet">
-                {sizeText(file.size)}, {shortName(file.person)} {ago(file.at)}
-              </span>
-              <Button look="word" onClick={() => void remove(file)}>
-                ×<span className="hidden"> take {file.name} away</span>
-              </Button>
-            </li>
-          ))}
-        </ul>
-      )}
+      {rows.length === 0 ? <p className="quiet">None. Drop one here.</p> : <Files of={rows} />}
     </section>
+  )
+}
+
+type Attached = OutputOf<typeof listAttachments>['rows'][number]
+
+function Files({ of }: { of: readonly Attached[] }) {
+  const { key } = useHere()
+  const removing = useWrite(removeFile)
+  const remove = async ({ id, name }: Attached) => {
+    const params = { key, id }
+    if (await removing.attempt({ params }))
+      notify(`${name} is taken away.`, { undo: () => void removing.attempt({ params, query: { undo: true } }) })
+  }
+  return (
+    <ul className={sheet['files']}>
+      {of.map((file) => (
+        <li key={file.id}>
+          <a href={file.url} target="_blank" rel="noreferrer">
+            {file.name}
+          </a>
+          <span className="quiet">
+            {sizeText(file.size)}, {shortName(file.person)} {ago(file.at)}
+          </span>
+          <Button look="word" onClick={() => void remove(file)}>
+            ×<span className="hidden"> take {file.name} away</span>
+          </Button>
+        </li>
+      ))}
+    </ul>
   )
 }

@@ -6,6 +6,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
 import css from './Comments.module.css'
+import { begunName, peopleMeant, withName } from './naming.ts'
 import { ago } from './people.ts'
 import { useHere } from './here.ts'
 
@@ -30,49 +31,56 @@ export function Comments({ about, step = null }: { about: string; step?: number 
   )
 }
 
-function Writer({ about, step }: { about: string; step: number | null }) {
-  const { key, project, me } = useHere()
-  const [text, setText] = useState('')
-  const [caret, setCaret] = useState(0)
+interface Written {
+  readonly text: string
+  readonly caret: number
+}
+const nothing: Written = { text: '', caret: 0 }
+
+/** Paragraphs, with their lines. */
+const htmlOf = (text: string): string =>
+  text
+    .split(/\n{2,}/)
+    .map((part) => `<p>${escapeText(part).replace(/\n/g, '<br>')}</p>`)
+    .join('')
+
+/** The people who may be meant where the caret stands, and the one of them that is chosen. */
+function useNaming({ text, caret }: Written, onName: (written: Written) => void) {
+  const { project, me } = useHere()
   const [at, setAt] = useState(0)
+  const people = peopleMeant(project.people, begunName(text, caret), me.id)
+  const chosen = people[Math.min(at, people.length - 1)]
+  const name = (person: string) => onName(withName(text, caret, person))
+  /** Answers whether the key was about names. */
+  const hear = (event: KeyboardEvent): boolean => {
+    if (!chosen) return false
+    const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? people.length - 1 : 0
+    const takes = (event.key === 'Enter' || event.key === 'Tab') && !event.ctrlKey
+    if (by > 0) setAt((at + by) % people.length)
+    else if (takes) name(chosen.name)
+    else return false
+    event.preventDefault()
+    return true
+  }
+  return { people, chosen, name, hear, begin: () => setAt(0) }
+}
+
+function Writer({ about, step }: { about: string; step: number | null }) {
+  const { key } = useHere()
+  const [written, setWritten] = useState(nothing)
   const area = useRef<HTMLTextAreaElement>(null)
   const { attempt, busy } = useWrite(addComment)
-  const begun = /(?:^|[\s(])@([\p{L} ]{0,30})$/u.exec(text.slice(0, caret))
-  const people = begun
-    ? project.people
-        .filter(
-          ({ id, name }) =>
-            id !== me.id && name.toLowerCase().startsWith((begun[1] ?? '').toLowerCase()) && name !== begun[1],
-        )
-        .slice(0, 6)
-    : []
-  const send = async () => {
-    const html = text
-      .split(/\n{2,}/)
-      .map((part) => `<p>${escapeText(part).replace(/\n/g, '<br>')}</p>`)
-      .join('')
-    const done = text.trim() === '' ? null : await attempt({ params: { key }, body: { ref: about, step, text: html } })
-    if (!done) return
-    setText('')
-    if (done.told.length > 0) notify(`${done.told.join(' and ')} ${done.told.length === 1 ? 'is' : 'are'} told.`)
-  }
-  const name = (person: string) => {
-    const start = caret - (begun?.[1]?.length ?? 0)
-    const next = `${text.slice(0, start)}${person} ${text.slice(caret)}`
-    setText(next)
-    setCaret(start + person.length + 1)
+  const naming = useNaming(written, (next) => {
+    setWritten(next)
     area.current?.focus()
-  }
-  const hear = (event: KeyboardEvent) => {
-    event.stopPropagation()
-    const chosen = people[Math.min(at, people.length - 1)]
-    if (chosen && (event.key === 'Enter' || event.key === 'Tab') && !event.ctrlKey) {
-      event.preventDefault()
-      name(chosen.name)
-    } else if (chosen && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
-      event.preventDefault()
-      setAt((at + (event.key === 'ArrowDown' ? 1 : people.length - 1)) % people.length)
-    } else if (event.key === 'Enter' && event.ctrlKey) void send()
+  })
+  const { text } = written
+  const send = async () => {
+    if (text.trim() === '') return
+    const done = await attempt({ params: { key }, body: { ref: about, step, text: htmlOf(text) } })
+    if (!done) return
+    setWritten(nothing)
+    if (done.told.length > 0) notify(`${done.told.join(' and ')} ${done.told.length === 1 ? 'is' : 'are'} told.`)
   }
   return (
     <>
@@ -83,31 +91,17 @@ function Writer({ about, step }: { about: string; step: number | null }) {
         rows={text === '' ? 1 : 3}
         value={text}
         spellCheck
-        onChange={(event) => {
-          setText(event.target.value)
-          setCaret(event.target.selectionStart)
-          setAt(0)
+        onChange={({ target }) => {
+          setWritten({ text: target.value, caret: target.selectionStart })
+          naming.begin()
         }}
-        onSelect={(event) => setCaret(event.currentTarget.selectionStart)}
-        onKeyDown={hear}
+        onSelect={({ currentTarget }) => setWritten({ text, caret: currentTarget.selectionStart })}
+        onKeyDown={(event) => {
+          event.stopPropagation()
+          if (!naming.hear(event) && event.key === 'Enter' && event.ctrlKey) void send()
+        }}
       />
-      {people.length > 0 && (
-        <ul className={css['names']} role="listbox" aria-label="People">
-          {people.map((person, index) => (
-            <li
-              key={person.id}
-              role="option"
-              aria-selected={index === Math.min(at, people.length - 1)}
-              onMouseDown={(event) => {
-                event.preventDefault()
-                name(person.name)
-              }}
-            >
-              {person.name}
-            </li>
-          ))}
-        </ul>
-      )}
+      <Names of={naming} />
       {text !== '' && (
         <Button look="main" disabled={busy} onClick={() => void send()}>
           Comment
@@ -116,3 +110,22 @@ function Writer({ about, step }: { about: string; step: number | null }) {
     </>
   )
 }
+
+const Names = ({ of: { people, chosen, name } }: { of: ReturnType<typeof useNaming> }) =>
+  people.length === 0 ? null : (
+    <ul className={css['names']} role="listbox" aria-label="People">
+      {people.map((person) => (
+        <li
+          key={person.id}
+          role="option"
+          aria-selected={person.id === chosen?.id}
+          onMouseDown={(event) => {
+            event.preventDefault()
+            name(person.name)
+          }}
+        >
+          {person.name}
+        </li>
+      ))}
+    </ul>
+  )

@@ -1,7 +1,7 @@
 import { Command } from 'cmdk'
 import { useDeferredValue, useState } from 'react'
 import { findAnything } from '#core/finding/contract.ts'
-import { useActiveKeys } from '#ui/kit/keys.ts'
+import { type Binding, useActiveKeys } from '#ui/kit/keys.ts'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { scopeSearch, useAddress } from './address.ts'
 import { useAnswer } from './answers.tsx'
@@ -10,27 +10,30 @@ import { useHere } from './here.ts'
 import { keyCaps } from './HintLine.tsx'
 import css from './FindOrDo.module.css'
 
+const frameKeys = ['find', 'today', 'keys']
+
+/** What the keys do here, each once, without those of the frame. */
+function useActs(): readonly Binding[] {
+  const own = useActiveKeys().filter(({ id }) => !id.startsWith('station-') && !frameKeys.includes(id))
+  return [...new Map(own.map((binding) => [binding.id, binding])).values()]
+}
+
+const places = [
+  { name: 'Today', path: '' },
+  ...stations,
+  { name: 'Risk field', path: 'reports/risk' },
+  { name: 'Thread board', path: 'reports/board' },
+  { name: 'Gaps', path: 'reports/gaps' },
+  { name: 'Set-up', path: 'set-up' },
+]
+
 /** Finds an object by key or words, goes to a place, or does what a key does here. */
 export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () => void }) {
   const { key } = useHere()
   const { params } = useAddress()
   const [text, setText] = useState('')
-  const asked = useDeferredValue(text.trim())
-  const keys = useActiveKeys()
-  const { data } = useAnswer(
-    findAnything,
-    { params: { key }, query: { q: asked } },
-    { enabled: asked !== '', keep: true },
-  )
-  const to = (path: string) => () => location.assign(`/p/${key}${path}${scopeSearch(params)}`)
-  const acts = [
-    ...new Map(
-      keys
-        .filter(({ id }) => !id.startsWith('station-') && !['find', 'today', 'keys'].includes(id))
-        .map((binding) => [binding.id, binding]),
-    ).values(),
-  ]
-  const fits = (label: string) => text === '' || label.toLowerCase().includes(text.toLowerCase())
+  const fits = (label: string) => label.toLowerCase().includes(text.toLowerCase())
+  const goTo = (path: string) => location.assign(`/p/${key}${path === '' ? '' : `/${path}`}${scopeSearch(params)}`)
   return (
     <Dialog title="Find or do" onClose={onClose}>
       <Command shouldFilter={false} label="Find or do" className={css['find']}>
@@ -43,59 +46,23 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
         />
         <Command.List className={css['list']}>
           <Command.Empty className="quiet">
-            {asked === '' ? '' : 'Nothing has these words in its title or key.'}
+            {text.trim() === '' ? '' : 'Nothing has these words in its title or key.'}
           </Command.Empty>
-          {asked !== '' && (data?.rows.length ?? 0) > 0 && (
-            <Command.Group heading="Find">
-              {data?.rows.map(({ ref, title }) => (
-                <Command.Item key={ref} value={ref} onSelect={to(`/${ref}`)}>
-                  <span className="key">{ref}</span> {title}
-                </Command.Item>
-              ))}
-            </Command.Group>
-          )}
+          <Found text={text} onGo={goTo} />
           <Command.Group heading="Go">
-            {[
-              { name: 'Today', path: '' },
-              ...stations,
-              { name: 'Risk field', path: 'reports/risk' },
-              { name: 'Thread board', path: 'reports/board' },
-              { name: 'Gaps', path: 'reports/gaps' },
-              { name: 'Set-up', path: 'set-up' },
-            ]
+            {places
               .filter(({ name }) => fits(name))
               .map(({ name, path }) => (
-                <Command.Item key={name} value={`go ${name}`} onSelect={to(path === '' ? '' : `/${path}`)}>
+                <Command.Item key={name} value={`go ${name}`} onSelect={() => goTo(path)}>
                   {name}
                 </Command.Item>
               ))}
           </Command.Group>
           <Command.Group heading="Do here">
-            {acts
-              .filter(({ label }) => fits(label))
-              .map((binding) => (
-                <Command.Item
-                  key={binding.id}
-                  value={`do ${binding.id}`}
-                  onSelect={() => {
-                    onClose()
-                    binding.run()
-                  }}
-                >
-                  {binding.label}{' '}
-                  <span className={css['caps']}>
-                    {keyCaps(binding.keys).map((cap) => (
-                      <kbd key={cap}>{cap}</kbd>
-                    ))}
-                  </span>
-                </Command.Item>
-              ))}
+            <Acts fits={fits} onClose={onClose} />
             {fits('all keys') && (
               <Command.Item value="do keys" onSelect={onKeys}>
-                all keys{' '}
-                <span className={css['caps']}>
-                  <kbd>F1</kbd>
-                </span>
+                all keys <Caps keys="F1" />
               </Command.Item>
             )}
           </Command.Group>
@@ -103,4 +70,49 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
       </Command>
     </Dialog>
   )
+}
+
+function Found({ text, onGo }: { text: string; onGo: (path: string) => void }) {
+  const { key } = useHere()
+  const asked = useDeferredValue(text.trim())
+  const { data } = useAnswer(
+    findAnything,
+    { params: { key }, query: { q: asked } },
+    { enabled: asked !== '', keep: true },
+  )
+  if (asked === '' || !data || data.rows.length === 0) return null
+  return (
+    <Command.Group heading="Find">
+      {data.rows.map(({ ref, title }) => (
+        <Command.Item key={ref} value={ref} onSelect={() => onGo(ref)}>
+          <span className="key">{ref}</span> {title}
+        </Command.Item>
+      ))}
+    </Command.Group>
+  )
+}
+
+const Caps = ({ keys }: { keys: string }) => (
+  <span className={css['caps']}>
+    {keyCaps(keys).map((cap) => (
+      <kbd key={cap}>{cap}</kbd>
+    ))}
+  </span>
+)
+
+function Acts({ fits, onClose }: { fits: (label: string) => boolean; onClose: () => void }) {
+  return useActs()
+    .filter(({ label }) => fits(label))
+    .map(({ id, label, keys, run }) => (
+      <Command.Item
+        key={id}
+        value={`do ${id}`}
+        onSelect={() => {
+          onClose()
+          run()
+        }}
+      >
+        {label} <Caps keys={keys} />
+      </Command.Item>
+    ))
 }

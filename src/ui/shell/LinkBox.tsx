@@ -4,52 +4,49 @@ import { findAnything } from '#core/finding/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useAnswer } from './answers.tsx'
 import { useHere } from './here.ts'
+import css from './LinkBox.module.css'
 
-/** Links by typing keys, or words: what they find is chosen from. */
-export function LinkBox({
-  onLink,
-  to = 'case',
-}: {
-  onLink: (refs: string[]) => Promise<void>
-  to?: 'case' | 'requirement'
-}) {
+type Kind = 'case' | 'requirement'
+/** So many are offered. */
+const mostFound = 8
+
+/** What was typed: keys alone, or words and what they find. */
+function useFound(text: string, to: Kind) {
   const { key } = useHere()
-  const [text, setText] = useState('')
   const parts = text.split(/[\s,;]+/).filter((part) => part !== '')
   const refs = parts.flatMap((part) => typedKey(to, part) ?? [])
-  const keyed = parts.length > 0 && refs.length === parts.length
+  const asks = parts.length > 0 && refs.length < parts.length
   const { data } = useAnswer(
     findAnything,
     { params: { key }, query: { q: text, limit: 20 } },
-    { enabled: text.trim() !== '' && !keyed, keep: true },
+    { enabled: asks, keep: true },
   )
-  const found =
-    keyed || text.trim() === '' ? [] : (data?.rows ?? []).filter(({ ref }) => numberIn(to, ref) > 0).slice(0, 8)
+  const found = asks ? (data?.rows ?? []).filter(({ ref }) => numberIn(to, ref) > 0).slice(0, mostFound) : []
+  return { refs, found }
+}
+
+/** Links by typing keys, or words: what they find is chosen from. */
+export function LinkBox({ onLink, to = 'case' }: { onLink: (refs: string[]) => Promise<void>; to?: Kind }) {
+  const [text, setText] = useState('')
+  const { refs, found } = useFound(text, to)
+  const first = refs.length > 0 ? refs : found.slice(0, 1).map(({ ref }) => ref)
   return (
     <form
-      style={{ display: 'grid', gap: 4 }}
+      className={css['box']}
       onSubmit={(event) => {
         event.preventDefault()
-        const first = refs.length > 0 ? refs : found.slice(0, 1).map(({ ref }) => ref)
         if (first.length > 0) void onLink(first)
       }}
     >
-      <span style={{ display: 'flex', gap: 8 }}>
+      <span>
         <input
           autoFocus
           aria-label={`Keys to link, such as ${keyOf(to, 12)}, or words`}
           placeholder={`${keyOf(to, 12)}, ${keyOf(to, 13)}, or words`}
           value={text}
           onChange={(event) => setText(event.target.value)}
-          style={{
-            flex: 1,
-            border: '1px solid var(--line-strong)',
-            borderRadius: 4,
-            padding: '4px 8px',
-            background: 'var(--surface)',
-          }}
         />
-        <Button type="submit" disabled={refs.length === 0 && found.length === 0}>
+        <Button type="submit" disabled={first.length === 0}>
           Link
         </Button>
       </span>
@@ -57,7 +54,7 @@ export function LinkBox({
         <ul aria-label="Found">
           {found.map(({ ref, title }) => (
             <li key={ref}>
-              <button type="button" style={{ textAlign: 'start', paddingBlock: 3 }} onClick={() => void onLink([ref])}>
+              <button type="button" onClick={() => void onLink([ref])}>
                 <span className="key quiet">{ref}</span> {title}
               </button>
             </li>

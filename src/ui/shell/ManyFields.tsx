@@ -10,73 +10,79 @@ import { Value } from './OwnFields.tsx'
 type OwnEdit = ManyEdit<{ custom: Record<string, string[]> }>
 
 /** Tags and own fields of all ticked rows. */
-export function ManyFields({ fields, onEdit }: { fields: readonly CustomField[]; onEdit: (edit: OwnEdit) => void }) {
-  const [tag, setTag] = useState('')
-  const [fieldId, setFieldId] = useState('')
-  const [values, setValues] = useState<string[]>([])
-  const field = fields.find(({ id }) => String(id) === fieldId)
-  const tags = tag
+export const ManyFields = ({ fields, onEdit }: { fields: readonly CustomField[]; onEdit: (edit: OwnEdit) => void }) => (
+  <Pop label="tags and own fields" title="Tags and own fields">
+    <div style={{ display: 'grid', gap: 10, inlineSize: 340 }}>
+      <Tags onTags={(tags) => onEdit({ tags })} />
+      {fields.length > 0 && <OwnValue fields={fields} onSet={(custom) => onEdit({ set: { custom } })} />}
+    </div>
+  </Pop>
+)
+
+function Tags({ onTags }: { onTags: (tags: NonNullable<OwnEdit['tags']>) => void }) {
+  const [text, setText] = useState('')
+  const tags = text
     .split(',')
     .map((each) => each.trim())
     .filter((each) => each !== '')
+  const put = (to: NonNullable<OwnEdit['tags']>) => {
+    if (tags.length === 0) return
+    onTags(to)
+    setText('')
+  }
   return (
-    <Pop label="tags and own fields" title="Tags and own fields">
-      <div style={{ display: 'grid', gap: 10, inlineSize: 340 }}>
-        <form
-          style={{ display: 'flex', gap: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (tags.length > 0) {
-              onEdit({ tags: { add: tags, drop: [] } })
-              setTag('')
-            }
-          }}
-        >
-          <TextInput
-            aria-label="Tags"
-            placeholder="tags, with commas"
-            value={tag}
-            onChange={(event) => setTag(event.target.value)}
-          />
-          <Button type="submit" disabled={tags.length === 0}>
-            Add
-          </Button>
-          <Button
-            disabled={tags.length === 0}
-            onClick={() => {
-              onEdit({ tags: { add: [], drop: tags } })
-              setTag('')
-            }}
-          >
-            Take away
-          </Button>
-        </form>
-        {fields.length > 0 && (
-          <p>
-            <Choice
-              label="Own field"
-              value={fieldId}
-              options={[
-                { value: '', label: 'an own field' },
-                ...fields.map(({ id, name }) => ({ value: String(id), label: name })),
-              ]}
-              onChoose={(id) => {
-                setFieldId(id)
-                setValues([])
-              }}
-            />
-            {field && (
-              <>
-                {' '}
-                becomes <Value field={field} values={values} onSet={setValues} />{' '}
-                <Button onClick={() => onEdit({ set: { custom: { [fieldId]: values } } })}>
-                  {values.length === 0 ? 'Empty it' : 'Set it'}
-                </Button>
-              </>
-            )}
-          </p>
-        )}
-      </div>
-    </Pop>
+    <form
+      style={{ display: 'flex', gap: 8 }}
+      onSubmit={(event) => {
+        event.preventDefault()
+        put({ add: tags, drop: [] })
+      }}
+    >
+      <TextInput
+        aria-label="Tags"
+        placeholder="tags, with commas"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" disabled={tags.length === 0}>
+        Add
+      </Button>
+      <Button disabled={tags.length === 0} onClick={() => put({ add: [], drop: tags })}>
+        Take away
+      </Button>
+    </form>
+  )
+}
+
+function OwnValue({
+  fields,
+  onSet,
+}: {
+  fields: readonly CustomField[]
+  onSet: (custom: Record<string, string[]>) => void
+}) {
+  const [fieldId, setFieldId] = useState('')
+  const [values, setValues] = useState<string[]>([])
+  const field = fields.find(({ id }) => String(id) === fieldId)
+  const named = fields.map(({ id, name }) => ({ value: String(id), label: name }))
+  return (
+    <p>
+      <Choice
+        label="Own field"
+        value={fieldId}
+        options={[{ value: '', label: 'an own field' }, ...named]}
+        onChoose={(id) => {
+          setFieldId(id)
+          setValues([])
+        }}
+      />
+      {field && (
+        <>
+          {' '}
+          becomes <Value field={field} values={values} onSet={setValues} />{' '}
+          <Button onClick={() => onSet({ [fieldId]: values })}>{values.length === 0 ? 'Empty it' : 'Set it'}</Button>
+        </>
+      )}
+    </p>
   )
 }

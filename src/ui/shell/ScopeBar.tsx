@@ -7,7 +7,7 @@ import { go, scopeIn } from './address.ts'
 import css from './ScopeBar.module.css'
 
 /** The sentence that says what every figure on the page is about; each part is a choice and part of the address. */
-export function ScopeBar({
+export const ScopeBar = ({
   project,
   params,
   meter,
@@ -15,57 +15,74 @@ export function ScopeBar({
   project: Project
   params: URLSearchParams
   meter: Meter | undefined
-}) {
+}) => (
+  <div className={css['bar']} role="region" aria-label="Scope">
+    <Sentence project={project} params={params} />
+    {meter && <ResultMeter project={project} meter={meter} />}
+  </div>
+)
+
+/** Names to choose from, with a word for all of them. */
+const named = <T extends { name: string }>(all: readonly T[], open: string, label = (each: T) => each.name) => [
+  { value: openWord, label: open },
+  ...all.map((each) => ({ value: each.name, label: label(each) })),
+]
+
+/** Names to choose from in the scope of a release. */
+function scopeOptions(project: Project, release: number | null) {
+  const inRelease = (each: { release: number }) => release === null || each.release === release
+  return {
+    releases: named(project.releases, 'all releases', ({ name }) => `Release ${name}`),
+    iterations: named(project.iterations.filter(inRelease), 'all iterations'),
+    builds: named(project.builds.filter(inRelease).reverse(), 'all builds', ({ name, state }) =>
+      state === 'Offered' ? name : `${name} (${state.toLowerCase()})`,
+    ),
+    environments: named(
+      project.environments.filter(({ isAny }) => !isAny),
+      'all environments',
+    ),
+  }
+}
+
+const orNone = (value: string): string | null => (value === openWord ? null : value)
+
+function Sentence({ project, params }: { project: Project; params: URLSearchParams }) {
   const asked = resolveScope(project, scopeIn(params))
   const scope = 'scope' in asked ? asked.scope : null
-  const release = scope?.release ?? null
-  const builds = project.builds.filter((build) => release === null || build.release === release.id)
-  const iterations = project.iterations.filter((iteration) => release === null || iteration.release === release.id)
-  const named = <T extends { name: string }>(all: readonly T[], open: string, label = (each: T) => each.name) => [
-    { value: openWord, label: open },
-    ...all.map((each) => ({ value: each.name, label: label(each) })),
-  ]
+  const options = scopeOptions(project, scope?.release?.id ?? null)
   return (
-    <div className={css['bar']} role="region" aria-label="Scope">
-      <p className={css['sentence']}>
-        <span className="quiet">Looking at</span>
-        <Choice
-          label="Release"
-          value={release?.name ?? openWord}
-          options={named(project.releases, 'all releases', ({ name }) => `Release ${name}`)}
-          onChoose={(value) => go({ params: { release: value, iteration: null, build: null } })}
-        />
-        <i>›</i>
-        <Choice
-          label="Iteration"
-          value={scope?.iteration?.name ?? openWord}
-          options={named(iterations, 'all iterations')}
-          onChoose={(value) => go({ params: { iteration: value === openWord ? null : value } })}
-        />
-        <i>›</i>
-        <Choice
-          label="Build"
-          value={scope?.build?.name ?? openWord}
-          options={named([...builds].reverse(), 'all builds', ({ name, state }) =>
-            state === 'Offered' ? name : `${name} (${state.toLowerCase()})`,
-          )}
-          onChoose={(value) => go({ params: { build: value } })}
-        />
-        <i>›</i>
-        <Choice
-          label="Environment"
-          value={scope?.environment?.name ?? openWord}
-          options={named(
-            project.environments.filter(({ isAny }) => !isAny),
-            'all environments',
-          )}
-          onChoose={(value) => go({ params: { environment: value === openWord ? null : value } })}
-        />
-        <span className="quiet">as of</span>
-        <AsOf asOf={scope?.asOf ?? null} />
-      </p>
-      {meter && <ResultMeter project={project} meter={meter} />}
-    </div>
+    <p className={css['sentence']}>
+      <span className="quiet">Looking at</span>
+      <Choice
+        label="Release"
+        value={scope?.release?.name ?? openWord}
+        options={options.releases}
+        onChoose={(value) => go({ params: { release: value, iteration: null, build: null } })}
+      />
+      <i>›</i>
+      <Choice
+        label="Iteration"
+        value={scope?.iteration?.name ?? openWord}
+        options={options.iterations}
+        onChoose={(value) => go({ params: { iteration: orNone(value) } })}
+      />
+      <i>›</i>
+      <Choice
+        label="Build"
+        value={scope?.build?.name ?? openWord}
+        options={options.builds}
+        onChoose={(value) => go({ params: { build: value } })}
+      />
+      <i>›</i>
+      <Choice
+        label="Environment"
+        value={scope?.environment?.name ?? openWord}
+        options={options.environments}
+        onChoose={(value) => go({ params: { environment: orNone(value) } })}
+      />
+      <span className="quiet">as of</span>
+      <AsOf asOf={scope?.asOf ?? null} />
+    </p>
   )
 }
 
