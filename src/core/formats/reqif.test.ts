@@ -18,10 +18,24 @@ const hierarchy = (nodes: string) =>
   `<reqif:SPECIFICATIONS><reqif:SPECIFICATION IDENTIFIER="s"><reqif:CHILDREN>${nodes}</reqif:CHILDREN></reqif:SPECIFICATION></reqif:SPECIFICATIONS>`
 
 it('reads every object with its hierarchy, attributes, rich text and relations', () => {
-  const values =
-    '<reqif:ATTRIBUTE-VALUE-XHTML><reqif:DEFINITION><reqif:ATTRIBUTE-DEFINITION-XHTML-REF>a1</reqif:ATTRIBUTE-DEFINITION-XHTML-REF></reqif:DEFINITION><reqif:THE-VALUE><x:div>A place is <x:b>held</x:b> &amp; shown.<x:br/>Then not.</x:div></reqif:THE-VALUE></reqif:ATTRIBUTE-VALUE-XHTML><reqif:ATTRIBUTE-VALUE-ENUMERATION><reqif:VALUES><reqif:ENUM-VALUE-REF>e1</reqif:ENUM-VALUE-REF></reqif:VALUES><reqif:DEFINITION><reqif:ATTRIBUTE-DEFINITION-ENUMERATION-REF>a2</reqif:ATTRIBUTE-DEFINITION-ENUMERATION-REF></reqif:DEFINITION></reqif:ATTRIBUTE-VALUE-ENUMERATION><reqif:ATTRIBUTE-VALUE-STRING THE-VALUE="2"><reqif:DEFINITION><reqif:ATTRIBUTE-DEFINITION-STRING-REF>a3</reqif:ATTRIBUTE-DEFINITION-STRING-REF></reqif:DEFINITION></reqif:ATTRIBUTE-VALUE-STRING>'
-  const relation =
-    '<reqif:SPEC-RELATIONS><reqif:SPEC-RELATION IDENTIFIER="r" LONG-NAME="refines"><reqif:SOURCE><reqif:SPEC-OBJECT-REF>o2</reqif:SPEC-OBJECT-REF></reqif:SOURCE><reqif:TARGET><reqif:SPEC-OBJECT-REF>o1</reqif:SPEC-OBJECT-REF></reqif:TARGET></reqif:SPEC-RELATION></reqif:SPEC-RELATIONS>'
+  const values = [
+    '<reqif:ATTRIBUTE-VALUE-XHTML><reqif:DEFINITION><reqif:ATTRIBUTE-DEFINITION-XHTML-REF>a1',
+    '</reqif:ATTRIBUTE-DEFINITION-XHTML-REF></reqif:DEFINITION><reqif:THE-VALUE><x:div>A place is ',
+    '<x:b>held</x:b> &amp; shown.<x:br/>Then not.</x:div></reqif:THE-VALUE>',
+    '</reqif:ATTRIBUTE-VALUE-XHTML><reqif:ATTRIBUTE-VALUE-ENUMERATION><reqif:VALUES>',
+    '<reqif:ENUM-VALUE-REF>e1</reqif:ENUM-VALUE-REF></reqif:VALUES><reqif:DEFINITION>',
+    '<reqif:ATTRIBUTE-DEFINITION-ENUMERATION-REF>a2</reqif:ATTRIBUTE-DEFINITION-ENUMERATION-REF>',
+    '</reqif:DEFINITION></reqif:ATTRIBUTE-VALUE-ENUMERATION>',
+    '<reqif:ATTRIBUTE-VALUE-STRING THE-VALUE="2"><reqif:DEFINITION>',
+    '<reqif:ATTRIBUTE-DEFINITION-STRING-REF>a3</reqif:ATTRIBUTE-DEFINITION-STRING-REF>',
+    '</reqif:DEFINITION></reqif:ATTRIBUTE-VALUE-STRING>',
+  ].join('')
+  const relation = [
+    '<reqif:SPEC-RELATIONS><reqif:SPEC-RELATION IDENTIFIER="r" LONG-NAME="refines"><reqif:SOURCE>',
+    '<reqif:SPEC-OBJECT-REF>o2</reqif:SPEC-OBJECT-REF></reqif:SOURCE><reqif:TARGET>',
+    '<reqif:SPEC-OBJECT-REF>o1</reqif:SPEC-OBJECT-REF></reqif:TARGET></reqif:SPEC-RELATION>',
+    '</reqif:SPEC-RELATIONS>',
+  ].join('')
   const read = readReqif(
     document(object('o1', values) + object('o2') + object('loose'), relation + hierarchy(node('o2', node('o1')))),
   )

@@ -76,15 +76,26 @@ export function addCases(
   const from = (values: readonly unknown[]) => sql`json_each(${JSON.stringify(values)}) j`
   const at = (index: number) => sql.raw(`j.value ->> ${index}`)
   const columns = (indexes: readonly number[]) => sql.join(indexes.map(at), sql`, `)
-  tx.run(sql`insert into test_case (id, number, folder_id, position, title, objective, type, component, importance, owner_id, automation, estimate, steps, deleted_at, project_id, created_at, updated_at)
-    select ${columns([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13])}, ${projectId}, ${by.now}, ${by.now} from ${from(own)}`)
+  tx.run(sql`
+    insert into test_case (
+        id, number, folder_id, position, title, objective, type, component, importance, owner_id, automation,
+        estimate, steps, deleted_at, project_id, created_at, updated_at
+      )
+    select ${columns([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13])}, ${projectId}, ${by.now}, ${by.now}
+    from ${from(own)}`)
   tx.run(
-    sql`insert into case_version (id, case_id, fingerprint, preconditions, parameters, created_at, created_by) select ${columns([14, 0, 15, 16, 17])}, ${by.now}, ${by.personId} from ${from(own)}`,
+    sql`
+      insert into case_version (id, case_id, fingerprint, preconditions, parameters, created_at, created_by)
+      select ${columns([14, 0, 15, 16, 17])}, ${by.now}, ${by.personId}
+      from ${from(own)}`,
   )
   if (steps.length > 0) {
     tx.run(sql`insert into step (id, case_id) select ${columns([0, 1])} from ${from(steps)}`)
     tx.run(
-      sql`insert into version_step (version_id, position, step_id, action, expected, data) select ${columns([2, 3, 0, 4, 5, 6])} from ${from(steps)}`,
+      sql`
+        insert into version_step (version_id, position, step_id, action, expected, data)
+        select ${columns([2, 3, 0, 4, 5, 6])}
+        from ${from(steps)}`,
     )
   }
   if (rows.length > 0)

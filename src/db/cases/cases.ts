@@ -74,9 +74,16 @@ export const attemptsOfCase = (
       minor: int,
     },
     sql`
-    select a.id, a.verdict, e.name as environment, b.name as build, a.finished_at as at, p.name as person, v.major, v.minor
-    from attempt a join environment e on e.id = a.environment_id join build b on b.id = a.build_id join case_version v on v.id = a.version_id left join person p on p.id = a.person_id
-    where a.case_id = ${caseId} order by coalesce(a.finished_at, a.started_at) desc, a.id desc limit ${limit}`,
+      select a.id, a.verdict, e.name as environment, b.name as build, a.finished_at as at, p.name as person,
+        v.major, v.minor
+      from attempt a
+      join environment e on e.id = a.environment_id
+      join build b on b.id = a.build_id
+      join case_version v on v.id = a.version_id
+      left join person p on p.id = a.person_id
+      where a.case_id = ${caseId}
+      order by coalesce(a.finished_at, a.started_at) desc, a.id desc
+      limit ${limit}`,
   )
 
 export const defectsOfCase = (
@@ -86,14 +93,25 @@ export const defectsOfCase = (
   rowsOf(
     tx,
     { key: text, title: text, state: oneOf(defectStates), severity: oneOf(severities) },
-    sql`select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
+    sql`
+      select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity
+      from defect_link l
+      join defect d on d.id = l.defect_id
+      where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null
+      order by d.number desc
+      limit 100`,
   ).map((row) => ({ ...row, open: isOpen(row.state) }))
 
 export const suitesOfCase = (tx: Tx, caseId: number): { key: string; title: string }[] =>
   rowsOf(
     tx,
     { key: text, title: text },
-    sql`select ${keySql('suite', 's.number')} as key, s.title from suite_pin p join suite s on s.id = p.suite_id where p.case_id = ${caseId} and s.deleted_at is null order by s.number`,
+    sql`
+      select ${keySql('suite', 's.number')} as key, s.title
+      from suite_pin p
+      join suite s on s.id = p.suite_id
+      where p.case_id = ${caseId} and s.deleted_at is null
+      order by s.number`,
   )
 
 export const caseIds = (tx: Tx, projectId: number): number[] =>
@@ -127,5 +145,11 @@ export const firstRequirementOf = (
   rowsOf(
     tx,
     { caseId: int, requirementId: int, folderId: maybe(int) },
-    sql`select c.id as caseId, min(l.requirement_id) as requirementId, c.folder_id as folderId from test_case c join link l on l.case_id = c.id and l.until_at is null join requirement r on r.id = l.requirement_id and r.deleted_at is null where c.project_id = ${projectId} and c.deleted_at is null group by c.id`,
+    sql`
+      select c.id as caseId, min(l.requirement_id) as requirementId, c.folder_id as folderId
+      from test_case c
+      join link l on l.case_id = c.id and l.until_at is null
+      join requirement r on r.id = l.requirement_id and r.deleted_at is null
+      where c.project_id = ${projectId} and c.deleted_at is null
+      group by c.id`,
   )

@@ -10,7 +10,16 @@ export const folders = (
   rowsOf(
     tx,
     { id: int, parent: maybe(int), name: text, position: int, cases: int },
-    sql`select f.id, f.parent_id as parent, f.name, f.position, (select count(*) from test_case c where c.project_id = ${projectId} and c.folder_id = f.id and c.deleted_at is null) as cases from folder f where f.project_id = ${projectId} and f.deleted_at is null order by f.position, f.id`,
+    sql`
+      select f.id, f.parent_id as parent, f.name, f.position,
+        (
+          select count(*)
+          from test_case c
+          where c.project_id = ${projectId} and c.folder_id = f.id and c.deleted_at is null
+        ) as cases
+      from folder f
+      where f.project_id = ${projectId} and f.deleted_at is null
+      order by f.position, f.id`,
   )
 
 export function addFolder(tx: Tx, projectId: number, name: string, parentId: number | null): number {
@@ -31,7 +40,10 @@ export const findFolder = (tx: Tx, projectId: number, name: string, parentId: nu
   rowOf(
     tx,
     { id: int },
-    sql`select id from folder where project_id = ${projectId} and parent_id is ${parentId} and name = ${name} and deleted_at is null`,
+    sql`
+      select id
+      from folder
+      where project_id = ${projectId} and parent_id is ${parentId} and name = ${name} and deleted_at is null`,
   )?.id
 
 export const folderById = (
@@ -42,7 +54,10 @@ export const folderById = (
   rowOf(
     tx,
     { id: int, name: text, parentId: maybe(int) },
-    sql`select id, name, parent_id as parentId from folder where id = ${id} and project_id = ${projectId} and deleted_at is null`,
+    sql`
+      select id, name, parent_id as parentId
+      from folder
+      where id = ${id} and project_id = ${projectId} and deleted_at is null`,
   )
 export const saveFolder = (
   tx: Tx,

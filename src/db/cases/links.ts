@@ -62,7 +62,13 @@ export const endLink = (tx: Tx, id: number, now: number): void =>
 /** Ends the links a case got at an instant from another that has the same. */
 export const endAddedLinks = (tx: Tx, of: { from: number; to: number; since: number; now: number }): void =>
   void tx.run(
-    sql`update link set until_at = ${of.now} where case_id = ${of.to} and until_at is null and from_at = ${of.since} and requirement_id in (select requirement_id from link where case_id = ${of.from} and until_at is null)`,
+    sql`
+      update link
+      set until_at = ${of.now}
+      where case_id = ${of.to}
+        and until_at is null
+        and from_at = ${of.since}
+        and requirement_id in (select requirement_id from link where case_id = ${of.from} and until_at is null)`,
   )
 export const saveLink = (tx: Tx, id: number, edit: { stepId: number | null; quote: string }): void =>
   void tx.update(link).set(edit).where(eq(link.id, id)).run()

@@ -37,11 +37,23 @@ export const caseSource = (projectId: number, now = 0): ListSource => ({
     folder: sql`(select name from folder where id = c.folder_id)`,
     folderId: sql`c.folder_id`,
     steps: sql`c.steps`,
-    requirements: sql`(select count(*) from link l join requirement r on r.id = l.requirement_id where l.case_id = c.id and l.until_at is null and r.deleted_at is null)`,
+    requirements: sql`
+      (
+        select count(*)
+        from link l
+        join requirement r on r.id = l.requirement_id
+        where l.case_id = c.id and l.until_at is null and r.deleted_at is null
+      )`,
     retired: sql`case when c.retired_at is null then 'no' else 'yes' end`,
     tags: sql`(select group_concat(tag, ', ') from tagging where owner_kind = 'case' and owner_id = c.id)`,
     attempts: sql`(select count(*) from attempt where case_id = c.id)`,
-    defects: sql`(select count(distinct d.id) from defect_link l join defect d on d.id = l.defect_id where l.case_id = c.id and l.until_at is null and d.deleted_at is null and ${isOpenDefect('d.state')})`,
+    defects: sql`
+      (
+        select count(distinct d.id)
+        from defect_link l
+        join defect d on d.id = l.defect_id
+        where l.case_id = c.id and l.until_at is null and d.deleted_at is null and ${isOpenDefect('d.state')}
+      )`,
   },
   search: (word) => wordSearch('case', { id: sql`c.id`, number: sql`c.number`, title: sql`c.title` }, word),
   defaultSort: sql`c.number`,
@@ -72,9 +84,12 @@ export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): Cas
       minor: maybe(int),
     },
     sql`
-    select c.id, ${keySql('case', 'c.number')} as key, c.number, c.title, c.importance, c.state, c.type, c.component, ${f['owner']} as owner, c.automation, c.estimate, ${f['folder']} as folder, c.steps,
-      ${f['requirements']} as requirements, ${f['retired']} as retired, c.version, v.major, v.minor
-    from test_case c left join case_version v on v.id = c.newest_version_id where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
+      select c.id, ${keySql('case', 'c.number')} as key, c.number, c.title, c.importance, c.state, c.type,
+        c.component, ${f['owner']} as owner, c.automation, c.estimate, ${f['folder']} as folder, c.steps,
+        ${f['requirements']} as requirements, ${f['retired']} as retired, c.version, v.major, v.minor
+      from test_case c
+      left join case_version v on v.id = c.newest_version_id
+      where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
   )
   const byId = new Map(rows.map((row) => [row.id, row]))
   const [tags, values] = [tagsOf(tx, 'case', ids), valuesOf(tx, 'case', projectId, ids)]

@@ -5,12 +5,26 @@ import type { Tx } from '#db/open.ts'
 
 export const copyPins = (tx: Tx, from: number, to: number): void =>
   void tx.run(
-    sql`insert or ignore into suite_pin (suite_id, case_id, position) select suite_id, ${to}, position from suite_pin where case_id = ${from}`,
+    sql`
+      insert or ignore into suite_pin (suite_id, case_id, position)
+      select suite_id, ${to}, position
+      from suite_pin
+      where case_id = ${from}`,
   )
 /** What hangs on a case by itself; what hangs on its attempts stays with them. */
 export const copyDefectLinks = (tx: Tx, from: number, to: number, now: number): void =>
   void tx.run(
-    sql`insert into defect_link (defect_id, case_id, from_at) select distinct l.defect_id, ${to}, ${now} from defect_link l where l.case_id = ${from} and l.until_at is null and not exists (select 1 from defect_link o where o.defect_id = l.defect_id and o.case_id = ${to} and o.until_at is null)`,
+    sql`
+      insert into defect_link (defect_id, case_id, from_at)
+      select distinct l.defect_id, ${to}, ${now}
+      from defect_link l
+      where l.case_id = ${from}
+        and l.until_at is null
+        and not exists (
+          select 1
+          from defect_link o
+          where o.defect_id = l.defect_id and o.case_id = ${to} and o.until_at is null
+        )`,
   )
 
 export const addAlias = (
@@ -18,7 +32,9 @@ export const addAlias = (
   of: { projectId: number; key: string; kind: string; ownerId: number; at: number },
 ): void =>
   void tx.run(
-    sql`insert or replace into alias (project_id, key, kind, owner_id, at) values (${of.projectId}, ${of.key}, ${of.kind}, ${of.ownerId}, ${of.at})`,
+    sql`
+      insert or replace into alias (project_id, key, kind, owner_id, at)
+      values (${of.projectId}, ${of.key}, ${of.kind}, ${of.ownerId}, ${of.at})`,
   )
 
 /** Where an object that left the project is now. */
@@ -26,12 +42,21 @@ export const movedTo = (tx: Tx, projectId: number, key: string): { project: stri
   rowOf(
     tx,
     { project: text, key: text },
-    sql`select p.key as project, ${keySql('case', 'c.number')} as key from alias a join test_case c on c.id = a.owner_id join project p on p.id = c.project_id where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'case' and c.deleted_at is null`,
+    sql`
+      select p.key as project, ${keySql('case', 'c.number')} as key
+      from alias a
+      join test_case c on c.id = a.owner_id
+      join project p on p.id = c.project_id
+      where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'case' and c.deleted_at is null`,
   )
 
 export const mergedInto = (tx: Tx, id: number): string[] =>
   rowsOf(
     tx,
     { key: text },
-    sql`select ${keySql('case', 'number')} as key from test_case where merged_into_id = ${id} and deleted_at is null order by number`,
+    sql`
+      select ${keySql('case', 'number')} as key
+      from test_case
+      where merged_into_id = ${id} and deleted_at is null
+      order by number`,
   ).map(({ key }) => key)

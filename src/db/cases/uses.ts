@@ -9,9 +9,23 @@ import { step } from './tables.ts'
 
 /** What a row of steps tells of what it inserts; over any table of steps called `s`. */
 export const useRow: SQL = sql`
-  s.use_routine_version_id as useRoutine, s.use_case_version_id as useCase, s.use_values as useValues,
-  coalesce((select ${keySql('routine', 'r.number')} || ' ' || v.major || '.' || v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = s.use_routine_version_id),
-    (select ${keySql('case', 'c.number')} || ' ' || v.major || '.' || v.minor from case_version v join test_case c on c.id = v.case_id where v.id = s.use_case_version_id)) as useName`
+  s.use_routine_version_id as useRoutine,
+  s.use_case_version_id as useCase,
+  s.use_values as useValues,
+  coalesce(
+    (
+      select ${keySql('routine', 'r.number')} || ' ' || v.major || '.' || v.minor
+      from routine_version v
+      join routine r on r.id = v.routine_id
+      where v.id = s.use_routine_version_id
+    ),
+    (
+      select ${keySql('case', 'c.number')} || ' ' || v.major || '.' || v.minor
+      from case_version v
+      join test_case c on c.id = v.case_id
+      where v.id = s.use_case_version_id
+    )
+  ) as useName`
 
 export interface UseRow {
   readonly useRoutine: number | null
@@ -72,12 +86,20 @@ function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>):
       ? rowOf(
           tx,
           { ref: text, title: text, major: maybe(int), minor: maybe(int) },
-          sql`select ${keySql('routine', 'r.number')} as ref, r.title, v.major, v.minor from routine_version v join routine r on r.id = v.routine_id where v.id = ${version}`,
+          sql`
+            select ${keySql('routine', 'r.number')} as ref, r.title, v.major, v.minor
+            from routine_version v
+            join routine r on r.id = v.routine_id
+            where v.id = ${version}`,
         )
       : rowOf(
           tx,
           { ref: text, title: text, major: maybe(int), minor: maybe(int) },
-          sql`select ${keySql('case', 'c.number')} as ref, c.title, v.major, v.minor from case_version v join test_case c on c.id = v.case_id where v.id = ${version}`,
+          sql`
+            select ${keySql('case', 'c.number')} as ref, c.title, v.major, v.minor
+            from case_version v
+            join test_case c on c.id = v.case_id
+            where v.id = ${version}`,
         )
   if (!own) return undefined
   const rows =
@@ -94,7 +116,11 @@ function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>):
             useValues: text,
             useName: maybe(text),
           },
-          sql`select s.key, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${version} order by s.position`,
+          sql`
+            select s.key, s.action, s.expected, s.data, ${useRow}
+            from routine_step s
+            where s.version_id = ${version}
+            order by s.position`,
         )
       : rowsOf(
           tx,
@@ -108,7 +134,11 @@ function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>):
             useValues: text,
             useName: maybe(text),
           },
-          sql`select s.step_id as key, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version} order by s.position`,
+          sql`
+            select s.step_id as key, s.action, s.expected, s.data, ${useRow}
+            from version_step s
+            where s.version_id = ${version}
+            order by s.position`,
         )
   const steps = rows.map(({ key, action, expected, data, ...row }): UsedStep => ({
     key,
@@ -125,7 +155,10 @@ const innerStep = (tx: Tx, within: number, kind: StepUse['kind'], key: number): 
   rowOf(
     tx,
     { id: int },
-    sql`select id from step where within_step_id = ${within} and ${kind === 'routine' ? sql`inner_key` : sql`inner_step_id`} = ${key}`,
+    sql`
+      select id
+      from step
+      where within_step_id = ${within} and ${kind === 'routine' ? sql`inner_key` : sql`inner_step_id`} = ${key}`,
   )?.id
 
 /** Every step that an inserted version brings gets an identity of its own in the case, which stays while the use stays. */
@@ -187,7 +220,11 @@ export function executedStepIds(tx: Tx, versionId: number): number[] {
   const own = rowsOf(
     tx,
     { id: int, inserts: int },
-    sql`select step_id as id, coalesce(use_routine_version_id, use_case_version_id) is not null as inserts from version_step where version_id = ${versionId} order by position`,
+    sql`
+      select step_id as id, coalesce(use_routine_version_id, use_case_version_id) is not null as inserts
+      from version_step
+      where version_id = ${versionId}
+      order by position`,
   )
   if (own.every(({ inserts }) => inserts === 0)) return own.map(({ id }) => id)
   const rows = rowsOf(
@@ -202,7 +239,11 @@ export function executedStepIds(tx: Tx, versionId: number): number[] {
       useValues: text,
       useName: maybe(text),
     },
-    sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${versionId} order by s.position`,
+    sql`
+      select s.step_id as id, s.action, s.expected, s.data, ${useRow}
+      from version_step s
+      where s.version_id = ${versionId}
+      order by s.position`,
   )
   return executedSteps(tx, rows.map(withUse)).map(({ id }) => id)
 }
@@ -224,6 +265,18 @@ export const needsWithin = (tx: Tx, caseId: number): number[] =>
   rowsOf(
     tx,
     { id: int },
-    sql`with recursive w(id) as (select n.case_id from case_need n join case_version v on v.id = n.version_id and v.major is null where v.case_id = ${caseId}
-    union select n.case_id from w join case_version v on v.case_id = w.id and v.major is null join case_need n on n.version_id = v.id) select id from w`,
+    sql`
+      with recursive w(id) as (
+        select n.case_id
+        from case_need n
+        join case_version v on v.id = n.version_id and v.major is null
+        where v.case_id = ${caseId}
+        union
+        select n.case_id
+        from w
+        join case_version v on v.case_id = w.id and v.major is null
+        join case_need n on n.version_id = v.id
+      )
+      select id
+      from w`,
   ).map(({ id }) => id)

@@ -46,8 +46,14 @@ export const versionsOf = (tx: Tx, caseId: number): (VersionStored & { by: strin
       by: maybe(text),
     },
     sql`
-    select v.id, v.case_id as caseId, v.major, v.minor, v.state, v.fingerprint, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, v.why, v.created_at as createdAt, v.created_by as createdBy, v.approved_at as approvedAt, v.approved_by as approvedBy,
-      p.name as by from case_version v left join person p on p.id = v.created_by where v.case_id = ${caseId} and v.major >= 0 order by v.major desc, v.minor desc`,
+      select v.id, v.case_id as caseId, v.major, v.minor, v.state, v.fingerprint, v.preconditions,
+        v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, v.why,
+        v.created_at as createdAt, v.created_by as createdBy, v.approved_at as approvedAt,
+        v.approved_by as approvedBy, p.name as by
+      from case_version v
+      left join person p on p.id = v.created_by
+      where v.case_id = ${caseId} and v.major >= 0
+      order by v.major desc, v.minor desc`,
   )
 
 export type StoredContent = Omit<VersionContent, 'steps'> & {
@@ -67,7 +73,11 @@ export function readContent(tx: Tx, version: VersionStored): StoredContent {
       useValues: text,
       useName: maybe(text),
     },
-    sql`select s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where s.version_id = ${version.id} order by s.position`,
+    sql`
+      select s.step_id as id, s.action, s.expected, s.data, ${useRow}
+      from version_step s
+      where s.version_id = ${version.id}
+      order by s.position`,
   )
   const rows = tx
     .select({ values: dataRow.values })
@@ -78,7 +88,12 @@ export function readContent(tx: Tx, version: VersionStored): StoredContent {
   const needs = rowsOf(
     tx,
     { key: text },
-    sql`select ${keySql('case', 'c.number')} as key from case_need n join test_case c on c.id = n.case_id where n.version_id = ${version.id} order by c.number`,
+    sql`
+      select ${keySql('case', 'c.number')} as key
+      from case_need n
+      join test_case c on c.id = n.case_id
+      where n.version_id = ${version.id}
+      order by c.number`,
   )
   const table =
     version.tableId === null
@@ -122,7 +137,12 @@ export function writeContent(
   )
   for (const key of content.needs ?? [])
     tx.run(
-      sql`insert or ignore into case_need (version_id, case_id) select ${version.id}, n.id from test_case n join test_case c on c.project_id = n.project_id where c.id = ${version.caseId} and n.number = ${Number(key.slice(3))}`,
+      sql`
+        insert or ignore into case_need (version_id, case_id)
+        select ${version.id}, n.id
+        from test_case n
+        join test_case c on c.project_id = n.project_id
+        where c.id = ${version.caseId} and n.number = ${Number(key.slice(3))}`,
     )
   tx.update(caseVersion)
     .set({
@@ -172,13 +192,29 @@ export function addVersion(
     .returning({ id: caseVersion.id })
     .get()
   tx.run(
-    sql`insert into version_step (version_id, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id, use_values) select ${id}, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id, use_values from version_step where version_id = ${working.id}`,
+    sql`
+      insert into version_step (
+        version_id, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id,
+        use_values
+      )
+      select ${id}, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id,
+        use_values
+      from version_step
+      where version_id = ${working.id}`,
   )
   tx.run(
-    sql`insert into data_row (version_id, "row", "values") select ${id}, "row", "values" from data_row where version_id = ${working.id}`,
+    sql`
+      insert into data_row (version_id, "row", "values")
+      select ${id}, "row", "values"
+      from data_row
+      where version_id = ${working.id}`,
   )
   tx.run(
-    sql`insert into case_need (version_id, case_id) select ${id}, case_id from case_need where version_id = ${working.id}`,
+    sql`
+      insert into case_need (version_id, case_id)
+      select ${id}, case_id
+      from case_need
+      where version_id = ${working.id}`,
   )
   return id
 }

@@ -55,8 +55,11 @@ export function defectRows(tx: Tx, projectId: number, ids: readonly number[]): D
         version: int,
       },
       sql`
-    select d.id, ${keySql('defect', 'd.number')} as key, d.number, d.title, d.severity, d.priority, d.state, d.component, ${f['foundIn']} as foundIn, ${f['fixedIn']} as fixedIn, ${f['owner']} as owner, ${f['results']} as results, d.created_at as at, d.version
-    from defect d where d.project_id = ${projectId} and d.deleted_at is null and ${inIds(sql`d.id`, ids)}`,
+        select d.id, ${keySql('defect', 'd.number')} as key, d.number, d.title, d.severity, d.priority,
+          d.state, d.component, ${f['foundIn']} as foundIn, ${f['fixedIn']} as fixedIn, ${f['owner']} as owner,
+          ${f['results']} as results, d.created_at as at, d.version
+        from defect d
+        where d.project_id = ${projectId} and d.deleted_at is null and ${inIds(sql`d.id`, ids)}`,
     ),
   )
 }
@@ -119,18 +122,43 @@ export const defectLinks = (tx: Tx, defectId: number): DefectSheet['links'] =>
       requirementTitle: maybe(text),
     },
     sql`
-    select l.id, l.attempt_id as attempt, a.verdict as attemptVerdict, b.name as attemptBuild, a.finished_at as attemptAt, e.name as environment, l."row", l.step_id as step,
-      (select position from version_step where version_id = a.version_id and step_id = l.step_id) as stepNumber, l.item_id as item, (select ${keySql('run', 'r.number')} from item i join run r on r.id = i.run_id where i.id = l.item_id) as run,
-      ${keySql('case', 'c.number')} as "case", c.title as caseTitle, ${keySql('requirement', 'q.number')} as requirement, q.title as requirementTitle
-    from defect_link l left join attempt a on a.id = l.attempt_id left join build b on b.id = a.build_id left join environment e on e.id = a.environment_id left join test_case c on c.id = l.case_id left join requirement q on q.id = l.requirement_id
-    where l.defect_id = ${defectId} and l.until_at is null order by a.finished_at desc, l.id`,
+      select l.id, l.attempt_id as attempt, a.verdict as attemptVerdict, b.name as attemptBuild,
+        a.finished_at as attemptAt, e.name as environment, l."row", l.step_id as step,
+        (
+          select position
+          from version_step
+          where version_id = a.version_id and step_id = l.step_id
+        ) as stepNumber,
+        l.item_id as item,
+        (
+          select ${keySql('run', 'r.number')}
+          from item i
+          join run r on r.id = i.run_id
+          where i.id = l.item_id
+        ) as run,
+        ${keySql('case', 'c.number')} as "case", c.title as caseTitle,
+        ${keySql('requirement', 'q.number')} as requirement, q.title as requirementTitle
+      from defect_link l
+      left join attempt a on a.id = l.attempt_id
+      left join build b on b.id = a.build_id
+      left join environment e on e.id = a.environment_id
+      left join test_case c on c.id = l.case_id
+      left join requirement q on q.id = l.requirement_id
+      where l.defect_id = ${defectId} and l.until_at is null
+      order by a.finished_at desc, l.id`,
   )
 
 export const statesOfDefect = (tx: Tx, defectId: number): DefectSheet['states'] =>
   rowsOf(
     tx,
     { state: oneOf(defectStates), at: int, person: maybe(text), fixedIn: maybe(text) },
-    sql`select s.state, s.at, p.name as person, b.name as fixedIn from defect_state_at s left join person p on p.id = s.person_id left join build b on b.id = s.fixed_in_build_id where s.defect_id = ${defectId} order by s.at, s.id`,
+    sql`
+      select s.state, s.at, p.name as person, b.name as fixedIn
+      from defect_state_at s
+      left join person p on p.id = s.person_id
+      left join build b on b.id = s.fixed_in_build_id
+      where s.defect_id = ${defectId}
+      order by s.at, s.id`,
   )
 
 export const defectEvidence = (tx: Tx, projectKey: string, defectId: number): DefectSheet['evidence'] =>
@@ -138,8 +166,15 @@ export const defectEvidence = (tx: Tx, projectKey: string, defectId: number): De
     tx,
     { id: int, name: text, mime: text },
     sql`
-    select distinct t.id, t.name, t.mime from attachment t join defect_link l on l.defect_id = ${defectId} and l.until_at is null and t.owner_kind = 'attempt' and t.owner_id = l.attempt_id and (t.step_id is null or l.step_id is null or t.step_id = l.step_id)
-    where t.deleted_at is null order by t.id`,
+      select distinct t.id, t.name, t.mime
+      from attachment t
+      join defect_link l on l.defect_id = ${defectId}
+        and l.until_at is null
+        and t.owner_kind = 'attempt'
+        and t.owner_id = l.attempt_id
+        and (t.step_id is null or l.step_id is null or t.step_id = l.step_id)
+      where t.deleted_at is null
+      order by t.id`,
   ).map((each) => ({ ...each, url: `/api/v1/projects/${projectKey}/evidence/${each.id}` }))
 
 /** The places whose standing result may turn on this defect's state. */
@@ -150,7 +185,11 @@ export const placesOfDefect = (
   rowsOf(
     tx,
     { caseId: int, environmentId: int, buildId: int },
-    sql`select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from defect_link l join attempt a on a.id = l.attempt_id where l.defect_id = ${defectId} and l.until_at is null`,
+    sql`
+      select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId
+      from defect_link l
+      join attempt a on a.id = l.attempt_id
+      where l.defect_id = ${defectId} and l.until_at is null`,
   )
 
 export const defectsHere = (
@@ -161,8 +200,14 @@ export const defectsHere = (
     tx,
     { key: text, title: text, state: oneOf(defectStates), here: int },
     sql`
-    select ${keySql('defect', 'd.number')} as key, d.title, d.state, max(coalesce(l.attempt_id, 0) = ${of.attemptId ?? -1}) as here from defect_link l join defect d on d.id = l.defect_id
-    where l.case_id = ${of.caseId} and l.until_at is null and d.deleted_at is null group by d.id order by here desc, d.number desc limit 20`,
+      select ${keySql('defect', 'd.number')} as key, d.title, d.state,
+        max(coalesce(l.attempt_id, 0) = ${of.attemptId ?? -1}) as here
+      from defect_link l
+      join defect d on d.id = l.defect_id
+      where l.case_id = ${of.caseId} and l.until_at is null and d.deleted_at is null
+      group by d.id
+      order by here desc, d.number desc
+      limit 20`,
   ).map((row) => ({ ...row, here: row.here === 1 }))
 
 /** Open defects on the same case or with the same rare words: what a new one may repeat. */
@@ -175,6 +220,13 @@ export const likelyRepeats = (
     tx,
     { key: text, title: text, state: text },
     sql`
-    select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state from defect d join defect_link l on l.defect_id = d.id and l.until_at is null
-    where d.project_id = ${projectId} and d.deleted_at is null and ${isOpenDefect('d.state')} and l.case_id = ${caseId} order by d.number desc limit 5`,
+      select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state
+      from defect d
+      join defect_link l on l.defect_id = d.id and l.until_at is null
+      where d.project_id = ${projectId}
+        and d.deleted_at is null
+        and ${isOpenDefect('d.state')}
+        and l.case_id = ${caseId}
+      order by d.number desc
+      limit 5`,
   )

@@ -35,7 +35,15 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
     const told = rowOf(
       tx,
       { ids: text },
-      sql`select json_group_array(id) as ids from (select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${orderLimit})`,
+      sql`
+        select json_group_array(id) as ids
+        from (
+          select ${source.id} as id
+          from ${source.from}
+          where ${whereOf(source, question)}
+          order by ${sortOf(source, question)}
+          limit ${orderLimit}
+        )`,
     )
     const ids = numbersIn(told?.ids ?? '')
     return {
@@ -48,7 +56,12 @@ export function listOrder(tx: Tx, source: ListSource, question: ListQuestion): O
   const rows = rowsOf(
     tx,
     { id: int, value: maybe(text) },
-    sql`select ${source.id} as id, ${group} as value from ${source.from} where ${whereOf(source, question)} order by ${group} is null, ${group}, ${sortOf(source, question)} limit ${orderLimit}`,
+    sql`
+      select ${source.id} as id, ${group} as value
+      from ${source.from}
+      where ${whereOf(source, question)}
+      order by ${group} is null, ${group}, ${sortOf(source, question)}
+      limit ${orderLimit}`,
   )
   return {
     ids: rows.map(({ id }) => id),
@@ -68,7 +81,12 @@ export function listPage(
   const rows = rowsOf(
     tx,
     { id: int },
-    sql`select ${source.id} as id from ${source.from} where ${whereOf(source, question)} order by ${sortOf(source, question)} limit ${page.limit + (page.count ? 0 : 1)} offset ${page.cursor}`,
+    sql`
+      select ${source.id} as id
+      from ${source.from}
+      where ${whereOf(source, question)}
+      order by ${sortOf(source, question)}
+      limit ${page.limit + (page.count ? 0 : 1)} offset ${page.cursor}`,
   )
   if (!page.count) return { ids: rows.slice(0, page.limit).map(({ id }) => id), total: page.cursor + rows.length }
   const total = rowOf(tx, { n: int }, sql`select count(*) as n from ${source.from} where ${whereOf(source, question)}`)
@@ -144,7 +162,8 @@ export function wordSearch(kind: keyof typeof searchKind, at: { id: SQL; number:
   if (word.length < 3) return sql`(${byKey}${contains(at.title, word)})`
   const phrase = `"${word.replaceAll('"', '""')}"`
   const remainder = searchKind[kind]
-  return sql`(${byKey}${at.id} in (select (rowid - ${sql.raw(String(remainder))}) / 4 from search where search match ${phrase} and rowid % 4 = ${sql.raw(String(remainder))}))`
+  return sql`
+    (${byKey}${at.id} in (select (rowid - ${sql.raw(String(remainder))}) / 4 from search where search match ${phrase} and rowid % 4 = ${sql.raw(String(remainder))}))`
 }
 
 export const inIds = (expression: SQL, ids: readonly number[]): SQL =>

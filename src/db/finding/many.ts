@@ -33,9 +33,7 @@ export function readMany(
     sql`
       select id, number${columns}
       from ${sql.raw(tables[kind])}
-      where project_id = ${projectId}
-        and deleted_at is null
-        and ${inIds(sql`id`, of.ids)}
+      where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, of.ids)}
       order by id`,
   ).map(({ id, number, ...values }) => ({ id, number, values }))
 }
@@ -48,7 +46,10 @@ export function writeMany(
 ): void {
   const sets: SQL[] = Object.entries(of.set).map(([column, value]) => sql`${sql.raw(snake(column))} = ${value}`)
   tx.run(
-    sql`update ${sql.raw(tables[kind])} set ${sql.join([...sets, sql`version = version + 1`, sql`updated_at = ${of.now}`], sql`, `)} where ${inIds(sql`id`, of.ids)}`,
+    sql`
+      update ${sql.raw(tables[kind])}
+      set ${sql.join([...sets, sql`version = version + 1`, sql`updated_at = ${of.now}`], sql`, `)}
+      where ${inIds(sql`id`, of.ids)}`,
   )
 }
 
@@ -58,6 +59,9 @@ export const keysOf = (tx: Tx, kind: ManyKind, projectId: number, ids: readonly 
     rowsOf(
       tx,
       { id: int, number: int },
-      sql`select id, number from ${sql.raw(tables[kind])} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, ids)}`,
+      sql`
+        select id, number
+        from ${sql.raw(tables[kind])}
+        where project_id = ${projectId} and deleted_at is null and ${inIds(sql`id`, ids)}`,
     ).map(({ id, number }) => [id, number]),
   )

@@ -46,7 +46,10 @@ const byNumber = (tx: Tx, projectId: number, of: Kind, number: number): Hit[] =>
   rowsOf(
     tx,
     { number: int, title: text },
-    sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and number = ${number} and deleted_at is null`,
+    sql`
+      select number, title
+      from ${sql.raw(of.table)}
+      where project_id = ${projectId} and number = ${number} and deleted_at is null`,
   ).map((row) => asHit(of, row))
 
 function byTitle(tx: Tx, projectId: number, of: Kind, words: readonly string[], limit: number): Hit[] {
@@ -57,7 +60,12 @@ function byTitle(tx: Tx, projectId: number, of: Kind, words: readonly string[], 
   return rowsOf(
     tx,
     { number: int, title: text },
-    sql`select number, title from ${sql.raw(of.table)} where project_id = ${projectId} and deleted_at is null and ${all} order by number desc limit ${limit}`,
+    sql`
+      select number, title
+      from ${sql.raw(of.table)}
+      where project_id = ${projectId} and deleted_at is null and ${all}
+      order by number desc
+      limit ${limit}`,
   ).map((row) => asHit(of, row))
 }
 
@@ -68,8 +76,15 @@ function byIndex(tx: Tx, projectId: number, of: Kind, words: readonly string[], 
     tx,
     { number: int, title: text },
     sql`
-    select t.number, t.title from search s join ${sql.raw(of.table)} t on t.id = (s.rowid - ${of.remainder}) / 4
-    where search match ${phrase} and s.rowid % 4 = ${of.remainder} and t.project_id = ${projectId} and t.deleted_at is null order by bm25(search, 4.0, 1.0) limit ${limit}`,
+      select t.number, t.title
+      from search s
+      join ${sql.raw(of.table)} t on t.id = (s.rowid - ${of.remainder}) / 4
+      where search match ${phrase}
+        and s.rowid % 4 = ${of.remainder}
+        and t.project_id = ${projectId}
+        and t.deleted_at is null
+      order by bm25(search, 4.0, 1.0)
+      limit ${limit}`,
   ).map((row) => asHit(of, row))
 }
 
@@ -99,7 +114,10 @@ export const hideRows = (
   now: number,
 ): void =>
   void tx.run(
-    sql`update ${sql.raw(table)} set deleted_at = ${now}, version = version + 1 where ${inIds(sql`id`, ids)} and deleted_at is null`,
+    sql`
+      update ${sql.raw(table)}
+      set deleted_at = ${now}, version = version + 1
+      where ${inIds(sql`id`, ids)} and deleted_at is null`,
   )
 
 export function restoreByRef(tx: Tx, projectId: number, ref: string): { kind: Keyed; id: number } | undefined {

@@ -21,12 +21,20 @@ export function dumpProject(
 } {
   const project =
     tx.get<Row>(
-      sql`select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at from project where id = ${projectId}`,
+      sql`
+        select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked,
+          created_at
+        from project
+        where id = ${projectId}`,
     ) ?? {}
   const persons = rowsOf(
     tx,
     { id: text, name: text, email: text },
-    sql`select id, name, email from person where id in (${sql.join(personColumns(projectId), sql` union `)}) order by email`,
+    sql`
+      select id, name, email
+      from person
+      where id in (${sql.join(personColumns(projectId), sql` union `)})
+      order by email`,
   )
   const numbers = new Map<string, Map<unknown, number>>([
     ['person', new Map(persons.map(({ id }, index) => [id, index + 1]))],
@@ -74,7 +82,10 @@ function personColumns(projectId: number): SQL[] {
       .filter(([, ref]) => ref === 'person')
       .map(
         ([column]) =>
-          sql`select ${sql.raw(column)} from ${name(table)} where ${where(projectId)} and ${sql.raw(column)} is not null`,
+          sql`
+            select ${sql.raw(column)}
+            from ${name(table)}
+            where ${where(projectId)} and ${sql.raw(column)} is not null`,
       ),
   )
 }
@@ -138,7 +149,11 @@ export function loadProject(
       tx.run(sql`pragma defer_foreign_keys = on`)
       const own = manifest.project
       tx.run(
-        sql`insert into project (key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at) values (${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])}, ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])}, ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])})`,
+        sql`
+          insert into project (
+            key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at
+          )
+          values (${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])}, ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])}, ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])})`,
       )
       const projectId = rowOf(tx, { id: int }, sql`select id from project where key = ${key}`)?.id ?? 0
       const people = (tables.get('person') ?? []).map((row) =>
@@ -177,7 +192,9 @@ function personOf(tx: Tx, who: string, email: string, newPerson: () => string): 
   if (known) return known.id
   const id = newPerson()
   tx.run(
-    sql`insert into person (id, name, email, email_verified, administrator, created_at, updated_at) values (${id}, ${who}, ${email}, 1, 0, 0, 0)`,
+    sql`
+      insert into person (id, name, email, email_verified, administrator, created_at, updated_at)
+      values (${id}, ${who}, ${email}, 1, 0, 0, 0)`,
   )
   return id
 }
@@ -199,7 +216,10 @@ function insertRows(tx: Tx, of: Part, into: { projectId: number; key: string; ro
         ),
       )
     tx.run(
-      sql`insert into ${name(of.table)} (${sql.raw(list.map((column) => `"${column}"`).join(', '))}) select ${sql.raw(columns.map((_, index) => `j.value ->> ${index}`).join(', '))}${known.has('project_id') ? sql`, ${into.projectId}` : sql``} from json_each(${JSON.stringify(chunk)}) j`,
+      sql`
+        insert into ${name(of.table)} (${sql.raw(list.map((column) => `"${column}"`).join(', '))})
+        select ${sql.raw(columns.map((_, index) => `j.value ->> ${index}`).join(', '))}${known.has('project_id') ? sql`, ${into.projectId}` : sql``}
+        from json_each(${JSON.stringify(chunk)}) j`,
     )
   }
   return into.rows.length
@@ -212,8 +232,7 @@ const clientOf = (tx: Tx, row: Row, key: string): string =>
     sql`
       select 1
       from verdict_event
-      where client_id = ${String(row['client_id'])}
-        and sequence = ${Number(row['sequence'])}`,
+      where client_id = ${String(row['client_id'])} and sequence = ${Number(row['sequence'])}`,
   )
     ? `${key}:${String(row['client_id'])}`
     : String(row['client_id'])

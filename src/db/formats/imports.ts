@@ -52,7 +52,14 @@ export const acts = (
   rowsOf(
     tx,
     { id: int, at: int, by: maybe(text), source: text, what: text, made: int, changed: int, undoneAt: maybe(int) },
-    sql`select a.id, a.at, p.name as "by", a.source, a.what, json_array_length(a.made) as made, json_array_length(a.changed) as changed, a.undone_at as undoneAt from import_act a left join person p on p.id = a.person_id where a.project_id = ${projectId} and (a.undone_at is null or a.undone_at > ${notYet}) order by a.id desc limit ${limit}`,
+    sql`
+      select a.id, a.at, p.name as "by", a.source, a.what, json_array_length(a.made) as made,
+        json_array_length(a.changed) as changed, a.undone_at as undoneAt
+      from import_act a
+      left join person p on p.id = a.person_id
+      where a.project_id = ${projectId} and (a.undone_at is null or a.undone_at > ${notYet})
+      order by a.id desc
+      limit ${limit}`,
   )
 
 /** Content that waits in a version of its own, told by the negative number of its act, takes the place of the working copy; what was there waits likewise. */
@@ -61,11 +68,22 @@ export function swapWorking(tx: Tx, act: number, caseIds: readonly number[]): vo
     sql`update case_version set major = ${-act}, minor = 1 where major is null and ${inIds(sql`case_id`, caseIds)}`,
   )
   tx.run(
-    sql`update case_version set major = null, minor = null where major = ${-act} and minor = 0 and ${inIds(sql`case_id`, caseIds)}`,
+    sql`
+      update case_version
+      set major = null, minor = null
+      where major = ${-act} and minor = 0 and ${inIds(sql`case_id`, caseIds)}`,
   )
   tx.run(sql`update case_version set minor = 0 where major = ${-act} and minor = 1 and ${inIds(sql`case_id`, caseIds)}`)
   tx.run(
-    sql`update test_case set steps = (select count(*) from case_version v join version_step s on s.version_id = v.id where v.case_id = test_case.id and v.major is null) where ${inIds(sql`id`, caseIds)}`,
+    sql`
+      update test_case
+      set steps = (
+        select count(*)
+        from case_version v
+        join version_step s on s.version_id = v.id
+        where v.case_id = test_case.id and v.major is null
+      )
+      where ${inIds(sql`id`, caseIds)}`,
   )
 }
 
@@ -97,7 +115,11 @@ export function origins(
   const rows = rowsOf(
     tx,
     { source: text, outsideId: text, ownerId: int },
-    sql`select o.source, o.outside_id as outsideId, o.owner_id as ownerId from import_origin o join ${table} t on t.id = o.owner_id where o.project_id = ${projectId} and o.owner_kind = ${kind} and t.deleted_at is null`,
+    sql`
+      select o.source, o.outside_id as outsideId, o.owner_id as ownerId
+      from import_origin o
+      join ${table} t on t.id = o.owner_id
+      where o.project_id = ${projectId} and o.owner_kind = ${kind} and t.deleted_at is null`,
   )
   const own = new Map(rows.filter((row) => row.source === source).map(({ outsideId, ownerId }) => [outsideId, ownerId]))
   return { all: new Map([...rows.map(({ outsideId, ownerId }) => [outsideId, ownerId] as const), ...own]), own }
@@ -126,7 +148,10 @@ export const idsByNumber = (
     rowsOf(
       tx,
       { id: int, number: int },
-      sql`select id, number from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where project_id = ${projectId} and deleted_at is null and ${inIds(sql`number`, numbers)}`,
+      sql`
+        select id, number
+        from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')}
+        where project_id = ${projectId} and deleted_at is null and ${inIds(sql`number`, numbers)}`,
     ).map(({ id, number }) => [number, id]),
   )
 
@@ -138,7 +163,11 @@ export const titlesOf = (
   rowsOf(
     tx,
     { id: int, key: text, title: text },
-    sql`select id, ${keySql(kind, 'number')} as key, title from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} where deleted_at is null and ${inIds(sql`id`, ids)} order by number`,
+    sql`
+      select id, ${keySql(kind, 'number')} as key, title
+      from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')}
+      where deleted_at is null and ${inIds(sql`id`, ids)}
+      order by number`,
   )
 
 export const listMappings = (tx: Tx, projectId: number): { id: number; name: string; mapping: string }[] =>
@@ -201,7 +230,12 @@ export const relationsOf = (tx: Tx, id: number): { key: string; title: string; k
   rowsOf(
     tx,
     { key: text, title: text, kind: text, towards: int },
-    sql`select ${keySql('requirement', 'r.number')} as key, r.title, t.kind, t.from_id = ${id} as towards from requirement_relation t join requirement r on r.id = case when t.from_id = ${id} then t.to_id else t.from_id end where (t.from_id = ${id} or t.to_id = ${id}) and t.until_at is null and r.deleted_at is null order by t.id`,
+    sql`
+      select ${keySql('requirement', 'r.number')} as key, r.title, t.kind, t.from_id = ${id} as towards
+      from requirement_relation t
+      join requirement r on r.id = case when t.from_id = ${id} then t.to_id else t.from_id end
+      where (t.from_id = ${id} or t.to_id = ${id}) and t.until_at is null and r.deleted_at is null
+      order by t.id`,
   )
 
 export const revisionsOf = (tx: Tx, ids: readonly number[]): Map<number, number> =>
@@ -237,7 +271,13 @@ export const standingImports = (
       lastAt: maybe(int),
       lastTold: text,
     },
-    sql`select s.id, s.name, s.file, s.what, s.every_minutes as everyMinutes, p.name as "by", s.last_at as lastAt, s.last_told as lastTold from standing_import s left join person p on p.id = s.person_id where s.project_id = ${projectId} and s.deleted_at is null order by s.name`,
+    sql`
+      select s.id, s.name, s.file, s.what, s.every_minutes as everyMinutes, p.name as "by",
+        s.last_at as lastAt, s.last_told as lastTold
+      from standing_import s
+      left join person p on p.id = s.person_id
+      where s.project_id = ${projectId} and s.deleted_at is null
+      order by s.name`,
   )
 export const addStanding = (tx: Tx, of: Omit<typeof standingImport.$inferInsert, 'id'>): number =>
   tx.insert(standingImport).values(of).returning({ id: standingImport.id }).get().id

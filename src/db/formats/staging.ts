@@ -14,7 +14,14 @@ export function showStaged(
 ): void {
   if (parents.length > 0)
     tx.run(
-      sql`update requirement set parent_id = (select j.value ->> 'parent' from json_each(${JSON.stringify(parents)}) j where j.value ->> 'id' = requirement.id) where ${inIds(sql`id`, ids)}`,
+      sql`
+        update requirement
+        set parent_id = (
+          select j.value ->> 'parent'
+          from json_each(${JSON.stringify(parents)}) j
+          where j.value ->> 'id' = requirement.id
+        )
+        where ${inIds(sql`id`, ids)}`,
     )
   tx.run(sql`update ${sql.raw(table)} set deleted_at = null where ${inIds(sql`id`, ids)}`)
 }
@@ -24,7 +31,11 @@ export function dropStaged(tx: Tx, table: Table, ids: readonly number[]): void {
   const kind = table === 'requirement' ? 'requirement' : 'case'
   tx.run(sql`delete from tagging where owner_kind = ${kind} and ${inIds(sql`owner_id`, ids)}`)
   tx.run(
-    sql`delete from custom_value where field_id in (select id from custom_field where owner_kind = ${kind}) and ${inIds(sql`owner_id`, ids)}`,
+    sql`
+      delete
+      from custom_value
+      where field_id in (select id from custom_field where owner_kind = ${kind})
+        and ${inIds(sql`owner_id`, ids)}`,
   )
   if (table === 'requirement') {
     tx.run(sql`delete from requirement_target where ${inIds(sql`requirement_id`, ids)}`)
@@ -56,5 +67,10 @@ export const findByTitle = (tx: Tx, table: Table, projectId: number, title: stri
   rowOf(
     tx,
     { id: int },
-    sql`select id from ${sql.raw(table)} where project_id = ${projectId} and title = ${title} and deleted_at is null order by id limit 1`,
+    sql`
+      select id
+      from ${sql.raw(table)}
+      where project_id = ${projectId} and title = ${title} and deleted_at is null
+      order by id
+      limit 1`,
   )?.id ?? null

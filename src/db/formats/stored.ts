@@ -74,10 +74,20 @@ export function storedCases(
       needs: text,
     },
     sql`
-    select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance, c.automation, c.estimate, (select name from person where id = c.owner_id) as owner, c.folder_id as folderId,
-      v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters, v.environment, v.table_id as tableId, v.table_mode as tableMode, (select name from data_table where id = v.table_id) as tableName,
-      (select json_group_array(${keySql('case', 'o.number')}) from case_need n join test_case o on o.id = n.case_id where n.version_id = v.id) as needs
-    from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
+      select c.id as objectId, c.number, c.version, c.title, c.objective, c.type, c.component, c.importance,
+        c.automation, c.estimate, (select name from person where id = c.owner_id) as owner,
+        c.folder_id as folderId, v.id as workingId, v.fingerprint as stamp, v.preconditions, v.parameters,
+        v.environment, v.table_id as tableId, v.table_mode as tableMode,
+        (select name from data_table where id = v.table_id) as tableName,
+        (
+          select json_group_array(${keySql('case', 'o.number')})
+          from case_need n
+          join test_case o on o.id = n.case_id
+          where n.version_id = v.id
+        ) as needs
+      from test_case c
+      join case_version v on v.case_id = c.id and v.major is null
+      where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
   )
   const working = rows.map(({ workingId }) => workingId)
   const steps = groupBy(
@@ -94,7 +104,11 @@ export function storedCases(
         useName: maybe(text),
         version: int,
       },
-      sql`select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow} from version_step s where ${inIds(sql`s.version_id`, working)} order by s.version_id, s.position`,
+      sql`
+        select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow}
+        from version_step s
+        where ${inIds(sql`s.version_id`, working)}
+        order by s.version_id, s.position`,
     ),
     ({ version }) => version,
   )
@@ -102,7 +116,11 @@ export function storedCases(
     rowsOf(
       tx,
       { version: int, told: text },
-      sql`select version_id as version, "values" as told from data_row where ${inIds(sql`version_id`, working)} order by version_id, "row"`,
+      sql`
+        select version_id as version, "values" as told
+        from data_row
+        where ${inIds(sql`version_id`, working)}
+        order by version_id, "row"`,
     ),
     ({ version }) => version,
   )
@@ -110,7 +128,12 @@ export function storedCases(
     rowsOf(
       tx,
       { caseId: int, key: text },
-      sql`select l.case_id as caseId, ${keySql('requirement', 'r.number')} as key from link l join requirement r on r.id = l.requirement_id where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)} order by r.number`,
+      sql`
+        select l.case_id as caseId, ${keySql('requirement', 'r.number')} as key
+        from link l
+        join requirement r on r.id = l.requirement_id
+        where l.until_at is null and r.deleted_at is null and ${inIds(sql`l.case_id`, ids)}
+        order by r.number`,
     ),
     ({ caseId }) => caseId,
   )
@@ -217,11 +240,15 @@ export function storedRequirements(
       iteration: maybe(text),
     },
     sql`
-    select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority, r.outside_ref as reference, (select name from person where id = r.owner_id) as owner,
-      e.name as "release", i.name as iteration
-    from requirement r left join requirement_target t on t.requirement_id = r.id and t.release_id = (select min(t2.release_id) from requirement_target t2 where t2.requirement_id = r.id)
-      left join "release" e on e.id = t.release_id left join iteration i on i.id = t.iteration_id
-    where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
+      select r.id as objectId, r.number, r.parent_id as parentId, r.version, r.title, r.text, r.kind,
+        r.component, r.state, r.likelihood, r.impact, r.priority, r.outside_ref as reference,
+        (select name from person where id = r.owner_id) as owner, e.name as "release", i.name as iteration
+      from requirement r
+      left join requirement_target t on t.requirement_id = r.id
+        and t.release_id = (select min(t2.release_id) from requirement_target t2 where t2.requirement_id = r.id)
+      left join "release" e on e.id = t.release_id
+      left join iteration i on i.id = t.iteration_id
+      where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
   )
   const [tags, fields] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
   const byId = new Map(rows.map((row) => [row.objectId, row]))
@@ -231,10 +258,13 @@ export function storedRequirements(
     rowsOf(
       tx,
       { id: int, number: int },
-      sql`select id, number from requirement where ${inIds(
-        sql`id`,
-        rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])),
-      )}`,
+      sql`
+        select id, number
+        from requirement
+        where ${inIds(
+          sql`id`,
+          rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])),
+        )}`,
     ).map(({ id, number }) => [id, number]),
   )
   return shown.flatMap((id) => {
@@ -268,5 +298,12 @@ export const storedRelations = (tx: Tx, projectId: number): RelationRead[] =>
   rowsOf(
     tx,
     { from: text, to: text, kind: text },
-    sql`select ${keySql('requirement', 'a.number')} as "from", ${keySql('requirement', 'b.number')} as "to", t.kind from requirement_relation t join requirement a on a.id = t.from_id join requirement b on b.id = t.to_id where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null order by t.id`,
+    sql`
+      select ${keySql('requirement', 'a.number')} as "from", ${keySql('requirement', 'b.number')} as "to",
+        t.kind
+      from requirement_relation t
+      join requirement a on a.id = t.from_id
+      join requirement b on b.id = t.to_id
+      where t.project_id = ${projectId} and t.until_at is null and a.deleted_at is null and b.deleted_at is null
+      order by t.id`,
   )

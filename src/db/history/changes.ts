@@ -29,7 +29,11 @@ export function addChanges(tx: Tx, all: readonly NewChange[]): void {
     of.detail === null ? null : JSON.stringify(of.detail),
   ])
   tx.run(
-    sql`insert into change (project_id, at, person_id, kind, owner_id, ref, action, detail) select j.value ->> 0, j.value ->> 1, j.value ->> 2, j.value ->> 3, j.value ->> 4, j.value ->> 5, j.value ->> 6, j.value ->> 7 from json_each(${JSON.stringify(rows)}) j`,
+    sql`
+      insert into change (project_id, at, person_id, kind, owner_id, ref, action, detail)
+      select j.value ->> 0, j.value ->> 1, j.value ->> 2, j.value ->> 3, j.value ->> 4, j.value ->> 5,
+        j.value ->> 6, j.value ->> 7
+      from json_each(${JSON.stringify(rows)}) j`,
   )
 }
 export const addChange = (tx: Tx, of: NewChange): number =>
@@ -57,7 +61,12 @@ export const changesSince = (tx: Tx, projectId: number, after: number, limit: nu
       ref: text,
       at: int,
     },
-    sql`select id, kind, ref, action, at from change where project_id = ${projectId} and id > ${after} order by id limit ${limit}`,
+    sql`
+      select id, kind, ref, action, at
+      from change
+      where project_id = ${projectId} and id > ${after}
+      order by id
+      limit ${limit}`,
   )
 
 export const lastChange = (tx: Tx, projectId: number): number =>

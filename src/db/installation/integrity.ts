@@ -29,7 +29,11 @@ export function searchProblems(db: Db): string[] {
   const rows = rowOf(
     db,
     { kept: int, wanted: int },
-    sql`select (select count(*) from search) as kept, (select count(*) from requirement) + (select count(*) from test_case) + (select count(*) from defect) as wanted`,
+    sql`
+      select (select count(*) from search) as kept,
+        (select count(*) from requirement) +
+        (select count(*) from test_case) +
+        (select count(*) from defect) as wanted`,
   )
   try {
     db.$client.prepare("insert into search(search) values ('integrity-check')").run()

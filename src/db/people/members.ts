@@ -35,5 +35,10 @@ export const membersOf = (
   rowsOf(
     tx,
     { id: text, name: text, role: oneOf(roles) },
-    sql`select p.id, p.name, m.role from membership m join person p on p.id = m.person_id where m.project_id = ${projectId} order by p.name`,
+    sql`
+      select p.id, p.name, m.role
+      from membership m
+      join person p on p.id = m.person_id
+      where m.project_id = ${projectId}
+      order by p.name`,
   )

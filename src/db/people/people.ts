@@ -37,7 +37,22 @@ export const allPeople = (tx: Tx): { name: string; email: string; roles: string 
   rowsOf(
     tx,
     { name: text, email: text, roles: text },
-    sql`select p.name, p.email, case when p.administrator then 'administrator' else coalesce((select group_concat(role || ' in ' || pr.key, ', ') from membership m join project pr on pr.id = m.project_id where m.person_id = p.id), 'no project') end as roles from person p order by p.administrator, p.name`,
+    sql`
+      select p.name, p.email,
+        case
+          when p.administrator then 'administrator'
+          else coalesce(
+            (
+              select group_concat(role || ' in ' || pr.key, ', ')
+              from membership m
+              join project pr on pr.id = m.project_id
+              where m.person_id = p.id
+            ),
+            'no project'
+          )
+        end as roles
+      from person p
+      order by p.administrator, p.name`,
   )
 
 export interface NewPerson {

@@ -49,11 +49,22 @@ export const planRows = (tx: Tx, projectId: number, ids: readonly number[]): Pla
         version: int,
       },
       sql`
-    select t.id, ${keySql('plan', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version, r.name as "release", i.name as iteration,
-      (select count(*) from plan_suite where plan_id = t.id) as suites, (select count(*) from plan_environment where plan_id = t.id) as environments,
-      (select count(distinct p.case_id) from plan_suite s join suite_pin p on p.suite_id = s.suite_id join test_case c on c.id = p.case_id where s.plan_id = t.id and c.deleted_at is null) as cases,
-      (select count(*) from run where plan_id = t.id and deleted_at is null) as runs
-    from plan t join release r on r.id = t.release_id left join iteration i on i.id = t.iteration_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+        select t.id, ${keySql('plan', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version,
+          r.name as "release", i.name as iteration,
+          (select count(*) from plan_suite where plan_id = t.id) as suites,
+          (select count(*) from plan_environment where plan_id = t.id) as environments,
+          (
+            select count(distinct p.case_id)
+            from plan_suite s
+            join suite_pin p on p.suite_id = s.suite_id
+            join test_case c on c.id = p.case_id
+            where s.plan_id = t.id and c.deleted_at is null
+          ) as cases,
+          (select count(*) from run where plan_id = t.id and deleted_at is null) as runs
+        from plan t
+        join release r on r.id = t.release_id
+        left join iteration i on i.id = t.iteration_id
+        where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
     ),
   )
 
@@ -100,24 +111,52 @@ export const planSuites = (tx: Tx, planId: number): PlanSheet['suiteList'] =>
   rowsOf(
     tx,
     { id: int, key: text, title: text, cases: int },
-    sql`select t.id, ${keySql('suite', 't.number')} as key, t.title, ${pinCount} as cases from plan_suite s join suite t on t.id = s.suite_id where s.plan_id = ${planId} and t.deleted_at is null order by s.position`,
+    sql`
+      select t.id, ${keySql('suite', 't.number')} as key, t.title, ${pinCount} as cases
+      from plan_suite s
+      join suite t on t.id = s.suite_id
+      where s.plan_id = ${planId} and t.deleted_at is null
+      order by s.position`,
   )
 export const planEnvironments = (tx: Tx, planId: number): PlanSheet['environmentList'] =>
   rowsOf(
     tx,
     { id: int, name: text },
-    sql`select e.id, e.name from plan_environment p join environment e on e.id = p.environment_id where p.plan_id = ${planId} and e.deleted_at is null order by e.position`,
+    sql`
+      select e.id, e.name
+      from plan_environment p
+      join environment e on e.id = p.environment_id
+      where p.plan_id = ${planId} and e.deleted_at is null
+      order by e.position`,
   )
 export const planRuns = (tx: Tx, planId: number): PlanSheet['runList'] =>
   rowsOf(
     tx,
     { key: text, title: text, state: text, items: int, done: int },
-    sql`select ${keySql('run', 'r.number')} as key, r.title, r.state, (select count(*) from item where run_id = r.id and deleted_at is null) as items,
-    (select count(*) from item where run_id = r.id and deleted_at is null and not ${isOpenVerdict('verdict')}) as done from run r where r.plan_id = ${planId} and r.deleted_at is null order by r.number desc`,
+    sql`
+      select ${keySql('run', 'r.number')} as key, r.title, r.state,
+        (select count(*) from item where run_id = r.id and deleted_at is null) as items,
+        (
+          select count(*)
+          from item
+          where run_id = r.id and deleted_at is null and not ${isOpenVerdict('verdict')}
+        ) as done
+      from run r
+      where r.plan_id = ${planId} and r.deleted_at is null
+      order by r.number desc`,
   )
 export const planMinutes = (tx: Tx, planId: number): number =>
   rowOf(
     tx,
     { n: maybe(int) },
-    sql`select sum(${caseMinutes}) as n from test_case c where c.deleted_at is null and c.id in (select p.case_id from plan_suite s join suite_pin p on p.suite_id = s.suite_id where s.plan_id = ${planId})`,
+    sql`
+      select sum(${caseMinutes}) as n
+      from test_case c
+      where c.deleted_at is null
+        and c.id in (
+          select p.case_id
+          from plan_suite s
+          join suite_pin p on p.suite_id = s.suite_id
+          where s.plan_id = ${planId}
+        )`,
   )?.n ?? 0

@@ -12,14 +12,29 @@ import type { Tx } from '#db/open.ts'
 import { suite, suitePin } from './tables.ts'
 
 export type SuiteStored = typeof suite.$inferSelect
-export const pinCount = sql`(select count(*) from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = t.id and c.deleted_at is null)`
-
-const pinnedMinutes = sql`coalesce((
-    select sum(${caseMinutes}) from suite_pin p join test_case c on c.id = p.case_id
+export const pinCount = sql`
+  (
+    select count(*)
+    from suite_pin p
+    join test_case c on c.id = p.case_id
     where p.suite_id = t.id and c.deleted_at is null
-  ), 0)`
-const planCount = sql`(
-    select count(*) from plan_suite s join plan p on p.id = s.plan_id
+  )`
+
+const pinnedMinutes = sql`
+  coalesce(
+      (
+        select sum(${caseMinutes})
+        from suite_pin p
+        join test_case c on c.id = p.case_id
+        where p.suite_id = t.id and c.deleted_at is null
+      ),
+      0
+    )`
+const planCount = sql`
+  (
+    select count(*)
+    from plan_suite s
+    join plan p on p.id = s.plan_id
     where s.suite_id = t.id and p.deleted_at is null
   )`
 
@@ -58,9 +73,10 @@ export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[]): Su
         version: int,
       },
       sql`
-    select t.id, ${keySql('suite', 't.number')} as key, t.number, t.title, t.objective, t.state, t.version, ${pinCount} as cases,
-      ${pinnedMinutes} as minutes, ${planCount} as inPlans
-    from suite t where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+        select t.id, ${keySql('suite', 't.number')} as key, t.number, t.title, t.objective, t.state,
+          t.version, ${pinCount} as cases, ${pinnedMinutes} as minutes, ${planCount} as inPlans
+        from suite t
+        where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
     ),
   )
 
@@ -82,14 +98,24 @@ export const pinnedCases = (tx: Tx, suiteId: number): SuiteSheet['pinned'] =>
   rowsOf(
     tx,
     { id: int, key: text, title: text, importance: text, minutes: int },
-    sql`select c.id, ${keySql('case', 'c.number')} as key, c.title, c.importance, ${caseMinutes} as minutes from suite_pin p join test_case c on c.id = p.case_id where p.suite_id = ${suiteId} and c.deleted_at is null order by p.position`,
+    sql`
+      select c.id, ${keySql('case', 'c.number')} as key, c.title, c.importance, ${caseMinutes} as minutes
+      from suite_pin p
+      join test_case c on c.id = p.case_id
+      where p.suite_id = ${suiteId} and c.deleted_at is null
+      order by p.position`,
   )
 
 export const plansOfSuite = (tx: Tx, suiteId: number): SuiteSheet['plans'] =>
   rowsOf(
     tx,
     { key: text, title: text },
-    sql`select ${keySql('plan', 'p.number')} as key, p.title from plan_suite s join plan p on p.id = s.plan_id where s.suite_id = ${suiteId} and p.deleted_at is null order by p.number`,
+    sql`
+      select ${keySql('plan', 'p.number')} as key, p.title
+      from plan_suite s
+      join plan p on p.id = s.plan_id
+      where s.suite_id = ${suiteId} and p.deleted_at is null
+      order by p.number`,
   )
 
 export const addSuite = (
@@ -134,6 +160,11 @@ export const casesOfSuites = (tx: Tx, projectId: number, suiteIds: readonly numb
     tx,
     { id: int },
     sql`
-    select c.id from suite_pin p join test_case c on c.id = p.case_id join json_each(${JSON.stringify(suiteIds)}) j on j.value = p.suite_id
-    where c.project_id = ${projectId} and ${isLiveCase('c')} group by c.id order by min(j.key * 1000000 + p.position)`,
+      select c.id
+      from suite_pin p
+      join test_case c on c.id = p.case_id
+      join json_each(${JSON.stringify(suiteIds)}) j on j.value = p.suite_id
+      where c.project_id = ${projectId} and ${isLiveCase('c')}
+      group by c.id
+      order by min(j.key * 1000000 + p.position)`,
   ).map(({ id }) => id)

@@ -109,5 +109,10 @@ export const componentsOf = (tx: Tx, projectId: number): string[] =>
   rowsOf(
     tx,
     { name: text },
-    sql`select distinct component as name from requirement where project_id = ${projectId} and component <> '' order by 1 limit 200`,
+    sql`
+      select distinct component as name
+      from requirement
+      where project_id = ${projectId} and component <> ''
+      order by 1
+      limit 200`,
   ).map(({ name }) => name)

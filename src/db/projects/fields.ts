@@ -15,7 +15,12 @@ export const customUses = (tx: Tx, projectId: number): Map<number, number> =>
     rowsOf(
       tx,
       { id: int, n: int },
-      sql`select v.field_id as id, count(distinct v.owner_id) as n from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} group by 1`,
+      sql`
+        select v.field_id as id, count(distinct v.owner_id) as n
+        from custom_value v
+        join custom_field f on f.id = v.field_id
+        where f.project_id = ${projectId}
+        group by 1`,
     ).map(({ id, n }) => [id, n]),
   )
 
@@ -118,8 +123,15 @@ export function valuesOf(tx: Tx, owner: Owner, projectId: number, ids: readonly 
     tx,
     { fieldId: int, ownerId: int, value: text },
     sql`
-    select v.field_id as fieldId, v.owner_id as ownerId, coalesce(v.text, v.date, v.person, case when v.number = cast(v.number as integer) then cast(cast(v.number as integer) as text) else cast(v.number as text) end) as value
-    from custom_value v join custom_field f on f.id = v.field_id where f.project_id = ${projectId} and f.owner_kind = ${owner} and f.deleted_at is null and ${inIds(sql`v.owner_id`, ids)} order by v.owner_id, v.field_id, v.position`,
+      select v.field_id as fieldId, v.owner_id as ownerId,
+        coalesce(v.text, v.date, v.person, case when v.number = cast(v.number as integer) then cast(cast(v.number as integer) as text) else cast(v.number as text) end) as value
+      from custom_value v
+      join custom_field f on f.id = v.field_id
+      where f.project_id = ${projectId}
+        and f.owner_kind = ${owner}
+        and f.deleted_at is null
+        and ${inIds(sql`v.owner_id`, ids)}
+      order by v.owner_id, v.field_id, v.position`,
   )
   const found = new Map<number, CustomValues>()
   for (const { fieldId, ownerId, value } of rows) {
@@ -160,7 +172,11 @@ export const tagsOf = (tx: Tx, owner: Owner, ids: readonly number[]): Map<number
   for (const { id, tag } of rowsOf(
     tx,
     { id: int, tag: text },
-    sql`select owner_id as id, tag from tagging where owner_kind = ${owner} and ${inIds(sql`owner_id`, ids)} order by tag`,
+    sql`
+      select owner_id as id, tag
+      from tagging
+      where owner_kind = ${owner} and ${inIds(sql`owner_id`, ids)}
+      order by tag`,
   ))
     found.set(id, [...(found.get(id) ?? []), tag])
   return found
@@ -186,7 +202,10 @@ export function setManyValues(
   )
   values.forEach((value, position) =>
     tx.run(
-      sql`insert into custom_value (field_id, owner_id, position, ${column}) select ${field.id}, value, ${position}, ${field.kind === 'number' ? Number(value) : value} from json_each(${JSON.stringify(ids)})`,
+      sql`
+        insert into custom_value (field_id, owner_id, position, ${column})
+        select ${field.id}, value, ${position}, ${field.kind === 'number' ? Number(value) : value}
+        from json_each(${JSON.stringify(ids)})`,
     ),
   )
 }
@@ -200,13 +219,19 @@ export function setManyTags(
 ): void {
   if (all.length === 0) return
   tx.run(
-    sql`delete from tagging where owner_kind = ${owner} and ${inIds(
-      sql`owner_id`,
-      all.map(({ id }) => id),
-    )}`,
+    sql`
+      delete
+      from tagging
+      where owner_kind = ${owner} and ${inIds(
+        sql`owner_id`,
+        all.map(({ id }) => id),
+      )}`,
   )
   tx.run(
-    sql`insert into tagging (project_id, owner_kind, owner_id, tag) select ${projectId}, ${owner}, j.value ->> 0, j.value ->> 1 from json_each(${JSON.stringify(all.flatMap(({ id, tags }) => tags.map((tag) => [id, tag])))}) j`,
+    sql`
+      insert into tagging (project_id, owner_kind, owner_id, tag)
+      select ${projectId}, ${owner}, j.value ->> 0, j.value ->> 1
+      from json_each(${JSON.stringify(all.flatMap(({ id, tags }) => tags.map((tag) => [id, tag])))}) j`,
   )
 }
 
@@ -218,7 +243,18 @@ export const ownFieldSql = (fields: readonly CustomField[], owner: SQL): Record<
       kind === 'number'
         ? sql`(select number from custom_value where field_id = ${id} and owner_id = ${owner})`
         : kind === 'person'
-          ? sql`(select p.name from custom_value v join person p on p.id = v.person where v.field_id = ${id} and v.owner_id = ${owner})`
-          : sql`(select group_concat(coalesce(text, date), ', ') from custom_value where field_id = ${id} and owner_id = ${owner})`,
+          ? sql`
+            (
+              select p.name
+              from custom_value v
+              join person p on p.id = v.person
+              where v.field_id = ${id} and v.owner_id = ${owner}
+            )`
+          : sql`
+            (
+              select group_concat(coalesce(text, date), ', ')
+              from custom_value
+              where field_id = ${id} and owner_id = ${owner}
+            )`,
     ]),
   )

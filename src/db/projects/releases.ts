@@ -85,5 +85,9 @@ export const iterationRelease = (tx: Tx, id: number): { releaseId: number; proje
   rowOf(
     tx,
     { releaseId: int, projectId: int },
-    sql`select i.release_id as releaseId, r.project_id as projectId from iteration i join release r on r.id = i.release_id where i.id = ${id}`,
+    sql`
+      select i.release_id as releaseId, r.project_id as projectId
+      from iteration i
+      join release r on r.id = i.release_id
+      where i.id = ${id}`,
   )

@@ -59,14 +59,21 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
       name: text,
       endedAt: maybe(int),
     },
-    sql`select id, release_id as "release", position, state, name, ended_at as endedAt from build where project_id = ${of.projectId} and offered_at <= ${of.asOf}`,
+    sql`
+      select id, release_id as "release", position, state, name, ended_at as endedAt
+      from build
+      where project_id = ${of.projectId} and offered_at <= ${of.asOf}`,
   )
   return {
     requirements: requirementFacts(tx, of),
     links: rowsOf(
       tx,
       { requirement: int, case: int, confirmedRevision: int },
-      sql`select requirement_id as requirement, case_id as "case", confirmed_revision as confirmedRevision from link where project_id = ${of.projectId} and ${during(of)} order by id`,
+      sql`
+        select requirement_id as requirement, case_id as "case", confirmed_revision as confirmedRevision
+        from link
+        where project_id = ${of.projectId} and ${during(of)}
+        order by id`,
     ),
     cases: caseFacts(tx, of),
     slots: slotFacts(tx, of),
@@ -74,9 +81,12 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
       tx,
       { case: int, environment: maybe(int) },
       sql`
-      select q.case_id as "case", q.environment_id as environment
-      from quarantine q join test_case c on c.id = q.case_id
-      where c.project_id = ${of.projectId} and q.from_at <= ${of.asOf} and (q.until_at is null or q.until_at > ${of.asOf})`,
+        select q.case_id as "case", q.environment_id as environment
+        from quarantine q
+        join test_case c on c.id = q.case_id
+        where c.project_id = ${of.projectId}
+          and q.from_at <= ${of.asOf}
+          and (q.until_at is null or q.until_at > ${of.asOf})`,
     ),
     builds: builds.map((build) => ({
       ...build,
@@ -104,15 +114,24 @@ function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
     tx,
     { id: int, number: int, title: text, parent: maybe(int), position: int, risk: maybe(int), revision: int },
     sql`
-    select r.id, r.number, r.title, r.parent_id as parent, r.position, r.likelihood * r.impact as risk, ${revision} as revision from requirement r
-    where r.project_id = ${of.projectId} and r.deleted_at is null and r.state <> 'Dropped' and r.created_at <= ${of.asOf}`,
+      select r.id, r.number, r.title, r.parent_id as parent, r.position, r.likelihood * r.impact as risk,
+        ${revision} as revision
+      from requirement r
+      where r.project_id = ${of.projectId}
+        and r.deleted_at is null
+        and r.state <> 'Dropped'
+        and r.created_at <= ${of.asOf}`,
   )
   const targets = groupBy(
     rowsOf(
       tx,
       { id: int, releasePosition: int, iterationPosition: maybe(int) },
       sql`
-    select t.requirement_id as id, e.position as releasePosition, i.position as iterationPosition from requirement_target t join release e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where e.project_id = ${of.projectId}`,
+        select t.requirement_id as id, e.position as releasePosition, i.position as iterationPosition
+        from requirement_target t
+        join release e on e.id = t.release_id
+        left join iteration i on i.id = t.iteration_id
+        where e.project_id = ${of.projectId}`,
     ),
     ({ id }) => id,
   )
@@ -122,14 +141,33 @@ function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
 }
 
 function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
-  const past = sql`(select v.fingerprint from case_version v where v.case_id = c.id and v.major >= 0 and ${of.approvalRequired ? sql`v.approved_at <= ${of.asOf}` : sql`v.created_at <= ${of.asOf}`} order by v.major desc, v.minor desc limit 1)`
-  const present = sql`(select v.fingerprint from case_version v where v.id = ${of.approvalRequired ? sql`c.approved_version_id` : sql`c.newest_version_id`})`
+  const past = sql`
+    (
+      select v.fingerprint
+      from case_version v
+      where v.case_id = c.id
+        and v.major >= 0
+        and ${of.approvalRequired ? sql`v.approved_at <= ${of.asOf}` : sql`v.created_at <= ${of.asOf}`}
+      order by v.major desc, v.minor desc
+      limit 1
+    )`
+  const present = sql`
+    (
+      select v.fingerprint
+      from case_version v
+      where v.id = ${of.approvalRequired ? sql`c.approved_version_id` : sql`c.newest_version_id`}
+    )`
   return rowsOf(
     tx,
     { number: int, id: int, title: text, fingerprint: maybe(text), designed: int },
     sql`
-    select c.id, c.number, c.title, (c.steps > 0 or c.automation = 'Automated') as designed, ${of.scope.asOf === null ? present : past} as fingerprint from test_case c
-    where c.project_id = ${of.projectId} and c.deleted_at is null and (c.retired_at is null or c.retired_at > ${of.asOf}) and c.created_at <= ${of.asOf}`,
+      select c.id, c.number, c.title, (c.steps > 0 or c.automation = 'Automated') as designed,
+        ${of.scope.asOf === null ? present : past} as fingerprint
+      from test_case c
+      where c.project_id = ${of.projectId}
+        and c.deleted_at is null
+        and (c.retired_at is null or c.retired_at > ${of.asOf})
+        and c.created_at <= ${of.asOf}`,
   ).map((row) => ({ ...row, designed: row.designed === 1 }))
 }
 
@@ -141,15 +179,29 @@ function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[]
     tx,
     { case: int, environment: int },
     sql`
-    select distinct p.case_id as "case", e.environment_id as environment from plan l join plan_suite s on s.plan_id = l.id join suite u on u.id = s.suite_id join suite_pin p on p.suite_id = u.id join plan_environment e on e.plan_id = l.id
-    where l.project_id = ${of.projectId} and l.deleted_at is null and u.deleted_at is null and ${inRelease('l.release_id')}`,
+      select distinct p.case_id as "case", e.environment_id as environment
+      from plan l
+      join plan_suite s on s.plan_id = l.id
+      join suite u on u.id = s.suite_id
+      join suite_pin p on p.suite_id = u.id
+      join plan_environment e on e.plan_id = l.id
+      where l.project_id = ${of.projectId}
+        and l.deleted_at is null
+        and u.deleted_at is null
+        and ${inRelease('l.release_id')}`,
   )
   const known = new Set(planned.map((slot) => slot.case))
   const run = rowsOf(
     tx,
     { case: int, environment: int },
     sql`
-    select distinct i.case_id as "case", i.environment_id as environment from run r join item i on i.run_id = r.id where r.project_id = ${of.projectId} and r.deleted_at is null and i.deleted_at is null and ${inRelease('r.release_id')}`,
+      select distinct i.case_id as "case", i.environment_id as environment
+      from run r
+      join item i on i.run_id = r.id
+      where r.project_id = ${of.projectId}
+        and r.deleted_at is null
+        and i.deleted_at is null
+        and ${inRelease('r.release_id')}`,
   )
   return [...planned, ...run.filter((slot) => !known.has(slot.case))]
 }
@@ -161,16 +213,37 @@ function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {
           tx,
           { attempt: int, position: int },
           sql`
-        select l.attempt_id as attempt, b.position from defect d join build b on b.id = d.fixed_in_build_id join defect_link l on l.defect_id = d.id
-        where d.project_id = ${of.projectId} and d.deleted_at is null and ${isRepairedDefect('d.state')} and l.until_at is null and l.attempt_id is not null`,
+            select l.attempt_id as attempt, b.position
+            from defect d
+            join build b on b.id = d.fixed_in_build_id
+            join defect_link l on l.defect_id = d.id
+            where d.project_id = ${of.projectId}
+              and d.deleted_at is null
+              and ${isRepairedDefect('d.state')}
+              and l.until_at is null
+              and l.attempt_id is not null`,
         )
       : rowsOf(
           tx,
           { attempt: int, position: int },
           sql`
-        select l.attempt_id as attempt, b.position from defect d join defect_state_at s on s.id = (select id from defect_state_at where defect_id = d.id and at <= ${of.asOf} order by at desc, id desc limit 1)
-        join build b on b.id = s.fixed_in_build_id join defect_link l on l.defect_id = d.id
-        where d.project_id = ${of.projectId} and d.deleted_at is null and ${isRepairedDefect('s.state')} and l.from_at <= ${of.asOf} and (l.until_at is null or l.until_at > ${of.asOf}) and l.attempt_id is not null`,
+            select l.attempt_id as attempt, b.position
+            from defect d
+            join defect_state_at s on s.id = (
+              select id
+              from defect_state_at
+              where defect_id = d.id and at <= ${of.asOf}
+              order by at desc, id desc
+              limit 1
+            )
+            join build b on b.id = s.fixed_in_build_id
+            join defect_link l on l.defect_id = d.id
+            where d.project_id = ${of.projectId}
+              and d.deleted_at is null
+              and ${isRepairedDefect('s.state')}
+              and l.from_at <= ${of.asOf}
+              and (l.until_at is null or l.until_at > ${of.asOf})
+              and l.attempt_id is not null`,
         )
   return new Map(
     [...groupBy(rows, ({ attempt }) => attempt)].map(([attempt, fixes]) => [
@@ -194,7 +267,11 @@ export function standingFacts(tx: Tx, builds: readonly number[], asOf: number | 
         finishedAt: int,
         fingerprint: text,
       },
-      sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result where ${inIds(sql`build_id`, builds)}`,
+      sql`
+        select case_id as caseId, environment_id as environmentId, build_id as buildId,
+          attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint
+        from standing_result
+        where ${inIds(sql`build_id`, builds)}`,
     )
   return standingFromAttempts(tx, { builds, until: asOf }).map(({ disputedBy: _, ...fact }) => fact)
 }
@@ -235,7 +312,10 @@ export function standingSince(
     tx,
     { caseId: int, environmentId: int, buildId: int },
     sql`
-    select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId from verdict_event v join attempt a on a.id = v.attempt_id where v.id > ${afterEvent} and a.project_id = ${projectId}`,
+      select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId
+      from verdict_event v
+      join attempt a on a.id = v.attempt_id
+      where v.id > ${afterEvent} and a.project_id = ${projectId}`,
   )
   return places.map((place) => ({
     ...place,
@@ -251,8 +331,13 @@ export function standingSince(
           finishedAt: int,
           fingerprint: text,
         },
-        sql`select case_id as caseId, environment_id as environmentId, build_id as buildId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint from standing_result
-      where build_id = ${place.buildId} and case_id = ${place.caseId} and environment_id = ${place.environmentId}`,
+        sql`
+          select case_id as caseId, environment_id as environmentId, build_id as buildId,
+            attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint
+          from standing_result
+          where build_id = ${place.buildId}
+            and case_id = ${place.caseId}
+            and environment_id = ${place.environmentId}`,
       ) ?? null,
   }))
 }
@@ -283,6 +368,12 @@ export const defectFacts = (
       requirements: maybe(text),
       attempts: maybe(text),
     },
-    sql`select d.id, d.number, d.title, d.state, group_concat(distinct l.case_id) as cases, group_concat(distinct l.requirement_id) as requirements, group_concat(distinct l.attempt_id) as attempts
-    from defect d left join defect_link l on l.defect_id = d.id and l.until_at is null where d.project_id = ${projectId} and d.deleted_at is null group by d.id order by d.number desc`,
+    sql`
+      select d.id, d.number, d.title, d.state, group_concat(distinct l.case_id) as cases,
+        group_concat(distinct l.requirement_id) as requirements, group_concat(distinct l.attempt_id) as attempts
+      from defect d
+      left join defect_link l on l.defect_id = d.id and l.until_at is null
+      where d.project_id = ${projectId} and d.deleted_at is null
+      group by d.id
+      order by d.number desc`,
   )

@@ -94,9 +94,19 @@ export function fillLarge(db: Db, frame: LargeFrame, rows: LargeRows): void {
     openRun(insert, frame, rows, caseIds)
     sqlite
       .prepare(
-        `insert into standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint)
-      select build_id, case_id, environment_id, id, verdict, finished_at, fingerprint from (select a.*, v.fingerprint, row_number() over (partition by a.build_id, a.case_id, a.environment_id order by a.finished_at desc, a.id desc) as place
-      from attempt a join case_version v on v.id = a.version_id where a.final = 1) where place = 1`,
+        `
+        insert into standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint)
+        select build_id, case_id, environment_id, id, verdict, finished_at, fingerprint
+        from (
+          select a.*, v.fingerprint, row_number() over (
+            partition by a.build_id, a.case_id, a.environment_id
+            order by a.finished_at desc, a.id desc
+          ) as place
+          from attempt a
+          join case_version v on v.id = a.version_id
+          where a.final = 1
+        )
+        where place = 1`,
       )
       .run()
   })()

@@ -16,5 +16,8 @@ export const allStanding = (tx: Tx): StandingStored[] =>
       fingerprint: text,
       disputedBy: maybe(int),
     },
-    sql`select build_id as buildId, case_id as caseId, environment_id as environmentId, attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, disputed_by as disputedBy from standing_result`,
+    sql`
+      select build_id as buildId, case_id as caseId, environment_id as environmentId, attempt_id as attemptId,
+        verdict, finished_at as finishedAt, fingerprint, disputed_by as disputedBy
+      from standing_result`,
   )

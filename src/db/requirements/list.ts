@@ -32,12 +32,35 @@ export const requirementSource = (projectId: number, now = 0): ListSource => ({
     likelihood: sql`r.likelihood`,
     impact: sql`r.impact`,
     priority: sql`r.priority`,
-    release: sql`(select min(e.name) from requirement_target t join release e on e.id = t.release_id where t.requirement_id = r.id)`,
-    iteration: sql`(select min(i.name) from requirement_target t join iteration i on i.id = t.iteration_id where t.requirement_id = r.id)`,
+    release: sql`
+      (
+        select min(e.name)
+        from requirement_target t
+        join release e on e.id = t.release_id
+        where t.requirement_id = r.id
+      )`,
+    iteration: sql`
+      (
+        select min(i.name)
+        from requirement_target t
+        join iteration i on i.id = t.iteration_id
+        where t.requirement_id = r.id
+      )`,
     owner: sql`(select name from person where id = r.owner_id)`,
     outside: sql`r.outside_ref`,
-    cases: sql`(select count(distinct l.case_id) from link l join test_case c on c.id = l.case_id where l.requirement_id = r.id and l.until_at is null and ${isLiveCase('c')})`,
-    suspect: sql`(select count(*) from link l where l.requirement_id = r.id and l.until_at is null and l.confirmed_revision < r.revision)`,
+    cases: sql`
+      (
+        select count(distinct l.case_id)
+        from link l
+        join test_case c on c.id = l.case_id
+        where l.requirement_id = r.id and l.until_at is null and ${isLiveCase('c')}
+      )`,
+    suspect: sql`
+      (
+        select count(*)
+        from link l
+        where l.requirement_id = r.id and l.until_at is null and l.confirmed_revision < r.revision
+      )`,
     revision: sql`r.revision`,
     text: sql`r.text`,
     tags: sql`(select group_concat(tag, ', ') from tagging where owner_kind = 'requirement' and owner_id = r.id)`,
@@ -80,10 +103,17 @@ export function requirementRows(
       hasChildren: int,
     },
     sql`
-    select r.id, ${keySql('requirement', 'r.number')} as key, r.number, r.parent_id as parent, r.position, r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority,
-      ${f['release']} as "release", ${f['iteration']} as iteration, ${f['owner']} as owner, r.outside_ref as outside, r.revision, ${f['cases']} as cases, ${f['suspect']} as suspect, r.version,
-      exists(select 1 from requirement c where c.project_id = r.project_id and c.parent_id = r.id and c.deleted_at is null) as hasChildren
-    from requirement r where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
+      select r.id, ${keySql('requirement', 'r.number')} as key, r.number, r.parent_id as parent, r.position,
+        r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority, ${f['release']} as "release",
+        ${f['iteration']} as iteration, ${f['owner']} as owner, r.outside_ref as outside, r.revision,
+        ${f['cases']} as cases, ${f['suspect']} as suspect, r.version,
+        exists(
+          select 1
+          from requirement c
+          where c.project_id = r.project_id and c.parent_id = r.id and c.deleted_at is null
+        ) as hasChildren
+      from requirement r
+      where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
   )
   const byId = new Map(rows.map((row) => [row.id, row]))
   const [tags, values] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]

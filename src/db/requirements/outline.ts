@@ -10,7 +10,10 @@ export const outlinePlaces = (tx: Tx, projectId: number): OutlinePlace[] =>
   rowsOf(
     tx,
     { id: int, parent: maybe(int), position: int },
-    sql`select id, parent_id as parent, position from requirement where project_id = ${projectId} and deleted_at is null`,
+    sql`
+      select id, parent_id as parent, position
+      from requirement
+      where project_id = ${projectId} and deleted_at is null`,
   )
 
 export const depthsOf = (tx: Tx, projectId: number): Map<number, number> =>
@@ -27,7 +30,11 @@ export const childrenOf = (tx: Tx, projectId: number, id: number): { key: string
   rowsOf(
     tx,
     { key: text, title: text },
-    sql`select ${keySql('requirement', 'number')} as key, title from requirement where project_id = ${projectId} and parent_id = ${id} and deleted_at is null order by position`,
+    sql`
+      select ${keySql('requirement', 'number')} as key, title
+      from requirement
+      where project_id = ${projectId} and parent_id = ${id} and deleted_at is null
+      order by position`,
   )
 
 export function pathOf(tx: Tx, id: number): { key: string; title: string }[] {
@@ -35,9 +42,20 @@ export function pathOf(tx: Tx, id: number): { key: string; title: string }[] {
     tx,
     { key: text, title: text },
     sql`
-    with recursive up(id, parent_id, number, title, depth) as (select id, parent_id, number, title, 0 from requirement where id = ${id}
-      union all select r.id, r.parent_id, r.number, r.title, up.depth + 1 from requirement r join up on r.id = up.parent_id where up.depth < 50)
-    select ${keySql('requirement', 'number')} as key, title from up where depth > 0 order by depth desc`,
+      with recursive up(id, parent_id, number, title, depth) as (
+        select id, parent_id, number, title, 0
+        from requirement
+        where id = ${id}
+        union all
+        select r.id, r.parent_id, r.number, r.title, up.depth + 1
+        from requirement r
+        join up on r.id = up.parent_id
+        where up.depth < 50
+      )
+      select ${keySql('requirement', 'number')} as key, title
+      from up
+      where depth > 0
+      order by depth desc`,
   )
   return rows
 }
@@ -48,9 +66,20 @@ export const branchIds = (tx: Tx, projectId: number, ids: readonly number[]): { 
     tx,
     { id: int, key: text },
     sql`
-    with recursive down(id) as (select r.id from requirement r where r.project_id = ${projectId} and ${inIds(sql`r.id`, ids)}
-      union select r.id from requirement r join down on r.parent_id = down.id where r.project_id = ${projectId})
-    select r.id, ${keySql('requirement', 'r.number')} as key from requirement r join down on down.id = r.id where r.deleted_at is null`,
+      with recursive down(id) as (
+        select r.id
+        from requirement r
+        where r.project_id = ${projectId} and ${inIds(sql`r.id`, ids)}
+        union
+        select r.id
+        from requirement r
+        join down on r.parent_id = down.id
+        where r.project_id = ${projectId}
+      )
+      select r.id, ${keySql('requirement', 'r.number')} as key
+      from requirement r
+      join down on down.id = r.id
+      where r.deleted_at is null`,
   )
 
 export function placeRequirement(tx: Tx, id: number, parentId: number | null, order: readonly number[]): void {
@@ -82,5 +111,9 @@ export const childIds = (tx: Tx, projectId: number, parent: number): number[] =>
   rowsOf(
     tx,
     { id: int },
-    sql`select id from requirement where project_id = ${projectId} and parent_id = ${parent} and deleted_at is null order by position`,
+    sql`
+      select id
+      from requirement
+      where project_id = ${projectId} and parent_id = ${parent} and deleted_at is null
+      order by position`,
   ).map(({ id }) => id)

@@ -85,7 +85,13 @@ export const defectsOfRequirement = (
   rowsOf(
     tx,
     { key: text, title: text, state: oneOf(defectStates), severity: oneOf(severities) },
-    sql`select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity from defect_link l join defect d on d.id = l.defect_id where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null order by d.number desc limit 100`,
+    sql`
+      select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity
+      from defect_link l
+      join defect d on d.id = l.defect_id
+      where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null
+      order by d.number desc
+      limit 100`,
   ).map((row) => ({ ...row, open: isOpen(row.state) }))
 
 export const revisionsOf = (
@@ -95,7 +101,12 @@ export const revisionsOf = (
   rowsOf(
     tx,
     { revision: int, title: text, text: text, at: int, by: maybe(text) },
-    sql`select v.revision, v.title, v.text, v.at, p.name as "by" from requirement_revision v left join person p on p.id = v.person_id where v.requirement_id = ${id} order by v.revision desc`,
+    sql`
+      select v.revision, v.title, v.text, v.at, p.name as "by"
+      from requirement_revision v
+      left join person p on p.id = v.person_id
+      where v.requirement_id = ${id}
+      order by v.revision desc`,
   )
 
 export const titlesOf = (tx: Tx, projectId: number): Map<number, string> =>
@@ -110,5 +121,14 @@ export const mergedRequirement = (tx: Tx, projectId: number, key: string): strin
   rowOf(
     tx,
     { key: text },
-    sql`select ${keySql('requirement', 'r.number')} as key from alias a join requirement r on r.id = a.owner_id join requirement old on old.project_id = a.project_id and ${keySql('requirement', 'old.number')} = a.key where a.project_id = ${projectId} and a.key = ${key} and a.kind = 'requirement' and r.deleted_at is null and old.deleted_at is not null`,
+    sql`
+      select ${keySql('requirement', 'r.number')} as key
+      from alias a
+      join requirement r on r.id = a.owner_id
+      join requirement old on old.project_id = a.project_id and ${keySql('requirement', 'old.number')} = a.key
+      where a.project_id = ${projectId}
+        and a.key = ${key}
+        and a.kind = 'requirement'
+        and r.deleted_at is null
+        and old.deleted_at is not null`,
   )?.key

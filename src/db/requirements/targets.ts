@@ -14,8 +14,13 @@ export function targetsOfMany(
     tx,
     { id: int, release: int, iteration: maybe(int), name: text },
     sql`
-    select t.requirement_id as id, t.release_id as "release", t.iteration_id as iteration, e.name || coalesce(' from ' || i.name, '') as name
-    from requirement_target t join "release" e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where ${inIds(sql`t.requirement_id`, ids)} order by t.requirement_id, t.release_id`,
+      select t.requirement_id as id, t.release_id as "release", t.iteration_id as iteration,
+        e.name || coalesce(' from ' || i.name, '') as name
+      from requirement_target t
+      join "release" e on e.id = t.release_id
+      left join iteration i on i.id = t.iteration_id
+      where ${inIds(sql`t.requirement_id`, ids)}
+      order by t.requirement_id, t.release_id`,
   )
   const byId = groupBy(rows, ({ id }) => id)
   return new Map(
@@ -32,7 +37,10 @@ export function setManyTargets(
   tx.run(sql`delete from requirement_target where ${inIds(sql`requirement_id`, ids)}`)
   for (const { release, iteration } of targets)
     tx.run(
-      sql`insert into requirement_target (requirement_id, release_id, iteration_id) select value, ${release}, ${iteration} from json_each(${JSON.stringify(ids)})`,
+      sql`
+        insert into requirement_target (requirement_id, release_id, iteration_id)
+        select value, ${release}, ${iteration}
+        from json_each(${JSON.stringify(ids)})`,
     )
 }
 
@@ -53,5 +61,12 @@ export const targetsOf = (
   rowsOf(
     tx,
     { release: int, releaseName: text, iteration: maybe(int), iterationName: maybe(text) },
-    sql`select t.release_id as "release", e.name as releaseName, t.iteration_id as iteration, i.name as iterationName from requirement_target t join release e on e.id = t.release_id left join iteration i on i.id = t.iteration_id where t.requirement_id = ${requirementId} order by e.position`,
+    sql`
+      select t.release_id as "release", e.name as releaseName, t.iteration_id as iteration,
+        i.name as iterationName
+      from requirement_target t
+      join release e on e.id = t.release_id
+      left join iteration i on i.id = t.iteration_id
+      where t.requirement_id = ${requirementId}
+      order by e.position`,
   )

@@ -11,14 +11,25 @@ export type TableRowStored = Omit<typeof dataTableRow.$inferSelect, 'values'> & 
   readonly values: Record<string, string>
 }
 
-const usingSql = sql`select c.id from case_version v join test_case c on c.id = v.case_id where v.table_id = t.id and v.major is null and c.deleted_at is null`
+const usingSql = sql`
+  select c.id
+  from case_version v
+  join test_case c on c.id = v.case_id
+  where v.table_id = t.id and v.major is null and c.deleted_at is null`
 
 export const tableRows = (tx: Tx, projectId: number, id?: number): TableRow[] =>
   rowsOf(
     tx,
     { name: text, id: int, version: int, cases: int, rows: int, held: int, columns: text },
-    sql`select t.id, t.name, t.columns, t.version, (select count(*) from data_table_row where table_id = t.id) as "rows", (select count(*) from data_table_row where table_id = t.id and held_by is not null) as held, (select count(*) from (${usingSql})) as cases
-    from data_table t where t.project_id = ${projectId} and t.deleted_at is null ${id === undefined ? sql`` : sql`and t.id = ${id}`} order by t.name`,
+    sql`
+      select t.id, t.name, t.columns, t.version,
+        (select count(*) from data_table_row where table_id = t.id) as "rows",
+        (select count(*) from data_table_row where table_id = t.id and held_by is not null) as held,
+        (select count(*) from (${usingSql})) as cases
+      from data_table t
+      where t.project_id = ${projectId}
+        and t.deleted_at is null ${id === undefined ? sql`` : sql`and t.id = ${id}`}
+      order by t.name`,
   ).map((row) => ({ ...row, columns: textsIn(row.columns) }))
 
 export const tableById = (tx: Tx, projectId: number, id: number): TableStored | undefined =>
@@ -83,12 +94,28 @@ export const holdersOf = (tx: Tx, tableId: number): { row: number; person: strin
   rowsOf(
     tx,
     { row: int, person: maybe(text), case: maybe(text) },
-    sql`select d.id as "row", p.name as person, (select ${keySql('case', 'c.number')} from attempt a join test_case c on c.id = a.case_id where a.id = d.held_attempt_id) as "case" from data_table_row d left join person p on p.id = d.held_by where d.table_id = ${tableId} and d.held_by is not null order by d.position`,
+    sql`
+      select d.id as "row", p.name as person,
+        (
+          select ${keySql('case', 'c.number')}
+          from attempt a
+          join test_case c on c.id = a.case_id
+          where a.id = d.held_attempt_id
+        ) as "case"
+      from data_table_row d
+      left join person p on p.id = d.held_by
+      where d.table_id = ${tableId} and d.held_by is not null
+      order by d.position`,
   )
 
 export const casesOfTable = (tx: Tx, tableId: number): { key: string; title: string; mode: string }[] =>
   rowsOf(
     tx,
     { key: text, title: text, mode: text },
-    sql`select ${keySql('case', 'c.number')} as key, c.title, v.table_mode as mode from case_version v join test_case c on c.id = v.case_id where v.table_id = ${tableId} and v.major is null and c.deleted_at is null order by c.number`,
+    sql`
+      select ${keySql('case', 'c.number')} as key, c.title, v.table_mode as mode
+      from case_version v
+      join test_case c on c.id = v.case_id
+      where v.table_id = ${tableId} and v.major is null and c.deleted_at is null
+      order by c.number`,
   )

@@ -15,7 +15,12 @@ export function liveSteps(tx: Tx, projectId: number): LiveSteps[] {
   const cases = rowsOf(
     tx,
     { id: int, title: text, version: int },
-    sql`select c.id, c.title, v.id as version from test_case c join case_version v on v.case_id = c.id and v.major is null where c.project_id = ${projectId} and ${isLiveCase('c')} order by c.number`,
+    sql`
+      select c.id, c.title, v.id as version
+      from test_case c
+      join case_version v on v.case_id = c.id and v.major is null
+      where c.project_id = ${projectId} and ${isLiveCase('c')}
+      order by c.number`,
   )
   const steps = groupBy(
     rowsOf(
@@ -31,8 +36,12 @@ export function liveSteps(tx: Tx, projectId: number): LiveSteps[] {
         data: text,
       },
       sql`
-    select s.version_id as version, s.action, s.expected, s.data, ${useRow} from version_step s join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id
-    where c.project_id = ${projectId} and ${isLiveCase('c')} order by s.version_id, s.position`,
+        select s.version_id as version, s.action, s.expected, s.data, ${useRow}
+        from version_step s
+        join case_version v on v.id = s.version_id and v.major is null
+        join test_case c on c.id = v.case_id
+        where c.project_id = ${projectId} and ${isLiveCase('c')}
+        order by s.version_id, s.position`,
     ),
     ({ version }) => version,
   )

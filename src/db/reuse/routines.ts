@@ -14,8 +14,20 @@ export type RoutineVersionStored = typeof routineVersion.$inferSelect
 
 /** Working copies of cases, and of routines, that insert any version of the routine. */
 const usersOf = (routineId: SQL): SQL => sql`
-  select ${keySql('case', 'c.number')} as key, c.title, c.id, c.number as place, s.use_routine_version_id as version from routine_version u join version_step s on s.use_routine_version_id = u.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where u.routine_id = ${routineId} and c.deleted_at is null
-  union select ${keySql('routine', 'r.number')}, r.title, -r.id, -r.number, s.use_routine_version_id from routine_version u join routine_step s on s.use_routine_version_id = u.id join routine_version v on v.id = s.version_id and v.major is null join routine r on r.id = v.routine_id where u.routine_id = ${routineId} and r.deleted_at is null`
+  select ${keySql('case', 'c.number')} as key, c.title, c.id, c.number as place,
+    s.use_routine_version_id as version
+  from routine_version u
+  join version_step s on s.use_routine_version_id = u.id
+  join case_version v on v.id = s.version_id and v.major is null
+  join test_case c on c.id = v.case_id
+  where u.routine_id = ${routineId} and c.deleted_at is null
+  union
+  select ${keySql('routine', 'r.number')}, r.title, -r.id, -r.number, s.use_routine_version_id
+  from routine_version u
+  join routine_step s on s.use_routine_version_id = u.id
+  join routine_version v on v.id = s.version_id and v.major is null
+  join routine r on r.id = v.routine_id
+  where u.routine_id = ${routineId} and r.deleted_at is null`
 
 export const routineSource = (projectId: number): ListSource => ({
   id: sql`t.id`,
@@ -25,7 +37,13 @@ export const routineSource = (projectId: number): ListSource => ({
     id: sql`t.id`,
     number: sql`t.number`,
     title: sql`t.title`,
-    steps: sql`(select count(*) from routine_step s join routine_version v on v.id = s.version_id where v.routine_id = t.id and v.major is null)`,
+    steps: sql`
+      (
+        select count(*)
+        from routine_step s
+        join routine_version v on v.id = s.version_id
+        where v.routine_id = t.id and v.major is null
+      )`,
     uses: sql`(select count(distinct id) from (${usersOf(sql`t.id`)}))`,
     behind: sql`(select count(distinct id) from (${usersOf(sql`t.id`)}) where version <> t.newest_version_id)`,
   },
@@ -51,8 +69,11 @@ export function routineRows(tx: Tx, projectId: number, ids: readonly number[]): 
       minor: maybe(int),
     },
     sql`
-    select t.id, ${keySql('routine', 't.number')} as key, t.number, t.title, ${f['steps']} as steps, ${f['uses']} as uses, ${f['behind']} as behind, t.version, t.updated_at as updatedAt, v.major, v.minor
-    from routine t left join routine_version v on v.id = t.newest_version_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+      select t.id, ${keySql('routine', 't.number')} as key, t.number, t.title, ${f['steps']} as steps,
+        ${f['uses']} as uses, ${f['behind']} as behind, t.version, t.updated_at as updatedAt, v.major, v.minor
+      from routine t
+      left join routine_version v on v.id = t.newest_version_id
+      where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
   )
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {
@@ -110,7 +131,12 @@ export const routineVersions = (
   rowsOf(
     tx,
     { id: int, major: int, minor: int, fingerprint: text, at: int, by: maybe(text), why: text },
-    sql`select v.id, v.major, v.minor, v.fingerprint, v.created_at as at, p.name as "by", v.why from routine_version v left join person p on p.id = v.created_by where v.routine_id = ${routineId} and v.major is not null order by v.major desc, v.minor desc`,
+    sql`
+      select v.id, v.major, v.minor, v.fingerprint, v.created_at as at, p.name as "by", v.why
+      from routine_version v
+      left join person p on p.id = v.created_by
+      where v.routine_id = ${routineId} and v.major is not null
+      order by v.major desc, v.minor desc`,
   )
 
 /** Steps of a version; their id is the identity they have over the versions of the routine. */
@@ -127,7 +153,11 @@ export const readRoutineSteps = (tx: Tx, versionId: number): OwnStep[] =>
       useValues: text,
       useName: maybe(text),
     },
-    sql`select s.key as id, s.action, s.expected, s.data, ${useRow} from routine_step s where s.version_id = ${versionId} order by s.position`,
+    sql`
+      select s.key as id, s.action, s.expected, s.data, ${useRow}
+      from routine_step s
+      where s.version_id = ${versionId}
+      order by s.position`,
   ).map(withUse)
 
 export function writeRoutineSteps(
@@ -140,7 +170,11 @@ export function writeRoutineSteps(
     rowOf(
       tx,
       { n: maybe(int) },
-      sql`select max(s.key) as n from routine_step s join routine_version v on v.id = s.version_id where v.routine_id = ${version.routineId}`,
+      sql`
+        select max(s.key) as n
+        from routine_step s
+        join routine_version v on v.id = s.version_id
+        where v.routine_id = ${version.routineId}`,
     )?.n ?? 0
   tx.delete(routineStep).where(eq(routineStep.versionId, version.id)).run()
   steps.forEach(({ id, action, expected, data, use }, index) =>
@@ -179,7 +213,15 @@ export function addRoutineVersion(
     .returning({ id: routineVersion.id })
     .get()
   tx.run(
-    sql`insert into routine_step (version_id, position, key, action, expected, data, use_routine_version_id, use_case_version_id, use_values) select ${id}, position, key, action, expected, data, use_routine_version_id, use_case_version_id, use_values from routine_step where version_id = ${working.id}`,
+    sql`
+      insert into routine_step (
+        version_id, position, key, action, expected, data, use_routine_version_id, use_case_version_id,
+        use_values
+      )
+      select ${id}, position, key, action, expected, data, use_routine_version_id, use_case_version_id,
+        use_values
+      from routine_step
+      where version_id = ${working.id}`,
   )
   return id
 }
@@ -195,12 +237,24 @@ export const usersOfRoutine = (tx: Tx, routineId: number): User[] =>
   rowsOf(
     tx,
     { key: text, title: text, version: int, name: text },
-    sql`select u.key, u.title, u.version, (select major || '.' || minor from routine_version where id = u.version) as name from (${usersOf(sql`${routineId}`)}) u order by u.place`,
+    sql`
+      select u.key, u.title, u.version,
+        (select major || '.' || minor from routine_version where id = u.version) as name
+      from (${usersOf(sql`${routineId}`)}) u
+      order by u.place`,
   )
 /** The same for a case whose steps others insert. */
 export const usersOfCase = (tx: Tx, caseId: number): User[] =>
   rowsOf(
     tx,
     { key: text, title: text, version: int, name: text },
-    sql`select distinct ${keySql('case', 'c.number')} as key, c.title, s.use_case_version_id as version, w.major || '.' || w.minor as name from case_version w join version_step s on s.use_case_version_id = w.id join case_version v on v.id = s.version_id and v.major is null join test_case c on c.id = v.case_id where w.case_id = ${caseId} and c.deleted_at is null order by c.number`,
+    sql`
+      select distinct ${keySql('case', 'c.number')} as key, c.title, s.use_case_version_id as version,
+        w.major || '.' || w.minor as name
+      from case_version w
+      join version_step s on s.use_case_version_id = w.id
+      join case_version v on v.id = s.version_id and v.major is null
+      join test_case c on c.id = v.case_id
+      where w.case_id = ${caseId} and c.deleted_at is null
+      order by c.number`,
   )

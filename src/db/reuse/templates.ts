@@ -28,7 +28,12 @@ export const templates = (tx: Tx, projectId: number): Template[] =>
   rowsOf(
     tx,
     { name: text, id: int, at: int, by: maybe(text), content: text },
-    sql`select t.id, t.name, t.content, p.name as "by", t.at from case_template t left join person p on p.id = t.person_id where t.project_id = ${projectId} and t.deleted_at is null order by t.name`,
+    sql`
+      select t.id, t.name, t.content, p.name as "by", t.at
+      from case_template t
+      left join person p on p.id = t.person_id
+      where t.project_id = ${projectId} and t.deleted_at is null
+      order by t.name`,
   ).map((row) => ({ ...row, content: templateContent.parse(JSON.parse(row.content)) }))
 
 export const templateNamed = (tx: Tx, projectId: number, name: string): boolean =>

@@ -17,9 +17,7 @@ export function askReview(
       sql`
         select 1
         from review_asked
-        where version_id = ${of.versionId}
-          and person_id = ${of.personId}
-          and answer is null`,
+        where version_id = ${of.versionId} and person_id = ${of.personId} and answer is null`,
     )
   )
     tx.insert(reviewAsked).values(of).run()
@@ -33,7 +31,10 @@ export function answerReview(
   const open = rowsOf(
     tx,
     { id: int, askedBy: text, personId: text },
-    sql`select id, asked_by as askedBy, person_id as personId from review_asked where case_id = ${of.caseId} and answer is null`,
+    sql`
+      select id, asked_by as askedBy, person_id as personId
+      from review_asked
+      where case_id = ${of.caseId} and answer is null`,
   )
   const own = open.filter(({ personId }) => personId === of.personId)
   for (const { id } of own)
@@ -64,8 +65,15 @@ export const reviewsOf = (tx: Tx, caseId: number): ReviewRow[] =>
       minor: int,
     },
     sql`
-    select p.name as person, a.person_id as personId, b.name as "by", a.at, v.major, v.minor, a.answer, a.answered_at as answeredAt from review_asked a join person p on p.id = a.person_id join person b on b.id = a.asked_by join case_version v on v.id = a.version_id
-    where a.case_id = ${caseId} order by a.id desc limit 20`,
+      select p.name as person, a.person_id as personId, b.name as "by", a.at, v.major, v.minor, a.answer,
+        a.answered_at as answeredAt
+      from review_asked a
+      join person p on p.id = a.person_id
+      join person b on b.id = a.asked_by
+      join case_version v on v.id = a.version_id
+      where a.case_id = ${caseId}
+      order by a.id desc
+      limit 20`,
   ).map(({ major, minor, ...row }) => ({ ...row, version: versionName(major, minor) }))
 
 export const addSuggestion = (tx: Tx, of: Omit<typeof suggestion.$inferInsert, 'id'>): number =>
@@ -86,7 +94,11 @@ export const findSuggestion = (tx: Tx, projectId: number, id: number): Suggestio
       decidedAt: maybe(int),
       decidedBy: maybe(text),
     },
-    sql`select id, project_id as projectId, case_id as caseId, version_id as versionId, content, note, state, at, person_id as personId, decided_at as decidedAt, decided_by as decidedBy from suggestion where id = ${id} and project_id = ${projectId}`,
+    sql`
+      select id, project_id as projectId, case_id as caseId, version_id as versionId, content, note, state,
+        at, person_id as personId, decided_at as decidedAt, decided_by as decidedBy
+      from suggestion
+      where id = ${id} and project_id = ${projectId}`,
   )
 export const saveSuggestion = (
   tx: Tx,
@@ -123,5 +135,11 @@ export const suggestionsOf = (
       minor: int,
     },
     sql`
-    select s.id, p.name as "by", s.person_id as personId, s.at, s.note, s.state, v.major, v.minor from suggestion s join person p on p.id = s.person_id join case_version v on v.id = s.version_id where s.case_id = ${caseId} order by s.id desc limit 20`,
+      select s.id, p.name as "by", s.person_id as personId, s.at, s.note, s.state, v.major, v.minor
+      from suggestion s
+      join person p on p.id = s.person_id
+      join case_version v on v.id = s.version_id
+      where s.case_id = ${caseId}
+      order by s.id desc
+      limit 20`,
   ).map(({ major, minor, ...row }) => ({ ...row, version: versionName(major, minor) }))

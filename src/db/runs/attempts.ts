@@ -104,8 +104,14 @@ export const previousAttempts = (tx: Tx, caseId: number, except: number | null):
   rowsOf(
     tx,
     { id: int, verdict: oneOf(verdicts), build: text, environment: text, at: maybe(int) },
-    sql`select a.id, a.verdict, b.name as build, e.name as environment, a.finished_at as at from attempt a join build b on b.id = a.build_id join environment e on e.id = a.environment_id
-    where a.case_id = ${caseId} and a.final = 1 and a.id <> ${except ?? 0} order by a.finished_at desc, a.id desc limit 6`,
+    sql`
+      select a.id, a.verdict, b.name as build, e.name as environment, a.finished_at as at
+      from attempt a
+      join build b on b.id = a.build_id
+      join environment e on e.id = a.environment_id
+      where a.case_id = ${caseId} and a.final = 1 and a.id <> ${except ?? 0}
+      order by a.finished_at desc, a.id desc
+      limit 6`,
   )
 
 /** What a case came to in a run, over its environments: the newest verdict given. */
@@ -113,5 +119,11 @@ export const verdictInRun = (tx: Tx, runId: number, caseId: number): string | un
   rowOf(
     tx,
     { verdict: text },
-    sql`select i.verdict from item i left join attempt a on a.id = i.attempt_id where i.run_id = ${runId} and i.case_id = ${caseId} and i.deleted_at is null order by a.finished_at desc nulls last, i.id limit 1`,
+    sql`
+      select i.verdict
+      from item i
+      left join attempt a on a.id = i.attempt_id
+      where i.run_id = ${runId} and i.case_id = ${caseId} and i.deleted_at is null
+      order by a.finished_at desc nulls last, i.id
+      limit 1`,
   )?.verdict

@@ -73,11 +73,23 @@ export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
       defects: maybe(text),
     },
     sql`
-    select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance, c.component, e.name as environment, p.name as assignee, i.assignee_id as assigneeId, i.estimate, ${itemMinutes} as minutes, i.verdict, i.due_on as dueOn, i.position,
-      i.attempt_id as attempt, a.finished_at as at, b.name as build,
-      (select group_concat(distinct ${keySql('defect', 'd.number')}) from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = i.attempt_id and l.until_at is null and d.deleted_at is null) as defects
-    from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id left join attempt a on a.id = i.attempt_id left join build b on b.id = a.build_id
-    where i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
+      select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance,
+        c.component, e.name as environment, p.name as assignee, i.assignee_id as assigneeId, i.estimate,
+        ${itemMinutes} as minutes, i.verdict, i.due_on as dueOn, i.position, i.attempt_id as attempt,
+        a.finished_at as at, b.name as build,
+        (
+          select group_concat(distinct ${keySql('defect', 'd.number')})
+          from defect_link l
+          join defect d on d.id = l.defect_id
+          where l.attempt_id = i.attempt_id and l.until_at is null and d.deleted_at is null
+        ) as defects
+      from item i
+      join test_case c on c.id = i.case_id
+      join environment e on e.id = i.environment_id
+      left join person p on p.id = i.assignee_id
+      left join attempt a on a.id = i.attempt_id
+      left join build b on b.id = a.build_id
+      where i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
   )
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {
@@ -116,8 +128,14 @@ export const itemsOfRun = (
       attemptId: maybe(int),
       minutes: int,
     },
-    sql`select i.id, i.run_id as runId, i.case_id as caseId, i.environment_id as environmentId, i.position, i.assignee_id as assigneeId, i.estimate, i.due_on as dueOn, i.verdict, i.attempt_id as attemptId, i.deleted_at as deletedAt, ${itemMinutes} as minutes
-    from item i join test_case c on c.id = i.case_id where i.run_id = ${runId} and i.deleted_at is null and ${ids === null ? sql`1` : inIds(sql`i.id`, ids)} order by i.position`,
+    sql`
+      select i.id, i.run_id as runId, i.case_id as caseId, i.environment_id as environmentId, i.position,
+        i.assignee_id as assigneeId, i.estimate, i.due_on as dueOn, i.verdict, i.attempt_id as attemptId,
+        i.deleted_at as deletedAt, ${itemMinutes} as minutes
+      from item i
+      join test_case c on c.id = i.case_id
+      where i.run_id = ${runId} and i.deleted_at is null and ${ids === null ? sql`1` : inIds(sql`i.id`, ids)}
+      order by i.position`,
   )
 
 export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>
@@ -128,15 +146,27 @@ export const queueOf = (tx: Tx, runId: number, personId: string | null): Desk['q
   rowsOf(
     tx,
     { id: int, case: text, title: text, minutes: int, verdict: oneOf(verdicts), environment: text },
-    sql`select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict, e.name as environment from item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
-    where i.run_id = ${runId} and i.deleted_at is null ${personId === null ? sql`` : sql`and i.assignee_id = ${personId}`} order by i.position`,
+    sql`
+      select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict,
+        e.name as environment
+      from item i
+      join test_case c on c.id = i.case_id
+      join environment e on e.id = i.environment_id
+      where i.run_id = ${runId}
+        and i.deleted_at is null ${personId === null ? sql`` : sql`and i.assignee_id = ${personId}`}
+      order by i.position`,
   )
 
 export const requirementsOfCase = (tx: Tx, caseId: number): { id: number; key: string; title: string }[] =>
   rowsOf(
     tx,
     { id: int, key: text, title: text },
-    sql`select distinct r.id, ${keySql('requirement', 'r.number')} as key, r.title from link l join requirement r on r.id = l.requirement_id where l.case_id = ${caseId} and l.until_at is null and r.deleted_at is null order by r.number`,
+    sql`
+      select distinct r.id, ${keySql('requirement', 'r.number')} as key, r.title
+      from link l
+      join requirement r on r.id = l.requirement_id
+      where l.case_id = ${caseId} and l.until_at is null and r.deleted_at is null
+      order by r.number`,
   )
 
 /** Of a project's people: which numbers of today's page are theirs. */
@@ -171,8 +201,20 @@ export const openItemsOf = (
       importance: text,
     },
     sql`
-    select i.id, ${keySql('run', 'r.number')} as run, r.title as runTitle, ${keySql('case', 'c.number')} as "case", c.title, e.name as environment, i.verdict, ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, c.importance
-    from item i join run r on r.id = i.run_id join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id
-    where i.assignee_id = ${personId} and ${isOpenVerdict('i.verdict')} and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null and r.project_id = ${projectId}
-    order by coalesce(i.due_on, r.end_on), case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position limit 500`,
+      select i.id, ${keySql('run', 'r.number')} as run, r.title as runTitle,
+        ${keySql('case', 'c.number')} as "case", c.title, e.name as environment, i.verdict,
+        ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, c.importance
+      from item i
+      join run r on r.id = i.run_id
+      join test_case c on c.id = i.case_id
+      join environment e on e.id = i.environment_id
+      where i.assignee_id = ${personId}
+        and ${isOpenVerdict('i.verdict')}
+        and i.deleted_at is null
+        and r.state = 'Open'
+        and r.deleted_at is null
+        and r.project_id = ${projectId}
+      order by coalesce(i.due_on, r.end_on),
+        case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position
+      limit 500`,
   )

@@ -44,14 +44,23 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
       endOn: text,
     },
     sql`
-    select t.id, ${keySql('run', 't.number')} as key, t.number, t.title, t.state, t.version, (select ${keySql('plan', 'number')} from plan where id = t.plan_id) as plan, r.name as "release", b.name as build, t.start_on as startOn, t.end_on as endOn
-    from run t join release r on r.id = t.release_id join build b on b.id = t.build_id where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
+      select t.id, ${keySql('run', 't.number')} as key, t.number, t.title, t.state, t.version,
+        (select ${keySql('plan', 'number')} from plan where id = t.plan_id) as plan, r.name as "release",
+        b.name as build, t.start_on as startOn, t.end_on as endOn
+      from run t
+      join release r on r.id = t.release_id
+      join build b on b.id = t.build_id
+      where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,
   )
   const counts = rowsOf(
     tx,
     { runId: int, verdict: text, n: int, minutes: int },
     sql`
-    select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes from item i join test_case c on c.id = i.case_id where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)} group by 1, 2`,
+      select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes
+      from item i
+      join test_case c on c.id = i.case_id
+      where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)}
+      group by 1, 2`,
   )
   return ids.flatMap((id) => {
     const row = rows.find((each) => each.id === id)
@@ -109,8 +118,17 @@ export const teamOf = (tx: Tx, runId: number): RunSheet['team'] =>
     tx,
     { id: text, name: text, items: int, minutes: int, left: int },
     sql`
-    select p.id, p.name, coalesce(x.items, 0) as items, coalesce(x.minutes, 0) as minutes, coalesce(x.remaining, 0) as "left" from person p
-    left join (select i.assignee_id as who, count(*) as items, sum(${itemMinutes}) as minutes, sum(case when ${isOpenVerdict('i.verdict')} then ${itemMinutes} else 0 end) as remaining
-      from item i join test_case c on c.id = i.case_id where i.run_id = ${runId} and i.deleted_at is null group by 1) x on x.who = p.id
-    where p.id in (select person_id from run_person where run_id = ${runId}) or x.who is not null order by p.name`,
+      select p.id, p.name, coalesce(x.items, 0) as items, coalesce(x.minutes, 0) as minutes,
+        coalesce(x.remaining, 0) as "left"
+      from person p
+      left join (
+        select i.assignee_id as who, count(*) as items, sum(${itemMinutes}) as minutes,
+          sum(case when ${isOpenVerdict('i.verdict')} then ${itemMinutes} else 0 end) as remaining
+        from item i
+        join test_case c on c.id = i.case_id
+        where i.run_id = ${runId} and i.deleted_at is null
+        group by 1
+      ) x on x.who = p.id
+      where p.id in (select person_id from run_person where run_id = ${runId}) or x.who is not null
+      order by p.name`,
   )

@@ -63,10 +63,22 @@ export function finalAttempts(
       openDefect: int,
     },
     sql`
-    select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict, a.finished_at as finishedAt, a.by_machine as byMachine, a.version_id as version, v.fingerprint,
-      (select count(*) from data_row d where d.version_id = a.version_id) as versionRows, (select count(*) from attempt_row r where r.attempt_id = a.id) as covered,
-      exists(select 1 from defect_link l join defect d on d.id = l.defect_id where l.attempt_id = a.id and l.until_at is null and d.deleted_at is null and ${isOpenDefect('d.state')}) as openDefect
-    from attempt a join case_version v on v.id = a.version_id where ${where} and a.final = 1 and a.finished_at <= ${until}`,
+      select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict,
+        a.finished_at as finishedAt, a.by_machine as byMachine, a.version_id as version, v.fingerprint,
+        (select count(*) from data_row d where d.version_id = a.version_id) as versionRows,
+        (select count(*) from attempt_row r where r.attempt_id = a.id) as covered,
+        exists(
+          select 1
+          from defect_link l
+          join defect d on d.id = l.defect_id
+          where l.attempt_id = a.id
+            and l.until_at is null
+            and d.deleted_at is null
+            and ${isOpenDefect('d.state')}
+        ) as openDefect
+      from attempt a
+      join case_version v on v.id = a.version_id
+      where ${where} and a.final = 1 and a.finished_at <= ${until}`,
   )
   return rows.map((row) => ({
     id: row.id,

@@ -44,7 +44,12 @@ export function lastUndoable(
         eq(verdictEvent.attemptId, attemptId),
         eq(verdictEvent.personId, personId),
         isNull(verdictEvent.undoes),
-        sql`not exists (select 1 from verdict_event u where u.attempt_id = ${attemptId} and u.undoes = ${verdictEvent.id})`,
+        sql`
+          not exists (
+            select 1
+            from verdict_event u
+            where u.attempt_id = ${attemptId} and u.undoes = ${verdictEvent.id}
+          )`,
       ),
     )
     .orderBy(desc(verdictEvent.id))

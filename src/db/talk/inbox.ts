@@ -43,14 +43,24 @@ export const noticesOf = (
       at: int,
       readAt: maybe(int),
     },
-    sql`select n.id, n.kind, n.ref, n.text, p.name as "from", n.at, n.read_at as readAt from notice n left join person p on p.id = n.from_id where n.person_id = ${personId} and n.project_id = ${projectId} ${page.before === undefined ? sql`` : sql`and n.id < ${page.before}`} order by n.id desc limit ${page.limit}`,
+    sql`
+      select n.id, n.kind, n.ref, n.text, p.name as "from", n.at, n.read_at as readAt
+      from notice n
+      left join person p on p.id = n.from_id
+      where n.person_id = ${personId}
+        and n.project_id = ${projectId} ${page.before === undefined ? sql`` : sql`and n.id < ${page.before}`}
+      order by n.id desc
+      limit ${page.limit}`,
   )
 
 export const unreadOf = (tx: Tx, projectId: number, personId: string): number =>
   rowOf(
     tx,
     { n: int },
-    sql`select count(*) as n from notice where person_id = ${personId} and project_id = ${projectId} and read_at is null`,
+    sql`
+      select count(*) as n
+      from notice
+      where person_id = ${personId} and project_id = ${projectId} and read_at is null`,
   )?.n ?? 0
 
 export const markNotices = (tx: Tx, personId: string, ids: readonly number[], at: number | null): void =>

@@ -56,7 +56,11 @@ export const stepComments = (tx: Tx, caseId: number): { step: number; n: number 
   rowsOf(
     tx,
     { step: int, n: int },
-    sql`select step_id as step, count(*) as n from comment where owner_kind = 'case' and owner_id = ${caseId} and step_id is not null and deleted_at is null group by 1`,
+    sql`
+      select step_id as step, count(*) as n
+      from comment
+      where owner_kind = 'case' and owner_id = ${caseId} and step_id is not null and deleted_at is null
+      group by 1`,
   )
 export const attachmentsOf = (
   tx: Tx,
@@ -66,5 +70,10 @@ export const attachmentsOf = (
   rowsOf(
     tx,
     { id: int, name: text, mime: text, size: int, at: int, person: maybe(text) },
-    sql`select a.id, a.name, a.mime, a.size, a.at, p.name as person from attachment a left join person p on p.id = a.person_id where a.owner_kind = ${kind} and a.owner_id = ${ownerId} and a.deleted_at is null order by a.id`,
+    sql`
+      select a.id, a.name, a.mime, a.size, a.at, p.name as person
+      from attachment a
+      left join person p on p.id = a.person_id
+      where a.owner_kind = ${kind} and a.owner_id = ${ownerId} and a.deleted_at is null
+      order by a.id`,
   )

@@ -117,7 +117,13 @@ export function modelRevisions(
   const rows = rowsOf(
     tx,
     { revision: int, body: text, at: int, by: maybe(text) },
-    sql`select r.revision, r.body, r.at, p.name as "by" from draft_model_revision r left join person p on p.id = r.person_id where r.model_id = ${modelId} order by r.revision desc limit ${limit} offset ${cursor}`,
+    sql`
+      select r.revision, r.body, r.at, p.name as "by"
+      from draft_model_revision r
+      left join person p on p.id = r.person_id
+      where r.model_id = ${modelId}
+      order by r.revision desc
+      limit ${limit} offset ${cursor}`,
   )
   const total =
     rowOf(tx, { n: int }, sql`select count(*) as n from draft_model_revision where model_id = ${modelId}`)?.n ?? 0
@@ -156,8 +162,12 @@ export const decidedRows = (tx: Tx, models: readonly number[]): RowStored[] =>
           at: int,
         },
         sql`
-    select d.id, d.model_id as modelId, d.row, d.decision, d.case_id as caseId, c.number, c.title, (${isLiveCase('c')}) as live, d.revision, d.at
-    from draft_row d left join test_case c on c.id = d.case_id where ${inArray(sql`d.model_id`, [...models])} and d.ended_at is null order by d.id`,
+          select d.id, d.model_id as modelId, d.row, d.decision, d.case_id as caseId, c.number, c.title,
+            (${isLiveCase('c')}) as live, d.revision, d.at
+          from draft_row d
+          left join test_case c on c.id = d.case_id
+          where ${inArray(sql`d.model_id`, [...models])} and d.ended_at is null
+          order by d.id`,
       ).map(({ row, number, title, live: alive, ...rest }) => ({
         ...rest,
         row: rowShape.parse(JSON.parse(row)),
@@ -208,7 +218,10 @@ export const casesOfRows = (tx: Tx, modelId: number, ids: readonly number[]): nu
     : rowsOf(
         tx,
         { id: int },
-        sql`select distinct case_id as id from draft_row where model_id = ${modelId} and case_id is not null and ${inArray(sql`id`, [...ids])}`,
+        sql`
+          select distinct case_id as id
+          from draft_row
+          where model_id = ${modelId} and case_id is not null and ${inArray(sql`id`, [...ids])}`,
       ).map(({ id }) => id)
 
 /** Cases that were retired in the very act that ended these rows. */
@@ -218,7 +231,11 @@ export const retiredWith = (tx: Tx, modelId: number, ids: readonly number[]): nu
     : rowsOf(
         tx,
         { id: int },
-        sql`select distinct c.id from draft_row d join test_case c on c.id = d.case_id where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`,
+        sql`
+          select distinct c.id
+          from draft_row d
+          join test_case c on c.id = d.case_id
+          where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`,
       ).map(({ id }) => id)
 
 export interface DesignOf {
@@ -241,14 +258,27 @@ export function designs(tx: Tx, projectId: number, number: number | null): Desig
     tx,
     { requirement: int, number: int, id: int, name: text, version: int, body: text, rows: text },
     sql`
-    select r.id as requirement, r.number, m.id, m.name, m.version, m.body,
-      (select json_group_array(d.row) from draft_row d join test_case c on c.id = d.case_id where d.model_id = m.id and d.ended_at is null and d.decision <> 'left out' and ${isLiveCase('c')}) as "rows"
-    from draft_model m join requirement r on r.id = m.requirement_id where m.project_id = ${projectId} and m.deleted_at is null and r.deleted_at is null${of} order by r.number, m.id`,
+      select r.id as requirement, r.number, m.id, m.name, m.version, m.body,
+        (
+          select json_group_array(d.row)
+          from draft_row d
+          join test_case c on c.id = d.case_id
+          where d.model_id = m.id and d.ended_at is null and d.decision <> 'left out' and ${isLiveCase('c')}
+        ) as "rows"
+      from draft_model m
+      join requirement r on r.id = m.requirement_id
+      where m.project_id = ${projectId} and m.deleted_at is null and r.deleted_at is null${of}
+      order by r.number, m.id`,
   )
   const lists = rowsOf(
     tx,
     { requirement: int, number: int, n: int, done: int },
-    sql`select r.id as requirement, r.number, count(*) as n, count(k.done_at) as done from checklist_item k join requirement r on r.id = k.requirement_id where k.project_id = ${projectId} and k.deleted_at is null and r.deleted_at is null${of} group by r.id`,
+    sql`
+      select r.id as requirement, r.number, count(*) as n, count(k.done_at) as done
+      from checklist_item k
+      join requirement r on r.id = k.requirement_id
+      where k.project_id = ${projectId} and k.deleted_at is null and r.deleted_at is null${of}
+      group by r.id`,
   )
   const found = new Map<
     number,
@@ -281,7 +311,13 @@ export const checklistOf = (
   rowsOf(
     tx,
     { id: int, text: text, done: int, by: maybe(text), number: maybe(int) },
-    sql`select k.id, k.text, k.done_at is not null as done, p.name as "by", c.number from checklist_item k left join person p on p.id = k.done_by left join test_case c on c.id = k.case_id where k.requirement_id = ${requirementId} and k.deleted_at is null order by k.position, k.id`,
+    sql`
+      select k.id, k.text, k.done_at is not null as done, p.name as "by", c.number
+      from checklist_item k
+      left join person p on p.id = k.done_by
+      left join test_case c on c.id = k.case_id
+      where k.requirement_id = ${requirementId} and k.deleted_at is null
+      order by k.position, k.id`,
   ).map(({ number, done, ...rest }) => ({
     ...rest,
     done: done === 1,
@@ -311,7 +347,11 @@ export const checklistRequirement = (tx: Tx, projectId: number, id: number): { i
   rowOf(
     tx,
     { id: int },
-    sql`select r.id from checklist_item k join requirement r on r.id = k.requirement_id where k.id = ${id} and k.project_id = ${projectId}`,
+    sql`
+      select r.id
+      from checklist_item k
+      join requirement r on r.id = k.requirement_id
+      where k.id = ${id} and k.project_id = ${projectId}`,
   )
 export const saveChecklist = (tx: Tx, id: number, edit: Partial<typeof checklistItem.$inferInsert>): void =>
   void tx.update(checklistItem).set(edit).where(eq(checklistItem.id, id)).run()
