@@ -3,12 +3,13 @@ import { type Command, InvalidArgumentError } from 'commander'
 import type { z } from 'zod'
 import { boundaries } from '#core/techniques/boundaries.ts'
 import { combosProblem, ruleText } from '#core/techniques/combos-model.ts'
-import { combine, finished } from '#core/techniques/combos.ts'
+import { type CombosAnswer, combine, finished } from '#core/techniques/combos.ts'
 import { decisions, outcomeText } from '#core/techniques/decisions.ts'
 import {
   boundariesModel,
   type Criterion,
   combosModel,
+  type CombosModel,
   criteria,
   decisionsModel,
   existingRows,
@@ -80,6 +81,13 @@ interface CombosOptions {
 }
 
 export function addTechniques(program: Command): void {
+  addCombos(program)
+  addBoundaries(program)
+  addDecisions(program)
+  addPaths(program)
+}
+
+function addCombos(program: Command): void {
   program
     .command('combos <model>')
     .description('rows that hold every combination of t values')
@@ -88,39 +96,35 @@ export function addTechniques(program: Command): void {
     .option('--seed <n>', 'another seed, other rows', whole(0, 2 ** 31), 1)
     .option('--moves <n>', 'how long to search, in changes tried', whole(0, 1e9))
     .option('--json', 'one JSON document')
-    .action(async (file: string, options: CombosOptions) => {
+    .action(async (file: string, { strength, seed, moves, ...options }: CombosOptions) => {
       const model = await read(file, combosModel)
       const existing = options.existing === undefined ? [] : await read(options.existing, existingRows)
-      const answer = await inFile(file, () =>
-        finished(
-          combine(combosProblem({ ...model, strength: options.strength ?? model.strength }), {
-            existing,
-            seed: options.seed,
-            moves: options.moves,
-          }),
-        ),
-      )
+      const problem = () => combosProblem({ ...model, strength: strength ?? model.strength })
+      const answer = await inFile(file, () => finished(combine(problem(), { existing, seed, moves })))
       tell(answer.notices)
-      const names = Object.keys(model.parameters)
-      print(options.json, answer, () => [
-        ...table(
-          ['', ...names, 'adds'],
-          answer.rows.map((row, at) => [
-            String(at + 1),
-            ...names.map((name) => row[name] ?? ''),
-            at < answer.existing.rows
-              ? 'existing'
-              : at >= answer.rows.length - answer.negative
-                ? 'negative'
-                : String(answer.adds[at]),
-          ]),
-        ),
-        `${answer.rows.length} rows; ${answer.covered} of ${answer.tuples} tuples, ${answer.infeasible} impossible${model.constraints.length > 0 ? ` by ${model.constraints.map(ruleText).join('; ')}` : ''}`,
-        ...(answer.existing.rows > 0
-          ? [`${answer.existing.rows} rows were there and hold ${answer.existing.covered}`]
-          : []),
-      ])
+      print(options.json, answer, () => combosText(model, answer))
     })
+}
+
+function combosText({ parameters, constraints }: CombosModel, answer: CombosAnswer): string[] {
+  const { rows, existing, negative, adds, covered, tuples, infeasible } = answer
+  const names = Object.keys(parameters)
+  const addsText = (at: number): string => {
+    if (at < existing.rows) return 'existing'
+    return at >= rows.length - negative ? 'negative' : String(adds[at])
+  }
+  const rules = constraints.length > 0 ? ` by ${constraints.map(ruleText).join('; ')}` : ''
+  return [
+    ...table(
+      ['', ...names, 'adds'],
+      rows.map((row, at) => [String(at + 1), ...names.map((name) => row[name] ?? ''), addsText(at)]),
+    ),
+    `${rows.length} rows; ${covered} of ${tuples} tuples, ${infeasible} impossible${rules}`,
+    ...(existing.rows > 0 ? [`${existing.rows} rows were there and hold ${existing.covered}`] : []),
+  ]
+}
+
+function addBoundaries(program: Command): void {
   program
     .command('boundaries <model>')
     .description('values at the edges of partitions')
@@ -146,6 +150,9 @@ export function addTechniques(program: Command): void {
         `${answer.cases.length} values, ${answer.rows.length} rows`,
       ])
     })
+}
+
+function addDecisions(program: Command): void {
   program
     .command('decisions <model>')
     .description('what a decision table leaves out, says twice or contradicts')
@@ -167,29 +174,34 @@ export function addTechniques(program: Command): void {
         ...(answer.merged ?? []).map(({ when, then }) => `${whenText(when)} → ${outcomeText(then)}`),
       ])
     })
+}
+
+function criterionNamed(text: string): Criterion {
+  const known = criteria.find((each) => each === text)
+  if (!known) throw new InvalidArgumentError(`It is one of ${criteria.join(', ')}.`)
+  return known
+}
+
+/** So many of the events that must change nothing are named. */
+const mostEvents = 20
+
+function addPaths(program: Command): void {
   program
     .command('paths <model>')
     .description('paths through a state graph')
-    .requiredOption('--criterion <c>', criteria.join(', '), (text): Criterion => {
-      const known = criteria.find((each) => each === text)
-      if (!known) throw new InvalidArgumentError(`It is one of ${criteria.join(', ')}.`)
-      return known
-    })
+    .requiredOption('--criterion <c>', criteria.join(', '), criterionNamed)
     .option('--json', 'one JSON document')
     .action(async (file: string, options: { criterion: Criterion; json?: boolean }) => {
       const model = await read(file, pathsModel)
       const answer = await inFile(file, () => statePathsFor(model, options.criterion))
       tell(answer.notices)
+      const textAt = (index: number) => transitionText(model.transitions[index]!)
+      const events = answer.invalid.slice(0, mostEvents).map(({ state, event }) => `${event} in ${state}`)
       print(options.json, answer, () => [
-        ...answer.paths.map(
-          (path, at) => `${at + 1}: ${path.map((index) => transitionText(model.transitions[index]!)).join(', ')}`,
-        ),
+        ...answer.paths.map((path, at) => `${at + 1}: ${path.map(textAt).join(', ')}`),
         `${answer.paths.length} paths, ${answer.steps} steps; ${answer.covered} of ${answer.of} ${options.criterion}`,
-        ...answer.unreachable.map((index) => `unreachable: ${transitionText(model.transitions[index]!)}`),
-        `${answer.invalid.length} invalid events: ${answer.invalid
-          .slice(0, 20)
-          .map(({ state, event }) => `${event} in ${state}`)
-          .join(', ')}${answer.invalid.length > 20 ? ' …' : ''}`,
+        ...answer.unreachable.map((index) => `unreachable: ${textAt(index)}`),
+        `${answer.invalid.length} invalid events: ${events.join(', ')}${answer.invalid.length > mostEvents ? ' …' : ''}`,
       ])
     })
 }

@@ -40,6 +40,21 @@ const known: Readonly<Record<string, string>> = {
   tags: 'tags',
 }
 
+/** Fields that a ReqIF document may name beside its own. */
+const otherFields = [
+  'kind',
+  'component',
+  'state',
+  'likelihood',
+  'impact',
+  'priority',
+  'release',
+  'iteration',
+  'reference',
+  'owner',
+  'tags',
+]
+
 /**
  * Requirements of a ReqIF document: every object is a requirement, its place in the specification's hierarchy its place in
  * the outline, relations are ties between requirements. Texts come as rich text. Source: OMG ReqIF 1.2.
@@ -54,59 +69,9 @@ export function readReqif(text: string): FileRead {
     }
   const problems: Problem[] = []
   const notices: Problem[] = []
-  const definitions = new Map(
-    within(content, 'SPEC-TYPES')
-      .flatMap((types) => elements(types))
-      .flatMap((type) => elements(child(type, 'SPEC-ATTRIBUTES') ?? type))
-      .filter(({ name }) => name.startsWith('ATTRIBUTE-DEFINITION'))
-      .map((each) => [
-        each.attributes['IDENTIFIER'] ?? '',
-        each.attributes['LONG-NAME'] ?? each.attributes['IDENTIFIER'] ?? '',
-      ]),
-  )
-  const enumerated = new Map(
-    within(content, 'ENUM-VALUE').map((each) => [
-      each.attributes['IDENTIFIER'] ?? '',
-      each.attributes['LONG-NAME'] ?? child(each, 'PROPERTIES', 'EMBEDDED-VALUE')?.attributes['OTHER-CONTENT'] ?? '',
-    ]),
-  )
-  const objects = elements(child(content, 'SPEC-OBJECTS') ?? content, 'SPEC-OBJECT')
-  const ids = new Map(objects.map((object, index) => [object.attributes['IDENTIFIER'] ?? '', index]))
-  const placed = hierarchy(content, ids, notices)
-  const order = [...new Set([...placed.keys(), ...objects.keys()])]
-  const newIndex = new Map(order.map((old, index) => [old, index]))
-  const requirements = order.flatMap((old) => {
-    const object = objects[old]
-    const parent = placed.get(old)
-    return object
-      ? [
-          requirementOf(object, parent === undefined || parent === null ? null : (newIndex.get(parent) ?? null), {
-            definitions,
-            enumerated,
-            notices,
-          }),
-        ]
-      : []
-  })
-  const fields = [
-    'id',
-    'title',
-    'text',
-    'parent',
-    ...new Set(requirements.flatMap(({ custom }) => Object.keys(custom))),
-  ].map((name, index) => (index < 4 ? name : `custom:${name}`))
-  const idOf = (reference: string): string | undefined => requirements[newIndex.get(ids.get(reference) ?? -1) ?? -1]?.id
-  const relations = elements(child(content, 'SPEC-RELATIONS') ?? content, 'SPEC-RELATION').flatMap(
-    (each): RelationRead[] => {
-      const from = idOf(textOf(child(each, 'SOURCE', 'SPEC-OBJECT-REF')).trim())
-      const to = idOf(textOf(child(each, 'TARGET', 'SPEC-OBJECT-REF')).trim())
-      if (from === undefined || to === undefined)
-        problems.push({ at: `line ${each.line}`, message: 'a relation names an object that is not in the file' })
-      return from === undefined || to === undefined
-        ? []
-        : [{ from, to, kind: each.attributes['LONG-NAME'] ?? relationType(content, each) }]
-    },
-  )
+  const { requirements, indexOf } = requirementsIn(content, notices)
+  const relations = relationsIn(content, problems, (reference) => requirements[indexOf(reference)]?.id)
+  const custom = new Set(requirements.flatMap((each) => Object.keys(each.custom)))
   return {
     ...nothingRead,
     requirements,
@@ -114,22 +79,63 @@ export function readReqif(text: string): FileRead {
     problems,
     notices,
     rich: true,
-    fields: [
-      ...fields,
-      'kind',
-      'component',
-      'state',
-      'likelihood',
-      'impact',
-      'priority',
-      'release',
-      'iteration',
-      'reference',
-      'owner',
-      'tags',
-    ],
+    fields: ['id', 'title', 'text', 'parent', ...[...custom].map((name) => `custom:${name}`), ...otherFields],
   }
 }
+
+/** The document's objects in the order of its hierarchy, those that stand nowhere in it at the end; and where each came to stand. */
+function requirementsIn(content: Element, notices: Problem[]) {
+  const named = { definitions: definitionsIn(content), enumerated: enumeratedIn(content), notices }
+  const objects = elements(child(content, 'SPEC-OBJECTS') ?? content, 'SPEC-OBJECT')
+  const ids = new Map(objects.map((object, index) => [object.attributes['IDENTIFIER'] ?? '', index]))
+  const placed = hierarchy(content, ids, notices)
+  const order = [...new Set([...placed.keys(), ...objects.keys()])]
+  const newIndex = new Map(order.map((old, index) => [old, index]))
+  const requirements = order.flatMap((old) => {
+    const object = objects[old]
+    const parent = placed.get(old) ?? null
+    return object ? [requirementOf(object, parent === null ? null : (newIndex.get(parent) ?? null), named)] : []
+  })
+  return { requirements, indexOf: (reference: string) => newIndex.get(ids.get(reference) ?? -1) ?? -1 }
+}
+
+/** Names of attributes, by their identifiers. */
+const definitionsIn = (content: Element): ReadonlyMap<string, string> =>
+  new Map(
+    within(content, 'SPEC-TYPES')
+      .flatMap((types) => elements(types))
+      .flatMap((type) => elements(child(type, 'SPEC-ATTRIBUTES') ?? type))
+      .filter(({ name }) => name.startsWith('ATTRIBUTE-DEFINITION'))
+      .map(({ attributes }) => [
+        attributes['IDENTIFIER'] ?? '',
+        attributes['LONG-NAME'] ?? attributes['IDENTIFIER'] ?? '',
+      ]),
+  )
+
+/** What the values of enumerations say, by their identifiers. */
+const enumeratedIn = (content: Element): ReadonlyMap<string, string> =>
+  new Map(
+    within(content, 'ENUM-VALUE').map((each) => [
+      each.attributes['IDENTIFIER'] ?? '',
+      each.attributes['LONG-NAME'] ?? child(each, 'PROPERTIES', 'EMBEDDED-VALUE')?.attributes['OTHER-CONTENT'] ?? '',
+    ]),
+  )
+
+/** Ties between objects of the file; one that leads out of it is a problem. */
+const relationsIn = (
+  content: Element,
+  problems: Problem[],
+  idOf: (reference: string) => string | undefined,
+): RelationRead[] =>
+  elements(child(content, 'SPEC-RELATIONS') ?? content, 'SPEC-RELATION').flatMap((each): RelationRead[] => {
+    const [from, to] = (['SOURCE', 'TARGET'] as const).map((end) =>
+      idOf(textOf(child(each, end, 'SPEC-OBJECT-REF')).trim()),
+    )
+    if (from !== undefined && to !== undefined)
+      return [{ from, to, kind: each.attributes['LONG-NAME'] ?? relationType(content, each) }]
+    problems.push({ at: `line ${each.line}`, message: 'a relation names an object that is not in the file' })
+    return []
+  })
 
 function relationType(content: Element, relation: Element): string {
   const reference = textOf(child(relation, 'TYPE', 'SPEC-RELATION-TYPE-REF')).trim()

@@ -36,53 +36,100 @@ export function ruleText(rule: CombosRule): string {
   return Object.keys(rule.if).length === 0 ? side(rule.then) : `when ${side(rule.if)}, ${side(rule.then)}`
 }
 
+/** What is found in a model while it is numbered. */
+interface Found {
+  readonly problems: FieldProblem[]
+  readonly notices: Notice[]
+}
+
 /**
  * Checks a model and numbers it. Throws one refusal that names every place that is wrong; what can be mended by itself is
  * mended with a notice.
  */
 export function combosProblem(model: CombosModel): CombosProblem {
-  const problems: FieldProblem[] = []
-  const notices: Notice[] = []
+  const found: Found = { problems: [], notices: [] }
   const names = Object.keys(model.parameters)
-  if (names.length === 0)
+  const values = names.map((name) => [...model.parameters[name]!, ...(model.negative[name] ?? [])])
+  checkParameters(model, found)
+  const clauses = clausesOf(model, names, values, found)
+  checkStronger(model, found)
+  const [first] = found.problems
+  if (first) throw new Refusal('invalid', `The model cannot be combined: ${first.message}`, { fields: found.problems })
+  const strength = Math.min(model.strength, names.length)
+  if (strength < model.strength)
+    found.notices.push({
+      at: 'strength',
+      message: `Strength ${model.strength} of ${counted(names.length, 'parameter')} is taken as ${strength}.`,
+    })
+  const levels = Int32Array.from(names, (name) => model.parameters[name]!.length)
+  const subsets = subsetsAsked(model, names, strength, levels)
+  const sizes = Int32Array.from(values, (all) => all.length)
+  const solver = clauses.length > 0 ? new Solver(sizes, clauses) : null
+  if (solver) refuseContradiction(model, solver, levels)
+  return {
+    names,
+    values,
+    levels,
+    subsets,
+    strength,
+    plain: subsets.every(({ length }) => length === strength),
+    solver,
+    weights: names.map((name) => {
+      const own = model.weights[name]
+      return own && model.parameters[name]!.map((value) => own[value] ?? 1)
+    }),
+    notices: found.notices,
+  }
+}
+
+/** Every parameter has values, each of them once; negative values are of parameters there are. */
+function checkParameters({ parameters, negative }: CombosModel, { problems, notices }: Found): void {
+  if (Object.keys(parameters).length === 0)
     problems.push({
       field: 'parameters',
       message: 'The model has no parameters yet. Write one, such as device: phone, desk.',
     })
-  for (const [name, values] of Object.entries(model.parameters)) {
-    if (values.length === 0) problems.push({ field: `parameters.${name}`, message: `${name} has no values.` })
-    if (values.length === 1)
+  for (const [name, own] of Object.entries(parameters)) {
+    if (own.length === 0) problems.push({ field: `parameters.${name}`, message: `${name} has no values.` })
+    if (own.length === 1)
       notices.push({ at: `parameters.${name}`, message: `${name} has one value only, so nothing is combined with it.` })
   }
-  for (const name of Object.keys(model.negative))
-    if (!names.includes(name)) problems.push({ field: `negative.${name}`, message: `There is no parameter ${name}.` })
-  const values = names.map((name) => [...model.parameters[name]!, ...(model.negative[name] ?? [])])
-  values.forEach((all, column) => {
+  for (const name of Object.keys(negative))
+    if (!Object.hasOwn(parameters, name)) problems.push({ field: `negative.${name}`, message: `There is no parameter ${name}.` })
+  for (const [name, own] of Object.entries(parameters)) {
+    const placed = [
+      ...own.map((value, at) => ({ value, field: `parameters.${name}[${at}]` })),
+      ...(negative[name] ?? []).map((value, at) => ({ value, field: `negative.${name}[${at}]` })),
+    ]
     const seen = new Set<string>()
-    all.forEach((value, at) => {
-      const own = model.parameters[names[column]!]!.length
-      if (seen.has(value))
-        problems.push({
-          field: at < own ? `parameters.${names[column]!}[${at}]` : `negative.${names[column]!}[${at - own}]`,
-          message: `${names[column]!} has the value ${value} twice.`,
-        })
+    for (const { value, field } of placed) {
+      if (seen.has(value)) problems.push({ field, message: `${name} has the value ${value} twice.` })
       seen.add(value)
-    })
-  })
+    }
+  }
+}
+
+/** The rules as clauses: no row may hold all literals of one. */
+function clausesOf(
+  { constraints }: CombosModel,
+  names: readonly string[],
+  values: readonly (readonly string[])[],
+  { problems }: Found,
+): Clause[] {
   const literalsOf = (terms: Readonly<Record<string, readonly string[]>>, path: string, opposite: boolean): Literal[] =>
     Object.entries(terms).flatMap(([name, wanted]) => {
       const column = names.indexOf(name)
-      if (column < 0) {
+      const known = values[column]
+      if (!known) {
         problems.push({ field: `${path}.${name}`, message: `There is no parameter ${name}.` })
         return []
       }
-      const known = values[column]!
       for (const value of wanted)
         if (!known.includes(value))
           problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
       return [{ column, holds: Uint8Array.from(known, (value) => (wanted.includes(value) !== opposite ? 1 : 0)) }]
     })
-  const clauses: Clause[] = model.constraints.flatMap((rule, at) => {
+  return constraints.flatMap((rule, at) => {
     const path = `constraints[${at}]`
     if ('forbid' in rule) {
       if (Object.keys(rule.forbid).length === 0)
@@ -95,46 +142,18 @@ export function combosProblem(model: CombosModel): CombosProblem {
     // A parameter on both sides would stand twice in one clause, which the solver reads as one condition.
     return literalsOf(rule.then, `${path}.then`, true).map((each) => ({ rule: at, literals: merged([...given, each]) }))
   })
-  for (const { of, strength } of model.stronger) {
+}
+
+/** Groups of a strength of their own are of parameters there are; more than all of them are not combined. */
+function checkStronger({ parameters, stronger }: CombosModel, { problems, notices }: Found): void {
+  for (const { of, strength } of stronger) {
     for (const name of of)
-      if (!names.includes(name)) problems.push({ field: 'stronger', message: `There is no parameter ${name}.` })
+      if (!Object.hasOwn(parameters, name)) problems.push({ field: 'stronger', message: `There is no parameter ${name}.` })
     if (strength > of.length)
       notices.push({
         at: 'stronger',
         message: `Strength ${strength} of ${counted(of.length, 'parameter')} is taken as ${of.length}.`,
       })
-  }
-  if (problems.length > 0)
-    throw new Refusal('invalid', `The model cannot be combined: ${problems[0]!.message}`, { fields: problems })
-  const strength = Math.min(model.strength, names.length)
-  if (strength < model.strength)
-    notices.push({
-      at: 'strength',
-      message: `Strength ${model.strength} of ${counted(names.length, 'parameter')} is taken as ${strength}.`,
-    })
-  const levels = Int32Array.from(names, (name) => model.parameters[name]!.length)
-  const subsets = subsetsAsked(model, names, strength, levels)
-  const solver =
-    clauses.length > 0
-      ? new Solver(
-          Int32Array.from(values, (all) => all.length),
-          clauses,
-        )
-      : null
-  if (solver) refuseContradiction(model, solver, levels)
-  const weights = names.map((name) =>
-    model.weights[name] ? model.parameters[name]!.map((value) => model.weights[name]![value] ?? 1) : undefined,
-  )
-  return {
-    names,
-    values,
-    levels,
-    subsets,
-    strength,
-    plain: subsets.every(({ length }) => length === strength),
-    solver,
-    weights,
-    notices,
   }
 }
 

@@ -1,3 +1,4 @@
+import { groupBy } from '#core/lib/group.ts'
 import { z } from 'zod'
 import { counted } from '#core/lib/figures.ts'
 import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundaries.ts'
@@ -288,19 +289,39 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
   }
 }
 
-function pathsDraft(
-  { body, criterion, invalid }: Extract<DraftModel, { technique: 'paths' }>,
-  accepted: readonly DraftRow[],
-): DraftAnswer {
+type PathsInput = Extract<DraftModel, { technique: 'paths' }>
+
+function pathsDraft({ body, criterion, invalid }: PathsInput, accepted: readonly DraftRow[]): DraftAnswer {
   const answer = statePathsFor(body, criterion)
   const known = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
-  const walked = walkedIn(body, known)
   // A transition that stands twice counts once here, since rows are kept by its text.
   const paths = answer.paths.map((path) => path.map((index) => known.get(transitionText(body.transitions[index]!))!))
-  const mustRefuse = new Map<string, string[]>()
-  for (const { state, event } of invalid ? answer.invalid : [])
-    mustRefuse.set(state, [...(mustRefuse.get(state) ?? []), event])
-  const goals = (row: DraftRow): string[] | string => {
+  const mustRefuse = groupBy(invalid ? answer.invalid : [], ({ state }) => state)
+  const refusals = [...mustRefuse.values()].flat().map(({ state, event }) => refusal(state, event))
+  // Where no path is to be walked, the initial state needs no case either.
+  const ordinary = paths.length === 0 ? [] : targetsOn(body, paths, criterion)
+  const all = new Set([...ordinary, ...refusals])
+  const { standing, answered } = against(accepted, { goals: pathGoals({ body, criterion }, known), all })
+  const taken = new Set(answered)
+  const proposed = [...proposedWalks({ body, criterion }, paths, taken), ...proposedRefusals(body, mustRefuse, taken)]
+  const one = criterion.slice(0, -1)
+  return {
+    proposed,
+    standing,
+    targets: all.size,
+    answered: answered.size,
+    unit: invalid ? ['target', 'targets'] : [one, `${one}s`],
+    notices: answer.notices,
+    detail: { technique: 'paths', answer },
+  }
+}
+
+type Walked = Pick<PathsInput, 'body' | 'criterion'>
+
+/** What an accepted row answers of the model as it is now; a sentence when it cannot be walked any more. */
+function pathGoals({ body, criterion }: Walked, known: ReadonlyMap<string, number>) {
+  const walked = walkedIn(body, known)
+  return (row: DraftRow): string[] | string => {
     const path = walked(row)
     if (typeof path === 'string') return path
     if (row['refused'] === undefined) return [...targetsOn(body, [path], criterion)]
@@ -313,16 +334,11 @@ function pathsDraft(
       ? events.map((event) => refusal(state, event))
       : `${possible} is possible in ${state} now`
   }
-  // Where no path is to be walked, the initial state needs no case either.
-  const ordinary = paths.length === 0 ? [] : targetsOn(body, paths, criterion)
-  const all = new Set([
-    ...ordinary,
-    ...[...mustRefuse].flatMap(([state, events]) => events.map((event) => refusal(state, event))),
-  ])
-  const { standing, answered } = against(accepted, { goals, all })
-  const taken = new Set(answered)
-  const one = criterion.slice(0, -1)
-  const proposed = paths.flatMap((path): Proposed[] => {
+}
+
+/** Walks that answer something nothing before them does; what they answer is taken. */
+function proposedWalks({ body, criterion }: Walked, paths: readonly number[][], taken: Set<string>): Proposed[] {
+  return paths.flatMap((path): Proposed[] => {
     const fresh = [...targetsOn(body, [path], criterion)].filter((each) => !taken.has(each))
     for (const each of fresh) taken.add(each)
     if (fresh.length === 0) return []
@@ -331,15 +347,22 @@ function pathsDraft(
         row: { path: pathLines(body, path) },
         adds: fresh.length,
         negative: false,
-        why: counted(fresh.length, `new ${one}`),
+        why: counted(fresh.length, `new ${criterion.slice(0, -1)}`),
         steps: pathSteps(body, path),
       },
     ]
   })
+}
+
+/** What is refused changes nothing, so one walk to a state serves all its events. */
+function proposedRefusals(
+  body: PathsModel,
+  mustRefuse: ReadonlyMap<string, readonly { readonly event: string }[]>,
+  taken: ReadonlySet<string>,
+): Proposed[] {
   const ways = waysTo(body)
-  // What is refused changes nothing, so one walk to a state serves all its events.
-  const refused = [...mustRefuse].flatMap(([state, events]): Proposed[] => {
-    const open = events.filter((event) => !taken.has(refusal(state, event)))
+  return [...mustRefuse].flatMap(([state, events]): Proposed[] => {
+    const open = events.map(({ event }) => event).filter((event) => !taken.has(refusal(state, event)))
     const path = ways.get(state)
     if (open.length === 0 || path === undefined) return []
     const attempts = open.map((event): DraftStep => ({
@@ -356,16 +379,6 @@ function pathsDraft(
       },
     ]
   })
-  const unit = invalid ? (['target', 'targets'] as const) : ([one, `${one}s`] as const)
-  return {
-    proposed: [...proposed, ...refused],
-    standing,
-    targets: all.size,
-    answered: answered.size,
-    unit,
-    notices: answer.notices,
-    detail: { technique: 'paths', answer },
-  }
 }
 
 const refusal = (state: string, event: string): string => `not ${event} in ${state}`

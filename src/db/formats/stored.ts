@@ -34,21 +34,87 @@ export interface StoredCase extends Stored<CaseRead>, Pick<VersionContent, 'need
   readonly inserted: readonly string[]
 }
 
+interface StoredOf {
+  readonly ids: readonly number[]
+  readonly custom: readonly CustomField[]
+  readonly written: boolean
+}
+
 /**
  * Cases as a file would carry them, texts as they are stored (rich); in the order of `ids`. `written`: what steps insert is
  * written out, as a file has it; such steps have no identity of their own.
  */
-export function storedCases(
-  tx: Tx,
-  projectId: number,
-  of: { readonly ids: readonly number[]; readonly custom: readonly CustomField[]; readonly written: boolean },
-): StoredCase[] {
+export function storedCases(tx: Tx, projectId: number, of: StoredOf): StoredCase[] {
   const { ids, custom } = of
-  const stepsOf = (own: readonly OwnStep[]) =>
-    of.written
-      ? executedSteps(tx, own).map(({ id, from, ...texts }) => ({ id: from === '' ? id : null, ...texts }))
-      : [...own]
-  const rows = rowsOf(
+  const rows = caseRowsOf(tx, projectId, ids)
+  const working = rows.map(({ workingId }) => workingId)
+  const beside = {
+    steps: stepsByVersion(tx, working),
+    values: valuesByVersion(tx, working),
+    links: requirementsByCase(tx, ids),
+    tags: tagsOf(tx, 'case', ids),
+    fields: valuesOf(tx, 'case', projectId, ids),
+    folders: folderPaths(tx, projectId),
+  }
+  const byId = new Map(rows.map((row) => [row.objectId, row]))
+  return ids.flatMap((id) => {
+    const row = byId.get(id)
+    if (!row) return []
+    const steps = (beside.steps.get(row.workingId) ?? []).map(({ version: _, ...step }) => withUse(step))
+    return [
+      {
+        ...plainCase,
+        ...caseFieldsOf(row),
+        folder: row.folderId === null ? [] : (beside.folders.get(row.folderId) ?? []),
+        requirements: [...new Set((beside.links.get(id) ?? []).map(({ key }) => key))],
+        inserted: [...new Set(steps.flatMap(({ use }) => use?.ref ?? []))],
+        steps: of.written ? writtenOut(tx, steps) : [...steps],
+        rows: (beside.values.get(row.workingId) ?? []).map(({ told }) => valuesIn(told)),
+        tags: beside.tags.get(id) ?? [],
+        custom: namedValues(beside.fields.get(id), custom),
+      },
+    ]
+  })
+}
+
+const writtenOut = (tx: Tx, steps: readonly OwnStep[]) =>
+  executedSteps(tx, steps).map(({ id, from, ...texts }) => ({ id: from === '' ? id : null, ...texts }))
+
+type CaseRow = ReturnType<typeof caseRowsOf>[number]
+
+/** What a case says of itself; what it does not say is left out. */
+function caseFieldsOf({
+  number,
+  folderId: _,
+  workingId: __,
+  parameters,
+  owner,
+  environment,
+  tableId,
+  tableMode,
+  tableName,
+  needs,
+  ...rest
+}: CaseRow) {
+  const key = keyOf('case', number)
+  const before = textsIn(needs)
+  const table = tableId === null || tableMode === null ? null : { id: tableId, name: tableName ?? '', mode: tableMode }
+  return {
+    ...rest,
+    row: 0,
+    id: key,
+    key,
+    owner: owner ?? '',
+    parameters: textsIn(parameters),
+    ...(before.length > 0 && { needs: before }),
+    ...(environment !== '' && { environment }),
+    ...(table && { table }),
+  }
+}
+
+/** Cases with their working copies. */
+const caseRowsOf = (tx: Tx, projectId: number, ids: readonly number[]) =>
+  rowsOf(
     tx,
     {
       objectId: int,
@@ -89,8 +155,9 @@ export function storedCases(
       join case_version v on v.case_id = c.id and v.major is null
       where c.project_id = ${projectId} and c.deleted_at is null and ${inIds(sql`c.id`, ids)}`,
   )
-  const working = rows.map(({ workingId }) => workingId)
-  const steps = groupBy(
+
+const stepsByVersion = (tx: Tx, working: readonly number[]) =>
+  groupBy(
     rowsOf(
       tx,
       {
@@ -112,7 +179,9 @@ export function storedCases(
     ),
     ({ version }) => version,
   )
-  const values = groupBy(
+
+const valuesByVersion = (tx: Tx, working: readonly number[]) =>
+  groupBy(
     rowsOf(
       tx,
       { version: int, told: text },
@@ -124,7 +193,9 @@ export function storedCases(
     ),
     ({ version }) => version,
   )
-  const links = groupBy(
+
+const requirementsByCase = (tx: Tx, ids: readonly number[]) =>
+  groupBy(
     rowsOf(
       tx,
       { caseId: int, key: text },
@@ -137,54 +208,6 @@ export function storedCases(
     ),
     ({ caseId }) => caseId,
   )
-  const [tags, fields, folders] = [
-    tagsOf(tx, 'case', ids),
-    valuesOf(tx, 'case', projectId, ids),
-    folderPaths(tx, projectId),
-  ]
-  const byId = new Map(rows.map((row) => [row.objectId, row]))
-  return ids.flatMap((id) => {
-    const row = byId.get(id)
-    if (!row) return []
-    const {
-      number,
-      folderId,
-      workingId,
-      parameters,
-      owner,
-      environment,
-      tableId,
-      tableMode,
-      tableName,
-      needs,
-      ...rest
-    } = row
-    const own = (steps.get(workingId) ?? []).map(({ version: _, ...step }) => withUse(step))
-    const before = textsIn(needs)
-    return [
-      {
-        ...plainCase,
-        ...rest,
-        row: 0,
-        id: keyOf('case', number),
-        key: keyOf('case', number),
-        owner: owner ?? '',
-        folder: folderId === null ? [] : (folders.get(folderId) ?? []),
-        parameters: textsIn(parameters),
-        requirements: (links.get(id) ?? []).map(({ key }) => key).filter((key, at, all) => all.indexOf(key) === at),
-        inserted: [...new Set(own.flatMap(({ use }) => use?.ref ?? []))],
-        ...(before.length > 0 && { needs: before }),
-        ...(environment !== '' && { environment }),
-        ...(tableId !== null &&
-          tableMode !== null && { table: { id: tableId, name: tableName ?? '', mode: tableMode } }),
-        steps: stepsOf(own),
-        rows: (values.get(workingId) ?? []).map(({ told }) => valuesIn(told)),
-        tags: tags.get(id) ?? [],
-        custom: namedValues(fields.get(id), custom),
-      },
-    ]
-  })
-}
 
 const namedValues = (
   values: Readonly<Record<string, readonly string[]>> | undefined,
@@ -219,7 +242,52 @@ export function storedRequirements(
   ids: readonly number[],
   custom: readonly CustomField[],
 ): StoredRequirement[] {
-  const rows = rowsOf(
+  const rows = requirementRowsOf(tx, projectId, ids)
+  const [tags, fields] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
+  const byId = new Map(rows.map((row) => [row.objectId, row]))
+  const shown = ids.filter((id) => byId.has(id))
+  const at = new Map(shown.map((id, index) => [id, index]))
+  const keys = keysOfParents(tx, rows)
+  return shown.flatMap((id) => {
+    const row = byId.get(id)
+    if (!row) return []
+    const { number, parentId, owner, release, iteration, ...rest } = row
+    const parentKey = parentId === null ? '' : (keys.get(parentId) ?? '')
+    const named = parentKey === '' ? null : { named: parentKey }
+    const key = keyOf('requirement', number)
+    return [
+      {
+        ...plainRequirement,
+        ...rest,
+        row: 0,
+        stamp: '',
+        parentKey,
+        id: key,
+        key,
+        parent: parentId === null ? null : (at.get(parentId) ?? named),
+        owner: owner ?? '',
+        release: release ?? '',
+        iteration: iteration ?? '',
+        tags: tags.get(id) ?? [],
+        custom: namedValues(fields.get(id), custom),
+      },
+    ]
+  })
+}
+
+function keysOfParents(tx: Tx, rows: readonly { parentId: number | null }[]): ReadonlyMap<number, string> {
+  const parents = rows.flatMap(({ parentId }) => parentId ?? [])
+  const found = rowsOf(
+    tx,
+    { id: int, number: int },
+    sql`select id, number from requirement where ${inIds(sql`id`, parents)}`,
+  )
+  return new Map(found.map(({ id, number }) => [id, keyOf('requirement', number)]))
+}
+
+/** Requirements with the first release they are testable from. */
+const requirementRowsOf = (tx: Tx, projectId: number, ids: readonly number[]) =>
+  rowsOf(
     tx,
     {
       objectId: int,
@@ -250,49 +318,6 @@ export function storedRequirements(
       left join iteration i on i.id = t.iteration_id
       where r.project_id = ${projectId} and r.deleted_at is null and ${inIds(sql`r.id`, ids)}`,
   )
-  const [tags, fields] = [tagsOf(tx, 'requirement', ids), valuesOf(tx, 'requirement', projectId, ids)]
-  const byId = new Map(rows.map((row) => [row.objectId, row]))
-  const shown = ids.filter((id) => byId.has(id))
-  const at = new Map(shown.map((id, index) => [id, index]))
-  const numbers = new Map(
-    rowsOf(
-      tx,
-      { id: int, number: int },
-      sql`
-        select id, number
-        from requirement
-        where ${inIds(
-          sql`id`,
-          rows.flatMap(({ parentId }) => (parentId === null ? [] : [parentId])),
-        )}`,
-    ).map(({ id, number }) => [id, number]),
-  )
-  return shown.flatMap((id) => {
-    const row = byId.get(id)
-    if (!row) return []
-    const { number, parentId, owner, release, iteration, ...rest } = row
-    const parentKey =
-      parentId === null || !numbers.has(parentId) ? '' : keyOf('requirement', numbers.get(parentId) ?? '')
-    const parent = parentId === null ? null : (at.get(parentId) ?? (parentKey === '' ? null : { named: parentKey }))
-    return [
-      {
-        ...plainRequirement,
-        ...rest,
-        row: 0,
-        stamp: '',
-        parentKey,
-        id: keyOf('requirement', number),
-        key: keyOf('requirement', number),
-        parent,
-        owner: owner ?? '',
-        release: release ?? '',
-        iteration: iteration ?? '',
-        tags: tags.get(id) ?? [],
-        custom: namedValues(fields.get(id), custom),
-      },
-    ]
-  })
-}
 
 export const storedRelations = (tx: Tx, projectId: number): RelationRead[] =>
   rowsOf(

@@ -37,31 +37,16 @@ export async function caseSheetOf(
   { number, query }: { number: number; query: ScopeQuery },
 ): Promise<CaseSheet> {
   const tx = services.db
-  const moved = movedTo(tx, project.id, keyOf('case', number))
-  if (moved)
-    throw new Refusal(
-      'moved',
-      `${keyOf('case', number)} was moved to the project ${moved.project}; there it is ${moved.key}.`,
-      {
-        current: { address: `/p/${moved.project}/${moved.key}` },
-      },
-    )
+  refuseMoved(tx, project.id, keyOf('case', number))
   const stored = found(findCase(tx, project.id, number), keyOf('case', number))
   const [row] = caseRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`case ${stored.id} has no row`)
-  const working = workingCopy(tx, stored.id)
-  const versions = versionsOf(tx, stored.id)
-  const links = openLinks(tx, { caseId: stored.id }).flatMap((link) => {
-    const requirement = requirementById(tx, project.id, link.requirementId)
-    return requirement && requirement.deletedAt === null ? [{ link, requirement }] : []
-  })
   const slots = await services.jobs.run(slotsJob, {
     projectId: project.id,
     scope: scopeOf(tx, project, query),
     cases: [stored.id],
     suspect: [],
   })
-  const content = readContent(tx, working)
   return {
     ...row,
     objective: stored.objective,
@@ -69,29 +54,8 @@ export async function caseSheetOf(
     folderId: stored.folderId,
     createdAt: stored.createdAt,
     updatedAt: stored.updatedAt,
-    content: contentAnswer(content),
-    contentStamp: working.fingerprint,
-    unsaved: versions[0]?.fingerprint !== working.fingerprint,
-    versions: versions.map((version) => ({
-      id: version.id,
-      name: versionName(version.major ?? 0, version.minor ?? 0),
-      state: version.state,
-      at: version.createdAt,
-      by: version.by,
-      why: version.why,
-      fingerprint: version.fingerprint,
-    })),
-    links: links.map(({ link, requirement }) => ({
-      link: link.id,
-      id: requirement.id,
-      key: keyOf('requirement', requirement.number),
-      title: requirement.title,
-      risk: riskOf(requirement.likelihood, requirement.impact),
-      suspect: isSuspect(link.confirmedRevision, requirement.revision),
-      step: link.stepId,
-      quote: link.quote,
-      sentences: sentencesOf(requirement.text),
-    })),
+    ...writtenOf(tx, project.id, stored.id),
+    links: linksOf(tx, project.id, stored.id),
     slots: slots[stored.id] ?? [],
     attempts: attemptsOfCase(tx, stored.id, 30).map(({ major, minor, ...attempt }) => ({
       ...attempt,
@@ -101,21 +65,72 @@ export async function caseSheetOf(
     suites: suitesOfCase(tx, stored.id),
     components: componentsOf(tx, project.id),
     fields: customFields(tx, project.id, 'case'),
-    used: usedVersions(tx, project.id, content.steps),
     usedBy: usersOfCase(tx, stored.id),
-    needs: (content.needs ?? []).map((key) => ({
-      key,
-      title: findCase(tx, project.id, numberIn('case', key))?.title ?? '',
-    })),
     mergedInto: stored.mergedIntoId === null ? null : keyOf('case', caseById(tx, stored.mergedIntoId)?.number ?? ''),
     merged: mergedInto(tx, stored.id),
     reviews: reviewsOf(tx, stored.id),
     suggestions: suggestionsOf(tx, stored.id)
       .filter(({ note, state, personId: by }) => note !== '' || state !== 'Open' || by === personId)
-      .map(({ personId: by, ...row }) => ({ ...row, mine: by === personId })),
+      .map(({ personId: by, ...each }) => ({ ...each, mine: by === personId })),
     stepComments: stepComments(tx, stored.id),
   }
 }
+
+type Tx = Context['tx']
+
+/** The old key of a case that went to another project leads there. */
+function refuseMoved(tx: Tx, projectId: number, key: string): void {
+  const moved = movedTo(tx, projectId, key)
+  if (moved)
+    throw new Refusal('moved', `${key} was moved to the project ${moved.project}; there it is ${moved.key}.`, {
+      current: { address: `/p/${moved.project}/${moved.key}` },
+    })
+}
+
+/** What the working copy says, the versions it has become, and what it needs of others. */
+function writtenOf(tx: Tx, projectId: number, caseId: number) {
+  const working = workingCopy(tx, caseId)
+  const versions = versionsOf(tx, caseId)
+  const content = readContent(tx, working)
+  return {
+    content: contentAnswer(content),
+    contentStamp: working.fingerprint,
+    unsaved: versions[0]?.fingerprint !== working.fingerprint,
+    versions: versions.map(({ id, major, minor, state, createdAt, by, why, fingerprint }) => ({
+      id,
+      name: versionName(major ?? 0, minor ?? 0),
+      state,
+      at: createdAt,
+      by,
+      why,
+      fingerprint,
+    })),
+    used: usedVersions(tx, projectId, content.steps),
+    needs: (content.needs ?? []).map((key) => ({
+      key,
+      title: findCase(tx, projectId, numberIn('case', key))?.title ?? '',
+    })),
+  }
+}
+
+const linksOf = (tx: Tx, projectId: number, caseId: number): CaseSheet['links'] =>
+  openLinks(tx, { caseId }).flatMap((link) => {
+    const requirement = requirementById(tx, projectId, link.requirementId)
+    if (!requirement || requirement.deletedAt !== null) return []
+    return [
+      {
+        link: link.id,
+        id: requirement.id,
+        key: keyOf('requirement', requirement.number),
+        title: requirement.title,
+        risk: riskOf(requirement.likelihood, requirement.impact),
+        suspect: isSuspect(link.confirmedRevision, requirement.revision),
+        step: link.stepId,
+        quote: link.quote,
+        sentences: sentencesOf(requirement.text),
+      },
+    ]
+  })
 
 export function readVersion(
   { tx, project }: Context,

@@ -31,11 +31,7 @@ export async function requirementSheetOf(
   query: ScopeQuery,
 ): Promise<RequirementSheet> {
   const tx = services.db
-  const merged = mergedRequirement(tx, project.id, keyOf('requirement', number))
-  if (merged)
-    throw new Refusal('moved', `${keyOf('requirement', number)} was merged into ${merged}.`, {
-      current: { address: `/p/${project.key}/${merged}` },
-    })
+  refuseMerged(tx, project, keyOf('requirement', number))
   const stored = found(findRequirement(tx, project.id, number), keyOf('requirement', number))
   const [row] = requirementRows(tx, project.id, [stored.id], depthsOf(tx, project.id))
   if (!row) throw new Error(`requirement ${stored.id} has no row`)
@@ -72,24 +68,37 @@ export async function requirementSheetOf(
     linked: links
       .flatMap((link) => {
         const own = cases.get(link.caseId)
-        return own
-          ? [
-              {
-                link: link.id,
-                id: own.id,
-                key: own.key,
-                title: own.title,
-                importance: own.importance,
-                state: own.state,
-                steps: own.steps,
-                retired: own.retired,
-                suspect: isSuspect(link.confirmedRevision, stored.revision),
-                confirmedRevision: link.confirmedRevision,
-                slots: slots[own.id] ?? [],
-              },
-            ]
-          : []
+        return own ? [linkedCase(own, link, { revision: stored.revision, slots: slots[own.id] ?? [] })] : []
       })
       .sort(byKey),
   }
 }
+
+/** The key of a requirement that is part of another leads there. */
+function refuseMerged(tx: Services['db'], project: ProjectRow, key: string): void {
+  const merged = mergedRequirement(tx, project.id, key)
+  if (merged)
+    throw new Refusal('moved', `${key} was merged into ${merged}.`, {
+      current: { address: `/p/${project.key}/${merged}` },
+    })
+}
+
+type Linked = RequirementSheet['linked'][number]
+
+const linkedCase = (
+  { id, key, title, importance, state, steps, retired }: ReturnType<typeof caseRows>[number],
+  link: ReturnType<typeof openLinks>[number],
+  of: { readonly revision: number; readonly slots: Linked['slots'] },
+): Linked => ({
+  link: link.id,
+  id,
+  key,
+  title,
+  importance,
+  state,
+  steps,
+  retired,
+  suspect: isSuspect(link.confirmedRevision, of.revision),
+  confirmedRevision: link.confirmedRevision,
+  slots: of.slots,
+})

@@ -3,6 +3,7 @@ import type {
   mergeRequirements as mergeContract,
   splitRequirement as splitContract,
 } from '#core/requirements/contract.ts'
+import type { ActionOf } from '#core/history/acts.ts'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { wouldCycle } from '#core/requirements/outline.ts'
@@ -17,6 +18,18 @@ import { setTargets, targetsOf } from '#db/requirements/targets.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
+type Requirement = NonNullable<ReturnType<typeof findRequirement>>
+
+const keyFor = ({ number }: { readonly number: number }): string => keyOf('requirement', number)
+
+/** Says in the history what became of a requirement, and of which others. */
+const tell = (
+  context: Context,
+  of: Requirement,
+  action: ActionOf<'requirement'>,
+  detail: Record<string, [null, unknown]>,
+) => context.change({ kind: 'requirement', id: of.id, ref: keyFor(of), action, detail })
+
 /** Sentences go to a requirement of their own, right after it; both are linked to the same cases, and what lost words makes its links suspect. */
 export function splitRequirement(
   context: Context,
@@ -24,73 +37,34 @@ export function splitRequirement(
 ): Answer<typeof splitContract> {
   const { tx, project, by } = context
   const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
-  const sentences = sentencesOf(own.text)
-  if (body.sentences.some((at) => at >= sentences.length))
-    throw new Refusal(
-      'conflict',
-      `${keyOf('requirement', params.ref)} does not say all these sentences any more; nothing was changed.`,
-    )
+  const all = sentencesOf(own.text)
+  if (body.sentences.some((at) => at >= all.length))
+    throw new Refusal('conflict', `${keyFor(own)} does not say all these sentences any more; nothing was changed.`)
+  const gone = body.sentences.map((at) => all[at] ?? '')
+  const made = addBeside(context, own, body.title, gone)
+  if (body.links) shareLinks(context, own, made.id)
+  tell(context, made, 'created', { 'split from': [null, keyFor(own)] })
+  if (gone.length > 0) saveRequirement(tx, own, { text: without(own.text, gone) }, by)
+  tell(context, own, 'split', { into: [null, keyFor(made)] })
+  return { key: keyFor(made) }
+}
+
+/** A requirement of the same kind, right after the one it comes from and testable from the same releases. */
+function addBeside({ tx, project, by }: Context, own: Requirement, title: string, sentences: readonly string[]) {
   const number = takeNumbers(tx, project.id, 'requirement')
-  const { kind, component, state, likelihood, impact, priority, ownerId } = own
-  const text = body.sentences.map((at) => `<p>${escapeText(sentences[at] ?? '')}</p>`).join('')
-  const id = addRequirement(
-    tx,
-    {
-      projectId: project.id,
-      number,
-      parentId: own.parentId,
-      position: own.position,
-      title: body.title,
-      text,
-      kind,
-      component,
-      state,
-      likelihood,
-      impact,
-      priority,
-      ownerId,
-    },
-    by,
-  )
-  const order = siblings(tx, project.id, own.parentId).filter((each) => each !== id)
-  const at = order.indexOf(own.id) + 1
-  placeRequirement(tx, id, own.parentId, [...order.slice(0, at), id, ...order.slice(at)])
+  const { parentId, position, kind, component, state, likelihood, impact, priority, ownerId } = own
+  const text = sentences.map((each) => `<p>${escapeText(each)}</p>`).join('')
+  const same = { parentId, position, kind, component, state, likelihood, impact, priority, ownerId }
+  const id = addRequirement(tx, { projectId: project.id, number, title, text, ...same }, by)
+  const order = siblings(tx, project.id, parentId).filter((each) => each !== id)
+  placeRequirement(tx, id, parentId, order.toSpliced(order.indexOf(own.id) + 1, 0, id))
   setTargets(tx, id, targetsOf(tx, own.id))
-  if (body.links)
-    for (const link of openLinks(tx, { requirementId: own.id }))
-      addLink(
-        tx,
-        {
-          projectId: project.id,
-          requirementId: id,
-          caseId: link.caseId,
-          revision: 1,
-          versionId: link.confirmedVersionId,
-        },
-        by,
-      )
-  context.change({
-    kind: 'requirement',
-    id,
-    ref: keyOf('requirement', number),
-    action: 'created',
-    detail: { 'split from': [null, keyOf('requirement', own.number)] },
-  })
-  if (body.sentences.length > 0) {
-    const left = without(
-      own.text,
-      body.sentences.map((each) => sentences[each] ?? ''),
-    )
-    saveRequirement(tx, own, { text: left }, by)
-  }
-  context.change({
-    kind: 'requirement',
-    id: own.id,
-    ref: keyOf('requirement', own.number),
-    action: 'split',
-    detail: { into: [null, keyOf('requirement', number)] },
-  })
-  return { key: keyOf('requirement', number) }
+  return found(findRequirement(tx, project.id, number), keyOf('requirement', number))
+}
+
+function shareLinks({ tx, project, by }: Context, own: Requirement, with_: number): void {
+  for (const { caseId, confirmedVersionId: versionId } of openLinks(tx, { requirementId: own.id }))
+    addLink(tx, { projectId: project.id, requirementId: with_, caseId, revision: 1, versionId }, by)
 }
 
 /** The text without some of its sentences. Marks stay where whole sentences can be cut out of them; else they are given up for plain paragraphs. */
@@ -112,73 +86,50 @@ export function mergeRequirements(
   context: Context,
   { params, body }: Input<typeof mergeContract>,
 ): Answer<typeof mergeContract> {
-  const { tx, project, by, now } = context
+  const { tx, project, by } = context
   const own = found(findRequirement(tx, project.id, params.ref), keyOf('requirement', params.ref))
   const taken = [...new Set(body.take)].map((key) =>
     found(findRequirement(tx, project.id, numberIn('requirement', key)), key),
   )
+  refuseCircles(context, own, taken)
+  const links = taken.reduce((sum, each) => sum + takeIn(context, own, each), 0)
+  const texts = taken.map((each) => `<p><strong>${escapeText(each.title)}</strong></p>${each.text}`)
+  saveRequirement(tx, own, { text: [own.text, ...texts].join('') }, by)
+  tell(context, own, 'merged', { took: [null, taken.map(keyFor)] })
+  return { links, taken: taken.map(keyFor) }
+}
+
+function refuseCircles({ tx, project }: Context, own: Requirement, taken: readonly Requirement[]): void {
   const places = outlinePlaces(tx, project.id)
   for (const each of taken) {
     if (each.id === own.id)
-      throw new Refusal(
-        'invalid',
-        `${keyOf('requirement', own.number)} cannot be merged into itself; nothing was changed.`,
-      )
+      throw new Refusal('invalid', `${keyFor(own)} cannot be merged into itself; nothing was changed.`)
     if (wouldCycle(places, each.id, own.id))
-      throw new Refusal(
-        'refused',
-        `${keyOf('requirement', own.number)} is below ${keyOf('requirement', each.number)}; move it out first. Nothing was changed.`,
-      )
+      throw new Refusal('refused', `${keyFor(own)} is below ${keyFor(each)}; move it out first. Nothing was changed.`)
   }
-  let links = 0
-  for (const each of taken) {
-    for (const link of openLinks(tx, { requirementId: each.id })) {
-      // The link is confirmed against nothing yet: the merged text is new to whoever wrote the case.
-      if (
-        addLink(
-          tx,
-          {
-            projectId: project.id,
-            requirementId: own.id,
-            caseId: link.caseId,
-            revision: own.revision,
-            versionId: link.confirmedVersionId,
-            quote: link.quote,
-          },
-          by,
-        )
-      )
-        links += 1
-      endLink(tx, link.id, now)
-    }
-    for (const child of childIds(tx, project.id, each.id))
-      placeRequirement(tx, child, own.id, [...siblings(tx, project.id, own.id), child])
-    addAlias(tx, {
-      projectId: project.id,
-      key: keyOf('requirement', each.number),
-      kind: 'requirement',
-      ownerId: own.id,
-      at: now,
-    })
-    hideRows(tx, 'requirement', [each.id], now)
-    context.change({
-      kind: 'requirement',
-      id: each.id,
-      ref: keyOf('requirement', each.number),
-      action: 'merged',
-      detail: { into: [null, keyOf('requirement', own.number)] },
-    })
-  }
-  const text = [own.text, ...taken.map((each) => `<p><strong>${escapeText(each.title)}</strong></p>${each.text}`)].join(
-    '',
-  )
-  saveRequirement(tx, own, { text }, by)
-  context.change({
-    kind: 'requirement',
-    id: own.id,
-    ref: keyOf('requirement', own.number),
-    action: 'merged',
-    detail: { took: [null, taken.map(({ number }) => keyOf('requirement', number))] },
-  })
-  return { links, taken: taken.map(({ number }) => keyOf('requirement', number)) }
+}
+
+/** Takes one in, with its links and all below it; answers how many links are new. */
+function takeIn(context: Context, own: Requirement, each: Requirement): number {
+  const { tx, project, now } = context
+  const links = openLinks(tx, { requirementId: each.id })
+  const added = links.filter((link) => moveLink(context, own, link)).length
+  for (const child of childIds(tx, project.id, each.id))
+    placeRequirement(tx, child, own.id, [...siblings(tx, project.id, own.id), child])
+  addAlias(tx, { projectId: project.id, key: keyFor(each), kind: 'requirement', ownerId: own.id, at: now })
+  hideRows(tx, 'requirement', [each.id], now)
+  tell(context, each, 'merged', { into: [null, keyFor(own)] })
+  return added
+}
+
+/** The link is confirmed against nothing yet: the merged text is new to whoever wrote the case. Answers whether it is a new one. */
+function moveLink(
+  { tx, project, by, now }: Context,
+  own: Requirement,
+  { id, caseId, confirmedVersionId: versionId, quote }: ReturnType<typeof openLinks>[number],
+): boolean {
+  const link = { projectId: project.id, requirementId: own.id, caseId, revision: own.revision, versionId, quote }
+  const added = addLink(tx, link, by)
+  endLink(tx, id, now)
+  return Boolean(added)
 }
