@@ -15,73 +15,71 @@ export const mostSteps = 20
 
 /** What a case would be better for, while it is being written; none of it hinders. */
 export function signalsOf(content: VersionContent): Signal[] {
-  const { rows } = content
   // What a routine does is said where the routine is written.
   const steps = content.steps.map((step): StepText =>
     step.use ? { id: step.id, action: '', expected: step.use.ref, data: '' } : step,
   )
   const used = parametersIn(content)
-  const bare = steps.flatMap(({ action, expected }, step): Signal[] =>
-    action.trim() !== '' &&
-    expected.trim() === '' &&
-    (step === steps.length - 1 || steps.every((each) => each.expected.trim() === ''))
-      ? [
-          {
-            kind: 'no expected result',
-            step,
-            sentence:
-              steps.every((each) => each.expected.trim() === '') && steps.length > 1
-                ? 'No step says what should be seen'
-                : `Step ${step + 1} ends the case and does not say what should be seen`,
-            fix: null,
-          },
-        ]
-      : [],
-  )
-  const several = steps.flatMap(({ action }, step): Signal[] =>
-    actionsIn(action).length > 1
-      ? [
-          {
-            kind: 'several actions',
-            step,
-            sentence: `Step ${step + 1} asks for ${actionsIn(action).length} actions; if it fails, nobody knows which`,
-            fix: 'make a step of each',
-          },
-        ]
-      : [],
-  )
-  const long: Signal[] =
-    steps.length > mostSteps
-      ? [
-          {
-            kind: 'too many steps',
-            step: null,
-            sentence: `${steps.length} steps; a case of more than ${mostSteps} is seldom executed to its end`,
-            fix: null,
-          },
-        ]
-      : []
-  const unused = content.parameters
-    .filter((name) => !used.includes(name))
-    .map((name): Signal => ({
-      kind: 'unused parameter',
-      step: null,
-      sentence: `{${name}} has values but no step uses it`,
-      fix: 'drop its column',
-    }))
-  const missing = (content.table ? [] : used)
-    .filter((name) => rows.length === 0 || rows.some((row) => (row[name] ?? '').trim() === ''))
-    .map((name): Signal => ({
-      kind: 'missing value',
-      step: null,
-      sentence:
-        rows.length === 0
-          ? `{${name}} is used but there is no data row`
-          : `{${name}} has no value in ${rows.filter((row) => (row[name] ?? '').trim() === '').length} of ${rows.length} rows`,
-      fix: rows.length === 0 ? 'add a data row' : null,
-    }))
-  return [...bare.slice(0, 1), ...several, ...long, ...unused, ...missing]
+  return [
+    ...withoutExpected(steps),
+    ...withSeveralActions(steps),
+    ...tooLong(steps),
+    ...content.parameters.filter((name) => !used.includes(name)).map(unusedParameter),
+    ...(content.table ? [] : withoutValue(used, content.rows)),
+  ]
 }
+
+/** The last step says what should be seen; where no step does, the first that acts is named. */
+function withoutExpected(steps: readonly StepText[]): Signal[] {
+  const isBare = ({ expected }: StepText) => expected.trim() === ''
+  const none = steps.every(isBare)
+  const step = steps.findIndex(
+    (each, at) => each.action.trim() !== '' && isBare(each) && (none || at === steps.length - 1),
+  )
+  if (step < 0) return []
+  const sentence =
+    none && steps.length > 1
+      ? 'No step says what should be seen'
+      : `Step ${step + 1} ends the case and does not say what should be seen`
+  return [{ kind: 'no expected result', step, sentence, fix: null }]
+}
+
+const withSeveralActions = (steps: readonly StepText[]): Signal[] =>
+  steps.flatMap(({ action }, step): Signal[] => {
+    const count = actionsIn(action).length
+    if (count < 2) return []
+    const sentence = `Step ${step + 1} asks for ${count} actions; if it fails, nobody knows which`
+    return [{ kind: 'several actions', step, sentence, fix: 'make a step of each' }]
+  })
+
+const tooLong = ({ length }: readonly StepText[]): Signal[] =>
+  length <= mostSteps
+    ? []
+    : [
+        {
+          kind: 'too many steps',
+          step: null,
+          sentence: `${length} steps; a case of more than ${mostSteps} is seldom executed to its end`,
+          fix: null,
+        },
+      ]
+
+const unusedParameter = (name: string): Signal => ({
+  kind: 'unused parameter',
+  step: null,
+  sentence: `{${name}} has values but no step uses it`,
+  fix: 'drop its column',
+})
+
+const withoutValue = (used: readonly string[], rows: VersionContent['rows']): Signal[] =>
+  used.flatMap((name): Signal[] => {
+    const known = { kind: 'missing value', step: null } as const
+    if (rows.length === 0)
+      return [{ ...known, sentence: `{${name}} is used but there is no data row`, fix: 'add a data row' }]
+    const empty = rows.filter((row) => (row[name] ?? '').trim() === '').length
+    if (empty === 0) return []
+    return [{ ...known, sentence: `{${name}} has no value in ${empty} of ${rows.length} rows`, fix: null }]
+  })
 
 /** Actions of a step: sentences, or what “then” or a semicolon puts one after the other. A text with marks is left whole. */
 export function actionsIn(action: string): string[] {

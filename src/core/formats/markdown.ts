@@ -23,6 +23,43 @@ interface Section {
   readonly lines: { readonly line: number; readonly text: string }[]
 }
 
+const caseFields = [
+  'id',
+  'title',
+  'folder',
+  'objective',
+  'preconditions',
+  'action',
+  'expected',
+  'data',
+  'rows',
+  'importance',
+  'type',
+  'component',
+  'owner',
+  'estimate',
+  'automation',
+  'requirement',
+  'tags',
+]
+const requirementFields = [
+  'id',
+  'title',
+  'text',
+  'parent',
+  'kind',
+  'component',
+  'state',
+  'likelihood',
+  'impact',
+  'priority',
+  'release',
+  'iteration',
+  'reference',
+  'owner',
+  'tags',
+]
+
 /**
  * Markdown by its headings. A section with a numbered list (or one whose heading is followed by attributes of a case) is a
  * case, the headings above it are its folders; where no section has one, every heading is a requirement and the
@@ -40,57 +77,13 @@ export function readMarkdown(text: string): FileRead {
     const cases = sections
       .filter((section) => isCase(section) || !sections.some(({ parent }) => parent === section))
       .map((section) => caseOf(section, problems))
-    return {
-      ...nothingRead,
-      cases,
-      problems,
-      fields: [
-        'id',
-        'title',
-        'folder',
-        'objective',
-        'preconditions',
-        'action',
-        'expected',
-        'data',
-        'rows',
-        'importance',
-        'type',
-        'component',
-        'owner',
-        'estimate',
-        'automation',
-        'requirement',
-        'tags',
-      ],
-    }
+    return { ...nothingRead, cases, problems, fields: caseFields }
   }
   const index = new Map(sections.map((section, at) => [section, at]))
   const requirements = sections.map((section) =>
     requirementOf(section, section.parent ? (index.get(section.parent) ?? null) : null, problems),
   )
-  return {
-    ...nothingRead,
-    requirements,
-    problems,
-    fields: [
-      'id',
-      'title',
-      'text',
-      'parent',
-      'kind',
-      'component',
-      'state',
-      'likelihood',
-      'impact',
-      'priority',
-      'release',
-      'iteration',
-      'reference',
-      'owner',
-      'tags',
-    ],
-  }
+  return { ...nothingRead, requirements, problems, fields: requirementFields }
 }
 
 function sectionsOf(text: string): Section[] {

@@ -55,42 +55,15 @@ interface Line {
 function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): Line {
   const path = `inputs.${name}`
   const step = input.step ?? 1
-  if (input.type === 'decimal' && input.step === undefined)
-    problems.push({
-      field: `${path}.step`,
-      message: `${name} is a decimal: say by which step its values differ, such as 0.01.`,
-    })
-  if (input.type !== 'decimal' && !Number.isInteger(step))
-    problems.push({ field: `${path}.step`, message: `The step of ${name} is a whole number.` })
-  const asked = Math.max(
-    decimals(step),
-    ...input.partitions
-      .flatMap(({ from, to }) => [from, to])
-      .map((value) => (typeof value === 'number' ? decimals(value) : 0)),
-  )
-  if (asked > mostDigits)
-    problems.push({
-      field: `${path}.step`,
-      message: `The values of ${name} have ${asked} decimal places; more than ${mostDigits} cannot be told apart.`,
-    })
-  const digits = Math.min(asked, mostDigits)
+  const digits = digitsOf(name, input, problems)
   const scale = 10 ** digits
   const unit = input.type === 'date' ? day * step : Math.round(step * scale)
   const read = (value: number | string | undefined, open: number, at: string): number => {
     if (value === undefined) return open
-    if (input.type === 'date') {
-      const instant = typeof value === 'string' && dateText.test(value) ? Date.parse(`${value}T00:00:00Z`) : NaN
-      if (Number.isNaN(instant) || new Date(instant).toISOString().slice(0, 10) !== value)
-        problems.push({ field: at, message: `${String(value)} is no date; a date looks like 2026-11-23.` })
-      return instant / (day * step)
-    }
-    const number = Number(value)
-    if (!Number.isFinite(number) || String(value).trim() === '')
-      problems.push({ field: at, message: `${String(value)} is no number.` })
-    else if (input.type !== 'decimal' && !Number.isInteger(number))
-      problems.push({ field: at, message: `${number} is no whole number.` })
-    else if (input.type === 'length' && number < 0) problems.push({ field: at, message: 'A length is not below 0.' })
-    return Math.round(number * scale) / unit
+    const read = input.type === 'date' ? instantOf(value) : numberOf(value, input.type)
+    if (typeof read === 'string') problems.push({ field: at, message: read })
+    if (input.type === 'date') return Number(read) / unit
+    return Math.round(Number(value) * scale) / unit
   }
   const spans = input.partitions.map((partition, index): Span => {
     const at = `${path}.partitions[${index}]`
@@ -112,6 +85,38 @@ function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): L
       ? new Date(steps * day * step).toISOString().slice(0, 10)
       : Number(((steps * unit) / scale).toFixed(digits))
   return { spans, least: input.type === 'length' ? 0 : -Infinity, at }
+}
+
+/** How many decimal places the values of an input have. */
+function digitsOf(name: string, { type, step, partitions }: BoundaryInput, problems: FieldProblem[]): number {
+  const field = `inputs.${name}.step`
+  if (type === 'decimal' && step === undefined)
+    problems.push({ field, message: `${name} is a decimal: say by which step its values differ, such as 0.01.` })
+  if (type !== 'decimal' && !Number.isInteger(step ?? 1))
+    problems.push({ field, message: `The step of ${name} is a whole number.` })
+  const values = [step ?? 1, ...partitions.flatMap(({ from, to }) => [from, to])]
+  const asked = Math.max(...values.map((value) => (typeof value === 'number' ? decimals(value) : 0)))
+  if (asked > mostDigits)
+    problems.push({
+      field,
+      message: `The values of ${name} have ${asked} decimal places; more than ${mostDigits} cannot be told apart.`,
+    })
+  return Math.min(asked, mostDigits)
+}
+
+/** A date as milliseconds, or what is wrong with it. */
+function instantOf(value: number | string): number | string {
+  const instant = typeof value === 'string' && dateText.test(value) ? Date.parse(`${value}T00:00:00Z`) : NaN
+  const holds = !Number.isNaN(instant) && new Date(instant).toISOString().slice(0, 10) === value
+  return holds ? instant : `${String(value)} is no date; a date looks like 2026-11-23.`
+}
+
+/** A number that fits its type, or what is wrong with it. */
+function numberOf(value: number | string, type: BoundaryInput['type']): number | string {
+  const number = Number(value)
+  if (!Number.isFinite(number) || String(value).trim() === '') return `${String(value)} is no number.`
+  if (type !== 'decimal' && !Number.isInteger(number)) return `${number} is no whole number.`
+  return type === 'length' && number < 0 ? 'A length is not below 0.' : number
 }
 
 function decimals(value: number): number {

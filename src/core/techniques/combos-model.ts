@@ -95,7 +95,8 @@ function checkParameters({ parameters, negative }: CombosModel, { problems, noti
       notices.push({ at: `parameters.${name}`, message: `${name} has one value only, so nothing is combined with it.` })
   }
   for (const name of Object.keys(negative))
-    if (!Object.hasOwn(parameters, name)) problems.push({ field: `negative.${name}`, message: `There is no parameter ${name}.` })
+    if (!Object.hasOwn(parameters, name))
+      problems.push({ field: `negative.${name}`, message: `There is no parameter ${name}.` })
   for (const [name, own] of Object.entries(parameters)) {
     const placed = [
       ...own.map((value, at) => ({ value, field: `parameters.${name}[${at}]` })),
@@ -148,7 +149,8 @@ function clausesOf(
 function checkStronger({ parameters, stronger }: CombosModel, { problems, notices }: Found): void {
   for (const { of, strength } of stronger) {
     for (const name of of)
-      if (!Object.hasOwn(parameters, name)) problems.push({ field: 'stronger', message: `There is no parameter ${name}.` })
+      if (!Object.hasOwn(parameters, name))
+        problems.push({ field: 'stronger', message: `There is no parameter ${name}.` })
     if (strength > of.length)
       notices.push({
         at: 'stronger',

@@ -164,53 +164,30 @@ export function* combine(
   options: CombosOptions = {},
   known = survey(problem, options.existing ?? [], options.seed),
 ): Generator<CombosProgress, CombosAnswer> {
-  const { levels, solver, weights, subsets } = problem
   const { base, kept, held } = known
-  const random = seeded(options.seed ?? 1)
-  const start = (): Cover => keptCover(base, kept)
-  const before = base.tuples - held.open
   const least = leastRows(problem, base, held)
-  const finish = (cover: Cover): CombosAnswer => answerOf(problem, base, { cover, kept, before, least })
-  const progress = (cover: Cover): CombosProgress => ({
-    rows: cover.rows,
-    covered: base.tuples === 0 ? 1 : 1 - cover.open / base.tuples,
-  })
-  const filling = (cover: Cover) => ({ cover, random, solver, weights, ordinary: levels })
-  const complete = function* (cover: Cover, tries: number): Generator<CombosProgress> {
-    for (let row = 0; row < cover.rows; row++) fillRow(filling(cover), row)
-    for (const _ of addRows(filling(cover), tries)) yield progress(cover)
-    dropIdle(cover, kept.rows.length)
+  const search: Search = {
+    problem,
+    base,
+    kept,
+    least,
+    random: seeded(options.seed ?? 1),
+    moves: options.moves ?? defaultMoves(problem),
+    finish: (cover) => answerOf(problem, base, { cover, kept, before: base.tuples - held.open, least }),
   }
-
-  let best = start()
-  yield* complete(best, 1)
-  yield { ...progress(best), answer: finish(best) }
-  const total = options.moves ?? defaultMoves(problem)
-  const work = Math.max(
-    1,
-    subsets.reduce((sum, subset) => sum + subset.reduce((product, column) => product * levels[column]!, 1), 0),
-  )
-  const tries = Math.max(1, Math.min(20, Math.floor(3e6 / work)))
-  const candidates: Generator<void, number[][] | null>[] = []
-  if (problem.plain && total > 0)
-    candidates.push(
-      ...byLevels(levels, (sorted) =>
-        constructions({ levels: sorted, strength: problem.strength, random, moves: total }),
-      ),
-    )
-  if (total > 0) candidates.push(none())
+  let best = keptCover(base, kept)
+  yield* complete(search, best, 1)
+  yield { ...progressOf(search, best), answer: search.finish(best) }
   const found: Cover[] = []
-  for (const candidate of candidates) {
-    if (best.rows <= least) break
-    let step = candidate.next()
-    for (; !step.done; step = candidate.next()) yield progress(best)
-    const cover = start()
-    for (const row of step.value ?? []) cover.add(solver ? allowed(problem, row, random) : row)
-    yield* complete(cover, tries)
+  for (const cover of starts(search, () => best)) {
+    if (!(cover instanceof Cover)) {
+      yield cover
+      continue
+    }
     found.push(cover)
     if (cover.rows >= best.rows) continue
     best = cover
-    yield { ...progress(best), answer: finish(best) }
+    yield { ...progressOf(search, best), answer: search.finish(best) }
   }
   // Which start becomes smallest cannot be told from its size alone, so the budget is shared among those that are near.
   const near = found
@@ -218,15 +195,71 @@ export function* combine(
     .sort((a, b) => a.rows - b.rows)
     .slice(0, mostStarts)
   for (const cover of near) {
-    const budget: Budget = { random, solver, keep: kept.rows.length, moves: total / near.length }
-    for (const { better } of shrink(cover, budget, least, total / near.length / 2)) {
+    const moves = search.moves / near.length
+    const budget: Budget = { random: search.random, solver: problem.solver, keep: kept.rows.length, moves }
+    for (const { better } of shrink(cover, budget, least, moves / 2)) {
       const improved = better && (cover === best || cover.rows < best.rows)
-      yield improved ? { ...progress(cover), answer: finish(cover) } : { rows: best.rows, covered: 1 }
+      yield improved ? { ...progressOf(search, cover), answer: search.finish(cover) } : { rows: best.rows, covered: 1 }
     }
     if (cover.rows < best.rows) best = cover
     if (best.rows <= least) break
   }
-  return finish(best)
+  return search.finish(best)
+}
+
+/** What a search goes by. */
+interface Search extends Pick<ReturnType<typeof survey>, 'base' | 'kept'> {
+  readonly problem: CombosProblem
+  /** No answer can have fewer rows. */
+  readonly least: number
+  readonly random: ReturnType<typeof seeded>
+  /** How long to search, in changes tried. */
+  readonly moves: number
+  readonly finish: (cover: Cover) => CombosAnswer
+}
+
+const progressOf = ({ base }: Search, { rows, open }: Cover): CombosProgress => ({
+  rows,
+  covered: base.tuples === 0 ? 1 : 1 - open / base.tuples,
+})
+
+/** Fills the rows of a cover and adds more until it holds all tuples; those that hold none of their own go. */
+function* complete(search: Search, cover: Cover, tries: number): Generator<CombosProgress> {
+  const { problem, random, kept } = search
+  const filling = { cover, random, solver: problem.solver, weights: problem.weights, ordinary: problem.levels }
+  for (let row = 0; row < cover.rows; row++) fillRow(filling, row)
+  for (const _ of addRows(filling, tries)) yield progressOf(search, cover)
+  dropIdle(cover, kept.rows.length)
+}
+
+/** Rows are tried more often where a row is cheap to weigh. */
+function triesOf({ subsets, levels }: CombosProblem): number {
+  const tuples = subsets.map((subset) => subset.reduce((product, column) => product * levels[column]!, 1))
+  const work = Math.max(
+    1,
+    tuples.reduce((sum, own) => sum + own, 0),
+  )
+  return Math.max(1, Math.min(20, Math.floor(3e6 / work)))
+}
+
+/** Full covers to begin from, each with the progress on the way to it: by every construction that fits, then by none. */
+function* starts(search: Search, best: () => Cover): Generator<CombosProgress | Cover> {
+  const { problem, random, moves, least, base, kept } = search
+  const { levels, strength, solver } = problem
+  if (moves <= 0) return
+  const algebraic = problem.plain
+    ? byLevels(levels, (sorted) => constructions({ levels: sorted, strength, random, moves }))
+    : []
+  const tries = triesOf(problem)
+  for (const candidate of [...algebraic, none()]) {
+    if (best().rows <= least) return
+    let step = candidate.next()
+    for (; !step.done; step = candidate.next()) yield progressOf(search, best())
+    const cover = keptCover(base, kept)
+    for (const row of step.value ?? []) cover.add(solver ? allowed(problem, row, random) : row)
+    yield* complete(search, cover, tries)
+    yield cover
+  }
 }
 
 function* none(): Generator<void, null> {

@@ -1,3 +1,4 @@
+import { groupBy } from '#core/lib/group.ts'
 import { type FieldProblem, Refusal } from '#core/lib/refusal.ts'
 import { type Block, Blocks } from './blocks.ts'
 import { type Diagram, Diagrams } from './diagram.ts'
@@ -41,49 +42,9 @@ interface Table {
 }
 
 function tableOf(model: DecisionsModel): Table {
-  const problems: FieldProblem[] = []
+  refuseWrong(model)
   const names = Object.keys(model.conditions)
-  if (names.length === 0)
-    problems.push({
-      field: 'conditions',
-      message: 'The table has no conditions yet. Write one, such as resident: yes, no.',
-    })
-  for (const [name, values] of Object.entries(model.conditions)) {
-    const seen = new Set<string>()
-    values.forEach((value, at) => {
-      if (seen.has(value))
-        problems.push({ field: `conditions.${name}[${at}]`, message: `${name} has the value ${value} twice.` })
-      seen.add(value)
-    })
-  }
-  const check = (terms: ValueBlock, path: string): void => {
-    for (const [name, values] of Object.entries(terms)) {
-      if (!names.includes(name)) problems.push({ field: `${path}.${name}`, message: `There is no condition ${name}.` })
-      else if (values.length === 0)
-        problems.push({
-          field: `${path}.${name}`,
-          message: `${name} has no value here; leave the condition out for any.`,
-        })
-      for (const value of values)
-        if (names.includes(name) && !model.conditions[name]!.includes(value))
-          problems.push({ field: `${path}.${name}`, message: `${name} has no value ${value}.` })
-    }
-  }
-  model.rules.forEach(({ when }, at) => check(when, `rules[${at}].when`))
-  model.impossible.forEach((terms, at) => check(terms, `impossible[${at}]`))
-  if (problems.length > 0)
-    throw new Refusal('invalid', `The table cannot be checked: ${problems[0]!.message}`, { fields: problems })
-  const terms = [...model.rules.map(({ when }) => when), ...model.impossible]
-  const groups = names.map((name) => {
-    const alike = new Map<string, string[]>()
-    for (const value of model.conditions[name]!) {
-      const signature = terms
-        .map((each) => (each[name] === undefined || each[name].includes(value) ? '1' : '0'))
-        .join('')
-      alike.set(signature, [...(alike.get(signature) ?? []), value])
-    }
-    return [...alike.values()]
-  })
+  const groups = names.map((name) => alikeValues(model, name))
   const blocks = new Blocks(groups.map((own) => own.map(({ length }) => length)))
   const blockOf = (term: ValueBlock): Block =>
     blocks.of(
@@ -102,6 +63,49 @@ function tableOf(model: DecisionsModel): Table {
     impossible: model.impossible.map(blockOf),
   }
 }
+
+/** The values of a condition, those together that every rule treats alike. */
+function alikeValues({ conditions, rules, impossible }: DecisionsModel, name: string): string[][] {
+  const terms = [...rules.map(({ when }) => when), ...impossible]
+  const signature = (value: string) =>
+    terms.map((each) => (each[name] === undefined || each[name].includes(value) ? '1' : '0')).join('')
+  return [...groupBy(conditions[name]!, signature).values()]
+}
+
+/** One refusal that names every place of a table that is wrong. */
+function refuseWrong(model: DecisionsModel): void {
+  const problems = [
+    ...conditionProblems(model),
+    ...model.rules.flatMap(({ when }, at) => termProblems(model, when, `rules[${at}].when`)),
+    ...model.impossible.flatMap((terms, at) => termProblems(model, terms, `impossible[${at}]`)),
+  ]
+  const [first] = problems
+  if (first) throw new Refusal('invalid', `The table cannot be checked: ${first.message}`, { fields: problems })
+}
+
+function conditionProblems({ conditions }: DecisionsModel): FieldProblem[] {
+  if (Object.keys(conditions).length === 0)
+    return [{ field: 'conditions', message: 'The table has no conditions yet. Write one, such as resident: yes, no.' }]
+  return Object.entries(conditions).flatMap(([name, values]) =>
+    values.flatMap((value, at) =>
+      values.indexOf(value) < at
+        ? [{ field: `conditions.${name}[${at}]`, message: `${name} has the value ${value} twice.` }]
+        : [],
+    ),
+  )
+}
+
+/** What a rule names that the table does not have. */
+const termProblems = ({ conditions }: DecisionsModel, terms: ValueBlock, path: string): FieldProblem[] =>
+  Object.entries(terms).flatMap(([name, values]): FieldProblem[] => {
+    const field = `${path}.${name}`
+    const known = Object.hasOwn(conditions, name) ? conditions[name] : undefined
+    if (!known) return [{ field, message: `There is no condition ${name}.` }]
+    if (values.length === 0) return [{ field, message: `${name} has no value here; leave the condition out for any.` }]
+    return values
+      .filter((value) => !known.includes(value))
+      .map((value) => ({ field, message: `${name} has no value ${value}.` }))
+  })
 
 const valuesOf = ({ names, groups, blocks }: Table, block: Block): ValueBlock =>
   Object.fromEntries(

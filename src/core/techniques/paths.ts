@@ -55,11 +55,31 @@ const reach = (
 }
 
 function graphOf(model: PathsModel): { readonly graph: Graph; readonly notices: Notice[] } {
-  const problems: FieldProblem[] = []
-  const notices: Notice[] = []
   const { transitions, initial } = model
   const states = [...new Set([initial, ...transitions.flatMap(({ from, to }) => [from, to])])]
   const number = new Map(states.map((state, at) => [state, at]))
+  const problems = graphProblems(model, number)
+  const pairs = transitions.map(({ from, to }) => [number.get(from)!, number.get(to)!] as const)
+  const reached = reach([0], states.length, pairs)
+  const final = model.final && model.final.length > 0 ? model.final.flatMap((state) => number.get(state) ?? []) : null
+  const back = pairs.map(([from, to]) => [to, from] as const)
+  const leading = final ? reach(final, states.length, back) : states.map(() => true)
+  if (problems.length === 0 && !leading[0])
+    problems.push({ field: 'final', message: `No final state can be reached from ${initial}.` })
+  if (problems.length > 0)
+    throw new Refusal('invalid', `The graph has no paths: ${problems[0]!.message}`, { fields: problems })
+  const usable = states.map((_, state) => reached[state]! && leading[state]!)
+  const edges = pairs.flatMap(([from, to], index) => (usable[from] && usable[to] ? [{ index, from, to }] : []))
+  const ends = states.map((_, state) => usable[state]! && (!final || final.includes(state)))
+  return {
+    graph: { states, initial: 0, ends, edges, usable, reached },
+    notices: [...twiceSaid(transitions), ...outOfReach(states, initial, { reached, leading })],
+  }
+}
+
+/** What makes a graph none that can be walked. */
+function graphProblems({ transitions, initial, final }: PathsModel, number: ReadonlyMap<string, number>) {
+  const problems: FieldProblem[] = []
   if (transitions.length === 0)
     problems.push({
       field: 'transitions',
@@ -67,56 +87,42 @@ function graphOf(model: PathsModel): { readonly graph: Graph; readonly notices: 
     })
   else if (!transitions.some(({ from }) => from === initial))
     problems.push({ field: 'initial', message: `No transition leaves the initial state ${initial}.` })
-  for (const [at, state] of (model.final ?? []).entries())
+  for (const [at, state] of (final ?? []).entries())
     if (!number.has(state))
       problems.push({ field: `final[${at}]`, message: `No transition names the final state ${state}.` })
-  const seen = new Map<string, number>()
-  const chosen = new Map<string, number>()
-  transitions.forEach((transition, at) => {
-    const text = transitionText(transition)
-    const choice = `${transition.from}\n${transition.event}\n${transition.guard ?? ''}`
-    if (seen.has(text)) notices.push({ at: `transitions[${at}]`, message: `${text} stands twice; both are walked.` })
-    else if (chosen.has(choice))
-      notices.push({
-        at: `transitions[${at}]`,
-        message: `${transition.event || 'The same event'} leads from ${transition.from} to ${transitions[chosen.get(choice)!]!.to} and to ${transition.to} with nothing to tell them apart.`,
-      })
-    seen.set(text, at)
-    chosen.set(choice, at)
-  })
-  const pairs = transitions.map(({ from, to }) => [number.get(from)!, number.get(to)!] as const)
-  const reached = reach([0], states.length, pairs)
-  const final = model.final && model.final.length > 0 ? model.final.flatMap((state) => number.get(state) ?? []) : null
-  const leading = final
-    ? reach(
-        final,
-        states.length,
-        pairs.map(([from, to]) => [to, from]),
-      )
-    : states.map(() => true)
-  if (problems.length === 0 && !leading[0])
-    problems.push({ field: 'final', message: `No final state can be reached from ${initial}.` })
-  if (problems.length > 0)
-    throw new Refusal('invalid', `The graph has no paths: ${problems[0]!.message}`, { fields: problems })
-  const usable = states.map((_, state) => reached[state]! && leading[state]!)
-  states.forEach((state, at) => {
-    if (!reached[at]) notices.push({ at: state, message: `${state} cannot be reached from ${initial}.` })
-    else if (!leading[at])
-      notices.push({ at: state, message: `From ${state} no final state can be reached, so no path goes there.` })
-  })
-  const edges = pairs.flatMap(([from, to], index) => (usable[from] && usable[to] ? [{ index, from, to }] : []))
-  return {
-    graph: {
-      states,
-      initial: 0,
-      ends: states.map((_, state) => usable[state]! && (!final || final.includes(state))),
-      edges,
-      usable,
-      reached,
-    },
-    notices,
-  }
+  return problems
 }
+
+/** Transitions that stand twice, and choices that nothing tells apart. */
+function twiceSaid(transitions: PathsModel['transitions']): Notice[] {
+  const seen = new Set<string>()
+  const chosen = new Map<string, string>()
+  return transitions.flatMap((transition, index): Notice[] => {
+    const { from, event, guard, to } = transition
+    const at = `transitions[${index}]`
+    const text = transitionText(transition)
+    const choice = `${from}\n${event}\n${guard ?? ''}`
+    const [twice, other] = [seen.has(text), chosen.get(choice)]
+    seen.add(text)
+    chosen.set(choice, to)
+    if (twice) return [{ at, message: `${text} stands twice; both are walked.` }]
+    if (other === undefined) return []
+    const which = event || 'The same event'
+    return [{ at, message: `${which} leads from ${from} to ${other} and to ${to} with nothing to tell them apart.` }]
+  })
+}
+
+/** States that no path comes to. */
+const outOfReach = (
+  states: readonly string[],
+  initial: string,
+  { reached, leading }: { readonly reached: readonly boolean[]; readonly leading: readonly boolean[] },
+): Notice[] =>
+  states.flatMap((state, at): Notice[] => {
+    if (!reached[at]) return [{ at: state, message: `${state} cannot be reached from ${initial}.` }]
+    if (leading[at]) return []
+    return [{ at: state, message: `From ${state} no final state can be reached, so no path goes there.` }]
+  })
 
 /** A required or optional move of a tour. `index` is the transition it stands for, or −1. */
 interface Move extends Arc {

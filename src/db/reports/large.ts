@@ -35,82 +35,67 @@ const stepsPerCase = 5
 /** Writes large made-up data with bare prepared statements: the query builder would take minutes. */
 export function fillLarge(db: Db, frame: LargeFrame, rows: LargeRows): void {
   const sqlite = db.$client
-  const insert = (table: string, columns: readonly string[]) =>
-    sqlite.prepare(
+  const insert: Insert = (table, columns) =>
+    sqlite.prepare<(string | number | null | undefined)[]>(
       `insert into ${table} (${columns.map((name) => `"${name}"`).join(', ')}) values (${columns.map(() => '?').join(', ')})`,
     )
   sqlite.transaction(() => {
-    const requirement = insert('requirement', [
-      'project_id',
-      'number',
-      'parent_id',
-      'position',
-      'title',
-      'likelihood',
-      'impact',
-      'component',
-      'state',
-      'created_at',
-      'updated_at',
-    ])
-    const revision = insert('requirement_revision', ['requirement_id', 'revision', 'title', 'text', 'at'])
-    const ids: number[] = []
-    const start = rows.now - 395 * day
-    for (let index = 0; index < rows.requirements; index++) {
-      const of = rows.requirement(index)
-      const id = Number(
-        requirement.run(
-          frame.projectId,
-          index + 1,
-          of.branch === null ? null : ids[of.branch],
-          index + 1,
-          of.title,
-          of.likelihood,
-          of.impact,
-          of.component,
-          'Agreed',
-          start,
-          start,
-        ).lastInsertRowid,
-      )
-      revision.run(id, 1, of.title, '', start)
-      ids.push(id)
-    }
-    sqlite
-      .prepare('insert into counter (project_id, prefix, next) values (?, ?, ?), (?, ?, ?), (?, ?, ?)')
-      .run(
-        frame.projectId,
-        'RQ',
-        rows.requirements + 1,
-        frame.projectId,
-        'TC',
-        rows.cases + 1,
-        frame.projectId,
-        'RN',
-        2,
-      )
+    const ids = fillRequirements(insert, frame, rows)
+    const counter = insert('counter', ['project_id', 'prefix', 'next'])
+    counter.run(frame.projectId, 'RQ', rows.requirements + 1)
+    counter.run(frame.projectId, 'TC', rows.cases + 1)
+    counter.run(frame.projectId, 'RN', 2)
     const { caseIds, versionIds } = fillCases(insert, frame, rows, ids)
     fillAttempts(insert, frame, rows, { caseIds, versionIds })
     openRun(insert, frame, rows, caseIds)
-    sqlite
-      .prepare(
-        `
-        insert into standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint)
-        select build_id, case_id, environment_id, id, verdict, finished_at, fingerprint
-        from (
-          select a.*, v.fingerprint, row_number() over (
-            partition by a.build_id, a.case_id, a.environment_id
-            order by a.finished_at desc, a.id desc
-          ) as place
-          from attempt a
-          join case_version v on v.id = a.version_id
-          where a.final = 1
-        )
-        where place = 1`,
-      )
-      .run()
+    sqlite.prepare(standings).run()
   })()
   db.run(sql`analyze`)
+}
+
+/** The newest final attempt of a case on a build in an environment is what stands. */
+const standings = `
+  insert into standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint)
+  select build_id, case_id, environment_id, id, verdict, finished_at, fingerprint
+  from (
+    select a.*, v.fingerprint, row_number() over (
+      partition by a.build_id, a.case_id, a.environment_id
+      order by a.finished_at desc, a.id desc
+    ) as place
+    from attempt a
+    join case_version v on v.id = a.version_id
+    where a.final = 1
+  )
+  where place = 1`
+
+/** Answers the ids of the requirements in their order. */
+function fillRequirements(insert: Insert, frame: LargeFrame, rows: LargeRows): number[] {
+  const requirement = insert('requirement', [
+    'project_id',
+    'number',
+    'parent_id',
+    'position',
+    'title',
+    'likelihood',
+    'impact',
+    'component',
+    'state',
+    'created_at',
+    'updated_at',
+  ])
+  const revision = insert('requirement_revision', ['requirement_id', 'revision', 'title', 'text', 'at'])
+  const ids: number[] = []
+  const start = rows.now - 395 * day
+  for (let index = 0; index < rows.requirements; index++) {
+    const { branch, title, likelihood, impact, component } = rows.requirement(index)
+    const parent = branch === null ? null : ids[branch]
+    const place = [frame.projectId, index + 1, parent, index + 1]
+    const { lastInsertRowid } = requirement.run(...place, title, likelihood, impact, component, 'Agreed', start, start)
+    const id = Number(lastInsertRowid)
+    revision.run(id, 1, title, '', start)
+    ids.push(id)
+  }
+  return ids
 }
 
 type Insert = (

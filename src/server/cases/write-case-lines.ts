@@ -42,56 +42,53 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
     body.requirement === null
       ? null
       : found(requirementById(tx, project.id, body.requirement), 'The requirement to write under')
-  const template = body.template === null ? undefined : templates(tx, project.id).find(({ id }) => id === body.template)
-  if (body.template !== null && !template)
-    throw new Refusal('invalid', 'That template is not there any more; nothing was stored.')
+  const template = body.template === null ? undefined : templateOf(context, body.template)
   const firstNumber = takeNumbers(tx, project.id, 'case', lines.length)
   const firstPosition = lastCasePosition(tx, project.id, body.folder) + 1
-  const ids = addCases(
-    tx,
-    project.id,
-    lines.map((line, index) =>
-      newCase(line, template, {
-        number: firstNumber + index,
-        position: firstPosition + index,
-        folderId: body.folder,
-        component: requirement?.component ?? '',
-      }),
-    ),
-    by,
+  const fresh = lines.map((line, index) =>
+    newCase(line, template, {
+      number: firstNumber + index,
+      position: firstPosition + index,
+      folderId: body.folder,
+      component: requirement?.component ?? '',
+    }),
   )
-  if (template && template.content.tags.length > 0)
+  const ids = addCases(tx, project.id, fresh, by)
+  const keys = fresh.map(({ number }) => keyOf('case', number))
+  const tags = template?.content.tags ?? []
+  if (tags.length > 0)
     setManyTags(
       tx,
       project.id,
       'case',
-      ids.map((id) => ({ id, tags: template.content.tags })),
+      ids.map((id) => ({ id, tags })),
     )
-  if (requirement)
-    for (const id of ids)
-      addLink(
-        tx,
-        {
-          projectId: project.id,
-          requirementId: requirement.id,
-          caseId: id,
-          revision: requirement.revision,
-          versionId: null,
-        },
-        by,
-      )
-  context.changeMany(
-    ids.map((id, index) => ({ kind: 'case', id, ref: keyOf('case', firstNumber + index), action: 'created' })),
-  )
-  if (requirement)
-    context.change({
-      kind: 'requirement',
-      id: requirement.id,
-      ref: keyOf('requirement', requirement.number),
-      action: 'linked',
-      detail: { cases: [null, lines.map((_, index) => keyOf('case', firstNumber + index))] },
-    })
-  return { keys: lines.map((_, index) => keyOf('case', firstNumber + index)) }
+  context.changeMany(ids.map((id, index) => ({ kind: 'case', id, ref: keys[index] ?? '', action: 'created' })))
+  if (requirement) linkAll(context, requirement, ids, keys)
+  return { keys }
+}
+
+function templateOf({ tx, project }: Context, id: number): Template {
+  const template = templates(tx, project.id).find((each) => each.id === id)
+  if (!template) throw new Refusal('invalid', 'That template is not there any more; nothing was stored.')
+  return template
+}
+
+function linkAll(
+  context: Context,
+  { id: requirementId, number, revision }: NonNullable<ReturnType<typeof requirementById>>,
+  ids: readonly number[],
+  keys: readonly string[],
+): void {
+  const { tx, project, by } = context
+  for (const caseId of ids) addLink(tx, { projectId: project.id, requirementId, caseId, revision, versionId: null }, by)
+  context.change({
+    kind: 'requirement',
+    id: requirementId,
+    ref: keyOf('requirement', number),
+    action: 'linked',
+    detail: { cases: [null, keys] },
+  })
 }
 
 /** A line as a case; from a template it has what the template says, unless the line brings steps of its own. */

@@ -10,7 +10,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
 import { keptMapping } from './keep-imports.ts'
 import { startJob } from './import-jobs.ts'
-import { mostFileBytes, readFile } from './read-file.ts'
+import { mostFileBytes, type ReadAnswer, readFile } from './read-file.ts'
 import { storeImport } from './store-import.ts'
 
 /** Reads a file and tells what it makes of what is there; with `dry=no` stores it, all or nothing. A request that is broken off is cancelled. */
@@ -24,20 +24,14 @@ export async function importFile(
   const bytes = await bodyOf(request)
   const mapping = query.mapping ?? (query.named === undefined ? undefined : namedMapping(context, query.named))
   const custom = (owner: 'requirement' | 'case') => customFields(tx, project.id, owner).map(({ name }) => name)
-  const {
-    format,
-    read,
-    mapping: used,
-    sheets,
-    told,
-  } = await readFile(bytes, {
+  const file = await readFile(bytes, {
     format: query.format,
     what: query.what ?? mapping?.what,
     mapping,
     custom: [...custom('requirement'), ...custom('case')],
     lenient: query.dry === 'yes',
   })
-  const what = kindOf(read) === 'case' ? 'cases' : 'requirements'
+  const { read } = file
   const options = {
     source: query.source ?? query.named ?? 'file',
     release: query.release ?? null,
@@ -45,34 +39,7 @@ export async function importFile(
   }
   const plan = await planImport(store, read, options)
   const problems = [...read.problems, ...plan.problems]
-  const answer = {
-    format,
-    told,
-    what: used?.what ?? what,
-    mapping: used,
-    sheets: sheets.map((sheet) => ({
-      ...sheet,
-      top: sheet.top.map((row) => ({
-        line: row.line,
-        cells: row.cells.slice(0, 60).map((cell) => cell.slice(0, 200)),
-      })),
-    })),
-    fields: [
-      ...fieldsOf(used?.what ?? what),
-      ...custom(what === 'cases' ? 'case' : 'requirement').map((name) => `custom:${name}`),
-    ],
-    requirements: read.requirements.length,
-    cases: read.cases.length,
-    steps: read.cases.reduce((sum, { steps }) => sum + steps.length, 0),
-    counts: countsOf(plan),
-    gone: plan.gone.slice(0, 50).map(({ key, title }) => ({ key, title })),
-    problems: problems.slice(0, 200).map((each) => ({ ...each })),
-    problemCount: problems.length,
-    notices: [...plan.notices, ...read.notices].slice(0, 100).map((each) => ({ ...each })),
-    preview: previewOf(read, plan),
-    stored: false,
-    act: null,
-  } satisfies Answer<typeof contract>
+  const answer = answerOf(file, plan, problems, custom)
   if (query.dry === 'yes') return answer
   if (problems.length > 0) throw refusal(problems)
   const job = startJob(project.id, query.job ?? `${options.source} ${context.now}`)
@@ -81,6 +48,45 @@ export async function importFile(
     return { ...answer, counts: stored.counts, stored: true, act: stored.act }
   } finally {
     job.end()
+  }
+}
+
+/** So much of a file is shown; all of it is stored. */
+const most = { cells: 60, letters: 200, gone: 50, problems: 200, notices: 100 }
+
+/** What a file makes of what is there, before anything is stored. */
+function answerOf(
+  { format, read, mapping, sheets, told }: ReadAnswer,
+  plan: ImportPlan,
+  problems: ImportPlan['problems'],
+  custom: (owner: 'requirement' | 'case') => string[],
+): Answer<typeof contract> {
+  const kind = kindOf(read)
+  const what = mapping?.what ?? (kind === 'case' ? 'cases' : 'requirements')
+  return {
+    format,
+    told,
+    what,
+    mapping,
+    sheets: sheets.map((sheet) => ({
+      ...sheet,
+      top: sheet.top.map(({ line, cells }) => ({
+        line,
+        cells: cells.slice(0, most.cells).map((cell) => cell.slice(0, most.letters)),
+      })),
+    })),
+    fields: [...fieldsOf(what), ...custom(kind).map((name) => `custom:${name}`)],
+    requirements: read.requirements.length,
+    cases: read.cases.length,
+    steps: read.cases.reduce((sum, { steps }) => sum + steps.length, 0),
+    counts: countsOf(plan),
+    gone: plan.gone.slice(0, most.gone).map(({ key, title }) => ({ key, title })),
+    problems: problems.slice(0, most.problems).map((each) => ({ ...each })),
+    problemCount: problems.length,
+    notices: [...plan.notices, ...read.notices].slice(0, most.notices).map((each) => ({ ...each })),
+    preview: previewOf(read, plan),
+    stored: false,
+    act: null,
   }
 }
 

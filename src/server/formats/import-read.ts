@@ -99,68 +99,55 @@ function written({ key, changes, stored }: Entry): Problem[] {
     : []
 }
 
+/** So many rows are held against what is stored at a time. */
+const chunk = 100
+
 export async function planImport(store: Store, read: FileRead, options: ImportOptions): Promise<ImportPlan> {
   const kind = kindOf(read)
   const rows = kind === 'case' ? read.cases : read.requirements
   const problems: Problem[] = []
   const frame = store((context) => frameOf(context, read, kind, options))
   const entries: Entry[] = []
-  const chunk = 100
-  await inSlices(
-    store,
-    Math.ceil(rows.length / chunk),
-    options.signal ? { signal: options.signal } : {},
-    (context, at) => {
-      const indexes = Array.from(
-        { length: Math.min(chunk, rows.length - at * chunk) },
-        (_, offset) => at * chunk + offset,
-      )
-      const ids = indexes.flatMap((index) => frame.found.get(index) ?? [])
-      const stored = new Map(
-        (kind === 'case'
-          ? storedCases(context.tx, context.project.id, { ids, custom: frame.custom, written: true })
-          : storedRequirements(context.tx, context.project.id, ids, frame.custom)
-        ).map((each) => [each.objectId, each]),
-      )
-      for (const index of indexes)
-        entries.push(
-          entryOf(context, {
-            read,
-            index,
-            frame,
-            problems,
-            options,
-            stored: stored.get(frame.found.get(index) ?? 0) ?? null,
-          }),
-        )
-    },
-  )
+  const waiting = options.signal ? { signal: options.signal } : {}
+  await inSlices(store, Math.ceil(rows.length / chunk), waiting, (context, at) => {
+    const length = Math.min(chunk, rows.length - at * chunk)
+    const indexes = Array.from({ length }, (_, offset) => at * chunk + offset)
+    const stored = storedOf(context, kind, frame, indexes)
+    for (const index of indexes)
+      entries.push(entryOf(context, { read, index, frame, problems, options, stored: stored(index) }))
+  })
   problems.push(...circles(read.requirements), ...twins(entries, rows))
   const kept = new Set(entries.flatMap(({ id }) => id ?? []))
-  const gone = store(({ tx }) =>
-    titlesOf(
-      tx,
-      kind,
-      [...frame.own.values()].filter((id) => !kept.has(id)),
-    ),
-  )
-  const unknown = read.fields.filter(
-    (field) => field.startsWith('custom:') && !frame.custom.some(({ name }) => `custom:${name}` === field),
-  )
+  const missing = [...frame.own.values()].filter((id) => !kept.has(id))
   return {
     kind,
     entries,
-    gone,
+    gone: store(({ tx }) => titlesOf(tx, kind, missing)),
     problems,
-    notices: [
-      ...unknown.map((field) => ({
-        at: 'the file',
-        message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up`,
-      })),
-      ...entries.flatMap(written),
-    ],
+    notices: [...unknownFields(read, frame), ...entries.flatMap(written)],
   }
 }
+
+/** What is stored of the objects these rows are found to be. */
+function storedOf({ tx, project }: Context, kind: 'requirement' | 'case', frame: Frame, indexes: readonly number[]) {
+  const { custom, found } = frame
+  const ids = indexes.flatMap((index) => found.get(index) ?? [])
+  const stored: readonly (StoredCase | StoredRequirement)[] =
+    kind === 'case'
+      ? storedCases(tx, project.id, { ids, custom, written: true })
+      : storedRequirements(tx, project.id, ids, custom)
+  const byId = new Map(stored.map((each) => [each.objectId, each]))
+  return (index: number) => byId.get(found.get(index) ?? 0) ?? null
+}
+
+/** Columns for fields the project does not have. */
+const unknownFields = (read: FileRead, { custom }: Frame): ImportPlan['notices'] =>
+  read.fields
+    .filter((field) => field.startsWith('custom:') && !custom.some(({ name }) => `custom:${name}` === field))
+    .map((field) => ({
+      at: 'the file',
+      message: `“${field.slice('custom:'.length)}” is no field of this project and is left out; a lead can define it in the set-up`,
+    }))
 
 interface Frame {
   readonly found: ReadonlyMap<number, number>

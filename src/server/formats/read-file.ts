@@ -157,73 +157,90 @@ function joined(sum: FileRead, next: FileRead, from: string | null): FileRead {
   }
 }
 
+const isFilled = ({ rows }: Sheet): boolean => rows.some(({ cells }) => cells.some((cell) => cell.trim() !== ''))
+const quoted = (names: readonly string[]): string => names.map((name) => `“${name}”`).join(', ')
+
 function readSheets(
   format: 'csv' | 'xlsx' | 'ods',
   workbook: WorkbookRead,
   options: ReadOptions,
   told: string,
 ): ReadAnswer {
-  const filled = workbook.sheets.filter(({ rows }) =>
-    rows.some(({ cells }) => cells.some((cell) => cell.trim() !== '')),
-  )
-  const shown = workbook.sheets.map(({ name, rows }) => ({
-    name,
-    rows: rows.length,
-    columns: rows.reduce((most, { cells }) => Math.max(most, cells.length), 0),
-    top: rows.slice(0, 12),
-  }))
+  const filled = workbook.sheets.filter(isFilled)
   if (filled.length === 0) throw new Refusal('invalid', 'The file is empty.')
-  const given = options.mapping
-  const chosen = given?.sheets ? filled.filter(({ name }) => given.sheets?.includes(name)) : filled
-  if (chosen.length === 0)
-    throw new Refusal(
-      'invalid',
-      `None of the sheets ${given?.sheets?.map((name) => `“${name}”`).join(', ') ?? ''} is in the file; it has ${workbook.sheets.map(({ name }) => `“${name}”`).join(', ')}.`,
-    )
-  const guessed = chosen.map((sheet) => ({
-    sheet,
-    mapping: given ?? guessMapping(sheet, options.what ?? null, options.custom ?? []),
-  }))
-  const mapped =
-    options.lenient && guessed.every(({ mapping }) => mapping === null)
-      ? guessed.slice(0, 1).map(({ sheet }) => ({ sheet, mapping: emptyMapping(sheet, options.what ?? 'cases') }))
-      : guessed
-  const known = mapped.filter((each): each is { sheet: Sheet; mapping: Mapping } => each.mapping !== null)
-  const first = known[0]
-  if (!first) {
-    const header = chosen[0]?.rows.find(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-    throw new Refusal(
-      'invalid',
-      `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${(header?.cells ?? [])
-        .slice(0, 5)
-        .map((cell) => `“${cell.slice(0, 30)}”`)
-        .join(', ')}). Name the columns, at least “title”.`,
-    )
-  }
+  const chosen = chosenSheets(workbook, filled, options.mapping ?? null)
+  const known = mappedSheets(chosen, options)
+  const [first] = known
+  if (!first) throw unrecognised(chosen[0])
   // Sheets that hold something else than the first are passed over, and that is told.
   const alike = known.filter(({ mapping }) => mapping.what === first.mapping.what)
   const passed = filled
     .filter((sheet) => !alike.some((each) => each.sheet === sheet))
     .map(({ name }) => ({ at: `sheet “${name}”`, message: 'is not read' }))
+  const several = filled.length > 1
   const read = alike.reduce<FileRead>(
     (sum, { sheet, mapping }) => {
       const own = readSheet(mapping, sheet)
-      return joined(
-        sum,
-        format === 'csv' ? { ...own, problems: [...raggedRows(mapping, sheet), ...own.problems] } : own,
-        filled.length > 1 ? `sheet “${sheet.name}”` : null,
-      )
+      const ragged = format === 'csv' ? raggedRows(mapping, sheet) : []
+      const told = { ...own, problems: [...ragged, ...own.problems] }
+      return joined(sum, told, several ? `sheet “${sheet.name}”` : null)
     },
     { ...nothingRead, notices: [...workbook.notices, ...passed] },
   )
+  const sheets = options.mapping?.sheets ?? (several ? alike.map(({ sheet }) => sheet.name) : null)
   return {
     format,
     read,
-    mapping: {
-      ...first.mapping,
-      sheets: given?.sheets ?? (filled.length > 1 ? alike.map(({ sheet }) => sheet.name) : null),
-    },
-    sheets: shown,
+    mapping: { ...first.mapping, sheets },
+    sheets: workbook.sheets.map(shownSheet),
     told,
   }
+}
+
+/** So many rows of a sheet are shown. */
+const mostShown = 12
+
+const shownSheet = ({ name, rows }: Sheet) => ({
+  name,
+  rows: rows.length,
+  columns: rows.reduce((most, { cells }) => Math.max(most, cells.length), 0),
+  top: rows.slice(0, mostShown),
+})
+
+/** The sheets that a mapping names, or all that say something. */
+function chosenSheets(workbook: WorkbookRead, filled: readonly Sheet[], given: Mapping | null): readonly Sheet[] {
+  const names = given?.sheets ?? null
+  if (names === null) return filled
+  const chosen = filled.filter(({ name }) => names.includes(name))
+  if (chosen.length === 0)
+    throw new Refusal(
+      'invalid',
+      `None of the sheets ${quoted(names)} is in the file; it has ${quoted(workbook.sheets.map(({ name }) => name))}.`,
+    )
+  return chosen
+}
+
+interface MappedSheet {
+  readonly sheet: Sheet
+  readonly mapping: Mapping
+}
+
+/** Each sheet with how it is read: as given, else as guessed. Where none can be guessed, the first may be shown to be mapped by hand. */
+function mappedSheets(chosen: readonly Sheet[], { mapping, what, custom = [], lenient }: ReadOptions) {
+  const guessed = chosen.flatMap((sheet): MappedSheet[] => {
+    const own = mapping ?? guessMapping(sheet, what ?? null, custom)
+    return own ? [{ sheet, mapping: own }] : []
+  })
+  const [first] = chosen
+  if (guessed.length > 0 || !lenient || !first) return guessed
+  return [{ sheet: first, mapping: emptyMapping(first, what ?? 'cases') }]
+}
+
+function unrecognised(sheet: Sheet | undefined): Refusal {
+  const header = sheet?.rows.find(({ cells }) => cells.some((cell) => cell.trim() !== ''))
+  const reads = quoted((header?.cells ?? []).slice(0, 5).map((cell) => cell.slice(0, 30)))
+  return new Refusal(
+    'invalid',
+    `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${reads}). Name the columns, at least “title”.`,
+  )
 }

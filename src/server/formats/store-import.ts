@@ -49,57 +49,51 @@ export async function storeImport(
   const plan = planned ?? (await planImport(store, read, options))
   if (plan.problems.length > 0) throw refusal(plan.problems)
   if (plan.entries.length === 0) throw new Refusal('invalid', 'There is nothing in the file to import.')
-  const table = plan.kind === 'case' ? 'test_case' : 'requirement'
   const fresh = plan.entries.filter(({ status }) => status === 'new')
   const changed = plan.entries.filter(({ status }) => status === 'changed')
-  const start = store((context) => ({
-    act: addAct(context.tx, {
-      projectId: context.project.id,
-      at: context.now,
-      personId: context.by.personId,
-      source: options.source,
-      what: plan.kind,
-    }),
-    number: fresh.length > 0 ? takeNumbers(context.tx, context.project.id, plan.kind, fresh.length) : 0,
-    position:
-      (plan.kind === 'case'
-        ? lastCasePosition(context.tx, context.project.id, null)
-        : lastPosition(context.tx, context.project.id, null)) + 1,
-  }))
+  const start = store((context) => begin(context, plan, options, fresh.length))
   const made = new Map<number, number>()
   const job: Job = { read, plan, options, ...start, made, folders: new Map(), stamps: new Map() }
-  const stage = plan.kind === 'case' ? stageCases : stageRequirements
-  const total = fresh.length + changed.length
-  const done = (count: number) => options.onProgress?.(count, total)
   try {
-    const chunks = Math.ceil(fresh.length / chunk)
-    await inSlices(
-      store,
-      chunks,
-      {
-        ...(options.signal && { signal: options.signal }),
-        onProgress: (count) => done(Math.min(fresh.length, count * chunk)),
-      },
-      (context, at) => stage(context, job, fresh.slice(at * chunk, (at + 1) * chunk), at * chunk),
-    )
-    if (plan.kind === 'case')
-      await inSlices(
-        store,
-        changed.length,
-        { ...(options.signal && { signal: options.signal }), onProgress: (count) => done(fresh.length + count) },
-        (context, at) => {
-          const entry = changed[at]
-          if (entry) stageContent(context, job, entry)
-        },
-      )
+    await stageAll(store, job, fresh, changed)
     return store((context) => show(context, job, { fresh, changed }))
   } catch (error) {
     store(({ tx }) => {
-      dropStaged(tx, table, [...made.values()])
+      dropStaged(tx, plan.kind === 'case' ? 'test_case' : 'requirement', [...made.values()])
       dropWaiting(tx, start.act)
     })
     throw error
   }
+}
+
+/** The act that it is taken back by, and the numbers and places of what is new. */
+function begin({ tx, project, now, by }: Context, { kind }: ImportPlan, { source }: ImportOptions, fresh: number) {
+  const lastPlace = kind === 'case' ? lastCasePosition : lastPosition
+  return {
+    act: addAct(tx, { projectId: project.id, at: now, personId: by.personId, source, what: kind }),
+    number: fresh > 0 ? takeNumbers(tx, project.id, kind, fresh) : 0,
+    position: lastPlace(tx, project.id, null) + 1,
+  }
+}
+
+/** Out of sight, in slices: new objects, then new contents of those that are there. */
+async function stageAll(store: Store, job: Job, fresh: readonly Entry[], changed: readonly Entry[]): Promise<void> {
+  const { plan, options } = job
+  const total = fresh.length + changed.length
+  const slices = (before: number, end: number, size: number) => ({
+    ...(options.signal && { signal: options.signal }),
+    onProgress: (count: number) => options.onProgress?.(Math.min(end, before + count * size), total),
+  })
+  const stage = plan.kind === 'case' ? stageCases : stageRequirements
+  const chunks = Math.ceil(fresh.length / chunk)
+  await inSlices(store, chunks, slices(0, fresh.length, chunk), (context, at) =>
+    stage(context, job, fresh.slice(at * chunk, (at + 1) * chunk), at * chunk),
+  )
+  if (plan.kind !== 'case') return
+  await inSlices(store, changed.length, slices(fresh.length, total, 1), (context, at) => {
+    const entry = changed[at]
+    if (entry) stageContent(context, job, entry)
+  })
 }
 
 /** So many new objects are staged by one set of statements. */

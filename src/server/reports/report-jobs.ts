@@ -195,72 +195,104 @@ const numbers = (joined: string | null): number[] => (joined === null ? [] : joi
 const byNumber = (a: { number: number }, b: { number: number }): number => a.number - b.number
 const first = 200
 
+interface GapRow {
+  readonly key: string
+  readonly title: string
+  readonly detail: string
+}
+/** The first of a gap's rows, and how many there are in all. */
+interface Gap {
+  readonly rows: GapRow[]
+  readonly total: number
+}
+
+const gapOf = <T>(all: readonly T[], row: (each: T) => GapRow): Gap => ({
+  rows: all.slice(0, first).map(row),
+  total: all.length,
+})
+
 function gapsOf(db: Db, known: Knowledge, projectId: number): GapsAnswer {
-  const { byId } = known.result()
-  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
-  const leaves = known.facts.requirements.filter(({ id }) => !parents.has(id))
-  const uncovered = leaves
-    .filter(({ id }) => byId.get(id)?.state === 'uncovered')
-    .sort((a, b) => (b.risk ?? 9) - (a.risk ?? 9))
-  const alone = casesAlone(known).sort(byNumber)
   const defects = defectFacts(db, projectId)
-  const told = new Set(defects.flatMap(({ attempts }) => numbers(attempts)))
-  const titles = new Map(known.facts.cases.map((each) => [each.id, each]))
-  const failing = [...known.slots].flatMap(([id, slots]) =>
-    slots
-      .filter((slot) => slot.verdict === 'Failed' && slot.standing && !told.has(slot.standing.attemptId))
-      .map((slot) => ({ id, slot })),
-  )
   const unlinked = defects.filter((defect) => defect.cases === null && isOpen(defectState.parse(defect.state)))
-  const revisions = new Map(known.facts.requirements.map((each) => [each.id, each]))
-  const suspect = known.facts.links.filter(
-    (link) => (revisions.get(link.requirement)?.revision ?? 0) > link.confirmedRevision,
-  )
-  const unrun = known.facts.cases
-    .filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run'))
-    .sort(byNumber)
-  const caseLine = (id: number, detail: string) => ({
-    key: keyOf('case', titles.get(id)?.number ?? 0),
-    title: titles.get(id)?.title ?? '',
+  const line = caseLines(known)
+  const gaps = {
+    requirementsWithoutCase: uncoveredGap(known),
+    casesWithoutRequirement: gapOf(casesAlone(known).sort(byNumber), ({ id }) => line(id, '')),
+    failingWithoutDefect: failingGap(known, new Set(defects.flatMap(({ attempts }) => numbers(attempts)))),
+    defectsWithoutCase: gapOf(unlinked, ({ number, title, state }) => ({
+      key: keyOf('defect', number),
+      title,
+      detail: state,
+    })),
+    suspectLinks: suspectGap(known),
+    notRun: gapOf(neverRun(known), ({ id }) => line(id, '')),
+  }
+  const each = <V>(of: (gap: Gap) => V) => ({
+    requirementsWithoutCase: of(gaps.requirementsWithoutCase),
+    casesWithoutRequirement: of(gaps.casesWithoutRequirement),
+    failingWithoutDefect: of(gaps.failingWithoutDefect),
+    defectsWithoutCase: of(gaps.defectsWithoutCase),
+    suspectLinks: of(gaps.suspectLinks),
+    notRun: of(gaps.notRun),
+  })
+  return { ...each(({ rows }) => rows), totals: each(({ total }) => total) }
+}
+
+/** A case as a row, with what is wrong about it. */
+function caseLines(known: Knowledge) {
+  const cases = new Map(known.facts.cases.map((each) => [each.id, each]))
+  return (id: number, detail: string): GapRow => ({
+    key: keyOf('case', cases.get(id)?.number ?? 0),
+    title: cases.get(id)?.title ?? '',
     detail,
   })
-  return {
-    requirementsWithoutCase: uncovered.slice(0, first).map((each) => ({
-      key: keyOf('requirement', each.number),
-      title: each.title,
-      detail: `risk ${each.risk ?? 'not given'}`,
-    })),
-    casesWithoutRequirement: alone.slice(0, first).map(({ id }) => caseLine(id, '')),
-    failingWithoutDefect: failing
-      .slice(0, first)
-      .map(({ id, slot }) =>
-        caseLine(
-          id,
-          `${known.facts.environmentNames.get(slot.environment) ?? ''}, ${known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? ''}`,
-        ),
-      ),
-    defectsWithoutCase: unlinked
-      .slice(0, first)
-      .map((defect) => ({ key: keyOf('defect', defect.number), title: defect.title, detail: defect.state })),
-    suspectLinks: suspect
-      .slice(0, first)
-      .map((link) =>
-        caseLine(
-          link.case,
-          `${keyOf('requirement', revisions.get(link.requirement)?.number ?? 0)} ${revisions.get(link.requirement)?.title ?? ''}`,
-        ),
-      ),
-    notRun: unrun.slice(0, first).map(({ id }) => caseLine(id, '')),
-    totals: {
-      requirementsWithoutCase: uncovered.length,
-      casesWithoutRequirement: alone.length,
-      failingWithoutDefect: failing.length,
-      defectsWithoutCase: unlinked.length,
-      suspectLinks: suspect.length,
-      notRun: unrun.length,
-    },
-  }
 }
+
+/** What risk is taken for where nobody gave one, when the worst comes first. */
+const assumedRisk = 9
+
+function uncoveredGap(known: Knowledge): Gap {
+  const { byId } = known.result()
+  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
+  const uncovered = known.facts.requirements
+    .filter(({ id }) => !parents.has(id) && byId.get(id)?.state === 'uncovered')
+    .sort((a, b) => (b.risk ?? assumedRisk) - (a.risk ?? assumedRisk))
+  return gapOf(uncovered, ({ number, title, risk }) => ({
+    key: keyOf('requirement', number),
+    title,
+    detail: `risk ${risk ?? 'not given'}`,
+  }))
+}
+
+function failingGap(known: Knowledge, told: ReadonlySet<number>): Gap {
+  const { environmentNames, buildNames } = known.facts
+  const failing = [...known.slots].flatMap(([id, slots]) =>
+    slots
+      .filter(({ verdict, standing }) => verdict === 'Failed' && standing && !told.has(standing.attemptId))
+      .map((slot) => ({ id, slot })),
+  )
+  const line = caseLines(known)
+  return gapOf(failing, ({ id, slot: { environment, standing } }) =>
+    line(id, `${environmentNames.get(environment) ?? ''}, ${buildNames.get(standing?.buildId ?? 0) ?? ''}`),
+  )
+}
+
+function suspectGap(known: Knowledge): Gap {
+  const requirements = new Map(known.facts.requirements.map((each) => [each.id, each]))
+  const suspect = known.facts.links.filter(
+    (link) => (requirements.get(link.requirement)?.revision ?? 0) > link.confirmedRevision,
+  )
+  const line = caseLines(known)
+  return gapOf(suspect, (link) => {
+    const own = requirements.get(link.requirement)
+    return line(link.case, `${keyOf('requirement', own?.number ?? 0)} ${own?.title ?? ''}`)
+  })
+}
+
+const neverRun = (known: Knowledge) =>
+  known.facts.cases
+    .filter(({ id, designed }) => designed && (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run'))
+    .sort(byNumber)
 
 function staleOf(known: Knowledge, { requirement, cursor, limit }: StaleQuestion): StaleReply {
   const branch = requirement === null ? null : branchOf(known, requirement)
@@ -307,73 +339,91 @@ function branchOf(known: Knowledge, root: number): Set<number> {
 
 const mostOnBoard = 400
 
+/** What is missing, in the words the board lights it by. */
+const missing = (...of: (string | false)[]): string[] => of.filter((each) => each !== false)
+
 function boardOf(db: Db, known: Knowledge, projectId: number): BoardAnswer {
-  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
   const order = outlineOrder(known.facts.requirements).map(({ place }) => place)
-  const linkedRequirements = new Set(known.facts.links.map(({ requirement }) => requirement))
-  const shown = order.filter(({ id }) => !parents.has(id) || linkedRequirements.has(id)).slice(0, mostOnBoard)
+  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
+  const linked = new Set(known.facts.links.map(({ requirement }) => requirement))
+  const shown = order.filter(({ id }) => !parents.has(id) || linked.has(id)).slice(0, mostOnBoard)
   const onBoard = new Set(shown.map(({ id }) => id))
   const links = known.facts.links.filter(({ requirement }) => onBoard.has(requirement))
-  const revisions = new Map(known.facts.requirements.map(({ id, revision }) => [id, revision]))
-  const suspect = new Set(
-    links
-      .filter((link) => (revisions.get(link.requirement) ?? 0) > link.confirmedRevision)
-      .flatMap((link) => [`r${link.requirement}`, `c${link.case}`]),
-  )
+  const suspect = suspectEnds(known, links)
   const { byId } = known.result()
-  const alone = new Set(casesAlone(known).map(({ id }) => id))
-  const onLinks = new Set(links.map((link) => link.case))
-  const defects = defectFacts(db, projectId).filter(({ state }) => isOpen(defectState.parse(state)))
-  const told = new Set(defectFacts(db, projectId).flatMap(({ attempts }) => numbers(attempts)))
-  const cases = known.facts.cases
-    .filter(({ id }) => onLinks.has(id) || alone.has(id))
-    .sort((a, b) => a.number - b.number)
-    .slice(0, mostOnBoard * 3)
-  const gap = (...of: (string | false)[]) => of.filter((each) => each !== false)
+  const all = defectFacts(db, projectId)
+  const defects = all.filter(({ state }) => isOpen(defectState.parse(state)))
+  const cases = casesOnBoard(known, links)
+  const pairs = (of: (defect: (typeof defects)[number]) => string | null) =>
+    defects.flatMap((defect) => numbers(of(defect)).map((each): [number, number] => [defect.id, each]))
   return {
     requirements: shown.map(({ id, number, title }) => ({
       id,
       key: keyOf('requirement', number),
       title,
-      gap: gap(byId.get(id)?.state === 'uncovered' && 'no case', suspect.has(`r${id}`) && 'suspect'),
+      gap: missing(byId.get(id)?.state === 'uncovered' && 'no case', suspect.requirements.has(id) && 'suspect'),
     })),
     cases: cases.map(({ id, number, title }) => ({
       id,
       key: keyOf('case', number),
       title,
-      gap: gap(
-        (known.slots.get(id) ?? []).every(({ verdict }) => verdict === 'Not run') && 'no result',
-        suspect.has(`c${id}`) && 'suspect',
-      ),
+      gap: missing(!hasResult(known, id) && 'no result', suspect.cases.has(id) && 'suspect'),
     })),
-    results: cases.flatMap(({ id }) =>
-      (known.slots.get(id) ?? []).flatMap((slot) =>
-        slot.standing === null
-          ? []
-          : [
-              {
-                id: `${id}:${slot.environment}`,
-                case: id,
-                environment: known.facts.environmentNames.get(slot.environment) ?? '',
-                verdict: slot.verdict,
-                stale: slot.reasons.length > 0,
-                gap: gap(slot.verdict === 'Failed' && !told.has(slot.standing.attemptId) && 'failing with no defect'),
-              },
-            ],
-      ),
-    ),
+    results: resultsOnBoard(known, cases, new Set(all.flatMap(({ attempts }) => numbers(attempts)))),
     defects: defects.slice(0, mostOnBoard).map(({ id, number, title, state, cases: own }) => ({
       id,
       key: keyOf('defect', number),
       title,
       state,
-      gap: gap(own === null && 'defect with no case'),
+      gap: missing(own === null && 'defect with no case'),
     })),
     links: links.map((link): [number, number] => [link.requirement, link.case]),
-    defectCases: defects.flatMap(({ id, cases: own }) => numbers(own).map((each): [number, number] => [id, each])),
-    defectRequirements: defects.flatMap(({ id, requirements }) =>
-      numbers(requirements).map((each): [number, number] => [id, each]),
-    ),
+    defectCases: pairs((defect) => defect.cases),
+    defectRequirements: pairs((defect) => defect.requirements),
     cut: order.length > mostOnBoard,
   }
 }
+
+const hasResult = (known: Knowledge, id: number): boolean =>
+  (known.slots.get(id) ?? []).some(({ verdict }) => verdict !== 'Not run')
+
+/** Requirements and cases at the ends of links that were confirmed against an older revision. */
+function suspectEnds(known: Knowledge, links: Knowledge['facts']['links']) {
+  const revisions = new Map(known.facts.requirements.map(({ id, revision }) => [id, revision]))
+  const suspect = links.filter((link) => (revisions.get(link.requirement) ?? 0) > link.confirmedRevision)
+  return {
+    requirements: new Set(suspect.map(({ requirement }) => requirement)),
+    cases: new Set(suspect.map((link) => link.case)),
+  }
+}
+
+/** Cases of the requirements that are shown, and those that prove none. */
+function casesOnBoard(known: Knowledge, links: Knowledge['facts']['links']) {
+  const shown = new Set([...links.map((link) => link.case), ...casesAlone(known).map(({ id }) => id)])
+  return known.facts.cases
+    .filter(({ id }) => shown.has(id))
+    .sort(byNumber)
+    .slice(0, mostOnBoard * 3)
+}
+
+const resultsOnBoard = (
+  known: Knowledge,
+  cases: readonly { readonly id: number }[],
+  told: ReadonlySet<number>,
+): BoardAnswer['results'] =>
+  cases.flatMap(({ id }) =>
+    (known.slots.get(id) ?? []).flatMap(({ environment, verdict, reasons, standing }) =>
+      standing === null
+        ? []
+        : [
+            {
+              id: `${id}:${environment}`,
+              case: id,
+              environment: known.facts.environmentNames.get(environment) ?? '',
+              verdict,
+              stale: reasons.length > 0,
+              gap: missing(verdict === 'Failed' && !told.has(standing.attemptId) && 'failing with no defect'),
+            },
+          ],
+    ),
+  )
