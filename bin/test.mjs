@@ -104,25 +104,25 @@ async function everything() {
   const rest = async () => {
     await checks()
     await mocha('unit', [])
+    await mocha('screens', ['--config', 'test/mocharc.screen.json'])
     await mocha('api', ['--config', 'test/mocharc.http.json'])
   }
   await Promise.all([journeys(), rest()])
 }
 
-/** The unit tests of one area, in every layer that has it. */
+/** The tests of one area in every layer that has it, those of the interface without a browser. */
 async function oneArea(area) {
   const files = ['core', 'db', 'server', 'ui']
     .map((layer) => join('src', layer, area))
     .filter((folder) => existsSync(join(home, folder)))
-    .flatMap((folder) =>
-      readdirSync(join(home, folder), { recursive: true })
-        .filter((file) => /\.test\.tsx?$/.test(file))
-        .map((file) => join(folder, file)),
-    )
-  if (files.length === 0)
+    .flatMap((folder) => readdirSync(join(home, folder), { recursive: true }).map((file) => join(folder, file)))
+  const [plain, screens] = [/\.test\.ts$/, /\.test\.tsx$/].map((kind) => files.filter((file) => kind.test(file)))
+  if (plain.length + screens.length === 0)
     throw new Error(`no area ${area} has tests; the areas are the folders of src/core and src/server`)
-  const config = ['--no-config', '--node-option', 'import=tsx', '--timeout', '20000']
-  await mocha(area, [...config, ...files])
+  const config = ['--no-config', '--timeout', '30000', '--node-option', 'import=tsx']
+  if (plain.length > 0) await mocha(area, [...config, ...plain])
+  if (screens.length > 0)
+    await mocha(`${area}, screens`, [...config, '--node-option', 'import=./test/screen/page.mjs', ...screens])
   await mocha('import rules', [...config, 'test/rules/imports.test.ts'])
 }
 

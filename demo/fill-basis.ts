@@ -14,71 +14,20 @@ import { openings, orphanCases, outline } from './outline.ts'
 import { parseOutline } from './parse-outline.ts'
 import { day, people, testers, type Filling, type Frame, type FilledCase, type Basis } from './fill.ts'
 
+interface Writing {
+  readonly frame: Frame
+  readonly random: Random
+  /** When the requirements were written. */
+  readonly start: number
+  readonly requirements: Map<string, number>
+  readonly cases: FilledCase[]
+}
+type Branch = ReturnType<typeof parseOutline>[number]
+
 export function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): Basis {
-  const requirements = new Map<string, number>()
-  const cases: FilledCase[] = []
-  const nameId = new Map<string, string>(people.map(({ id, name }) => [name, id]))
-  const branches = parseOutline(outline)
-  const start = of.now - 83 * day
-  branches.forEach((branch, place) => {
-    const by = { now: start, personId: 'ansa' }
-    const number = takeNumbers(tx, frame.projectId, 'requirement')
-    const branchId = addRequirement(
-      tx,
-      {
-        projectId: frame.projectId,
-        number,
-        parentId: null,
-        position: place + 1,
-        title: branch.title,
-        component: branch.component,
-        state: 'Agreed',
-      },
-      by,
-    )
-    const folderId = addFolder(tx, frame.projectId, branch.title, null)
-    branch.requirements.forEach((each, index) => {
-      const requirementId = addRequirement(
-        tx,
-        {
-          projectId: frame.projectId,
-          number: takeNumbers(tx, frame.projectId, 'requirement'),
-          parentId: branchId,
-          position: index + 1,
-          title: each.title,
-          text: `<p>${each.text}</p>`,
-          kind: each.kind,
-          component: branch.component,
-          state: each.state,
-          likelihood: each.likelihood,
-          impact: each.impact,
-          priority: index === 0 ? 1 : each.likelihood * each.impact >= 12 ? 2 : index % 3 === 2 ? null : 3,
-          ownerId: nameId.get(each.owner) ?? null,
-          outsideRef: `CD-${100 + requirements.size * 3}`,
-          outsideUrl: `http://tracker.tarnsey.example/CD-${100 + requirements.size * 3}`,
-        },
-        by,
-      )
-      setTargets(tx, requirementId, [
-        {
-          release: frame.releases.get(each.release) ?? 0,
-          iteration: frame.iterations.get(`${each.release}/${each.iteration}`) ?? null,
-        },
-      ])
-      requirements.set(each.title, requirementId)
-      for (const own of each.cases)
-        cases.push(
-          writeCase(tx, frame, {
-            ...own,
-            component: branch.component,
-            requirementId,
-            folderId,
-            at: start + (2 + Math.floor(random() * 12)) * day,
-            random,
-          }),
-        )
-    })
-  })
+  const writing: Writing = { frame, random, start: of.now - 83 * day, requirements: new Map(), cases: [] }
+  parseOutline(outline).forEach((branch, place) => writeBranch(tx, writing, branch, place + 1))
+  const { cases, requirements, start } = writing
   const folderId = addFolder(tx, frame.projectId, 'Left over', null)
   for (const title of orphanCases)
     cases.push(
@@ -94,6 +43,84 @@ export function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): B
       }),
     )
   return { cases, requirements }
+}
+
+const byAnsa = ({ start }: Writing) => ({ now: start, personId: 'ansa' })
+
+function writeBranch(tx: Tx, writing: Writing, branch: Branch, position: number): void {
+  const { frame, random, start, cases } = writing
+  const { projectId } = frame
+  const { title, component } = branch
+  const number = takeNumbers(tx, projectId, 'requirement')
+  const state = 'Agreed' as const
+  const parentId = addRequirement(
+    tx,
+    { projectId, number, parentId: null, position, title, component, state },
+    byAnsa(writing),
+  )
+  const folderId = addFolder(tx, projectId, title, null)
+  branch.requirements.forEach((each, index) => {
+    const requirementId = writeRequirement(tx, writing, { of: each, component, parentId, index })
+    for (const own of each.cases)
+      cases.push(
+        writeCase(tx, frame, {
+          ...own,
+          component,
+          requirementId,
+          folderId,
+          at: start + (2 + Math.floor(random() * 12)) * day,
+          random,
+        }),
+      )
+  })
+}
+
+const idOf = (name: string): string | null => people.find((each) => each.name === name)?.id ?? null
+
+interface Placed {
+  readonly of: Branch['requirements'][number]
+  readonly component: string
+  readonly parentId: number
+  readonly index: number
+}
+
+/** The first of a branch comes first; what is risky comes soon; some nobody has given a priority yet. */
+function priorityOf({ of: { likelihood, impact }, index }: Placed): number | null {
+  if (index === 0) return 1
+  if (likelihood * impact >= 12) return 2
+  return index % 3 === 2 ? null : 3
+}
+
+function writeRequirement(tx: Tx, writing: Writing, placed: Placed): number {
+  const { frame, requirements } = writing
+  const { of, component, parentId, index } = placed
+  const outside = `CD-${100 + requirements.size * 3}`
+  const id = addRequirement(
+    tx,
+    {
+      projectId: frame.projectId,
+      number: takeNumbers(tx, frame.projectId, 'requirement'),
+      parentId,
+      position: index + 1,
+      title: of.title,
+      text: `<p>${of.text}</p>`,
+      kind: of.kind,
+      component,
+      state: of.state,
+      likelihood: of.likelihood,
+      impact: of.impact,
+      priority: priorityOf(placed),
+      ownerId: idOf(of.owner),
+      outsideRef: outside,
+      outsideUrl: `http://tracker.tarnsey.example/${outside}`,
+    },
+    byAnsa(writing),
+  )
+  const release = frame.releases.get(of.release) ?? 0
+  const iteration = frame.iterations.get(`${of.release}/${of.iteration}`) ?? null
+  setTargets(tx, id, [{ release, iteration }])
+  requirements.set(of.title, id)
+  return id
 }
 
 interface NewDemoCase {

@@ -4,131 +4,140 @@ import { addSuite, pinToSuite } from '#db/plans/suites.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { day, type Frame, type FilledCase, type Basis } from './fill.ts'
 
+/** The suites of Crossing Desk: what each finds out, which written cases it pins, and how many days ago it was made. */
+const suites = {
+  booking: {
+    title: 'Booking core',
+    objective: 'From the first search to a paid booking.',
+    keep: ({ component }: FilledCase) => component === 'Booking',
+    days: 80,
+  },
+  money: {
+    title: 'Fares, payment and refunds',
+    objective: 'Every way money comes and goes.',
+    keep: ({ component }: FilledCase) => component === 'Fares' || component === 'Payment',
+    days: 80,
+  },
+  quay: {
+    title: 'Quay and deck',
+    objective: 'What happens between check-in and departure.',
+    keep: ({ component }: FilledCase) => ['Quay', 'Deck plan', 'Weather'].includes(component),
+    days: 80,
+  },
+  access: {
+    title: 'Access and platform',
+    objective: 'Languages, keyboard, load and recovery.',
+    keep: ({ component }: FilledCase) => component === 'Access' || component === 'Platform',
+    days: 30,
+  },
+  smoke: {
+    title: 'Smoke',
+    objective: 'One hour that tells whether a build is worth testing.',
+    keep: ({ importance }: FilledCase) => importance === 'Critical',
+    days: 80,
+  },
+}
+type SuiteName = keyof typeof suites
+
+interface DemoPlan {
+  readonly title: string
+  readonly release: string
+  readonly iteration?: string
+  readonly state: 'Closed' | 'Signed off' | 'In review'
+  readonly suites: readonly SuiteName[]
+  readonly environments: readonly string[]
+  readonly objective: string
+  readonly days: number
+}
+
+const shipped: DemoPlan = {
+  title: 'Release 2.3 regression',
+  release: '2.3',
+  state: 'Closed',
+  suites: ['booking', 'money', 'quay'],
+  environments: ['Chromium, desk'],
+  objective: 'Nothing that worked before stops working.',
+  days: 78,
+}
+const current: DemoPlan = {
+  title: 'Release 2.4 system test',
+  release: '2.4',
+  state: 'Signed off',
+  suites: ['booking', 'money', 'quay', 'access'],
+  environments: ['Chromium, desk', 'WebKit, phone'],
+  objective: 'The new fare table, vehicle bands and deck rules work on desk and phone, and what 2.3 did still holds.',
+  days: 28,
+}
+const late: DemoPlan = {
+  title: 'Iteration 3: account payment and first day of sales',
+  release: '2.4',
+  iteration: '2.4/3',
+  state: 'In review',
+  suites: ['smoke'],
+  environments: ['Gecko, desk'],
+  objective: 'The smoke suite on the third engine before the release is offered.',
+  days: 4,
+}
+
+/** Suites and the plans over them. */
 export function organise(tx: Tx, frame: Frame, basis: Basis, now: number) {
-  const suite = (title: string, objective: string, keep: (own: FilledCase) => boolean, days: number) => {
-    const id = addSuite(
-      tx,
-      {
-        projectId: frame.projectId,
-        number: takeNumbers(tx, frame.projectId, 'suite'),
-        title,
-        objective: `<p>${objective}</p>`,
-        state: 'Active',
-      },
-      now - days * day,
-    )
-    pinToSuite(
+  const made = {
+    booking: writeSuite(tx, frame, basis, now, 'booking'),
+    money: writeSuite(tx, frame, basis, now, 'money'),
+    quay: writeSuite(tx, frame, basis, now, 'quay'),
+    access: writeSuite(tx, frame, basis, now, 'access'),
+    smoke: writeSuite(tx, frame, basis, now, 'smoke'),
+  }
+  const plan = (of: DemoPlan) => {
+    const id = writePlan(tx, frame, of, now)
+    setPlanSuites(
       tx,
       id,
-      basis.cases.filter((own) => own.written && own.requirementId !== null && keep(own)).map((own) => own.id),
+      of.suites.map((name) => made[name]),
     )
     return id
   }
-  const important = (own: FilledCase) => own.importance === 'Critical' || own.importance === 'High'
-  const booking = suite(
-    'Booking core',
-    'From the first search to a paid booking.',
-    ({ component }) => component === 'Booking',
-    80,
+  const important = ({ importance }: FilledCase) => importance === 'Critical' || importance === 'High'
+  return { important, shipped: plan(shipped), current: plan(current), late: plan(late) }
+}
+
+function writeSuite(tx: Tx, { projectId }: Frame, { cases }: Basis, now: number, name: SuiteName): number {
+  const { title, objective, keep, days } = suites[name]
+  const number = takeNumbers(tx, projectId, 'suite')
+  const suite = { projectId, number, title, objective: `<p>${objective}</p>`, state: 'Active' as const }
+  const id = addSuite(tx, suite, now - days * day)
+  const pinned = cases.filter((own) => own.written && own.requirementId !== null && keep(own))
+  pinToSuite(
+    tx,
+    id,
+    pinned.map((own) => own.id),
   )
-  const money = suite(
-    'Fares, payment and refunds',
-    'Every way money comes and goes.',
-    ({ component }) => component === 'Fares' || component === 'Payment',
-    80,
-  )
-  const quay = suite(
-    'Quay and deck',
-    'What happens between check-in and departure.',
-    ({ component }) => component === 'Quay' || component === 'Deck plan' || component === 'Weather',
-    80,
-  )
-  const access = suite(
-    'Access and platform',
-    'Languages, keyboard, load and recovery.',
-    ({ component }) => component === 'Access' || component === 'Platform',
-    30,
-  )
-  const smoke = suite(
-    'Smoke',
-    'One hour that tells whether a build is worth testing.',
-    (own) => own.importance === 'Critical',
-    80,
-  )
-  const plan = (
-    title: string,
-    release: string,
-    of: {
-      state: 'Closed' | 'Signed off' | 'In review'
-      iteration?: string
-      suites: readonly number[]
-      environments: readonly string[]
-      objective: string
+  return id
+}
+
+function writePlan(
+  tx: Tx,
+  { projectId, releases, iterations, environments }: Frame,
+  of: DemoPlan,
+  now: number,
+): number {
+  const id = addPlan(
+    tx,
+    {
+      projectId,
+      number: takeNumbers(tx, projectId, 'plan'),
+      title: of.title,
+      objective: `<p>${of.objective}</p>`,
+      state: of.state,
+      releaseId: releases.get(of.release) ?? 0,
+      iterationId: of.iteration ? (iterations.get(of.iteration) ?? null) : null,
     },
-    days: number,
-  ) => {
-    const id = addPlan(
-      tx,
-      {
-        projectId: frame.projectId,
-        number: takeNumbers(tx, frame.projectId, 'plan'),
-        title,
-        objective: `<p>${of.objective}</p>`,
-        state: of.state,
-        releaseId: frame.releases.get(release) ?? 0,
-        iterationId: of.iteration ? (frame.iterations.get(of.iteration) ?? null) : null,
-      },
-      now - days * day,
-    )
-    setPlanSuites(tx, id, of.suites)
-    setPlanEnvironments(
-      tx,
-      id,
-      of.environments.map((name) => frame.environments.get(name) ?? 0),
-    )
-    return id
-  }
-  return {
-    important,
-    smoke,
-    booking,
-    money,
-    quay,
-    access,
-    shipped: plan(
-      'Release 2.3 regression',
-      '2.3',
-      {
-        state: 'Closed',
-        suites: [booking, money, quay],
-        environments: ['Chromium, desk'],
-        objective: 'Nothing that worked before stops working.',
-      },
-      78,
-    ),
-    current: plan(
-      'Release 2.4 system test',
-      '2.4',
-      {
-        state: 'Signed off',
-        suites: [booking, money, quay, access],
-        environments: ['Chromium, desk', 'WebKit, phone'],
-        objective:
-          'The new fare table, vehicle bands and deck rules work on desk and phone, and what 2.3 did still holds.',
-      },
-      28,
-    ),
-    late: plan(
-      'Iteration 3: account payment and first day of sales',
-      '2.4',
-      {
-        state: 'In review',
-        iteration: '2.4/3',
-        suites: [smoke],
-        environments: ['Gecko, desk'],
-        objective: 'The smoke suite on the third engine before the release is offered.',
-      },
-      4,
-    ),
-  }
+    now - of.days * day,
+  )
+  setPlanEnvironments(
+    tx,
+    id,
+    of.environments.map((name) => environments.get(name) ?? 0),
+  )
+  return id
 }

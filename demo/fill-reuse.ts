@@ -28,7 +28,26 @@ interface Made {
 
 /** Routines, shared tables, a template, a review that goes on: what the people of Crossing Desk use again and talk about. */
 export function fillReuse(tx: Tx, of: ReuseOf): void {
-  const named = (title: string) => of.cases.find((each) => each.title === title)
+  const routines = writeRoutines(tx, of)
+  const cards = addCards(tx, of.projectId)
+  insertRoutines(tx, of, routines)
+  payByCard(tx, of, routines, cards)
+  talkAboutFares(tx, of)
+  keepTemplate(tx, of)
+  addStanding(tx, {
+    projectId: of.projectId,
+    name: 'Harbour office',
+    file: 'harbour-office.xlsx',
+    what: 'cases',
+    everyMinutes: null,
+    personId: 'ansa',
+  })
+  mentionClock(tx, of)
+}
+
+const caseNamed = ({ cases }: ReuseOf, title: string) => cases.find((each) => each.title === title)
+
+function writeRoutines(tx: Tx, of: ReuseOf) {
   const sign = routine(tx, of, {
     title: 'Sign in as a clerk',
     steps: [
@@ -54,69 +73,67 @@ export function fillReuse(tx: Tx, of: ReuseOf): void {
     ],
     versions: 1,
   })
-  const cards = addTable(tx, of.projectId, 'Test cards', ['card', 'kind'])
-  for (const [index, values] of [
+  return { sign, hold, pay }
+}
+type Routines = ReturnType<typeof writeRoutines>
+
+function addCards(tx: Tx, projectId: number): number {
+  const cards = addTable(tx, projectId, 'Test cards', ['card', 'kind'])
+  const rows = [
     { card: '4000 0000 0000 0077', kind: 'accepted' },
     { card: '4000 0000 0000 0085', kind: 'refused by the bank' },
     { card: '5100 0000 0000 0040', kind: 'asks for a second word' },
     { card: '4000 0000 0000 0093', kind: 'accepted, slowly' },
-  ].entries())
-    addTableRow(tx, cards, index + 1, values)
+  ]
+  for (const [index, values] of rows.entries()) addTableRow(tx, cards, index + 1, values)
+  return cards
+}
 
-  put(
-    tx,
-    of,
-    named('Sailings of a day are listed by departure'),
-    (content) => ({
-      ...content,
-      steps: [use(sign.first, { clerk: 'Yusra', port: 'Ovemouth' }), ...content.steps.slice(1)],
-    }),
-    `uses ${sign.first.ref}`,
-  )
-  put(
-    tx,
-    of,
-    named('No sailing on the chosen day offers the next one'),
-    (content) => ({
-      ...content,
-      steps: [use(sign.newest, { clerk: 'Tobin', port: 'Low Skerrin' }), ...content.steps.slice(1)],
-    }),
-    `uses ${sign.newest.ref}`,
-  )
-  put(
-    tx,
-    of,
-    named('Hold ends after 20 minutes and frees the place'),
-    (content) => ({
-      ...content,
-      steps: [
-        use(sign.first, { clerk: 'Piet', port: 'Ovemouth' }),
-        use(hold.newest, { sailing: 'the 10:40 to Low Skerrin' }),
-        ...content.steps.slice(2),
-      ],
-    }),
-    `uses ${hold.newest.ref}`,
-  )
-  put(
-    tx,
-    of,
-    named('Card is charged once on a double tap'),
-    (content) => ({
-      ...content,
-      steps: [use(hold.newest, { sailing: '{sailing}' }), ...content.steps.slice(1)],
-      parameters: ['sailing'],
-      rows: [{ sailing: 'the 10:40 to Low Skerrin' }, { sailing: 'the 17:05 to Ove' }],
-      environment: 'Chromium, phone',
-    }),
-    `uses ${hold.newest.ref}`,
-  )
-  const paid = of.cases
-    .filter(
-      ({ title, written }) =>
-        written && /card|paid|payment/i.test(title) && title !== 'Card is charged once on a double tap',
+/** Cases whose first steps are a routine's; one of them behind its newest version. */
+function insertRoutines(tx: Tx, of: ReuseOf, { sign, hold }: Routines): void {
+  const begin = (
+    title: string,
+    uses: readonly ReturnType<typeof use>[],
+    why: string,
+    also: Partial<VersionContent> = {},
+  ) =>
+    put(
+      tx,
+      of,
+      caseNamed(of, title),
+      (content) => ({ ...content, steps: [...uses, ...content.steps.slice(uses.length)], ...also }),
+      `uses ${why}`,
     )
-    .slice(0, 3)
-  for (const own of paid)
+  begin(
+    'Sailings of a day are listed by departure',
+    [use(sign.first, { clerk: 'Yusra', port: 'Ovemouth' })],
+    sign.first.ref,
+  )
+  begin(
+    'No sailing on the chosen day offers the next one',
+    [use(sign.newest, { clerk: 'Tobin', port: 'Low Skerrin' })],
+    sign.newest.ref,
+  )
+  begin(
+    'Hold ends after 20 minutes and frees the place',
+    [use(sign.first, { clerk: 'Piet', port: 'Ovemouth' }), use(hold.newest, { sailing: 'the 10:40 to Low Skerrin' })],
+    hold.newest.ref,
+  )
+  begin(doubleTap, [use(hold.newest, { sailing: '{sailing}' })], hold.newest.ref, {
+    parameters: ['sailing'],
+    rows: [{ sailing: 'the 10:40 to Low Skerrin' }, { sailing: 'the 17:05 to Ove' }],
+    environment: 'Chromium, phone',
+  })
+}
+
+const doubleTap = 'Card is charged once on a double tap'
+
+/** Cases that take a free test card each time they are executed. */
+function payByCard(tx: Tx, of: ReuseOf, { pay }: Routines, cards: number): void {
+  const paid = of.cases.filter(
+    ({ title, written }) => written && /card|paid|payment/i.test(title) && title !== doubleTap,
+  )
+  for (const own of paid.slice(0, 3))
     put(
       tx,
       of,
@@ -130,62 +147,58 @@ export function fillReuse(tx: Tx, of: ReuseOf): void {
       }),
       `uses ${pay.newest.ref} with the table of test cards`,
     )
-  const [first, second] = [
-    named('Hold ends after 20 minutes and frees the place'),
-    named('Child on the fourth birthday pays the child fare'),
-  ]
+}
+
+function talkAboutFares(tx: Tx, of: ReuseOf): void {
+  const own = caseNamed(of, 'Child on the fourth birthday pays the child fare')
   put(
     tx,
     of,
-    second,
-    (content) => ({
+    own,
+    ({ steps: [first, ...rest], ...content }) => ({
       ...content,
-      steps: content.steps.map((each, index) =>
-        index === 0 ? { ...each, expected: 'The fare reads 12.00, in the currency of the port' } : each,
-      ),
+      steps: first ? [{ ...first, expected: 'The fare reads 12.00, in the currency of the port' }, ...rest] : [],
     }),
     'ports have currencies of their own',
   )
-  if (second) talk(tx, of, second)
-  const template = named('Car of 4.51 m pays the middle band')
-  if (template) {
-    const content = readContent(tx, workingCopy(tx, template.id))
-    addTemplate(tx, {
-      projectId: of.projectId,
-      name: 'A fare at a limit',
-      personId: 'ansa',
-      at: of.now - 20 * day,
-      content: JSON.stringify({
-        objective: '<p>Is the fare right just at and just past the limit?</p>',
-        type: 'Functional',
-        component: 'Fares',
-        importance: 'High',
-        tags: ['money'],
-        preconditions: content.preconditions,
-        parameters: content.parameters,
-        rows: content.rows,
-        steps: content.steps.map(({ action, expected, data }) => ({ action, expected, data })),
-      }),
-    })
-  }
-  addStanding(tx, {
+  if (own) talk(tx, of, own)
+}
+
+function keepTemplate(tx: Tx, of: ReuseOf): void {
+  const template = caseNamed(of, 'Car of 4.51 m pays the middle band')
+  if (!template) return
+  const { preconditions, parameters, rows, steps } = readContent(tx, workingCopy(tx, template.id))
+  addTemplate(tx, {
     projectId: of.projectId,
-    name: 'Harbour office',
-    file: 'harbour-office.xlsx',
-    what: 'cases',
-    everyMinutes: null,
+    name: 'A fare at a limit',
     personId: 'ansa',
+    at: of.now - 20 * day,
+    content: JSON.stringify({
+      objective: '<p>Is the fare right just at and just past the limit?</p>',
+      type: 'Functional',
+      component: 'Fares',
+      importance: 'High',
+      tags: ['money'],
+      preconditions,
+      parameters,
+      rows,
+      steps: steps.map(({ action, expected, data }) => ({ action, expected, data })),
+    }),
   })
-  if (first)
-    tell(tx, {
-      projectId: of.projectId,
-      personId: 'mira',
-      kind: 'mention',
-      ref: caseKeyOf(tx, first.id),
-      text: '@Mira, the hold clock is 18 minutes on the slow tablet; is that the requirement or the device?',
-      fromId: 'yusra',
-      at: of.now - 0.2 * day,
-    })
+}
+
+function mentionClock(tx: Tx, of: ReuseOf): void {
+  const own = caseNamed(of, 'Hold ends after 20 minutes and frees the place')
+  if (!own) return
+  tell(tx, {
+    projectId: of.projectId,
+    personId: 'mira',
+    kind: 'mention',
+    ref: caseKeyOf(tx, own.id),
+    text: '@Mira, the hold clock is 18 minutes on the slow tablet; is that the requirement or the device?',
+    fromId: 'yusra',
+    at: of.now - 0.2 * day,
+  })
 }
 
 const caseKeyOf = (tx: Tx, caseId: number): string => keyOf('case', caseById(tx, caseId)?.number ?? '')

@@ -19,72 +19,83 @@ interface Executing extends Filling {
   readonly basis: Basis
 }
 
-export function execute(tx: Tx, frame: Frame, plans: Organised, of: Executing): DoneAttempt[] {
-  const all = (own: FilledCase) =>
-    own.written && own.requirementId !== null && !['Access', 'Platform'].includes(own.component)
-  const run = (title: string, spec: Omit<RunSpec, 'title'>) => executeRun(tx, frame, { title, ...spec }, of)
-  return [
-    ...run('2.3 regression', {
-      plan: plans.shipped,
-      release: '2.3',
-      build: '2.3.2',
-      state: 'Closed',
-      from: -49,
-      to: -44,
-      environments: ['Chromium, desk'],
-      keep: (own) => all(own) && own.component !== 'Deck plan',
-      done: 1,
-    }),
-    ...run('Beta 2 regression', {
-      plan: plans.current,
-      release: '2.4',
-      build: '2.4.0-beta2',
-      state: 'Closed',
-      from: -18,
-      to: -12,
-      environments: ['Chromium, desk', 'WebKit, phone'],
-      keep: (own) => all(own) && (plans.important(own) || own.component === 'Payment' || own.component === 'Fares'),
-      done: 0.97,
-    }),
-    ...run('Rc1 regression', {
-      plan: plans.current,
-      release: '2.4',
-      build: '2.4.0-rc1',
-      state: 'Closed',
-      from: -9,
-      to: -4,
-      environments: ['Chromium, desk', 'WebKit, phone'],
-      keep: (own) => all(own),
-      done: 0.92,
-      outage: true,
-    }),
-    ...run('Rc2 regression', {
-      plan: plans.current,
-      release: '2.4',
-      build: '2.4.0-rc2',
-      state: 'Open',
-      from: -2,
-      to: 3,
-      environments: ['Chromium, desk', 'WebKit, phone'],
-      keep: (own) =>
-        own.written &&
-        own.requirementId !== null &&
-        (plans.important(own) || ['Fares', 'Payment', 'Deck plan', 'Access'].includes(own.component)),
-      done: 0.55,
-    }),
-    ...run('Smoke on Gecko', {
-      plan: plans.late,
-      release: '2.4',
-      build: '2.4.0-rc2',
-      state: 'Planned',
-      from: 4,
-      to: 5,
-      environments: ['Gecko, desk'],
-      keep: (own) => own.importance === 'Critical' && own.written,
-      done: 0,
-    }),
-  ]
-}
+const all = (own: FilledCase): boolean =>
+  own.written && own.requirementId !== null && !['Access', 'Platform'].includes(own.component)
+
+const bothDevices = ['Chromium, desk', 'WebKit, phone']
+
+/** The runs of Crossing Desk, the oldest first. */
+const runs = (plans: Organised): readonly RunSpec[] => [
+  {
+    title: '2.3 regression',
+    plan: plans.shipped,
+    release: '2.3',
+    build: '2.3.2',
+    state: 'Closed',
+    from: -49,
+    to: -44,
+    environments: ['Chromium, desk'],
+    keep: (own) => all(own) && own.component !== 'Deck plan',
+    done: 1,
+  },
+  {
+    title: 'Beta 2 regression',
+    plan: plans.current,
+    release: '2.4',
+    build: '2.4.0-beta2',
+    state: 'Closed',
+    from: -18,
+    to: -12,
+    environments: bothDevices,
+    keep: (own) => all(own) && (plans.important(own) || own.component === 'Payment' || own.component === 'Fares'),
+    done: 0.97,
+  },
+  {
+    title: 'Rc1 regression',
+    plan: plans.current,
+    release: '2.4',
+    build: '2.4.0-rc1',
+    state: 'Closed',
+    from: -9,
+    to: -4,
+    environments: bothDevices,
+    keep: all,
+    done: 0.92,
+    outage: true,
+  },
+  {
+    title: 'Rc2 regression',
+    plan: plans.current,
+    release: '2.4',
+    build: '2.4.0-rc2',
+    state: 'Open',
+    from: -2,
+    to: 3,
+    environments: bothDevices,
+    keep: (own) =>
+      own.written &&
+      own.requirementId !== null &&
+      (plans.important(own) || ['Fares', 'Payment', 'Deck plan', 'Access'].includes(own.component)),
+    done: 0.55,
+  },
+  smokeRun(plans),
+]
+
+const smokeRun = (plans: Organised): RunSpec => ({
+  title: 'Smoke on Gecko',
+  plan: plans.late,
+  release: '2.4',
+  build: '2.4.0-rc2',
+  state: 'Planned',
+  from: 4,
+  to: 5,
+  environments: ['Gecko, desk'],
+  keep: (own) => own.importance === 'Critical' && own.written,
+  done: 0,
+})
+
+export const execute = (tx: Tx, frame: Frame, plans: Organised, of: Executing): DoneAttempt[] =>
+  runs(plans).flatMap((run) => executeRun(tx, frame, run, of))
 
 interface RunSpec {
   readonly title: string

@@ -1,7 +1,7 @@
 import type { StepText } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { finished } from '#core/techniques/combos.ts'
-import { draft, type DraftInput } from '#core/techniques/draft.ts'
+import { draft, type DraftInput, type Proposed } from '#core/techniques/draft.ts'
 import { draftModel, type DraftRow, titleBy } from '#core/techniques/draft-row.ts'
 import { linesOf } from '#core/techniques/lines.ts'
 import { addCases } from '#db/cases/add-cases.ts'
@@ -280,94 +280,108 @@ const checklists: Readonly<Record<string, readonly (readonly [text: string, done
 
 /** Models at the drafting table, each partly accepted, so that their meters have something to tell. */
 export function fillTechniques(tx: Tx, of: TechniquesOf): void {
-  for (const [index, demo] of models.entries()) {
-    const requirementId = of.requirements.get(demo.requirement)
-    const requirement = requirementId === undefined ? undefined : requirementById(tx, of.projectId, requirementId)
-    if (!requirement) throw new Error(`the demo has no requirement “${demo.requirement}”`)
-    const model = draftModel.parse(demo.model)
-    const by = { now: of.now - (20 - index) * day, personId: index % 2 === 0 ? 'ansa' : 'yusra' }
-    const id = addModel(
-      tx,
-      {
-        projectId: of.projectId,
-        requirementId: requirement.id,
-        requirementRevision: requirement.revision,
-        name: demo.name,
-        model,
-        source: linesOf(model),
-        pattern: demo.pattern ?? '',
-      },
-      by,
-    )
-    const note = (row: DraftRow, caseId: number) =>
-      addRow(tx, { projectId: of.projectId, modelId: id, row, decision: 'accepted', caseId, revision: 1 }, by)
-    for (const [title, row] of Object.entries(demo.answered ?? {})) {
-      const own = of.cases.find((each) => each.title === title)
-      if (!own) throw new Error(`the demo has no case “${title}”`)
-      note(row, own.id)
-    }
-    if (!demo.accept) continue
-    const chosen = finished(draft(model, [])).proposed.slice(0, demo.accept)
-    const first = takeNumbers(tx, of.projectId, 'case', chosen.length)
-    const position = lastCasePosition(tx, of.projectId, null) + 1
-    const ids = addCases(
-      tx,
-      of.projectId,
-      chosen.map(({ row, steps }, at) => {
-        const content = {
-          preconditions: '',
-          parameters: [],
-          rows: [],
-          steps: steps.map(({ action, expected }): StepText => ({
-            id: null,
-            action: escapeText(action),
-            expected: escapeText(expected || 'The booking is made and its receipt names all of it'),
-            data: '',
-          })),
-        }
-        return {
-          number: first + at,
-          position: position + at,
-          folderId: null,
-          component: requirement.component,
-          title: titleBy(demo.pattern ?? '{all}', row, at + 1),
-          content,
-          fingerprint: stampOf(content),
-          objective: '',
-          importance: 'Medium' as const,
-          type: 'Functional',
-          estimate: null,
-          automation: 'Manual' as const,
-          ownerId: by.personId,
-          deletedAt: null,
-        }
-      }),
-      by,
-    )
-    for (const [at, caseId] of ids.entries()) {
-      addLink(
-        tx,
-        {
-          projectId: of.projectId,
-          requirementId: requirement.id,
-          caseId,
-          revision: requirement.revision,
-          versionId: null,
-        },
-        by,
-      )
-      note(chosen[at]!.row, caseId)
-    }
+  for (const [index, demo] of models.entries()) fillModel(tx, of, demo, index)
+  for (const [title, entries] of Object.entries(checklists)) fillChecklist(tx, of, title, entries)
+}
+
+function requirementNamed(tx: Tx, of: TechniquesOf, title: string) {
+  const id = of.requirements.get(title)
+  const requirement = id === undefined ? undefined : requirementById(tx, of.projectId, id)
+  if (!requirement) throw new Error(`the demo has no requirement “${title}”`)
+  return requirement
+}
+
+interface By {
+  readonly now: number
+  readonly personId: string
+}
+
+function fillModel(tx: Tx, of: TechniquesOf, demo: DemoModel, index: number): void {
+  const requirement = requirementNamed(tx, of, demo.requirement)
+  const model = draftModel.parse(demo.model)
+  const by: By = { now: of.now - (20 - index) * day, personId: index % 2 === 0 ? 'ansa' : 'yusra' }
+  const modelId = addModel(
+    tx,
+    {
+      projectId: of.projectId,
+      requirementId: requirement.id,
+      requirementRevision: requirement.revision,
+      name: demo.name,
+      model,
+      source: linesOf(model),
+      pattern: demo.pattern ?? '',
+    },
+    by,
+  )
+  const note = (row: DraftRow, caseId: number) =>
+    addRow(tx, { projectId: of.projectId, modelId, row, decision: 'accepted', caseId, revision: 1 }, by)
+  for (const [title, row] of Object.entries(demo.answered ?? {})) {
+    const own = of.cases.find((each) => each.title === title)
+    if (!own) throw new Error(`the demo has no case “${title}”`)
+    note(row, own.id)
   }
-  for (const [title, entries] of Object.entries(checklists)) {
-    const requirementId = of.requirements.get(title)
-    if (requirementId === undefined) throw new Error(`the demo has no requirement “${title}”`)
-    const ids = addChecklist(
-      tx,
-      { projectId: of.projectId, requirementId },
-      entries.map(([text]) => text),
-    )
-    for (const [at, [, done]] of entries.entries())
-      if (done) saveChecklist(tx, ids[at]!, { doneAt: of.now - 3 * day, doneBy: 'tobin' })
+  if (!demo.accept) return
+  const chosen = finished(draft(model, [])).proposed.slice(0, demo.accept)
+  const ids = acceptedCases(tx, of, { demo, requirement, chosen, by })
+  for (const [at, caseId] of ids.entries()) {
+    const { id: requirementId, revision } = requirement
+    addLink(tx, { projectId: of.projectId, requirementId, caseId, revision, versionId: null }, by)
+    note(chosen[at]!.row, caseId)
   }
+}
+
+interface Accepted {
+  readonly demo: DemoModel
+  readonly requirement: ReturnType<typeof requirementNamed>
+  readonly chosen: readonly Proposed[]
+  readonly by: By
+}
+
+/** What is proposed becomes cases, as at the drafting table. */
+function acceptedCases(tx: Tx, { projectId }: TechniquesOf, { demo, requirement, chosen, by }: Accepted): number[] {
+  const first = takeNumbers(tx, projectId, 'case', chosen.length)
+  const position = lastCasePosition(tx, projectId, null) + 1
+  const cases = chosen.map(({ row, steps }, at) => {
+    const content = { preconditions: '', parameters: [], rows: [], steps: steps.map(stepOf) }
+    return {
+      number: first + at,
+      position: position + at,
+      folderId: null,
+      component: requirement.component,
+      title: titleBy(demo.pattern ?? '{all}', row, at + 1),
+      content,
+      fingerprint: stampOf(content),
+      objective: '',
+      importance: 'Medium' as const,
+      type: 'Functional',
+      estimate: null,
+      automation: 'Manual' as const,
+      ownerId: by.personId,
+      deletedAt: null,
+    }
+  })
+  return addCases(tx, projectId, cases, by)
+}
+
+const stepOf = ({ action, expected }: Proposed['steps'][number]): StepText => ({
+  id: null,
+  action: escapeText(action),
+  expected: escapeText(expected || 'The booking is made and its receipt names all of it'),
+  data: '',
+})
+
+function fillChecklist(
+  tx: Tx,
+  of: TechniquesOf,
+  title: string,
+  entries: readonly (readonly [text: string, done: boolean])[],
+): void {
+  const { id: requirementId } = requirementNamed(tx, of, title)
+  const ids = addChecklist(
+    tx,
+    { projectId: of.projectId, requirementId },
+    entries.map(([text]) => text),
+  )
+  for (const [at, [, done]] of entries.entries())
+    if (done) saveChecklist(tx, ids[at]!, { doneAt: of.now - 3 * day, doneBy: 'tobin' })
 }

@@ -104,60 +104,72 @@ function setUpFerry(tx: Tx, now: number) {
     ['2.3', addRelease(tx, projectId, { name: '2.3', state: 'Shipped', startOn: date(-84), dueOn: date(-40) })],
     ['2.4', addRelease(tx, projectId, { name: '2.4', state: 'In test', startOn: date(-30), dueOn: date(21) })],
   ])
-  const starts: Record<string, readonly number[]> = { '2.3': [-84, -70, -56, -40], '2.4': [-30, -16, -2, 21] }
-  const iterations = new Map(
-    [...releases].flatMap(([name, releaseId]) =>
-      [1, 2, 3].map((n): [string, number] => [
-        `${name}/${n}`,
-        addIteration(tx, {
-          releaseId,
-          name: `Iteration ${n}`,
-          startOn: date(starts[name]?.[n - 1] ?? 0),
-          dueOn: date((starts[name]?.[n] ?? 1) - 1),
-        }),
-      ]),
-    ),
-  )
-  const builds = new Map(
-    (
-      [
-        ['2.3.0', '2.3', -75],
-        ['2.3.1', '2.3', -62],
-        ['2.3.2', '2.3', -50],
-        ['2.3.4', '2.3', -43],
-        ['2.4.0-beta1', '2.4', -27],
-        ['2.4.0-beta2', '2.4', -19],
-        ['2.4.0-rc1', '2.4', -10],
-        ['2.4.0-rc2', '2.4', -3],
-      ] as const
-    ).map(([name, release, days]): [string, number] => [
-      name,
-      addBuild(tx, projectId, { releaseId: releases.get(release) ?? 0, name, offeredAt: now + days * day }),
-    ]),
-  )
-  builds.set(
-    '2.4.0-rc3',
-    addBuild(tx, projectId, {
-      releaseId: releases.get('2.4') ?? 0,
-      name: '2.4.0-rc3',
-      offeredAt: now - day,
-      state: 'Refused',
-      endedAt: now - 0.8 * day,
-    }),
-  )
-  const environment = (engine: string, device: string, database: string, seats: number | null = null) =>
-    addEnvironment(tx, projectId, { name: `${engine}, ${device}`, seats, values: { engine, device, database } })
-  const environments = new Map([
-    ['Chromium, desk', environment('Chromium', 'desk', 'Tern')],
-    ['Gecko, desk', environment('Gecko', 'desk', 'Tern')],
-    ['WebKit, desk', environment('WebKit', 'desk', 'Otter')],
-    ['Chromium, phone', environment('Chromium', 'phone', 'Tern', 2)],
-    ['WebKit, phone', environment('WebKit', 'phone', 'Otter', 1)],
-    ['WebKit, tablet', environment('WebKit', 'tablet', 'Otter', 1)],
-  ])
-  return { projectId, releases, iterations, builds, environments, date }
+  const iterations = addIterations(tx, releases, date)
+  const builds = addBuilds(tx, projectId, releases, now)
+  return { projectId, releases, iterations, builds, environments: addEnvironments(tx, projectId), date }
 }
 export type Frame = ReturnType<typeof setUpFerry>
+
+/** Days from today on which the iterations of a release begin, and the last ends. */
+const starts: Readonly<Record<string, readonly number[]>> = { '2.3': [-84, -70, -56, -40], '2.4': [-30, -16, -2, 21] }
+
+function addIterations(
+  tx: Tx,
+  releases: ReadonlyMap<string, number>,
+  date: (days: number) => string,
+): Map<string, number> {
+  const made = new Map<string, number>()
+  for (const [name, releaseId] of releases)
+    for (const n of [1, 2, 3]) {
+      const [from = 0, to = 1] = (starts[name] ?? []).slice(n - 1)
+      const iteration = { releaseId, name: `Iteration ${n}`, startOn: date(from), dueOn: date(to - 1) }
+      made.set(`${name}/${n}`, addIteration(tx, iteration))
+    }
+  return made
+}
+
+/** Builds with the days since they were offered. */
+const offered: readonly (readonly [name: string, release: string, days: number])[] = [
+  ['2.3.0', '2.3', -75],
+  ['2.3.1', '2.3', -62],
+  ['2.3.2', '2.3', -50],
+  ['2.3.4', '2.3', -43],
+  ['2.4.0-beta1', '2.4', -27],
+  ['2.4.0-beta2', '2.4', -19],
+  ['2.4.0-rc1', '2.4', -10],
+  ['2.4.0-rc2', '2.4', -3],
+]
+
+/** All that were offered, and one that was refused as soon as somebody looked at it. */
+function addBuilds(tx: Tx, projectId: number, releases: ReadonlyMap<string, number>, now: number): Map<string, number> {
+  const releaseId = (name: string) => releases.get(name) ?? 0
+  const builds = new Map(
+    offered.map(([name, release, days]) => [
+      name,
+      addBuild(tx, projectId, { releaseId: releaseId(release), name, offeredAt: now + days * day }),
+    ]),
+  )
+  const refused = { state: 'Refused' as const, offeredAt: now - day, endedAt: now - 0.8 * day }
+  const name = '2.4.0-rc3'
+  return builds.set(name, addBuild(tx, projectId, { releaseId: releaseId('2.4'), name, ...refused }))
+}
+
+const environments: readonly (readonly [engine: string, device: string, database: string, seats: number | null])[] = [
+  ['Chromium', 'desk', 'Tern', null],
+  ['Gecko', 'desk', 'Tern', null],
+  ['WebKit', 'desk', 'Otter', null],
+  ['Chromium', 'phone', 'Tern', 2],
+  ['WebKit', 'phone', 'Otter', 1],
+  ['WebKit', 'tablet', 'Otter', 1],
+]
+
+const addEnvironments = (tx: Tx, projectId: number): Map<string, number> =>
+  new Map(
+    environments.map(([engine, device, database, seats]) => {
+      const name = `${engine}, ${device}`
+      return [name, addEnvironment(tx, projectId, { name, seats, values: { engine, device, database } })]
+    }),
+  )
 
 export interface FilledCase {
   readonly id: number

@@ -6,8 +6,7 @@ import { type Budget, Cover } from './cover.ts'
 import type { Notice } from './models.ts'
 import { addRows, dropIdle, fillRow, shrink } from './search.ts'
 import { Targets } from './targets.ts'
-
-export type NamedRow = Readonly<Record<string, string>>
+import { type ExistingRow, type NamedRow, type Ground, type Kept, survey, keptCover } from './combos-survey.ts'
 
 export interface CombosAnswer {
   /** Existing rows first, completed; then new ones, each the one that adds most; then negative ones. */
@@ -34,7 +33,7 @@ export interface CombosProgress {
 }
 
 export interface CombosOptions {
-  readonly existing?: readonly Readonly<Record<string, string | null>>[]
+  readonly existing?: readonly ExistingRow[]
   readonly seed?: number
   readonly moves?: number
 }
@@ -50,107 +49,6 @@ const defaultWork = 2.4e8
 function defaultMoves({ subsets, levels }: CombosProblem): number {
   const touched = subsets.reduce((sum, { length }) => sum + length * length, 0) / levels.length
   return Math.round(Math.min(4e6, defaultWork / Math.max(1, touched)))
-}
-
-interface Ground {
-  readonly targets: Targets
-  readonly required: Uint8Array | null
-  readonly tuples: number
-  readonly infeasible: number
-}
-
-/** Which tuples a valid row can hold at all. Every row found on the way vouches for all of its tuples. */
-function ground({ levels, subsets, solver }: CombosProblem, seed: number): Ground {
-  const targets = new Targets(levels, subsets)
-  if (!solver) return { targets, required: null, tuples: targets.size, infeasible: 0 }
-  const random = seeded(seed)
-  const required = new Uint8Array(targets.size)
-  const values = new Int32Array(levels.length)
-  const known = new Map<string, boolean>()
-  let infeasible = 0
-  for (let tuple = 0; tuple < targets.size; tuple++) {
-    if (required[tuple] === 1) continue
-    const subset = targets.subsetOf(tuple)
-    const columns = targets.subsets[subset]!
-    targets.read(tuple, subset, values)
-    const row = new Int32Array(levels.length).fill(-1)
-    columns.forEach((column, at) => (row[column] = values[at]!))
-    const key = columns
-      .filter((column) => solver.constrained(column))
-      .map((column) => `${column}=${row[column]!}`)
-      .join()
-    const before = known.get(key)
-    const witness = before === undefined ? solver.complete(row, levels, random) : null
-    const possible = before ?? witness !== null
-    known.set(key, possible)
-    if (possible) required[tuple] = 1
-    else infeasible++
-    if (witness) for (let each = 0; each < subsets.length; each++) required[targets.tupleIn(witness, each)] = 1
-  }
-  return { targets, required, tuples: targets.size - infeasible, infeasible }
-}
-
-interface Kept {
-  readonly rows: readonly Int32Array[]
-  readonly negative: readonly Int32Array[]
-  readonly notices: readonly Notice[]
-}
-
-/** Existing rows as numbers; what cannot be used is told and left out. */
-function keptRows(
-  { names, values, levels, solver }: CombosProblem,
-  existing: NonNullable<CombosOptions['existing']>,
-): Kept {
-  const rows: Int32Array[] = []
-  const negative: Int32Array[] = []
-  const notices: Notice[] = []
-  existing.forEach((given, at) => {
-    const unknown = Object.entries(given).find(
-      ([name, value]) => value !== null && value !== '' && !values[names.indexOf(name)]?.includes(value),
-    )
-    const row = Int32Array.from(names, (name, column) =>
-      given[name] === undefined || given[name] === null || given[name] === ''
-        ? -1
-        : values[column]!.indexOf(given[name]),
-    )
-    const unusual = row.filter((value, column) => value >= levels[column]!).length
-    const message = unknown
-      ? names.includes(unknown[0])
-        ? `${unknown[0]} has no value ${unknown[1] ?? ''}`
-        : `there is no parameter ${unknown[0]}`
-      : unusual > 1
-        ? 'it has more than one negative value'
-        : solver && solver.complete(row, levels, seeded(1)) === null
-          ? 'no valid row has these values'
-          : null
-    if (message) notices.push({ at: `existing[${at}]`, message: `Row ${at + 1} is not counted: ${message}.` })
-    else (unusual === 1 ? negative : rows).push(row)
-  })
-  return { rows, negative, notices }
-}
-
-/** What is known of a model before any search: its possible tuples, and which of them existing rows hold. */
-export interface Survey {
-  readonly base: Ground
-  readonly kept: Kept
-  /** The existing rows alone, to read from. */
-  readonly held: Cover
-}
-
-export function survey(problem: CombosProblem, existing: NonNullable<CombosOptions['existing']>, seed = 1): Survey {
-  const base = ground(problem, seed)
-  const kept = keptRows(problem, existing)
-  return { base, kept, held: keptCover(base, kept) }
-}
-
-function keptCover({ targets, required }: Ground, { rows }: Kept): Cover {
-  const cover = new Cover(targets, required)
-  for (const row of rows)
-    cover.add(
-      row,
-      [...row].map((value) => value >= 0),
-    )
-  return cover
 }
 
 /**

@@ -1,6 +1,6 @@
 import type { CombosProblem } from './combos-model.ts'
 import type { Notice } from './models.ts'
-import type { NamedRow, Survey } from './combos.ts'
+import type { NamedRow, Survey } from './combos-survey.ts'
 
 /** How much of a model given rows answer, with nothing added: possible tuples and negative values, and those that stand in a row. */
 export function heldBy(

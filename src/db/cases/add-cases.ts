@@ -37,45 +37,69 @@ export function addCases(
   cases: readonly BulkCase[],
   by: { now: number; personId: string | null },
 ): number[] {
-  const [firstCase, firstVersion, firstStep] = [nextId(tx, 'test_case'), nextId(tx, 'case_version'), nextId(tx, 'step')]
-  let step = firstStep
-  const steps = cases.flatMap(({ content }, index) =>
-    content.steps.map((own, at) => [
-      step++,
-      firstCase + index,
-      firstVersion + index,
+  const first = { case: nextId(tx, 'test_case'), version: nextId(tx, 'case_version'), step: nextId(tx, 'step') }
+  insertCases(tx, projectId, cases.map(caseValues(first)), by)
+  insertContents(tx, stepValues(cases, first), rowValues(cases, first))
+  return cases.map((_, index) => first.case + index)
+}
+
+/** The first ids of what is added. */
+interface First {
+  readonly case: number
+  readonly version: number
+  readonly step: number
+}
+type Values = readonly (readonly unknown[])[]
+
+const caseValues = (first: First) => (each: BulkCase, index: number) => [
+  first.case + index,
+  each.number,
+  each.folderId,
+  each.position,
+  each.title,
+  each.objective,
+  each.type,
+  each.component,
+  each.importance,
+  each.ownerId,
+  each.automation,
+  each.estimate,
+  each.content.steps.length,
+  each.deletedAt,
+  first.version + index,
+  each.fingerprint,
+  each.content.preconditions,
+  JSON.stringify(each.content.parameters),
+]
+
+function stepValues(cases: readonly BulkCase[], first: First): Values {
+  let id = first.step
+  return cases.flatMap(({ content }, index) =>
+    content.steps.map(({ action, expected, data }, at) => [
+      id++,
+      first.case + index,
+      first.version + index,
       at + 1,
-      own.action,
-      own.expected,
-      own.data,
+      action,
+      expected,
+      data,
     ]),
   )
-  const rows = cases.flatMap(({ content }, index) =>
-    content.rows.map((values, at) => [firstVersion + index, at + 1, JSON.stringify(values)]),
+}
+
+const rowValues = (cases: readonly BulkCase[], first: First): Values =>
+  cases.flatMap(({ content }, index) =>
+    content.rows.map((values, at) => [first.version + index, at + 1, JSON.stringify(values)]),
   )
-  const own = cases.map((each, index) => [
-    firstCase + index,
-    each.number,
-    each.folderId,
-    each.position,
-    each.title,
-    each.objective,
-    each.type,
-    each.component,
-    each.importance,
-    each.ownerId,
-    each.automation,
-    each.estimate,
-    each.content.steps.length,
-    each.deletedAt,
-    firstVersion + index,
-    each.fingerprint,
-    each.content.preconditions,
-    JSON.stringify(each.content.parameters),
-  ])
-  const from = (values: readonly unknown[]) => sql`json_each(${JSON.stringify(values)}) j`
-  const at = (index: number) => sql.raw(`j.value ->> ${index}`)
-  const columns = (indexes: readonly number[]) => sql.join(indexes.map(at), sql`, `)
+
+const from = (values: Values) => sql`json_each(${JSON.stringify(values)}) j`
+const columns = (indexes: readonly number[]) =>
+  sql.join(
+    indexes.map((index) => sql.raw(`j.value ->> ${index}`)),
+    sql`, `,
+  )
+
+function insertCases(tx: Tx, projectId: number, own: Values, by: { now: number; personId: string | null }): void {
   tx.run(sql`
     insert into test_case (
         id, number, folder_id, position, title, objective, type, component, importance, owner_id, automation,
@@ -89,6 +113,9 @@ export function addCases(
       select ${columns([14, 0, 15, 16, 17])}, ${by.now}, ${by.personId}
       from ${from(own)}`,
   )
+}
+
+function insertContents(tx: Tx, steps: Values, rows: Values): void {
   if (steps.length > 0) {
     tx.run(sql`insert into step (id, case_id) select ${columns([0, 1])} from ${from(steps)}`)
     tx.run(
@@ -100,5 +127,4 @@ export function addCases(
   }
   if (rows.length > 0)
     tx.run(sql`insert into data_row (version_id, "row", "values") select ${columns([0, 1, 2])} from ${from(rows)}`)
-  return cases.map((_, index) => firstCase + index)
 }

@@ -81,73 +81,49 @@ export function usedIn(tx: Tx): FindUsed {
 }
 
 function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>): UsedVersion | undefined {
-  const own =
-    kind === 'routine'
-      ? rowOf(
-          tx,
-          { ref: text, title: text, major: maybe(int), minor: maybe(int) },
-          sql`
-            select ${keySql('routine', 'r.number')} as ref, r.title, v.major, v.minor
-            from routine_version v
-            join routine r on r.id = v.routine_id
-            where v.id = ${version}`,
-        )
-      : rowOf(
-          tx,
-          { ref: text, title: text, major: maybe(int), minor: maybe(int) },
-          sql`
-            select ${keySql('case', 'c.number')} as ref, c.title, v.major, v.minor
-            from case_version v
-            join test_case c on c.id = v.case_id
-            where v.id = ${version}`,
-        )
+  const own = rowOf(tx, usedShape, usedQueries[kind](version))
   if (!own) return undefined
-  const rows =
-    kind === 'routine'
-      ? rowsOf(
-          tx,
-          {
-            key: int,
-            action: text,
-            expected: text,
-            data: text,
-            useRoutine: maybe(int),
-            useCase: maybe(int),
-            useValues: text,
-            useName: maybe(text),
-          },
-          sql`
-            select s.key, s.action, s.expected, s.data, ${useRow}
-            from routine_step s
-            where s.version_id = ${version}
-            order by s.position`,
-        )
-      : rowsOf(
-          tx,
-          {
-            key: int,
-            action: text,
-            expected: text,
-            data: text,
-            useRoutine: maybe(int),
-            useCase: maybe(int),
-            useValues: text,
-            useName: maybe(text),
-          },
-          sql`
-            select s.step_id as key, s.action, s.expected, s.data, ${useRow}
-            from version_step s
-            where s.version_id = ${version}
-            order by s.position`,
-        )
-  const steps = rows.map(({ key, action, expected, data, ...row }): UsedStep => ({
-    key,
-    action,
-    expected,
-    data,
-    use: useOf(row),
-  }))
+  const steps = rowsOf(tx, usedStepShape, usedStepQueries[kind](version)).map(
+    ({ key, action, expected, data, ...row }): UsedStep => ({ key, action, expected, data, use: useOf(row) }),
+  )
   return { kind, version, ref: own.ref, title: own.title, name: versionName(own.major ?? 0, own.minor ?? 0), steps }
+}
+
+const usedShape = { ref: text, title: text, major: maybe(int), minor: maybe(int) }
+const usedQueries: Readonly<Record<StepUse['kind'], (version: number) => SQL>> = {
+  routine: (version) => sql`
+    select ${keySql('routine', 'r.number')} as ref, r.title, v.major, v.minor
+    from routine_version v
+    join routine r on r.id = v.routine_id
+    where v.id = ${version}`,
+  case: (version) => sql`
+    select ${keySql('case', 'c.number')} as ref, c.title, v.major, v.minor
+    from case_version v
+    join test_case c on c.id = v.case_id
+    where v.id = ${version}`,
+}
+
+const usedStepShape = {
+  key: int,
+  action: text,
+  expected: text,
+  data: text,
+  useRoutine: maybe(int),
+  useCase: maybe(int),
+  useValues: text,
+  useName: maybe(text),
+}
+const usedStepQueries: Readonly<Record<StepUse['kind'], (version: number) => SQL>> = {
+  routine: (version) => sql`
+    select s.key, s.action, s.expected, s.data, ${useRow}
+    from routine_step s
+    where s.version_id = ${version}
+    order by s.position`,
+  case: (version) => sql`
+    select s.step_id as key, s.action, s.expected, s.data, ${useRow}
+    from version_step s
+    where s.version_id = ${version}
+    order by s.position`,
 }
 
 /** The identity, in this case, of a step that another brings in. */

@@ -36,19 +36,7 @@ export function dumpProject(
       where id in (${sql.join(personColumns(projectId), sql` union `)})
       order by email`,
   )
-  const numbers = new Map<string, Map<unknown, number>>([
-    ['person', new Map(persons.map(({ id }, index) => [id, index + 1]))],
-  ])
-  for (const { table, where, id } of parts)
-    if (id)
-      numbers.set(
-        table,
-        new Map(
-          rowsOf(tx, { id: int }, sql`select id from ${name(table)} where ${where(projectId)} order by id`).map(
-            (row, index) => [row.id, index + 1],
-          ),
-        ),
-      )
+  const numbers = numbersOf(tx, projectId, persons)
   const owners = fieldOwners(tx, projectId)
   function* tables(): Iterable<{ table: string; rows: Row[] }> {
     yield { table: 'person', rows: persons.map(({ name: who, email }) => ({ name: who, email })) }
@@ -71,6 +59,19 @@ export function dumpProject(
       sql`select distinct hash from attachment where project_id = ${projectId} order by 1`,
     ).map(({ hash }) => hash),
   }
+}
+
+/** The archive's own numbers of all that is in it, by table and id. */
+function numbersOf(tx: Tx, projectId: number, persons: readonly { id: string }[]) {
+  const counted = (ids: readonly { id: unknown }[]) => new Map(ids.map(({ id }, index) => [id, index + 1]))
+  const numbers = new Map([['person', counted(persons)]])
+  for (const { table, where, id } of parts)
+    if (id)
+      numbers.set(
+        table,
+        counted(rowsOf(tx, { id: int }, sql`select id from ${name(table)} where ${where(projectId)} order by id`)),
+      )
+  return numbers
 }
 
 const name = (table: string): SQL => sql.raw(`"${table}"`)

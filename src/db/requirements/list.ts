@@ -69,6 +69,30 @@ export const requirementSource = (projectId: number, now = 0): ListSource => ({
   defaultSort: sql`r.number`,
 })
 
+const rowShape = {
+  number: int,
+  release: maybe(text),
+  id: int,
+  key: text,
+  position: int,
+  state: oneOf(requirementStates),
+  title: text,
+  iteration: maybe(text),
+  version: int,
+  component: text,
+  owner: maybe(text),
+  kind: text,
+  priority: maybe(int),
+  cases: int,
+  parent: maybe(int),
+  likelihood: maybe(int),
+  impact: maybe(int),
+  outside: text,
+  revision: int,
+  suspect: int,
+  hasChildren: int,
+}
+
 /** Rows in the order of `ids`; `depths` tells how deep each sits in the outline. */
 export function requirementRows(
   tx: Tx,
@@ -79,29 +103,7 @@ export function requirementRows(
   const f = requirementSource(projectId).fields
   const rows = rowsOf(
     tx,
-    {
-      number: int,
-      release: maybe(text),
-      id: int,
-      key: text,
-      position: int,
-      state: oneOf(requirementStates),
-      title: text,
-      iteration: maybe(text),
-      version: int,
-      component: text,
-      owner: maybe(text),
-      kind: text,
-      priority: maybe(int),
-      cases: int,
-      parent: maybe(int),
-      likelihood: maybe(int),
-      impact: maybe(int),
-      outside: text,
-      revision: int,
-      suspect: int,
-      hasChildren: int,
-    },
+    rowShape,
     sql`
       select r.id, ${keySql('requirement', 'r.number')} as key, r.number, r.parent_id as parent, r.position,
         r.title, r.kind, r.component, r.state, r.likelihood, r.impact, r.priority, ${f['release']} as "release",

@@ -30,6 +30,21 @@ export type FinalAttempt = StandingAttempt & {
   readonly fingerprint: string
 }
 
+const finalShape = {
+  id: int,
+  caseId: int,
+  environmentId: int,
+  buildId: int,
+  verdict: text,
+  finishedAt: int,
+  byMachine: int,
+  version: int,
+  fingerprint: text,
+  versionRows: int,
+  covered: int,
+  openDefect: int,
+}
+
 /** Final attempts as standing results ask for them: of one place, or of builds up to an instant. */
 export function finalAttempts(
   tx: Tx,
@@ -48,20 +63,7 @@ export function finalAttempts(
   const until = of.until ?? Number.MAX_SAFE_INTEGER
   const rows = rowsOf(
     tx,
-    {
-      id: int,
-      caseId: int,
-      environmentId: int,
-      buildId: int,
-      verdict: text,
-      finishedAt: int,
-      byMachine: int,
-      version: int,
-      fingerprint: text,
-      versionRows: int,
-      covered: int,
-      openDefect: int,
-    },
+    finalShape,
     sql`
       select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict,
         a.finished_at as finishedAt, a.by_machine as byMachine, a.version_id as version, v.fingerprint,

@@ -82,8 +82,12 @@ export function useWorkingCopy(of: Written) {
     storing.later()
   }
   useEffect(() => {
+    // What was typed here before and never reached the server, when nobody wrote since.
     const kept = storing.kept()
-    if (kept) change(draftOf(kept, newRow))
+    if (kept) {
+      change(draftOf(kept, newRow))
+      storing.setState('Unsent typing was found here and is stored now')
+    }
     return () => void storing.send()
   }, [])
   useEffect(() => {
@@ -109,14 +113,8 @@ function useStoring(
     window.clearTimeout(held.current.timer)
     held.current.timer = window.setTimeout(() => void send(), ms)
   }
-  const send = async (): Promise<void> => {
-    const own = held.current
-    window.clearTimeout(own.timer)
-    if (!own.dirty || own.sending || own.halted) return
-    own.sending = true
-    own.dirty = false
-    setState('Storing…')
-    let next = pause
+  /** One go at storing; answers how long to wait for the next, where there is more to send. */
+  const attempt = async (own: Held): Promise<number> => {
     try {
       const sent = own.draft
       const answer = await of.store(contentOf(sent), own.stamp)
@@ -125,43 +123,46 @@ function useStoring(
         onStored(answer.content)
         backup.forget()
       } else backup.keep()
-      setState(`Stored ${new Date(answer.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
+      setState(storedText(answer.at))
       void client.invalidateQueries({ queryKey: [of.shownBy] })
+      return pause
     } catch (error) {
       own.dirty = true
       own.halted = haltedBy(error)
-      next = again
       setState(own.halted === 'conflict' ? 'Not stored' : `${sentenceOf(error)} It is kept in this browser.`)
       if (own.halted === 'conflict' && error instanceof CallProblem) onClash(error)
-    } finally {
-      own.sending = false
-      if (own.dirty && !own.halted) wait(next)
+      return again
     }
   }
-  return {
-    state,
-    send,
-    later: () => {
-      const own = held.current
-      own.dirty = true
-      if (own.halted === 'refused') own.halted = null
-      backup.keep()
-      if (!own.halted) wait(pause)
-    },
-    /** Nothing of ours is to be stored any more. */
-    letGo: () => {
-      held.current.dirty = false
-      backup.forget()
-      setState('')
-    },
-    /** What was typed here before and never reached the server, when nobody wrote since. */
-    kept: (): Content | null => {
-      const kept = backup.read()
-      if (kept) setState('Unsent typing was found here and is stored now')
-      return kept
-    },
+  const send = async (): Promise<void> => {
+    const own = held.current
+    window.clearTimeout(own.timer)
+    if (!own.dirty || own.sending || own.halted) return
+    own.sending = true
+    own.dirty = false
+    setState('Storing…')
+    const next = await attempt(own)
+    own.sending = false
+    if (own.dirty && !own.halted) wait(next)
   }
+  const later = () => {
+    const own = held.current
+    own.dirty = true
+    if (own.halted === 'refused') own.halted = null
+    backup.keep()
+    if (!own.halted) wait(pause)
+  }
+  /** Nothing of ours is to be stored any more. */
+  const letGo = () => {
+    held.current.dirty = false
+    backup.forget()
+    setState('')
+  }
+  return { state, setState, send, later, letGo, kept: backup.read }
 }
+
+const storedText = (at: number): string =>
+  `Stored ${new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
 
 /** What the server refuses is sent once; what it could not be asked is sent again. */
 function haltedBy(error: unknown): Held['halted'] {

@@ -74,17 +74,11 @@ function useKeeping(sheet: ModelSheet, typed: Typed, onStored: () => void) {
   revision.current = Math.max(revision.current, sheet.revision)
 
   const send = async ({ model, source }: Typed, keepalive: boolean): Promise<void> => {
-    const body = {
-      model,
-      source: Object.fromEntries(Object.entries(source).map(([name, lines]) => [name, [...lines]])),
-    }
+    const lines = Object.fromEntries(Object.entries(source).map(([name, own]) => [name, [...own]]))
+    const body = { model, source: lines }
+    const input = { params: { key, id: sheet.id }, version: version.current, body, keepalive }
     try {
-      const answer = await call(updateModel, {
-        params: { key, id: sheet.id },
-        version: version.current,
-        body,
-        keepalive,
-      })
+      const answer = await call(updateModel, input)
       version.current = answer.version
       revision.current = answer.revision
       setStored({ at: Date.now(), problem: null })
