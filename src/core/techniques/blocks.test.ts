@@ -2,7 +2,11 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { type Block, Blocks } from './blocks.ts'
 
-const shape = [[1, 1, 1], [1, 2], [1, 1, 1, 1]] as const
+const shape = [
+  [1, 1, 1],
+  [1, 2],
+  [1, 1, 1, 1],
+] as const
 const blocks = new Blocks(shape)
 const values = fc.tuple(...shape.map((own) => fc.subarray([...own.keys()], { minLength: 1 })))
 const anyBlock = values.map((chosen) => blocks.of(chosen))

@@ -3,7 +3,11 @@ import fc from 'fast-check'
 import { type Block, Blocks } from './blocks.ts'
 import { type Diagram, Diagrams } from './diagram.ts'
 
-const shape = [[1, 1, 1], [1, 2], [1, 1, 1]] as const
+const shape = [
+  [1, 1, 1],
+  [1, 2],
+  [1, 1, 1],
+] as const
 const blocks = new Blocks(shape)
 const anyBlock = fc
   .tuple(...shape.map((own) => fc.subarray([...own.keys()], { minLength: 1 })))

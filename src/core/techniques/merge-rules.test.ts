@@ -4,7 +4,11 @@ import { type Block, Blocks } from './blocks.ts'
 import { Diagrams } from './diagram.ts'
 import { fewestBlocks } from './merge-rules.ts'
 
-const shape = [[1, 1], [1, 1, 1], [1, 1]] as const
+const shape = [
+  [1, 1],
+  [1, 1, 1],
+  [1, 1],
+] as const
 const blocks = new Blocks(shape)
 const anyBlock = fc
   .tuple(...shape.map((own) => fc.subarray([...own.keys()], { minLength: 1 })))
