@@ -17,8 +17,6 @@ const own = new Set([
   'MessageEvent',
   'navigator',
   'DOMException',
-  'Blob',
-  'File',
 ])
 for (const name of Object.getOwnPropertyNames(window)) {
   if (name in globalThis && !own.has(name)) continue
@@ -43,4 +41,27 @@ window.HTMLDialogElement.prototype.showModal ??= function () {
 }
 window.HTMLDialogElement.prototype.close ??= function () {
   this.open = false
+}
+// Rows of long lists are drawn as far as there is room for them.
+for (const [name, size] of Object.entries({ offsetWidth: 1200, offsetHeight: 800, clientHeight: 800 }))
+  Object.defineProperty(window.HTMLElement.prototype, name, { configurable: true, get: () => size })
+
+// One page alone hears nothing from others.
+globalThis.SharedWorker = class {
+  port = { start() {}, postMessage() {}, onmessage: null }
+}
+
+// What a worker computes is computed here, in one go.
+globalThis.Worker = class {
+  #hear = () => undefined
+  addEventListener(_, hear) {
+    this.#hear = hear
+  }
+  async postMessage({ id, model, accepted }) {
+    const { drafted } = await import('./drafted.ts')
+    this.#hear({ data: model === null ? { id, kind: 'stopped' } : drafted(id, model, accepted) })
+  }
+  terminate() {
+    this.#hear = () => undefined
+  }
 }

@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, render } from '@testing-library/react'
+import { cleanup, configure, render } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { readMe } from '#core/people/contract.ts'
@@ -12,7 +12,10 @@ import type { Shop } from '#test/app.ts'
 
 // A part of the interface in front of the real server, both in this process. Nothing is drawn; what is decided, said and sent is real.
 
-export interface Network {
+// What is not found is named, without all of the page.
+configure({ getElementError: (message) => new Error((message ?? '').split('\n')[0]) })
+
+interface Network {
   /** Everything asked of the server, as `PUT /projects/SHOP/…`, in its order. */
   readonly sent: string[]
   /** Answers before the server does, when it answers something; a stand-in for a line that is down or slow. */
@@ -20,7 +23,7 @@ export interface Network {
 }
 
 /** The network from here to the server of the shop, as a person. */
-function network(shop: Shop, person: string): Network {
+export function network(shop: Shop, person: string): Network {
   const line: Network = { sent: [], between: (_, answer) => answer() }
   globalThis.fetch = async (address, init = {}) => {
     const url = new URL(String(address), location.href)
@@ -68,20 +71,24 @@ export async function screenOf(shop: Shop, person: string, part: ReactNode): Pro
   )
   const shown = render(whole(part))
   const unlisten = listenForKeys()
-  leave = () => {
-    unlisten?.()
+  leaveWith(() => {
+    unlisten()
     cleanup()
     client.clear()
-  }
+  })
   return { ...shown, user: userEvent.setup(), line, show: (next) => shown.rerender(whole(next)) }
 }
 
 let leave: () => void = () => undefined
+/** What is to be done when the screen is closed. */
+export const leaveWith = (work: () => void): void => {
+  leave = work
+}
 
 /** Closes what is shown; each test begins with an empty page and nothing kept in the browser. */
 export function closeScreen(address = '/p/SHOP'): void {
   leave()
-  leave = () => undefined
+  leaveWith(() => undefined)
   localStorage.clear()
   sessionStorage.clear()
   history.replaceState(null, '', address)

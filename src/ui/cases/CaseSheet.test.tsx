@@ -1,0 +1,178 @@
+import { expect } from 'chai'
+import { fireEvent, waitFor } from '@testing-library/react'
+import { storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
+import { caseOf, makeCase } from '#test/make.ts'
+import { shop, type Shop } from '#test/app.ts'
+import { closeScreen, lineDown, screenOf, type Screen } from '#test/screen/screen.tsx'
+import { CaseSheetView } from './CaseSheet.tsx'
+
+const textIn = (cell: HTMLElement): string => (cell instanceof HTMLTextAreaElement ? cell.value : '')
+/** Stored after a pause in typing. */
+const soon = { timeout: 4000 }
+
+describe('a case that is written', () => {
+  let own: Shop
+  let key: string
+  beforeEach(async () => {
+    own = shop()
+    key = await makeCase(own.lead, 'Pay by card', { steps: ['Open the desk => It asks who you are', 'Tap Pay'] })
+  })
+  afterEach(() => closeScreen())
+  const open = (person = 'lead') =>
+    screenOf(own, person, <CaseSheetView about={key} served={null} onClose={() => undefined} />)
+  const cell = (screen: Screen, step: number, field = 'action') => screen.findByLabelText(`Step ${step}, ${field}`)
+  const type = async (screen: Screen, step: number, text: string, field = 'action') =>
+    fireEvent.change(await cell(screen, step, field), { target: { value: text } })
+  const stored = async () =>
+    (await caseOf(own.lead, key)).content.steps.map(({ action, expected }) => [action, expected])
+
+  it('is stored as it is typed', async () => {
+    const screen = await open()
+    await type(screen, 2, 'Tap Pay twice')
+    await screen.findByText(/^Stored \d\d:\d\d$/, undefined, soon)
+    expect(await stored()).to.deep.equal([
+      ['Open the desk', 'It asks who you are'],
+      ['Tap Pay twice', ''],
+    ])
+  })
+
+  it('gets a step by Enter, loses an empty one by Backspace, and the focus goes along', async () => {
+    const screen = await open()
+    fireEvent.keyDown(await cell(screen, 1), { key: 'Enter' })
+    const fresh = await cell(screen, 2)
+    expect(document.activeElement).to.equal(fresh)
+    fireEvent.keyDown(fresh, { key: 'Backspace' })
+    expect(document.activeElement).to.equal(await cell(screen, 1))
+    expect(screen.queryByLabelText('Step 3, action')).to.equal(null)
+  })
+
+  it('has its steps moved by Alt and an arrow', async () => {
+    const screen = await open()
+    fireEvent.keyDown(await cell(screen, 2), { key: 'ArrowUp', altKey: true })
+    expect(textIn(await cell(screen, 1))).to.equal('Tap Pay')
+    await waitFor(async () => expect((await stored())[0]![0]).to.equal('Tap Pay'), soon)
+  })
+
+  it('takes the columns of a spreadsheet where they are pasted', async () => {
+    const screen = await open()
+    fireEvent.paste(await cell(screen, 2, 'expected'), {
+      clipboardData: { getData: () => 'Paid\tcard 4000\nOne charge\t' },
+    })
+    await waitFor(
+      async () =>
+        expect((await caseOf(own.lead, key)).content.steps.map(({ expected, data }) => [expected, data])).to.deep.equal(
+          [
+            ['It asks who you are', ''],
+            ['Paid', 'card 4000'],
+            ['One charge', ''],
+          ],
+        ),
+      soon,
+    )
+  })
+
+  it('is kept in the browser while the line is down, and sent when it is back', async () => {
+    const screen = await open()
+    await cell(screen, 1)
+    screen.line.between = lineDown
+    await type(screen, 1, 'Open the desk on the phone')
+    await screen.findByText(/kept in this browser/, undefined, soon)
+    expect((await stored())[0]![0]).to.equal('Open the desk')
+    expect(localStorage.getItem(`rovant.working.SHOP.${key}`)).to.include('on the phone')
+    screen.line.between = (_, answer) => answer()
+    await screen.findByText(/^Stored/, undefined, { timeout: 6000 })
+    expect((await stored())[0]![0]).to.equal('Open the desk on the phone')
+    expect(localStorage.getItem(`rovant.working.SHOP.${key}`)).to.equal(null)
+  })
+
+  it('finds what was typed here before and never sent', async () => {
+    const { content, contentStamp } = await caseOf(own.lead, key)
+    const typed = { ...content, preconditions: 'A held place' }
+    localStorage.setItem(`rovant.working.SHOP.${key}`, JSON.stringify({ content: typed, stamp: contentStamp }))
+    const screen = await open()
+    await screen.findByText('Unsent typing was found here and is stored now')
+    await waitFor(async () => expect((await caseOf(own.lead, key)).content.preconditions).to.include('held'), soon)
+  })
+
+  it('is sent once when the server refuses it, and again when it is changed', async () => {
+    const screen = await open()
+    await type(screen, 1, 'x'.repeat(30_000))
+    await screen.findByText(/kept in this browser/, undefined, soon)
+    const sent = () =>
+      screen.line.sent.filter((asked) => asked.startsWith(storeWorkingCopy.method) && asked.includes('working'))
+    const { length } = sent()
+    await new Promise((resolve) => setTimeout(resolve, 1600))
+    expect(sent()).to.have.length(length)
+    await type(screen, 1, 'Open it')
+    await screen.findByText(/^Stored/, undefined, soon)
+    expect((await stored())[0]![0]).to.equal('Open it')
+  })
+
+  describe('by two at once', () => {
+    const theirs = async () => {
+      const { content, contentStamp } = await caseOf(own.tester, key)
+      const steps = [{ ...content.steps[0]!, action: 'Open the door' }, ...content.steps.slice(1)]
+      await own.tester.ask(storeWorkingCopy, {
+        params: { ref: key },
+        body: { content: { ...content, steps }, stamp: contentStamp },
+      })
+    }
+    const clash = async () => {
+      const screen = await open()
+      await cell(screen, 1)
+      await theirs()
+      await type(screen, 1, 'Open the window')
+      await screen.findByText('take theirs', undefined, soon)
+      return screen
+    }
+    it('is theirs when one takes it', async () => {
+      const screen = await clash()
+      fireEvent.click(screen.getByText('take theirs'))
+      expect(textIn(await cell(screen, 1))).to.equal('Open the door')
+      expect((await stored())[0]![0]).to.equal('Open the door')
+    })
+    it('is one’s own when one stores it over theirs, and is not asked twice meanwhile', async () => {
+      const screen = await clash()
+      const asked = screen.line.sent.length
+      await new Promise((resolve) => setTimeout(resolve, 1500))
+      expect(screen.line.sent.slice(asked).filter((each) => !each.startsWith('GET'))).to.deep.equal([])
+      fireEvent.click(screen.getByText('store mine over it'))
+      await waitFor(async () => expect((await stored())[0]![0]).to.equal('Open the window'), soon)
+    })
+  })
+
+  describe('by its facts', () => {
+    const choose = async (screen: Screen, name: string, value: string) =>
+      fireEvent.change(await screen.findByLabelText(name, { selector: 'select' }), { target: { value } })
+    it('takes quick changes of several fields one after the other', async () => {
+      const screen = await open()
+      await choose(screen, 'Importance', 'Critical')
+      await choose(screen, 'Automation', 'Candidate')
+      await choose(screen, 'Owner', 'tester')
+      await waitFor(async () => {
+        const { importance, automation, ownerId } = await caseOf(own.lead, key)
+        expect([importance, automation, ownerId]).to.deep.equal(['Critical', 'Candidate', 'tester'])
+      }, soon)
+      expect(screen.queryByText(/store it over/)).to.equal(null)
+    })
+    it('asks before an edit goes over a newer one, and stores it when one says so', async () => {
+      const screen = await open()
+      await screen.findByLabelText('Importance')
+      const { version } = await caseOf(own.tester, key)
+      await own.tester.ask(updateCase, { params: { ref: key }, body: { component: 'Fares' }, version })
+      await choose(screen, 'Importance', 'Low')
+      fireEvent.click(await screen.findByText('Store mine', undefined, soon))
+      await waitFor(async () => expect((await caseOf(own.lead, key)).importance).to.equal('Low'), soon)
+      expect((await caseOf(own.lead, key)).component).to.equal('Fares')
+    })
+    it('says what was refused to whom', async () => {
+      const screen = await open('viewer')
+      await choose(screen, 'Importance', 'Low')
+      await waitFor(
+        () => expect(screen.container.ownerDocument.body.textContent).to.match(/viewer|may not|cannot/i),
+        soon,
+      )
+      expect((await caseOf(own.lead, key)).importance).to.equal('Medium')
+    })
+  })
+})

@@ -1,0 +1,106 @@
+import { cleanup, render } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import type { ReactNode } from 'react'
+import { readFrame, readProject } from '#core/projects/contract.ts'
+import { readMe } from '#core/people/contract.ts'
+import { readDrafting } from '#core/techniques/contract.ts'
+import { findPerson } from '#db/people/people.ts'
+import {
+  casesPage,
+  defectsPage,
+  deskPage,
+  draftingPage,
+  placeOf,
+  plansPage,
+  reportsPage,
+  requirementsPage,
+  routinesPage,
+  runsPage,
+  suitesPage,
+  todayPage,
+} from '#server/app/place-page.ts'
+import type { PageContext } from '#server/app/shell-page.ts'
+import { contextOf } from '#server/http/context.ts'
+import { roleOf } from '#server/http/permission.ts'
+import { CasesPage } from '#ui/cases/CasesPage.tsx'
+import { DefectsPage } from '#ui/defects/DefectsPage.tsx'
+import { PlansPage } from '#ui/plans/PlansPage.tsx'
+import { SuitesPage } from '#ui/plans/SuitesPage.tsx'
+import { SetUpPage } from '#ui/projects/SetUpPage.tsx'
+import { TodayPage } from '#ui/projects/TodayPage.tsx'
+import { ReportsPage } from '#ui/reports/ReportsPage.tsx'
+import { RequirementsPage } from '#ui/requirements/RequirementsPage.tsx'
+import { RoutinesPage } from '#ui/reuse/RoutinesPage.tsx'
+import { DeskPage } from '#ui/runs/DeskPage.tsx'
+import { RunsPage } from '#ui/runs/RunsPage.tsx'
+import { DraftingPage } from '#ui/techniques/DraftingPage.tsx'
+import type { Shop } from '#test/app.ts'
+import { leaveWith, network, type Screen } from './screen.tsx'
+
+// Whole pages, as the server hands them out, in front of the same server.
+
+/** A page of the shop at an address below `/p/SHOP/`, such as `TC-1?full=yes`, as a person sees it. */
+export async function pageOf(shop: Shop, person: string, address: string): Promise<Omit<Screen, 'show'>> {
+  history.replaceState(null, '', `/p/SHOP/${address}`)
+  const page = await contextFor(shop, person)
+  const line = network(shop, person)
+  const shown = render(await partOf(page, address))
+  leaveWith(cleanup)
+  return { ...shown, user: userEvent.setup(), line }
+}
+
+async function contextFor(shop: Shop, id: string): Promise<PageContext> {
+  const { services: own } = shop
+  const row = shop.project()
+  const person = findPerson(own.db, id)
+  const role = person && roleOf(own, row, person)
+  if (!person || !role) throw new Error(`${id} is nobody of the shop`)
+  const { context } = contextOf({ tx: own.db, now: own.now(), person, project: row, role, expected: 0 })
+  const as = shop.as(id)
+  const [me, project, frame] = [await as.ask(readMe), await as.ask(readProject), await as.ask(readFrame)]
+  const shell = {
+    me,
+    project,
+    frame: { asked: { params: { key: row.key }, query: {} }, answer: frame },
+    path: location.pathname,
+    search: location.search.slice(1),
+  }
+  return { own, row, person, scope: {}, context, shell }
+}
+
+async function partOf(page: PageContext, address: string): Promise<ReactNode> {
+  const { shell } = page
+  const [path = '', id = ''] = address.split('?')[0]!.split('/')
+  if (path === 'desk')
+    return <DeskPage {...shell} station="runs" initial={deskPage(page, { item: Number(id), mine: true })} />
+  const place = placeOf(path)
+  if (id === 'draft') {
+    const { asked, answer } = draftingPage(page, place)
+    const initial = { asked, answer: readDrafting.output.parse(answer) }
+    return <DraftingPage {...shell} station="requirements" initial={initial} />
+  }
+  switch (place.station) {
+    case '':
+      return <TodayPage {...shell} station={null} initial={todayPage(page)} />
+    case 'requirements':
+      return <RequirementsPage {...shell} station="requirements" initial={await requirementsPage(page, place)} />
+    case 'cases':
+      return <CasesPage {...shell} station="cases" initial={await casesPage(page, place)} />
+    case 'routines':
+      return <RoutinesPage {...shell} station="cases" initial={await routinesPage(page, place)} />
+    case 'plans':
+      return <PlansPage {...shell} station="plans" initial={await plansPage(page, place)} />
+    case 'suites':
+      return <SuitesPage {...shell} station="plans" initial={await suitesPage(page, place)} />
+    case 'runs':
+      return <RunsPage {...shell} station="runs" initial={await runsPage(page, place)} />
+    case 'defects':
+      return <DefectsPage {...shell} station="defects" initial={await defectsPage(page, place)} />
+    case 'reports':
+      return <ReportsPage {...shell} station="reports" report="coverage" initial={await reportsPage(page)} />
+    case 'set-up':
+      return <SetUpPage {...shell} station={null} />
+    default:
+      throw new Error(`no page at ${address}`)
+  }
+}
