@@ -10,14 +10,7 @@ const { window } = new JSDOM('<!doctype html><html lang="en"><body></body></html
 })
 
 /** What the window has and Node has not, or has of another kind. */
-const own = new Set([
-  'Event',
-  'CustomEvent',
-  'EventTarget',
-  'MessageEvent',
-  'navigator',
-  'DOMException',
-])
+const own = new Set(['Event', 'CustomEvent', 'EventTarget', 'MessageEvent', 'navigator', 'DOMException'])
 for (const name of Object.getOwnPropertyNames(window)) {
   if (name in globalThis && !own.has(name)) continue
   const value = window[name]
@@ -33,7 +26,10 @@ class NoObserver {
   unobserve() {}
   disconnect() {}
 }
+globalThis.CSS = { escape: (text) => text.replaceAll(/["\\]/g, '\\$&') }
 Object.assign(globalThis, { ResizeObserver: NoObserver, IntersectionObserver: NoObserver })
+// Nothing is painted, so a canvas has no pen.
+window.HTMLCanvasElement.prototype.getContext = () => null
 globalThis.matchMedia = () => ({ matches: false, addEventListener() {}, removeEventListener() {} })
 window.Element.prototype.scrollIntoView = () => undefined
 window.HTMLDialogElement.prototype.showModal ??= function () {

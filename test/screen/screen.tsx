@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, configure, render } from '@testing-library/react'
+import { cleanup, configure, fireEvent, render } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { readMe } from '#core/people/contract.ts'
@@ -87,6 +87,7 @@ export const leaveWith = (work: () => void): void => {
 
 /** Closes what is shown; each test begins with an empty page and nothing kept in the browser. */
 export function closeScreen(address = '/p/SHOP'): void {
+  for (const button of document.querySelectorAll('[aria-label="Close notice"]')) fireEvent.click(button)
   leave()
   leaveWith(() => undefined)
   localStorage.clear()

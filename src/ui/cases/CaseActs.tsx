@@ -41,7 +41,7 @@ export function CaseActs({ of }: { of: CaseSheet }) {
   useKeys(may ? [{ id: 'duplicate', keys: 'Ctrl+d', label: 'duplicate', quiet: true, run: duplicate }] : [])
   if (!may) return null
   return (
-    <p className={sheet['acts']} data-print="no">
+    <div className={sheet['acts']} data-print="no">
       <Button look="word" onClick={duplicate}>
         duplicate
       </Button>
@@ -61,7 +61,7 @@ export function CaseActs({ of }: { of: CaseSheet }) {
           <RepeatsDialog own={of.key} onClose={() => setDialog(null)} />
         </Suspense>
       )}
-    </p>
+    </div>
   )
 }
 

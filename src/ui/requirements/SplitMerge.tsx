@@ -19,7 +19,7 @@ export function SplitMerge({ of }: { of: RequirementSheet }) {
   const [dialog, setDialog] = useState<'split' | 'merge' | null>(null)
   if (project.role === 'viewer') return null
   return (
-    <p className={sheet['acts']} data-print="no">
+    <div className={sheet['acts']} data-print="no">
       <Button look="word" onClick={() => setDialog('split')}>
         split
       </Button>
@@ -28,7 +28,7 @@ export function SplitMerge({ of }: { of: RequirementSheet }) {
       </Button>
       {dialog === 'split' && <SplitDialog of={of} onClose={() => setDialog(null)} />}
       {dialog === 'merge' && <MergeDialog of={of} onClose={() => setDialog(null)} />}
-    </p>
+    </div>
   )
 }
 

@@ -2,7 +2,7 @@ import { splitCells } from '#core/cases/steps.ts'
 import type { TableSheet } from '#core/reuse/table-contract.ts'
 
 /** A row as it is stored: with its id when the table has it already. */
-export interface EditRow {
+interface EditRow {
   readonly id: number | null
   readonly values: Record<string, string>
 }

@@ -23,7 +23,7 @@ export const DeskPage = ({ initial, ...shell }: ShellProps & { initial: Served<D
   </Shell>
 )
 
-export function AtDesk({ initial }: { initial: Served<Desk> }) {
+function AtDesk({ initial }: { initial: Served<Desk> }) {
   const { key } = useHere()
   const { path, params } = useAddress()
   const id = Number(/\/desk\/(\d+)/.exec(path)?.[1] ?? initial.answer.item.id)

@@ -1,0 +1,98 @@
+import { expect } from 'chai'
+import { fireEvent, waitFor } from '@testing-library/react'
+import { listCases } from '#core/cases/contract.ts'
+import { listFolders } from '#core/cases/folder-contract.ts'
+import { caseOf, makeCase } from '#test/make.ts'
+import { shop, type Shop } from '#test/app.ts'
+import { pageOf } from '#test/screen/pages.tsx'
+import { closeScreen } from '#test/screen/screen.tsx'
+
+const soon = { timeout: 5000 }
+
+describe('the list of cases', () => {
+  let own: Shop
+  beforeEach(async () => {
+    own = shop()
+    for (const title of ['Pay by card', 'Pay by voucher', 'Hold a place'])
+      await makeCase(own.lead, title, { steps: ['Tap the red button => Paid'] })
+  })
+  afterEach(() => closeScreen())
+  const press = (key: string, of: object = {}) => fireEvent.keyDown(document.body, { key, ...of })
+  const titles = async () => (await own.lead.ask(listCases)).rows.map(({ title }) => title)
+
+  it('shows its rows, and the sheet of the one in the address beside them', async () => {
+    const screen = await pageOf(own, 'lead', 'TC-2')
+    expect((await screen.findAllByText(/Pay by voucher/)).length).to.be.greaterThan(1)
+    expect(screen.getByText(/Hold a place/)).to.not.equal(null)
+    expect(document.querySelector('article')?.getAttribute('aria-label')).to.equal('TC-2 Pay by voucher')
+  })
+
+  it('writes lines: a line a case, indented lines its steps', async () => {
+    const screen = await pageOf(own, 'lead', 'cases')
+    press('n')
+    await screen.findByText('Write cases as lines')
+    const box = document.querySelector('dialog textarea')!
+    fireEvent.change(box, { target: { value: 'Cancel a booking\n\tTap Cancel => Half is given back' } })
+    fireEvent.keyDown(box, { key: 'Enter', ctrlKey: true })
+    await waitFor(async () => expect(await titles()).to.include('Cancel a booking'), soon)
+    expect((await caseOf(own.lead, 'TC-4')).content.steps[0]).to.deep.include({ expected: 'Half is given back' })
+  })
+
+  it('changes all that are ticked, and takes it back', async () => {
+    const screen = await pageOf(own, 'lead', 'cases')
+    for (const row of [1, 2]) fireEvent.click(await screen.findByLabelText(`Tick row ${row}`))
+    const importance = await screen.findByLabelText(/importance/i, { selector: 'select' })
+    fireEvent.change(importance, { target: { value: 'Critical' } })
+    const levels = async () => (await own.lead.ask(listCases)).rows.map((row) => row.importance)
+    await waitFor(async () => expect(await levels()).to.deep.equal(['Critical', 'Critical', 'Medium']), soon)
+    fireEvent.click(await screen.findByText('Undo', undefined, soon))
+    await waitFor(async () => expect(await levels()).to.deep.equal(['Medium', 'Medium', 'Medium']), soon)
+  })
+
+  it('replaces a text everywhere after showing every place, and takes it back', async () => {
+    const screen = await pageOf(own, 'lead', 'cases')
+    press('h', { ctrlKey: true })
+    fireEvent.change(await screen.findByLabelText('Find', undefined, soon), { target: { value: 'red' } })
+    fireEvent.change(screen.getByLabelText('Put instead'), { target: { value: 'green' } })
+    fireEvent.click(screen.getByText('Show the places'))
+    const replace = await screen.findByText('Replace in 3 places', undefined, soon)
+    expect(screen.getByLabelText('Places').textContent).to.include('step 1, action')
+    fireEvent.change(screen.getByLabelText('Find'), { target: { value: 'red ' } })
+    expect(screen.queryByText('Replace in 3 places')).to.equal(null)
+    fireEvent.change(screen.getByLabelText('Find'), { target: { value: 'red' } })
+    fireEvent.click(screen.getByText('Show the places'))
+    fireEvent.click(await screen.findByText('Replace in 3 places', undefined, soon))
+    const first = async () => (await caseOf(own.lead, 'TC-1')).content.steps[0]?.action
+    await waitFor(async () => expect(await first()).to.equal('Tap the green button'), soon)
+    fireEvent.click(await screen.findByText('Undo', undefined, soon))
+    await waitFor(async () => expect(await first()).to.equal('Tap the red button'), soon)
+    expect(replace).to.not.equal(null)
+  })
+
+  it('has folders that are made, named anew and moved by key', async () => {
+    const screen = await pageOf(own, 'lead', 'cases?tree=yes')
+    const make = async (name: string) => {
+      fireEvent.click(await screen.findByText(/^new folder/))
+      const input = await screen.findByLabelText('Name of the folder')
+      fireEvent.change(input, { target: { value: name } })
+      fireEvent.blur(input)
+      await screen.findByText(name, undefined, soon)
+    }
+    await make('Booking')
+    await make('Payment')
+    const folders = async () => (await own.lead.ask(listFolders)).rows
+    const line = () => screen.getByText('Payment').closest('li')!
+    fireEvent.keyDown(line(), { key: 'ArrowRight', altKey: true })
+    await waitFor(async () => {
+      const rows = await folders()
+      expect(rows.find(({ name }) => name === 'Payment')?.parent).to.equal(
+        rows.find(({ name }) => name === 'Booking')?.id,
+      )
+    }, soon)
+    fireEvent.keyDown(line(), { key: 'F2' })
+    const input = await screen.findByLabelText('Name of the folder')
+    fireEvent.change(input, { target: { value: 'Paying' } })
+    fireEvent.blur(input)
+    await waitFor(async () => expect((await folders()).map(({ name }) => name)).to.include('Paying'), soon)
+  })
+})

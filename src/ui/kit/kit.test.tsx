@@ -1,0 +1,197 @@
+import { expect } from 'chai'
+import { cleanup, fireEvent, render } from '@testing-library/react'
+import { useState } from 'react'
+import { Choice } from './Choice.tsx'
+import { Dialog } from './Dialog.tsx'
+import { EditText } from './EditText.tsx'
+import { LineList } from './LineList.tsx'
+import { Lines } from './Lines.tsx'
+import { keyOf, listenForKeys, readKeySettings, useKeys, writeKeySettings } from './keys.ts'
+import { Split } from './Split.tsx'
+import { Counted, namedRow, ownKnot, Thread } from './Thread.tsx'
+import { Words } from './Words.tsx'
+
+afterEach(() => {
+  cleanup()
+  localStorage.clear()
+})
+
+describe('text that is edited where it stands', () => {
+  const edited = () => {
+    const stored: string[] = []
+    const { getByLabelText } = render(<EditText label="Title" value="Pay" onStore={(value) => stored.push(value)} />)
+    fireEvent.click(getByLabelText('Title: Pay. Edit'))
+    return { input: getByLabelText('Title'), stored }
+  }
+  it('is stored once by Enter, without the blanks at its ends', () => {
+    const { input, stored } = edited()
+    fireEvent.change(input, { target: { value: ' Pay by card ' } })
+    fireEvent.keyDown(input, { key: 'Enter' })
+    fireEvent.blur(input)
+    expect(stored).to.deep.equal(['Pay by card'])
+  })
+  it('is taken back by Esc, and not stored where nothing changed', () => {
+    const first = edited()
+    fireEvent.change(first.input, { target: { value: 'Other' } })
+    fireEvent.keyDown(first.input, { key: 'Escape' })
+    expect(first.stored).to.deep.equal([])
+    cleanup()
+    const second = edited()
+    fireEvent.blur(second.input)
+    expect(second.stored).to.deep.equal([])
+  })
+})
+
+describe('a choice', () => {
+  it('tells what was chosen by its value, and shows a value it does not know', () => {
+    const chosen: string[] = []
+    const { getByLabelText, container } = render(
+      <Choice label="Build" value="gone" options={[{ value: '1', label: '1.0' }]} onChoose={(to) => chosen.push(to)} />,
+    )
+    expect(container.textContent).to.include('gone')
+    fireEvent.change(getByLabelText('Build'), { target: { value: '1' } })
+    expect(chosen).to.deep.equal(['1'])
+  })
+})
+
+describe('lines', () => {
+  function List() {
+    const [lines, setLines] = useState<readonly string[]>(['age: integer', '  child: 4 to 15'])
+    return <LineList label="Inputs" lines={lines} onChange={setLines} placeholder="name" indents />
+  }
+  const texts = (container: HTMLElement) => [...container.querySelectorAll('input')].map(({ value }) => value)
+  it('are begun by Enter, which keeps the indent and moves the focus', () => {
+    const { container, getByLabelText } = render(<List />)
+    fireEvent.keyDown(getByLabelText('Inputs, line 2'), { key: 'Enter' })
+    expect(texts(container)).to.deep.equal(['age: integer', '  child: 4 to 15', '  ', ''])
+    expect(document.activeElement?.getAttribute('aria-label')).to.equal('Inputs, line 3')
+  })
+  it('are swapped by Alt and an arrow, indented by Tab, and left by Esc and Tab', () => {
+    const { container, getByLabelText } = render(<List />)
+    fireEvent.keyDown(getByLabelText('Inputs, line 2'), { key: 'ArrowUp', altKey: true })
+    expect(texts(container).slice(0, 2)).to.deep.equal(['  child: 4 to 15', 'age: integer'])
+    fireEvent.keyDown(getByLabelText('Inputs, line 2'), { key: 'Tab' })
+    expect(texts(container)[1]).to.equal('  age: integer')
+    fireEvent.keyDown(getByLabelText('Inputs, line 2'), { key: 'Escape' })
+    const tab = fireEvent.keyDown(getByLabelText('Inputs, line 2'), { key: 'Tab' })
+    expect(tab).to.equal(true)
+    expect(texts(container)[1]).to.equal('  age: integer')
+  })
+  it('are counted in a box, stored by Ctrl and Enter, and stay when they are refused', async () => {
+    const stored: string[] = []
+    const store = async (lines: string) => stored.push(lines) > 1
+    const { getByLabelText, findByText } = render(
+      <Lines label="Titles" placeholder="" action="Store" onStore={store} />,
+    )
+    const box = getByLabelText('Titles')
+    fireEvent.change(box, { target: { value: 'one\n\ntwo' } })
+    await findByText('Store, 2 lines')
+    fireEvent.keyDown(box, { key: 'Enter', ctrlKey: true })
+    await findByText('Store, 2 lines')
+    expect(box).to.have.property('value', 'one\n\ntwo')
+    fireEvent.keyDown(box, { key: 'Enter', ctrlKey: true })
+    await findByText('Store')
+    expect(box).to.have.property('value', '')
+    expect(stored).to.deep.equal(['one\n\ntwo', 'one\n\ntwo'])
+  })
+})
+
+describe('a dialog', () => {
+  it('takes the focus to what is written first, and gives it back', () => {
+    const before = document.createElement('button')
+    document.body.append(before)
+    before.focus()
+    const { getByLabelText, unmount } = render(
+      <Dialog title="Ask" onClose={() => undefined}>
+        <input type="checkbox" aria-label="Tick" />
+        <input aria-label="Words" />
+      </Dialog>,
+    )
+    expect(document.activeElement).to.equal(getByLabelText('Words'))
+    unmount()
+    expect(document.activeElement).to.equal(before)
+    before.remove()
+  })
+})
+
+describe('keys', () => {
+  function Bound({ run, keys = 'n' }: { run: () => void; keys?: string }) {
+    useKeys([{ id: 'new', keys, label: 'new', run }])
+    return <input aria-label="Text" />
+  }
+  const counting = () => {
+    let count = 0
+    return { run: () => (count += 1), count: () => count }
+  }
+  it('run what they are bound to, but not where somebody writes', () => {
+    const stop = listenForKeys()
+    const bound = counting()
+    const { getByLabelText } = render(<Bound run={bound.run} />)
+    fireEvent.keyDown(document.body, { key: 'n' })
+    fireEvent.keyDown(getByLabelText('Text'), { key: 'n' })
+    expect(bound.count()).to.equal(1)
+    stop()
+  })
+  it('may be a person’s own, or silent', () => {
+    const stop = listenForKeys()
+    const bound = counting()
+    render(<Bound run={bound.run} />)
+    writeKeySettings({ letters: true, own: { new: 'Ctrl+j' } })
+    fireEvent.keyDown(document.body, { key: 'n' })
+    fireEvent.keyDown(document.body, { key: 'j', ctrlKey: true })
+    expect(bound.count()).to.equal(1)
+    writeKeySettings({ letters: false, own: {} })
+    fireEvent.keyDown(document.body, { key: 'n' })
+    expect(bound.count()).to.equal(1)
+    stop()
+  })
+  it('are read from what is kept, and as they come where that is broken', () => {
+    localStorage.setItem('rovant.keys', '{"letters":false,"own":{"new":"x","odd":7}}')
+    expect(readKeySettings()).to.deep.equal({ letters: false, own: { new: 'x' } })
+    localStorage.setItem('rovant.keys', 'broken')
+    expect(readKeySettings()).to.deep.equal({ letters: true, own: {} })
+    const binding = { id: 'new', keys: 'n', label: 'new', run: () => undefined }
+    expect(keyOf(binding, { letters: true, own: { new: 'x' } })).to.equal('x')
+  })
+})
+
+describe('what is shown of objects', () => {
+  it('is a thread whose knots open, but not one’s own', () => {
+    const { container, getByLabelText } = render(
+      <Thread
+        knots={[
+          ownKnot('case', 'TC-1', 'version 1.0'),
+          {
+            name: 'defects',
+            text: <Counted n={1} one="open defect" />,
+            rows: [namedRow('/p/SHOP/DF-1', 'DF-1', 'Late')],
+          },
+          { name: 'results', text: 'no result', rows: [] },
+        ]}
+      />,
+    )
+    expect(getByLabelText('defects, open').textContent).to.equal('1 open defect')
+    expect(container.querySelectorAll('details')).to.have.length(1)
+    expect(container.querySelector('[data-own]')?.textContent).to.equal('TC-1 version 1.0')
+    expect(container.querySelector('a')?.getAttribute('href')).to.equal('/p/SHOP/DF-1')
+  })
+  it('is a text with what was put in and taken out', () => {
+    const { container } = render(
+      <Words
+        of={[
+          { kind: 'same', text: 'Pay ' },
+          { kind: 'removed', text: 'cash' },
+          { kind: 'added', text: 'card' },
+        ]}
+      />,
+    )
+    expect(container.innerHTML).to.include('<del>cash</del><ins>card</ins>')
+  })
+  it('stands beside its list, with a divider that keys move within bounds', () => {
+    const { getByRole } = render(<Split index="list" sheet="sheet" full={false} label="Cases" />)
+    const divider = getByRole('separator')
+    for (let at = 0; at < 30; at++) fireEvent.keyDown(divider, { key: 'ArrowLeft' })
+    expect(divider.getAttribute('aria-valuenow')).to.equal('25')
+    expect(localStorage.getItem('rovant.divider')).to.equal('25')
+  })
+})

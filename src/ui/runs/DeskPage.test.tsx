@@ -1,0 +1,102 @@
+import { expect } from 'chai'
+import { fireEvent, waitFor } from '@testing-library/react'
+import { dealItems, readDesk } from '#core/runs/contract.ts'
+import { makeCase, makeRun } from '#test/make.ts'
+import { shop, type Shop } from '#test/app.ts'
+import { pageOf } from '#test/screen/pages.tsx'
+import { closeScreen, lineDown } from '#test/screen/screen.tsx'
+
+const soon = { timeout: 5000 }
+
+describe('the desk', () => {
+  let own: Shop
+  let item: number
+  beforeEach(async () => {
+    own = shop()
+    const steps = ['Open the desk => It asks who you are', 'Tap Pay => Paid', 'Look => One charge']
+    const run = await makeRun(own, [
+      await makeCase(own.lead, 'Pay by card', { steps }),
+      await makeCase(own.lead, 'Hold'),
+    ])
+    item = run.items[0]?.id ?? 0
+  })
+  afterEach(() => closeScreen())
+  const open = () => pageOf(own, 'tester', `desk/${item}`)
+  const press = (key: string, of: object = {}) => fireEvent.keyDown(document.body, { key, ...of })
+  const desk = () => own.tester.ask(readDesk, { params: { id: item } })
+  const marks = async () => (await desk()).attempt?.marks.map(({ verdict }) => verdict) ?? []
+
+  it('records verdicts by single keys, in their order, and moves on', async () => {
+    const screen = await open()
+    press('p')
+    press('p')
+    press('f')
+    await waitFor(async () => expect(await marks()).to.deep.equal(['Passed', 'Passed', 'Failed']), soon)
+    expect((await desk()).attempt?.verdict).to.equal('Failed')
+    await screen.findByText(/^Stored/, undefined, soon)
+    expect(screen.container.querySelector('[aria-current=step]')?.textContent).to.include('Look')
+  })
+
+  it('keeps what is recorded while the line is down, says so, and sends it when it is back', async () => {
+    const screen = await open()
+    press('p')
+    await waitFor(async () => expect(await marks()).to.deep.equal(['Passed']), soon)
+    screen.line.between = lineDown
+    press('p')
+    await screen.findByText(/1 verdict waits here/, undefined, soon)
+    expect(await marks()).to.deep.equal(['Passed'])
+    screen.line.between = (_, answer) => answer()
+    await waitFor(async () => expect(await marks()).to.deep.equal(['Passed', 'Passed']), soon)
+    await waitFor(() => expect(screen.queryByText(/waits here/)).to.equal(null), soon)
+  })
+
+  it('takes the last verdict back', async () => {
+    const screen = await open()
+    press('p')
+    await waitFor(async () => expect(await marks()).to.deep.equal(['Passed']), soon)
+    await screen.findByText(/^Stored/, undefined, soon)
+    press('u')
+    await waitFor(async () => expect(await marks()).to.deep.equal(['Not run']), soon)
+  })
+
+  it('says of the whole what is said by Shift and a letter, and asks why when a step failed', async () => {
+    const screen = await open()
+    press('f')
+    await waitFor(async () => expect(await marks()).to.deep.equal(['Failed']), soon)
+    press('P', { shiftKey: true })
+    const reason = await screen.findByLabelText('Reason')
+    expect(screen.getByText('Override as Passed')).to.have.property('disabled', true)
+    fireEvent.change(reason, { target: { value: 'The printer was off' } })
+    fireEvent.click(screen.getByText('Override as Passed'))
+    await waitFor(async () => {
+      const { attempt } = await desk()
+      expect([attempt?.verdict, attempt?.override]).to.deep.equal(['Passed', 'The printer was off'])
+    }, soon)
+  })
+
+  it('keeps what happened with the step it is written at', async () => {
+    const screen = await open()
+    const happened = await screen.findByPlaceholderText(/as expected, unless/)
+    fireEvent.change(happened, { target: { value: 'It asked twice' } })
+    fireEvent.blur(happened)
+    await waitFor(async () => expect((await desk()).attempt?.marks[0]?.comment).to.equal('It asked twice'), soon)
+  })
+
+  it('goes on to the next item, and says when it was the last', async () => {
+    await own.lead.ask(dealItems, { params: { ref: 'RN-1' } })
+    const screen = await open()
+    press('PageDown')
+    await waitFor(() => expect(location.pathname).to.not.equal(`/p/SHOP/desk/${item}`), soon)
+    await waitFor(() => {
+      press('PageDown')
+      expect(screen.getByText('That was the last item of the queue.')).to.not.equal(null)
+    }, soon)
+  })
+
+  it('says of a case without steps how it is executed', async () => {
+    const bare = await makeCase(own.lead, 'Only a title', { steps: [] })
+    const run = await makeRun(own, [bare])
+    const screen = await pageOf(own, 'tester', `desk/${run.items[0]?.id ?? 0}`)
+    await screen.findByText(/This case has no steps/)
+  })
+})

@@ -1,0 +1,120 @@
+import { expect } from 'chai'
+import { recordStep } from '#core/runs/contract.ts'
+import { openOutbox, type OutboxHears } from './outbox.ts'
+
+const name = 'rovant.outbox.test'
+const event = {
+  kind: 'step' as const,
+  project: 'SHOP',
+  attempt: 1,
+  row: 1,
+  step: 2,
+  verdict: 'Passed' as const,
+  word: null,
+}
+
+interface Heard {
+  readonly stored: number[]
+  readonly waiting: [count: number, problem: number | null][]
+  readonly refused: number[]
+}
+
+/** An outbox, and what it says. */
+function opened() {
+  const heard: Heard = { stored: [], waiting: [], refused: [] }
+  const hears: OutboxHears = {
+    onStored: ({ sequence }) => heard.stored.push(sequence),
+    onWaiting: (count, problem) => heard.waiting.push([count, problem?.status ?? null]),
+    onRefused: ({ sequence }) => heard.refused.push(sequence),
+  }
+  return { heard, box: openOutbox(name, hears) }
+}
+const answers = (of: (body: { sequence: number; client: string }) => Response | Promise<Response>): void => {
+  globalThis.fetch = async (_, init) => of(JSON.parse(String(init?.body)))
+}
+const stored = () => new Response(JSON.stringify({ storedAt: 5 }), { status: 200 })
+const settled = (ms = 30) => new Promise((resolve) => setTimeout(resolve, ms))
+
+describe('verdicts on their way', () => {
+  afterEach(() => localStorage.clear())
+
+  it('are sent one after another in their order', async () => {
+    const order: number[] = []
+    answers(async ({ sequence }) => {
+      await settled(5)
+      order.push(sequence)
+      return stored()
+    })
+    const { box, heard } = opened()
+    for (const _ of [1, 2, 3]) box.put(event)
+    await settled(60)
+    box.stop()
+    expect(order).to.deep.equal([1, 2, 3])
+    expect(heard.stored).to.deep.equal([1, 2, 3])
+    expect(box.waiting()).to.deep.equal([])
+  })
+
+  it('are kept when the server is not reached, and sent again as the same', async () => {
+    const seen: string[] = []
+    answers(({ client, sequence }) => {
+      seen.push(`${client} ${sequence}`)
+      if (seen.length === 1) throw new TypeError('fetch failed')
+      return stored()
+    })
+    const first = opened()
+    first.box.put(event)
+    await settled()
+    expect(first.box.waiting()).to.have.length(1)
+    expect(first.heard.waiting.at(-1)).to.deep.equal([1, 0])
+    first.box.stop()
+    const second = opened()
+    await settled()
+    second.box.stop()
+    expect(second.heard.stored).to.deep.equal([1])
+    expect(seen[0]).to.equal(seen[1])
+  })
+
+  it('are taken out when the server refuses them for good, and the next goes on', async () => {
+    answers(({ sequence }) =>
+      sequence === 1
+        ? new Response(JSON.stringify({ type: 'x', title: 'Refused', status: 409, detail: 'The run is closed.' }), {
+            status: 409,
+          })
+        : stored(),
+    )
+    const { box, heard } = opened()
+    box.put(event)
+    box.put(event)
+    await settled(60)
+    box.stop()
+    expect([heard.refused, heard.stored, box.waiting().length]).to.deep.equal([[1], [2], 0])
+  })
+
+  it('wait for a sign-in that ended', async () => {
+    answers(
+      () => new Response(JSON.stringify({ type: 'x', title: 'x', status: 401, detail: 'Sign in.' }), { status: 401 }),
+    )
+    const { box, heard } = opened()
+    box.put(event)
+    await settled()
+    box.stop()
+    expect(heard.refused).to.deep.equal([])
+    expect(box.waiting()).to.have.length(1)
+  })
+
+  it('are read from what an older page left, and from nothing where that is broken', async () => {
+    const { word: _, ...older } = event
+    const kept = { client: 'web-older', next: 8, waiting: [{ ...older, sequence: 7, at: 1 }] }
+    localStorage.setItem(name, JSON.stringify(kept))
+    answers(stored)
+    const { box, heard } = opened()
+    await settled()
+    box.stop()
+    expect(heard.stored).to.deep.equal([7])
+    localStorage.setItem(name, '{broken')
+    const again = opened()
+    again.box.stop()
+    expect(again.box.waiting()).to.deep.equal([])
+    expect(recordStep.name).to.equal('recordStep')
+  })
+})
