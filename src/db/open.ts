@@ -10,6 +10,9 @@ export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all' | 'g
 export const databaseFile = (data: string): string => join(data, 'rovant.db')
 export const evidenceFolder = (data: string): string => join(data, 'evidence')
 
+/** A text as it is compared when its case does not matter, in any script; a function of every connection too. */
+export const folded = (text: unknown): string | null => (typeof text === 'string' ? text.toLowerCase() : null)
+
 /** Opens the database of a data directory. What is acknowledged must be on disk, hence synchronous FULL. */
 export function openDatabase(file: string, options: { readonly readonly?: boolean } = {}): Db {
   const sqlite = new Database(file, { readonly: options.readonly ?? false, timeout: 10_000 })
@@ -18,6 +21,7 @@ export function openDatabase(file: string, options: { readonly readonly?: boolea
   sqlite.pragma('foreign_keys = ON')
   sqlite.pragma('cache_size = -65536')
   sqlite.pragma('temp_store = MEMORY')
+  sqlite.function('folded', { deterministic: true }, folded)
   return drizzle({ client: sqlite, casing: 'snake_case' })
 }
 
