@@ -35,7 +35,7 @@ it('imports a workbook nobody named the columns of: shown, mapped by hand, kept,
   await page.getByLabel('File', { exact: true }).setInputFiles(file)
   await page.getByText(/no column is read as the title/).waitFor()
   await page.getByLabel('Column B is read as').selectOption('title')
-  await page.getByText('1 steps', { exact: false }).or(page.getByText('2 cases with 0 steps')).first().waitFor()
+  await page.getByText('1 step', { exact: false }).or(page.getByText('2 cases with 0 steps')).first().waitFor()
   await page.getByLabel('Column C is read as').selectOption('action')
   await page.getByText('2 cases with 3 steps').waitFor()
   await page.getByLabel('As it will be').getByText('Press it again').waitFor()

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Mapping } from '#core/formats/mapping.ts'
 import { type ImportAnswer, keepMapping } from '#core/formats/contract.ts'
+import { counted } from '#core/lib/figures.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
@@ -92,12 +93,17 @@ const Pick = ({ own }: { own: Importing }) => (
 const mostProblems = 40
 const mostNotices = 8
 
+const one = { cases: 'case', requirements: 'requirement' } as const
+const readText = ({ what, cases, steps, requirements }: ImportAnswer): string =>
+  what === 'cases'
+    ? `${counted(cases, one.cases)} with ${counted(steps, 'step')}`
+    : counted(requirements, one.requirements)
+
 /** What was read, what that makes of what is here, and what is wrong with it. */
 const Told = ({ of }: { of: ImportAnswer }) => (
   <>
     <p className={css['told']} role="status">
-      <b>{of.what === 'cases' ? `${of.cases} cases with ${of.steps} steps` : `${of.requirements} requirements`}</b> from{' '}
-      {of.told}: <Counts of={of} />
+      <b>{readText(of)}</b> from {of.told}: <Counts of={of} />
     </p>
     {of.problemCount > 0 && (
       <div className={css['problems']} role="alert">
@@ -149,7 +155,9 @@ function Store({ own: { progress, cancel, busy, store }, answer }: { own: Import
 
 function storeText({ counts, what }: ImportAnswer): string {
   if (counts.new + counts.changed === 0) return 'Nothing to import'
-  return counts.changed === 0 ? `Import ${counts.new} ${what}` : `Import ${counts.new} new, change ${counts.changed}`
+  return counts.changed === 0
+    ? `Import ${counted(counts.new, one[what])}`
+    : `Import ${counts.new} new, change ${counts.changed}`
 }
 
 function Counts({ of }: { of: ImportAnswer }) {

@@ -170,18 +170,18 @@ function ToReview({ of }: { of: Today['reviews'] }) {
 function Since({ of: { since, changes } }: { of: Today }) {
   const { key } = useHere()
   const counts = [
-    ['results', since.results],
-    ['failed', since.failed],
-    ['new defects', since.defects],
-    ['new cases', since.cases],
+    [since.results, 'result', 'results'],
+    [since.failed, 'failed', 'failed'],
+    [since.defects, 'new defect', 'new defects'],
+    [since.cases, 'new case', 'new cases'],
   ] as const
   return (
     <section>
       <h2>Since yesterday</h2>
       <p className={css['since']}>
-        {counts.map(([what, n]) => (
-          <span key={what}>
-            <b>{n}</b> {what}
+        {counts.map(([n, one, many]) => (
+          <span key={one}>
+            <b>{n}</b> {n === 1 ? one : many}
           </span>
         ))}
       </p>

@@ -1,0 +1,118 @@
+import { expect } from 'chai'
+import { fireEvent, waitFor } from '@testing-library/react'
+import { listCases } from '#core/cases/contract.ts'
+import { listMappings } from '#core/formats/contract.ts'
+import { caseOf, makeCase } from '#test/make.ts'
+import { shop, type Shop } from '#test/app.ts'
+import { closeScreen, lineDown, screenOf } from '#test/screen/screen.tsx'
+import { ImportDialog } from './ImportDialog.tsx'
+
+const soon = { timeout: 5000 }
+const csv = 'Title,Action,Expected\nPay by card,Tap the card,Paid\nHold a place,Choose a place,Held\n'
+
+describe('the import of a file', () => {
+  let own: Shop
+  let closed: boolean
+  beforeEach(() => {
+    own = shop()
+    closed = false
+  })
+  afterEach(() => closeScreen())
+  const open = () =>
+    screenOf(
+      own,
+      'lead',
+      <ImportDialog
+        what="cases"
+        onClose={() => {
+          closed = true
+        }}
+      />,
+    )
+  type Screen = Awaited<ReturnType<typeof open>>
+  const choose = async (screen: Screen, text: string, name = 'cases.csv') =>
+    fireEvent.change(await screen.findByLabelText('File'), { target: { files: [new File([text], name)] } })
+  const titles = async () => (await own.lead.ask(listCases, { query: { limit: 100 } })).rows.map(({ title }) => title)
+
+  it('shows what a file makes before anything is stored, and stores it then', async () => {
+    const screen = await open()
+    await choose(screen, csv)
+    const told = await screen.findByText('2 cases with 2 steps', undefined, soon)
+    expect(told.parentElement?.textContent).to.include('2 new')
+    expect(await titles()).to.deep.equal([])
+    fireEvent.click(screen.getByText('Import 2 cases'))
+    await waitFor(async () => expect(await titles()).to.have.members(['Pay by card', 'Hold a place']), soon)
+    await waitFor(() => expect(closed).to.equal(true), soon)
+  })
+
+  it('a whole import is taken back by one click', async () => {
+    const screen = await open()
+    await choose(screen, csv)
+    fireEvent.click(await screen.findByText('Import 2 cases', undefined, soon))
+    fireEvent.click(await screen.findByText(/^(Undo|Take)/, { selector: 'button' }, soon))
+    await waitFor(async () => expect(await titles()).to.deep.equal([]), soon)
+  })
+
+  it('a file that says what is here already changes nothing, and says so', async () => {
+    const key = await makeCase(own.lead, 'Pay by card')
+    const screen = await open()
+    await choose(screen, `Key,Title,Action,Expected\n${key},Pay by card,Look,It is there\n`)
+    const button = (await screen.findByText('Nothing to import', undefined, soon)).closest('button')
+    expect(button).to.have.property('disabled', true)
+    expect(screen.getByText('1 case with 1 step').parentElement?.textContent).to.include('1 as they are here')
+  })
+
+  it('a case that is here is named as changed, not as new', async () => {
+    const key = await makeCase(own.lead, 'Pay by card')
+    const screen = await open()
+    await choose(screen, `Key,Title,Action,Expected\n${key},Pay by any card,Tap the card,Paid\n`)
+    fireEvent.click(await screen.findByText(/Import 0 new, change 1/, undefined, soon))
+    await waitFor(async () => expect((await caseOf(own.lead, key)).title).to.equal('Pay by any card'), soon)
+  })
+
+  it('a problem is told with its place, and nothing can be stored before it is mended', async () => {
+    const screen = await open()
+    await choose(screen, 'Title,Importance\nPay by card,Enormous\n')
+    const alert = await screen.findByRole('alert', undefined, soon)
+    expect(alert.textContent).to.match(/One problem; nothing is stored before it is mended/)
+    expect(alert.textContent).to.match(/2.*Enormous/)
+    expect(screen.getByText(/^Import|^Nothing/, { selector: 'button' })).to.have.property('disabled', true)
+    expect(await titles()).to.deep.equal([])
+  })
+
+  it('a file that cannot be read is answered by a sentence, and another can be chosen', async () => {
+    const screen = await open()
+    await choose(screen, 'no workbook at all', 'broken.xlsx')
+    const said = (await screen.findByRole('alert', undefined, soon)).textContent
+    expect(said).to.match(/the file.*(workbook|zip|read)/i)
+    await choose(screen, csv)
+    await screen.findByText('Import 2 cases', undefined, soon)
+    expect(screen.queryByRole('alert')).to.equal(null)
+  })
+
+  it('says when the server is not reached, and stores nothing twice', async () => {
+    const screen = await open()
+    screen.line.between = lineDown
+    await choose(screen, csv)
+    expect((await screen.findByRole('alert', undefined, soon)).textContent).to.match(/\w+/)
+    screen.line.between = (_, answer) => answer()
+    await choose(screen, csv)
+    fireEvent.click(await screen.findByText('Import 2 cases', undefined, soon))
+    await waitFor(async () => expect(await titles()).to.have.lengthOf(2), soon)
+  })
+
+  it('a mapping is kept under a name for everybody', async () => {
+    const screen = await open()
+    await choose(screen, csv)
+    const name = await screen.findByLabelText('Name for this mapping', undefined, soon)
+    expect(screen.getByText('Keep')).to.have.property('disabled', true)
+    fireEvent.change(name, { target: { value: 'The old sheet' } })
+    fireEvent.click(screen.getByText('Keep'))
+    await waitFor(
+      async () =>
+        expect((await own.tester.ask(listMappings)).rows.map((each) => each.name)).to.deep.equal(['The old sheet']),
+      soon,
+    )
+    await screen.findByText('read by', { exact: false }, soon)
+  })
+})
