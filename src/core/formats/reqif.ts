@@ -308,11 +308,24 @@ export function writeReqif(
   }
   const at = new Map(requirements.map(({ id }, index) => [id, index]))
   const relation = (each: RelationRead, index: number) =>
-    `<SPEC-RELATION IDENTIFIER="sr-${index}" LONG-NAME="${escapeXml(each.kind)}" LAST-CHANGE="${of.at}"><TYPE><SPEC-RELATION-TYPE-REF>srt</SPEC-RELATION-TYPE-REF></TYPE><SOURCE><SPEC-OBJECT-REF>so-${at.get(each.from) ?? ''}</SPEC-OBJECT-REF></SOURCE><TARGET><SPEC-OBJECT-REF>so-${at.get(each.to) ?? ''}</SPEC-OBJECT-REF></TARGET></SPEC-RELATION>`
+    [
+      `<SPEC-RELATION IDENTIFIER="sr-${index}" LONG-NAME="${escapeXml(each.kind)}" LAST-CHANGE="${of.at}">`,
+      '<TYPE><SPEC-RELATION-TYPE-REF>srt</SPEC-RELATION-TYPE-REF></TYPE>',
+      `<SOURCE><SPEC-OBJECT-REF>so-${at.get(each.from) ?? ''}</SPEC-OBJECT-REF></SOURCE>`,
+      `<TARGET><SPEC-OBJECT-REF>so-${at.get(each.to) ?? ''}</SPEC-OBJECT-REF></TARGET></SPEC-RELATION>`,
+    ].join('')
+  const definitions = [
+    ...strings.map((id) => definition('STRING', id, longNames[id] ?? id)),
+    definition('XHTML', 'text', 'ReqIF.Text'),
+    ...custom.map((name, index) => definition('STRING', `own-${index}`, name)),
+  ]
   return `<?xml version="1.0" encoding="UTF-8"?>
-<REQ-IF xmlns="http://www.omg.org/spec/ReqIF/20110401/reqif.xsd" xmlns:xhtml="http://www.w3.org/1999/xhtml"><THE-HEADER><REQ-IF-HEADER IDENTIFIER="rovant"><CREATION-TIME>${of.at}</CREATION-TIME><REQ-IF-TOOL-ID>Rovant</REQ-IF-TOOL-ID><REQ-IF-VERSION>1.0</REQ-IF-VERSION><SOURCE-TOOL-ID>Rovant</SOURCE-TOOL-ID><TITLE>${escapeXml(of.title)}</TITLE></REQ-IF-HEADER></THE-HEADER><CORE-CONTENT><REQ-IF-CONTENT>
+<REQ-IF xmlns="http://www.omg.org/spec/ReqIF/20110401/reqif.xsd" xmlns:xhtml="http://www.w3.org/1999/xhtml">
+<THE-HEADER><REQ-IF-HEADER IDENTIFIER="rovant"><CREATION-TIME>${of.at}</CREATION-TIME><REQ-IF-TOOL-ID>Rovant</REQ-IF-TOOL-ID><REQ-IF-VERSION>1.0</REQ-IF-VERSION><SOURCE-TOOL-ID>Rovant</SOURCE-TOOL-ID><TITLE>${escapeXml(of.title)}</TITLE></REQ-IF-HEADER></THE-HEADER>
+<CORE-CONTENT><REQ-IF-CONTENT>
 <DATATYPES><DATATYPE-DEFINITION-STRING IDENTIFIER="dt-string" LONG-NAME="Text" MAX-LENGTH="100000" LAST-CHANGE="${of.at}"/><DATATYPE-DEFINITION-XHTML IDENTIFIER="dt-xhtml" LONG-NAME="Rich text" LAST-CHANGE="${of.at}"/></DATATYPES>
-<SPEC-TYPES><SPEC-OBJECT-TYPE IDENTIFIER="sot" LONG-NAME="Requirement" LAST-CHANGE="${of.at}"><SPEC-ATTRIBUTES>${[...strings.map((id) => definition('STRING', id, longNames[id] ?? id)), definition('XHTML', 'text', 'ReqIF.Text'), ...custom.map((name, index) => definition('STRING', `own-${index}`, name))].join('')}</SPEC-ATTRIBUTES></SPEC-OBJECT-TYPE><SPECIFICATION-TYPE IDENTIFIER="st" LONG-NAME="Requirements" LAST-CHANGE="${of.at}"/><SPEC-RELATION-TYPE IDENTIFIER="srt" LONG-NAME="relates to" LAST-CHANGE="${of.at}"/></SPEC-TYPES>
+<SPEC-TYPES><SPEC-OBJECT-TYPE IDENTIFIER="sot" LONG-NAME="Requirement" LAST-CHANGE="${of.at}"><SPEC-ATTRIBUTES>${definitions.join('')}</SPEC-ATTRIBUTES></SPEC-OBJECT-TYPE>
+<SPECIFICATION-TYPE IDENTIFIER="st" LONG-NAME="Requirements" LAST-CHANGE="${of.at}"/><SPEC-RELATION-TYPE IDENTIFIER="srt" LONG-NAME="relates to" LAST-CHANGE="${of.at}"/></SPEC-TYPES>
 <SPEC-OBJECTS>${requirements.map(object).join('\n')}</SPEC-OBJECTS>
 <SPEC-RELATIONS>${relations
     .filter(({ from, to }) => at.has(from) && at.has(to))

@@ -1,7 +1,7 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useTo } from '#ui/shell/here.ts'
 
 export function CaseThread({ of }: { of: CaseSheet }) {
   const to = useTo()

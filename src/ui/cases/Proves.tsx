@@ -7,8 +7,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { LinkBox } from '#ui/shell/LinkBox.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
-import { useHere } from '#ui/shell/here.ts'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useHere, useTo } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
 
 type Link = CaseSheet['links'][number]

@@ -1,8 +1,7 @@
 import type { DefectSheet } from '#core/defects/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
-import { useHere } from '#ui/shell/here.ts'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useHere, useTo } from '#ui/shell/here.ts'
 
 type Link = DefectSheet['links'][number]
 

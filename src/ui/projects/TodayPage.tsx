@@ -9,9 +9,8 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
-import { useHere } from '#ui/shell/here.ts'
+import { useHere, useTo } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
-import { useTo } from '#ui/shell/SheetParts.tsx'
 import css from './Today.module.css'
 
 export const TodayPage = ({ initial, ...shell }: ShellProps & { initial: Served<Today> }) => (

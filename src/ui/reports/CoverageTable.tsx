@@ -4,7 +4,7 @@ import { shareText } from '#core/lib/figures.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { ResultBar } from '#ui/kit/ResultBar.tsx'
 import { freshnessWords } from '#ui/requirements/freshness-words.ts'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useTo } from '#ui/shell/here.ts'
 import css from './Reports.module.css'
 
 type Node = CoverageAnswer['nodes'][number]

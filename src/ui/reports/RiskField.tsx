@@ -8,7 +8,7 @@ import { shareText } from '#core/lib/figures.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { freshnessWords } from '#ui/requirements/freshness-words.ts'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useTo } from '#ui/shell/here.ts'
 import { CoverageTable } from './CoverageTable.tsx'
 import css from './Reports.module.css'
 

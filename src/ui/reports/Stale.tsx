@@ -6,8 +6,7 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
-import { useHere } from '#ui/shell/here.ts'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useHere, useTo } from '#ui/shell/here.ts'
 import css from './Reports.module.css'
 
 /** Every stale standing result with each of its reasons, the least trusted first. */

@@ -1,7 +1,7 @@
 import type { RequirementSheet } from '#core/requirements/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useTo } from '#ui/shell/here.ts'
 
 export function RequirementThread({ of }: { of: RequirementSheet }) {
   const to = useTo()

@@ -3,8 +3,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Words } from '#ui/kit/Words.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
-import { useHere } from '#ui/shell/here.ts'
-import { useTo } from '#ui/shell/SheetParts.tsx'
+import { useHere, useTo } from '#ui/shell/here.ts'
 import css from './Suspect.module.css'
 
 /** The requirement changed after somebody confirmed its links: what differs, word by word, and each case to confirm or to open. */

@@ -1,7 +1,6 @@
 import { Fragment, type ReactNode } from 'react'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
-import { scopeSearch, useAddress } from './address.ts'
 import { Comments } from './Comments.tsx'
 import { useHere } from './here.ts'
 import { History } from './History.tsx'
@@ -9,13 +8,6 @@ import { peopleOptions } from './people.ts'
 import css from './sheet.module.css'
 
 // What the sheets of all kinds are made of.
-
-/** Where an object is read, in the scope one is in. */
-export function useTo(): (ref: string) => string {
-  const { key } = useHere()
-  const { params } = useAddress()
-  return (ref) => `/p/${key}/${ref}${scopeSearch(params)}`
-}
 
 /** A named part of a sheet; what can be done with the whole of it stands beside its name. */
 export const Part = ({ title, act, children }: { title: string; act?: ReactNode; children: ReactNode }) => (
