@@ -32,7 +32,11 @@ export function odsOf(name: string, rows: string | Table): Buffer {
                 .join('')}</table:table-row>`,
           )
           .join('')
-  const content = `<?xml version="1.0"?><office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:spreadsheet><table:table table:name="${name}">${body}</table:table></office:spreadsheet></office:body></office:document-content>`
+  const space = 'urn:oasis:names:tc:opendocument:xmlns'
+  const spaces = ['office', 'table', 'text'].map((name) => `xmlns:${name}="${space}:${name}:1.0"`).join(' ')
+  const table = `<table:table table:name="${name}">${body}</table:table>`
+  const sheet = `<office:body><office:spreadsheet>${table}</office:spreadsheet></office:body>`
+  const content = `<?xml version="1.0"?><office:document-content ${spaces}>${sheet}</office:document-content>`
   return Buffer.from(
     zipSync({ mimetype: strToU8('application/vnd.oasis.opendocument.spreadsheet'), 'content.xml': strToU8(content) }),
   )
