@@ -8,7 +8,9 @@ const written = { title: 'FERRY', at: '2026-11-23T10:00:00.000Z' }
 const document = (objects: string, rest = '') => `<?xml version="1.0"?>
 <reqif:REQ-IF xmlns:reqif="http://www.omg.org/spec/ReqIF/20110401/reqif.xsd" xmlns:x="http://www.w3.org/1999/xhtml"><reqif:CORE-CONTENT><reqif:REQ-IF-CONTENT>
 <reqif:DATATYPES><reqif:DATATYPE-DEFINITION-ENUMERATION IDENTIFIER="e"><reqif:SPECIFIED-VALUES><reqif:ENUM-VALUE IDENTIFIER="e1" LONG-NAME="Agreed"/></reqif:SPECIFIED-VALUES></reqif:DATATYPE-DEFINITION-ENUMERATION></reqif:DATATYPES>
-<reqif:SPEC-TYPES><reqif:SPEC-OBJECT-TYPE IDENTIFIER="t"><reqif:SPEC-ATTRIBUTES><reqif:ATTRIBUTE-DEFINITION-XHTML IDENTIFIER="a1" LONG-NAME="ReqIF.Text"/><reqif:ATTRIBUTE-DEFINITION-ENUMERATION IDENTIFIER="a2" LONG-NAME="Status"/><reqif:ATTRIBUTE-DEFINITION-STRING IDENTIFIER="a3" LONG-NAME="Deck"/></reqif:SPEC-ATTRIBUTES></reqif:SPEC-OBJECT-TYPE></reqif:SPEC-TYPES>
+<reqif:SPEC-TYPES><reqif:SPEC-OBJECT-TYPE IDENTIFIER="t"><reqif:SPEC-ATTRIBUTES>
+<reqif:ATTRIBUTE-DEFINITION-XHTML IDENTIFIER="a1" LONG-NAME="ReqIF.Text"/>
+<reqif:ATTRIBUTE-DEFINITION-ENUMERATION IDENTIFIER="a2" LONG-NAME="Status"/><reqif:ATTRIBUTE-DEFINITION-STRING IDENTIFIER="a3" LONG-NAME="Deck"/></reqif:SPEC-ATTRIBUTES></reqif:SPEC-OBJECT-TYPE></reqif:SPEC-TYPES>
 <reqif:SPEC-OBJECTS>${objects}</reqif:SPEC-OBJECTS>${rest}</reqif:REQ-IF-CONTENT></reqif:CORE-CONTENT></reqif:REQ-IF>`
 const object = (id: string, values = '') =>
   `<reqif:SPEC-OBJECT IDENTIFIER="${id}"><reqif:VALUES>${values}</reqif:VALUES></reqif:SPEC-OBJECT>`

@@ -268,6 +268,17 @@ const longNames: Readonly<Record<string, string>> = {
   tags: 'Tags',
 }
 
+/** A tie between two requirements, which stand at these places of the document. */
+const relationXml =
+  (at: ReadonlyMap<string, number>, instant: string) =>
+  (each: RelationRead, index: number): string =>
+    [
+      `<SPEC-RELATION IDENTIFIER="sr-${index}" LONG-NAME="${escapeXml(each.kind)}" LAST-CHANGE="${instant}">`,
+      '<TYPE><SPEC-RELATION-TYPE-REF>srt</SPEC-RELATION-TYPE-REF></TYPE>',
+      `<SOURCE><SPEC-OBJECT-REF>so-${at.get(each.from) ?? ''}</SPEC-OBJECT-REF></SOURCE>`,
+      `<TARGET><SPEC-OBJECT-REF>so-${at.get(each.to) ?? ''}</SPEC-OBJECT-REF></TARGET></SPEC-RELATION>`,
+    ].join('')
+
 /** Requirements as a ReqIF document; texts are rich text. `at` is the instant it is written, in ISO 8601. */
 export function writeReqif(
   requirements: readonly RequirementRead[],
@@ -307,13 +318,6 @@ export function writeReqif(
     return nodes.length > 0 ? `<CHILDREN>${nodes.join('')}</CHILDREN>` : ''
   }
   const at = new Map(requirements.map(({ id }, index) => [id, index]))
-  const relation = (each: RelationRead, index: number) =>
-    [
-      `<SPEC-RELATION IDENTIFIER="sr-${index}" LONG-NAME="${escapeXml(each.kind)}" LAST-CHANGE="${of.at}">`,
-      '<TYPE><SPEC-RELATION-TYPE-REF>srt</SPEC-RELATION-TYPE-REF></TYPE>',
-      `<SOURCE><SPEC-OBJECT-REF>so-${at.get(each.from) ?? ''}</SPEC-OBJECT-REF></SOURCE>`,
-      `<TARGET><SPEC-OBJECT-REF>so-${at.get(each.to) ?? ''}</SPEC-OBJECT-REF></TARGET></SPEC-RELATION>`,
-    ].join('')
   const definitions = [
     ...strings.map((id) => definition('STRING', id, longNames[id] ?? id)),
     definition('XHTML', 'text', 'ReqIF.Text'),
@@ -329,7 +333,7 @@ export function writeReqif(
 <SPEC-OBJECTS>${requirements.map(object).join('\n')}</SPEC-OBJECTS>
 <SPEC-RELATIONS>${relations
     .filter(({ from, to }) => at.has(from) && at.has(to))
-    .map(relation)
+    .map(relationXml(at, of.at))
     .join('\n')}</SPEC-RELATIONS>
 <SPECIFICATIONS><SPECIFICATION IDENTIFIER="spec" LONG-NAME="${escapeXml(of.title)}" LAST-CHANGE="${of.at}"><TYPE><SPECIFICATION-TYPE-REF>st</SPECIFICATION-TYPE-REF></TYPE>${below(null)}</SPECIFICATION></SPECIFICATIONS>
 </REQ-IF-CONTENT></CORE-CONTENT></REQ-IF>
