@@ -22,7 +22,7 @@ const networks = fc
   )
   .map(([arcs, gives]) => {
     const supply = [...gives, 0]
-    supply[4] = -gives.reduce((sum, each) => sum + each, 0)
+    supply[4] = 0 - gives.reduce((sum, each) => sum + each, 0)
     return { arcs: arcs.filter(({ from, to }) => from !== to), supply }
   })
 
