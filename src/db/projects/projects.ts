@@ -1,3 +1,4 @@
+import { type Keyed, prefixes } from '#core/lib/key.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { counter, environment, project } from './tables.ts'
@@ -24,7 +25,8 @@ export const bumpStructure = (tx: Tx, projectId: number): void =>
   void tx.run(sql`update project set structure_version = structure_version + 1 where id = ${projectId}`)
 
 /** Takes `count` numbers of a kind; numbers are never used again, whatever becomes of their objects. */
-export function takeNumbers(tx: Tx, projectId: number, prefix: string, count = 1): number {
+export function takeNumbers(tx: Tx, projectId: number, kind: Keyed | 'v', count = 1): number {
+  const prefix = kind === 'v' ? kind : prefixes[kind]
   const row = tx
     .insert(counter)
     .values({ projectId, prefix, next: 1 + count })
