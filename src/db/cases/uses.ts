@@ -1,5 +1,5 @@
 import { valuesIn } from '#db/json.ts'
-import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import { int, maybe, type Row, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { eq, type SQL, sql } from 'drizzle-orm'
 import { type StepText, type StepUse, versionName } from '#core/cases/steps.ts'
@@ -27,18 +27,17 @@ export const useRow: SQL = sql`
     )
   ) as useName`
 
-export interface UseRow {
-  readonly useRoutine: number | null
-  readonly useCase: number | null
-  readonly useValues: string
-  readonly useName: string | null
+/** The shape of `useRow`. */
+export const useShape = {
+  useRoutine: maybe(int),
+  useCase: maybe(int),
+  useValues: text,
+  useName: maybe(text),
 }
-export interface StepRow extends UseRow {
-  readonly id: number
-  readonly action: string
-  readonly expected: string
-  readonly data: string
-}
+/** A step with its texts and what it inserts. */
+export const stepShape = { id: int, action: text, expected: text, data: text, ...useShape }
+type UseRow = Row<typeof useShape>
+type StepRow = Row<typeof stepShape>
 
 export const useOf = ({ useRoutine, useCase, useValues, useName }: UseRow): StepUse | undefined => {
   const version = useRoutine ?? useCase
@@ -108,10 +107,7 @@ const usedStepShape = {
   action: text,
   expected: text,
   data: text,
-  useRoutine: maybe(int),
-  useCase: maybe(int),
-  useValues: text,
-  useName: maybe(text),
+  ...useShape,
 }
 const usedStepQueries: Readonly<Record<StepUse['kind'], (version: number) => SQL>> = {
   routine: (version) => sql`
@@ -205,16 +201,7 @@ export function executedStepIds(tx: Tx, versionId: number): number[] {
   if (own.every(({ inserts }) => inserts === 0)) return own.map(({ id }) => id)
   const rows = rowsOf(
     tx,
-    {
-      id: int,
-      action: text,
-      expected: text,
-      data: text,
-      useRoutine: maybe(int),
-      useCase: maybe(int),
-      useValues: text,
-      useName: maybe(text),
-    },
+    stepShape,
     sql`
       select s.step_id as id, s.action, s.expected, s.data, ${useRow}
       from version_step s

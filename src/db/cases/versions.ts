@@ -5,7 +5,7 @@ import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { StepText, VersionContent } from '#core/cases/steps.ts'
 import type { Tx } from '#db/open.ts'
-import { giveIdentities, useColumnsOf, useRow, withUse } from './uses.ts'
+import { giveIdentities, stepShape, useColumnsOf, useRow, withUse } from './uses.ts'
 import { caseNeed, caseVersion, dataRow, step, versionStep } from './tables.ts'
 
 export type VersionStored = typeof caseVersion.$inferSelect
@@ -63,16 +63,7 @@ export type StoredContent = Omit<VersionContent, 'steps'> & {
 export function readContent(tx: Tx, version: VersionStored): StoredContent {
   const steps = rowsOf(
     tx,
-    {
-      id: int,
-      action: text,
-      expected: text,
-      data: text,
-      useRoutine: maybe(int),
-      useCase: maybe(int),
-      useValues: text,
-      useName: maybe(text),
-    },
+    stepShape,
     sql`
       select s.step_id as id, s.action, s.expected, s.data, ${useRow}
       from version_step s

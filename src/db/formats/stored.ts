@@ -13,7 +13,7 @@ import {
   type RequirementRead,
 } from '#core/formats/shapes.ts'
 import type { VersionContent } from '#core/cases/steps.ts'
-import { executedSteps, type OwnStep, useRow, withUse } from '#db/cases/uses.ts'
+import { executedSteps, type OwnStep, stepShape, useRow, withUse } from '#db/cases/uses.ts'
 import type { CustomField } from '#core/projects/custom.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -160,17 +160,7 @@ const stepsByVersion = (tx: Tx, working: readonly number[]) =>
   groupBy(
     rowsOf(
       tx,
-      {
-        id: int,
-        action: text,
-        expected: text,
-        data: text,
-        useRoutine: maybe(int),
-        useCase: maybe(int),
-        useValues: text,
-        useName: maybe(text),
-        version: int,
-      },
+      { ...stepShape, version: int },
       sql`
         select s.version_id as version, s.step_id as id, s.action, s.expected, s.data, ${useRow}
         from version_step s

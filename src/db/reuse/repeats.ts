@@ -1,10 +1,10 @@
-import { int, maybe, rowsOf, text } from '#db/rows.ts'
+import { int, rowsOf, text } from '#db/rows.ts'
 import { isLiveCase } from '#db/rules.ts'
 import { sql } from 'drizzle-orm'
 import type { Sequence } from '#core/reuse/repeats.ts'
 import { groupBy } from '#core/lib/group.ts'
 import type { Tx } from '#db/open.ts'
-import { useOf, useRow } from '#db/cases/uses.ts'
+import { useOf, useRow, useShape } from '#db/cases/uses.ts'
 
 export interface LiveSteps extends Sequence {
   readonly title: string
@@ -26,10 +26,7 @@ export function liveSteps(tx: Tx, projectId: number): LiveSteps[] {
     rowsOf(
       tx,
       {
-        useRoutine: maybe(int),
-        useCase: maybe(int),
-        useValues: text,
-        useName: maybe(text),
+        ...useShape,
         version: int,
         action: text,
         expected: text,

@@ -7,7 +7,7 @@ import { contains } from '#db/finding/contains.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { routine, routineStep, routineVersion } from '#db/cases/tables.ts'
-import { type OwnStep, useColumnsOf, useRow, withUse } from '#db/cases/uses.ts'
+import { type OwnStep, stepShape, useColumnsOf, useRow, withUse } from '#db/cases/uses.ts'
 
 export type RoutineStored = typeof routine.$inferSelect
 export type RoutineVersionStored = typeof routineVersion.$inferSelect
@@ -143,16 +143,7 @@ export const routineVersions = (
 export const readRoutineSteps = (tx: Tx, versionId: number): OwnStep[] =>
   rowsOf(
     tx,
-    {
-      id: int,
-      action: text,
-      expected: text,
-      data: text,
-      useRoutine: maybe(int),
-      useCase: maybe(int),
-      useValues: text,
-      useName: maybe(text),
-    },
+    stepShape,
     sql`
       select s.key as id, s.action, s.expected, s.data, ${useRow}
       from routine_step s
