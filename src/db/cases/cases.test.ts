@@ -2,12 +2,12 @@ import { expect } from 'chai'
 import { minute, shop, type Shop } from '#test/app.ts'
 import { execute, idOf, makeCase, makeDefect, makeRequirements, makeRun, makeSuite } from '#test/make.ts'
 import { hideRows } from '#db/finding/search.ts'
+import { defectsLinkedTo } from '#db/linked-defects.ts'
 import {
   attemptCounts,
   attemptsOfCase,
   caseById,
   caseIds,
-  defectsOfCase,
   firstRequirementOf,
   lastCasePosition,
   liveAmong,
@@ -44,12 +44,12 @@ describe('cases as they are stored', () => {
   it('a defect is of a case while it is linked and not deleted', async () => {
     const { items } = await makeRun(own, ['TC-1'])
     await makeDefect(own, await execute(own, items[0]?.id ?? 0, 'Failed'))
-    expect(defectsOfCase(own.db, card)).to.deep.equal([
+    expect(defectsLinkedTo(own.db, 'case', card)).to.deep.equal([
       { key: 'DF-1', title: 'It is not there', state: 'Reported', severity: 'Major', open: true },
     ])
-    expect(defectsOfCase(own.db, hold)).to.deep.equal([])
+    expect(defectsLinkedTo(own.db, 'case', hold)).to.deep.equal([])
     hideRows(own.db, 'defect', [1], own.now())
-    expect(defectsOfCase(own.db, card)).to.deep.equal([])
+    expect(defectsLinkedTo(own.db, 'case', card)).to.deep.equal([])
   })
 
   it('suites are told while they are there', async () => {

@@ -1,5 +1,4 @@
-import { type DefectState, defectStates, isOpen, severities, type Severity } from '#core/defects/state.ts'
-import { oneOf, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
@@ -85,22 +84,6 @@ export const attemptsOfCase = (
       order by coalesce(a.finished_at, a.started_at) desc, a.id desc
       limit ${limit}`,
   )
-
-export const defectsOfCase = (
-  tx: Tx,
-  caseId: number,
-): { key: string; title: string; state: DefectState; severity: Severity; open: boolean }[] =>
-  rowsOf(
-    tx,
-    { key: text, title: text, state: oneOf(defectStates), severity: oneOf(severities) },
-    sql`
-      select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity
-      from defect_link l
-      join defect d on d.id = l.defect_id
-      where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null
-      order by d.number desc
-      limit 100`,
-  ).map((row) => ({ ...row, open: isOpen(row.state) }))
 
 export const suitesOfCase = (tx: Tx, caseId: number): { key: string; title: string }[] =>
   rowsOf(

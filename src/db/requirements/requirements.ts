@@ -1,5 +1,4 @@
-import { type DefectState, defectStates, isOpen, severities, type Severity } from '#core/defects/state.ts'
-import { oneOf, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
@@ -77,22 +76,6 @@ export function saveRequirement(
       .run()
   return after
 }
-
-export const defectsOfRequirement = (
-  tx: Tx,
-  id: number,
-): { key: string; title: string; state: DefectState; severity: Severity; open: boolean }[] =>
-  rowsOf(
-    tx,
-    { key: text, title: text, state: oneOf(defectStates), severity: oneOf(severities) },
-    sql`
-      select distinct ${keySql('defect', 'd.number')} as key, d.title, d.state, d.severity
-      from defect_link l
-      join defect d on d.id = l.defect_id
-      where l.requirement_id = ${id} and l.until_at is null and d.deleted_at is null
-      order by d.number desc
-      limit 100`,
-  ).map((row) => ({ ...row, open: isOpen(row.state) }))
 
 export const revisionsOf = (
   tx: Tx,

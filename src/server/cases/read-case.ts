@@ -4,7 +4,8 @@ import { versionName } from '#core/cases/steps.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { isSuspect, riskOf, sentencesOf } from '#core/requirements/requirement.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { attemptsOfCase, caseById, defectsOfCase, findCase, suitesOfCase } from '#db/cases/cases.ts'
+import { defectsLinkedTo } from '#db/linked-defects.ts'
+import { attemptsOfCase, caseById, findCase, suitesOfCase } from '#db/cases/cases.ts'
 import { caseRows } from '#db/cases/list.ts'
 import { mergedInto, movedTo } from '#db/cases/merging.ts'
 import { openLinks } from '#db/cases/links.ts'
@@ -61,7 +62,7 @@ export async function caseSheetOf(
       ...attempt,
       version: versionName(major, minor),
     })),
-    defects: defectsOfCase(tx, stored.id),
+    defects: defectsLinkedTo(tx, 'case', stored.id),
     suites: suitesOfCase(tx, stored.id),
     components: componentsOf(tx, project.id),
     fields: customFields(tx, project.id, 'case'),

@@ -8,7 +8,8 @@ import { relationsOf } from '#db/formats/imports.ts'
 import { customFields } from '#db/projects/fields.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
 import { childrenOf, depthsOf, pathOf } from '#db/requirements/outline.ts'
-import { defectsOfRequirement, findRequirement, mergedRequirement } from '#db/requirements/requirements.ts'
+import { defectsLinkedTo } from '#db/linked-defects.ts'
+import { findRequirement, mergedRequirement } from '#db/requirements/requirements.ts'
 import { requirementRows } from '#db/requirements/list.ts'
 import { targetsOf } from '#db/requirements/targets.ts'
 import { found } from '#server/http/context.ts'
@@ -62,7 +63,7 @@ export async function requirementSheetOf(
     targets: targetsOf(tx, stored.id),
     path: pathOf(tx, stored.id),
     children: childrenOf(tx, project.id, stored.id),
-    defects: defectsOfRequirement(tx, stored.id),
+    defects: defectsLinkedTo(tx, 'requirement', stored.id),
     relations: relationsOf(tx, stored.id).map((each) => ({ ...each, towards: each.towards === 1 })),
     fields: customFields(tx, project.id, 'requirement'),
     linked: links
