@@ -65,6 +65,7 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
     kind: 'text' as const,
   }
   const [requirements, cases]: [number[], number[]] = [[], []]
+  let versions = 0
   const at = (all: readonly number[], index: number): number | undefined => all[index % Math.max(1, all.length)]
   for (const each of acts) {
     if (each.do === 'requirement') {
@@ -121,7 +122,7 @@ function build(acts: readonly Act[], noise: number): { db: Db; projectId: number
     if (each.do === 'version' && own !== undefined)
       addVersion(db, workingCopy(db, own), {
         major: 0,
-        minor: takeNumbers(db, projectId, 'v'),
+        minor: ++versions,
         state: 'Draft',
         why: each.why,
         now: 7,

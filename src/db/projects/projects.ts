@@ -25,8 +25,8 @@ export const bumpStructure = (tx: Tx, projectId: number): void =>
   void tx.run(sql`update project set structure_version = structure_version + 1 where id = ${projectId}`)
 
 /** Takes `count` numbers of a kind; numbers are never used again, whatever becomes of their objects. */
-export function takeNumbers(tx: Tx, projectId: number, kind: Keyed | 'v', count = 1): number {
-  const prefix = kind === 'v' ? kind : prefixes[kind]
+export function takeNumbers(tx: Tx, projectId: number, kind: Keyed, count = 1): number {
+  const prefix = prefixes[kind]
   const row = tx
     .insert(counter)
     .values({ projectId, prefix, next: 1 + count })

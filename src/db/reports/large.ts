@@ -1,3 +1,4 @@
+import { prefixes } from '#core/lib/key.ts'
 import { sql } from 'drizzle-orm'
 import type { Db } from '#db/open.ts'
 
@@ -42,9 +43,9 @@ export function fillLarge(db: Db, frame: LargeFrame, rows: LargeRows): void {
   sqlite.transaction(() => {
     const ids = fillRequirements(insert, frame, rows)
     const counter = insert('counter', ['project_id', 'prefix', 'next'])
-    counter.run(frame.projectId, 'RQ', rows.requirements + 1)
-    counter.run(frame.projectId, 'TC', rows.cases + 1)
-    counter.run(frame.projectId, 'RN', 2)
+    counter.run(frame.projectId, prefixes.requirement, rows.requirements + 1)
+    counter.run(frame.projectId, prefixes.case, rows.cases + 1)
+    counter.run(frame.projectId, prefixes.run, 2)
     const { caseIds, versionIds } = fillCases(insert, frame, rows, ids)
     fillAttempts(insert, frame, rows, { caseIds, versionIds })
     openRun(insert, frame, rows, caseIds)
