@@ -12,6 +12,7 @@ import {
   plainCase,
   plainRequirement,
   type Problem,
+  requirementFields,
   type RequirementRead,
 } from './shapes.ts'
 
@@ -40,23 +41,6 @@ const caseFields = [
   'estimate',
   'automation',
   'requirement',
-  'tags',
-]
-const requirementFields = [
-  'id',
-  'title',
-  'text',
-  'parent',
-  'kind',
-  'component',
-  'state',
-  'likelihood',
-  'impact',
-  'priority',
-  'release',
-  'iteration',
-  'reference',
-  'owner',
   'tags',
 ]
 

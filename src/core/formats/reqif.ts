@@ -7,6 +7,7 @@ import {
   plainRequirement,
   type Problem,
   type RelationRead,
+  requirementFields,
   type RequirementRead,
 } from './shapes.ts'
 import { priorityFrom } from './read-sheet.ts'
@@ -40,21 +41,6 @@ const known: Readonly<Record<string, string>> = {
   tags: 'tags',
 }
 
-/** Fields that a ReqIF document may name beside its own. */
-const otherFields = [
-  'kind',
-  'component',
-  'state',
-  'likelihood',
-  'impact',
-  'priority',
-  'release',
-  'iteration',
-  'reference',
-  'owner',
-  'tags',
-]
-
 /**
  * Requirements of a ReqIF document: every object is a requirement, its place in the specification's hierarchy its place in
  * the outline, relations are ties between requirements. Texts come as rich text. Source: OMG ReqIF 1.2.
@@ -79,7 +65,7 @@ export function readReqif(text: string): FileRead {
     problems,
     notices,
     rich: true,
-    fields: ['id', 'title', 'text', 'parent', ...[...custom].map((name) => `custom:${name}`), ...otherFields],
+    fields: [...requirementFields, ...[...custom].map((name) => `custom:${name}`)],
   }
 }
 

@@ -88,6 +88,25 @@ export interface FileRead {
   readonly fields: readonly string[]
 }
 
+/** What a format that knows all of a requirement names, beside the fields of the project's own. */
+export const requirementFields = [
+  'id',
+  'title',
+  'text',
+  'parent',
+  'kind',
+  'component',
+  'state',
+  'likelihood',
+  'impact',
+  'priority',
+  'release',
+  'iteration',
+  'reference',
+  'owner',
+  'tags',
+]
+
 export const nothingRead: FileRead = {
   requirements: [],
   cases: [],
