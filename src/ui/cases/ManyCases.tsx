@@ -10,6 +10,7 @@ import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import type { Ticked } from '#ui/list/ListPage.tsx'
@@ -116,15 +117,9 @@ function useDuplicating() {
 /** A line of a form with one field and its button. */
 function LineForm({ onSend, children }: { onSend: () => void; children: ReactNode }) {
   return (
-    <form
-      className={css['line']}
-      onSubmit={(event) => {
-        event.preventDefault()
-        onSend()
-      }}
-    >
+    <Form className={css['line']} onSend={onSend}>
       {children}
-    </form>
+    </Form>
   )
 }
 

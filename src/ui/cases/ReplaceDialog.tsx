@@ -7,6 +7,7 @@ import { useUndoAct } from '#ui/formats/useUndoAct.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -60,13 +61,7 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
       onClose={onClose}
       wide
     >
-      <form
-        className={css['form']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          replacing.look()
-        }}
-      >
+      <Form className={css['form']} onSend={() => replacing.look()}>
         <Field label="Find">
           {(id) => <TextInput id={id} value={ask.find} onChange={(event) => change({ find: event.target.value })} />}
         </Field>
@@ -76,7 +71,7 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
         <Button type="submit" disabled={ask.find === '' || ask.fields.length === 0 || busy}>
           Show the places
         </Button>
-      </form>
+      </Form>
       <Choices {...replacing} />
       {shown && <Places of={shown} />}
       {shown && shown.places > 0 && (

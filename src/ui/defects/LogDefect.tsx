@@ -8,6 +8,7 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -85,11 +86,8 @@ export function LogDefect(props: Props) {
   const { draft, busy, title } = log
   return (
     <Dialog title="New defect" onClose={onClose} wide={begin !== undefined}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          void log.store()
-        }}
+      <Form
+        onSend={() => void log.store()}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && event.ctrlKey) void log.store()
         }}
@@ -127,7 +125,7 @@ export function LogDefect(props: Props) {
             {busy ? 'Reporting…' : 'Report it'}
           </Button>
         </p>
-      </form>
+      </Form>
     </Dialog>
   )
 }

@@ -6,6 +6,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -188,10 +189,9 @@ function Keep({ mapping }: { mapping: Mapping }) {
   const keeping = useWrite(keepMapping)
   const [name, setName] = useState('')
   return (
-    <form
+    <Form
       className={css['keep']}
-      onSubmit={(event) => {
-        event.preventDefault()
+      onSend={() => {
         void keeping.attempt({ params: { key }, body: { name, mapping } }).then((done) => {
           if (done) {
             notify(`The mapping is kept as “${name}”, for everybody.`)
@@ -209,6 +209,6 @@ function Keep({ mapping }: { mapping: Mapping }) {
       <Button type="submit" disabled={name.trim() === ''}>
         Keep
       </Button>
-    </form>
+    </Form>
   )
 }

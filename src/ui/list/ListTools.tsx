@@ -4,6 +4,7 @@ import { deleteView, listViews, saveView } from '#core/finding/contract.ts'
 import { type FieldDefinition, type Filter, filterWords, parseFilter } from '#core/finding/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
@@ -212,9 +213,8 @@ function KeepView({ list }: { list: string }) {
     setName('')
   }
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault()
+    <Form
+      onSend={() => {
         if (name.trim() !== '') void keep()
       }}
     >
@@ -230,6 +230,6 @@ function KeepView({ list }: { list: string }) {
       <Button type="submit" disabled={name.trim() === ''}>
         Keep
       </Button>
-    </form>
+    </Form>
   )
 }

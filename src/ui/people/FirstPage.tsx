@@ -3,6 +3,7 @@ import { setUpFirst } from '#core/installation/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import css from './SignIn.module.css'
 
 /** Sets up the first administrator with the code from the console, and the first project. */
@@ -33,12 +34,7 @@ export function FirstPage() {
   return (
     <main className={css['form']} style={{ marginInline: 'auto' }}>
       <h1>Set up Rovant</h1>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          void store()
-        }}
-      >
+      <Form onSend={() => void store()}>
         {field('code', 'One-time code from the console')}
         {field('name', 'Your name')}
         {field('email', 'Your e-mail', 'email')}
@@ -53,7 +49,7 @@ export function FirstPage() {
         <Button look="main" type="submit">
           Set up
         </Button>
-      </form>
+      </Form>
     </main>
   )
 }

@@ -3,6 +3,7 @@ import { signIn } from '#core/people/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { RovantMark } from '#ui/shell/RouteBar.tsx'
 import css from './SignIn.module.css'
 
@@ -57,23 +58,18 @@ export function SignInPage({ to, sample }: Props) {
       </section>
       <section className={css['form']} aria-label="Sign in">
         <h2>Sign in</h2>
-        <Form {...entering} />
+        <SignInForm {...entering} />
         {sample && <Sample of={sample} {...entering} />}
       </section>
     </main>
   )
 }
 
-function Form({ problem, busy, enter }: Entering) {
+function SignInForm({ problem, busy, enter }: Entering) {
   const [email, setEmail] = useState('')
   const [password, setPassword] = useState('')
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault()
-        enter({ email, password })
-      }}
-    >
+    <Form onSend={() => enter({ email, password })}>
       <Field label="E-mail">
         {(id) => (
           <TextInput
@@ -101,7 +97,7 @@ function Form({ problem, busy, enter }: Entering) {
       <Button look="main" type="submit" disabled={busy}>
         {busy ? 'Signing in…' : 'Sign in'}
       </Button>
-    </form>
+    </Form>
   )
 }
 

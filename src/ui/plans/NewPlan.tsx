@@ -4,6 +4,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -31,12 +32,7 @@ export function NewPlan({ onClose, onMade }: { onClose: () => void; onMade: (ref
   }
   return (
     <Dialog title="New plan" onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          void store()
-        }}
-      >
+      <Form onSend={() => void store()}>
         <Field label="Title">
           {(id) => <TextInput id={id} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />}
         </Field>
@@ -65,7 +61,7 @@ export function NewPlan({ onClose, onMade }: { onClose: () => void; onMade: (ref
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || release === ''}>
           Start the plan
         </Button>
-      </form>
+      </Form>
     </Dialog>
   )
 }

@@ -17,6 +17,7 @@ import { suiteStates } from '#core/plans/state.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
 import { type Column, oneOf } from '#ui/list/columns.ts'
 import { Count, KeyTitle } from '#ui/list/KeyTitle.tsx'
@@ -130,19 +131,14 @@ function NewSuite({ onClose }: { onClose: () => void }) {
   }
   return (
     <Dialog title="New suite" onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          void store()
-        }}
-      >
+      <Form onSend={() => void store()}>
         <Field label="Title">
           {(id) => <TextInput id={id} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />}
         </Field>
         <Button look="main" type="submit" disabled={busy || title.trim() === ''}>
           Make the suite
         </Button>
-      </form>
+      </Form>
     </Dialog>
   )
 }

@@ -13,6 +13,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -139,13 +140,7 @@ function NewField() {
     setChoices('')
   }
   return (
-    <form
-      className={css['newField']}
-      onSubmit={(event) => {
-        event.preventDefault()
-        void make()
-      }}
-    >
+    <Form className={css['newField']} onSend={() => void make()}>
       <TextInput
         aria-label="Name of a new field"
         placeholder="A new field"
@@ -167,6 +162,6 @@ function NewField() {
       <Button type="submit" disabled={name.trim() === '' || (asked && choices.trim() === '')}>
         Define
       </Button>
-    </form>
+    </Form>
   )
 }

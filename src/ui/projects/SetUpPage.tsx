@@ -13,6 +13,7 @@ import {
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
@@ -200,10 +201,9 @@ const People = ({ of }: PartProps) => (
 function Add({ label, action, onAdd }: { label: string; action: string; onAdd: (name: string) => Promise<void> }) {
   const [name, setName] = useState('')
   return (
-    <form
+    <Form
       className={css['add']}
-      onSubmit={(event) => {
-        event.preventDefault()
+      onSend={() => {
         if (name.trim() !== '') void onAdd(name.trim()).then(() => setName(''))
       }}
     >
@@ -216,6 +216,6 @@ function Add({ label, action, onAdd }: { label: string; action: string; onAdd: (
       <Button type="submit" disabled={name.trim() === ''}>
         {action}
       </Button>
-    </form>
+    </Form>
   )
 }

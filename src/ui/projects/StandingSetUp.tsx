@@ -5,6 +5,7 @@ import { useUndoAct } from '#ui/formats/useUndoAct.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
@@ -100,13 +101,7 @@ function NewStanding() {
     if (await attempt({ params: { key }, body })) setDraft(empty)
   }
   return (
-    <form
-      className={css['newField']}
-      onSubmit={(event) => {
-        event.preventDefault()
-        void add()
-      }}
-    >
+    <Form className={css['newField']} onSend={() => void add()}>
       <TextInput
         aria-label="Name of the standing import"
         placeholder="Name"
@@ -123,7 +118,7 @@ function NewStanding() {
       <Button type="submit" disabled={draft.name.trim() === '' || draft.file.trim() === '' || busy}>
         Keep
       </Button>
-    </form>
+    </Form>
   )
 }
 

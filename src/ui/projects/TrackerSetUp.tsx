@@ -3,6 +3,7 @@ import type { OutputOf } from '#core/lib/contract.ts'
 import { readTracker, setTracker } from '#core/projects/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './SetUp.module.css'
@@ -68,13 +69,7 @@ function Connection({ of, onEnd }: { of: Tracker; onEnd: () => void }) {
     if (await attempt({ params: { key }, body: { name, url, ...(token !== '' && { token }) } })) onEnd()
   }
   return (
-    <form
-      className={css['newField']}
-      onSubmit={(event) => {
-        event.preventDefault()
-        void store()
-      }}
-    >
+    <Form className={css['newField']} onSend={() => void store()}>
       <TextInput
         aria-label="Name of the tracker"
         placeholder="Name"
@@ -100,6 +95,6 @@ function Connection({ of, onEnd }: { of: Tracker; onEnd: () => void }) {
       <Button look="word" onClick={onEnd}>
         leave it
       </Button>
-    </form>
+    </Form>
   )
 }

@@ -3,9 +3,9 @@ import { createRoutine } from '#core/reuse/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import pick from '#ui/kit/Pick.module.css'
 
 export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void; onClose: () => void }) {
   const { key } = useHere()
@@ -18,10 +18,8 @@ export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void;
   }
   return (
     <Dialog title="New routine" onClose={onClose}>
-      <form
-        className={pick['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
+      <PickForm
+        onDo={() => {
           if (title.trim() !== '') void make()
         }}
       >
@@ -55,12 +53,12 @@ export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void;
             />
           )}
         </Field>
-        <p className={pick['foot']}>
+        <PickFoot>
           <Button look="main" type="submit" disabled={title.trim() === '' || busy}>
             Make it
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }

@@ -8,6 +8,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -114,13 +115,7 @@ function MakeRoutine({ of: { places, length, steps } }: { of: Repeat }) {
       notify(`${done.key} ${title} stands in ${done.cases} cases now; what each said before is one of its versions.`)
   }
   return (
-    <form
-      className={css['make']}
-      onSubmit={(event) => {
-        event.preventDefault()
-        void make()
-      }}
-    >
+    <Form className={css['make']} onSend={() => void make()}>
       <TextInput
         aria-label={`Name of a routine for ${steps[0]?.action ?? ''}`}
         placeholder="What they do, as one would say it"
@@ -130,7 +125,7 @@ function MakeRoutine({ of: { places, length, steps } }: { of: Repeat }) {
       <Button type="submit" disabled={title.trim() === '' || busy}>
         {`Make a routine in ${places.length} cases`}
       </Button>
-    </form>
+    </Form>
   )
 }
 

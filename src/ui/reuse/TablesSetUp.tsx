@@ -5,6 +5,7 @@ import { listTemplates, deleteTemplate } from '#core/reuse/template-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
@@ -57,10 +58,9 @@ function NewTable({ onMade }: { onMade: (id: number) => void }) {
     onMade(done.id)
   }
   return (
-    <form
+    <Form
       className={css['add']}
-      onSubmit={(event) => {
-        event.preventDefault()
+      onSend={() => {
         if (name.trim() !== '') void make()
       }}
     >
@@ -73,7 +73,7 @@ function NewTable({ onMade }: { onMade: (id: number) => void }) {
       <Button type="submit" disabled={name.trim() === ''}>
         Add
       </Button>
-    </form>
+    </Form>
   )
 }
 

@@ -3,9 +3,9 @@ import type { CaseSheet } from '#core/cases/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
-import css from '#ui/kit/Pick.module.css'
 import sheet from '#ui/shell/sheet.module.css'
 
 /** Who is asked to review, by name; without a name any lead can. */
@@ -24,13 +24,7 @@ export function AskReview({
   const able = project.people.filter(({ id, role }) => id !== me.id && role !== 'viewer')
   return (
     <Dialog title={`Ask for review of ${of.key}`} onClose={onClose}>
-      <form
-        className={css['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          void onAsk([...people], why)
-        }}
-      >
+      <PickForm onDo={() => void onAsk([...people], why)}>
         <p className="quiet">
           A version is cut of what it says now. Whoever you name is told; a lead who did not write it can approve.
         </p>
@@ -56,14 +50,14 @@ export function AskReview({
         <Field label="What changed, and why? (may stay empty)">
           {(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}
         </Field>
-        <p className={css['foot']}>
+        <PickFoot>
           <Button look="main" type="submit">
             {people.length === 0
               ? 'Ask whoever may'
               : `Ask ${people.length === 1 ? (able.find(({ id }) => id === people[0])?.name ?? '') : `${people.length} people`}`}
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }
@@ -85,22 +79,16 @@ export function CutReason({
   const [why, setWhy] = useState('')
   return (
     <Dialog title={title} onClose={onClose}>
-      <form
-        className={css['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
-          void onReason(why)
-        }}
-      >
+      <PickForm onDo={() => void onReason(why)}>
         <Field label={label}>
           {(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}
         </Field>
-        <p className={css['foot']}>
+        <PickFoot>
           <Button look="main" type="submit">
             {action}
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }

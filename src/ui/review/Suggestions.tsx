@@ -5,6 +5,7 @@ import { decideSuggestion, readSuggestion, startSuggestion, storeSuggestion } fr
 import { call } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
@@ -112,13 +113,7 @@ function Send({ id, onEnd }: SuggestionProps) {
     onEnd()
   }
   return (
-    <form
-      style={{ display: 'flex', gap: 8 }}
-      onSubmit={(event) => {
-        event.preventDefault()
-        void send()
-      }}
-    >
+    <Form style={{ display: 'flex', gap: 8 }} onSend={() => void send()}>
       <TextInput
         aria-label="Why it should change"
         placeholder="Why it should change"
@@ -129,7 +124,7 @@ function Send({ id, onEnd }: SuggestionProps) {
       <Button look="main" type="submit" disabled={note.trim() === '' || busy}>
         Send
       </Button>
-    </form>
+    </Form>
   )
 }
 

@@ -6,6 +6,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -77,12 +78,7 @@ export function NewRun({ plan, onClose }: Props) {
   }
   return (
     <Dialog title="Open a run" onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
-          void store()
-        }}
-      >
+      <Form onSend={() => void store()}>
         <Field label="Title">
           {(id) => (
             <TextInput id={id} autoFocus value={title} onChange={(event) => set({ title: event.target.value })} />
@@ -112,7 +108,7 @@ export function NewRun({ plan, onClose }: Props) {
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
         </Button>
-      </form>
+      </Form>
     </Dialog>
   )
 }

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import css from './Desk.module.css'
 
 /** Asks why a whole passes in which a step failed. */
@@ -16,9 +17,8 @@ export function Override({
   const [reason, setReason] = useState('')
   return (
     <Dialog title={`A step failed: why is the whole ${verdict}?`} onClose={onClose}>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault()
+      <Form
+        onSend={() => {
           if (reason.trim() !== '') onGive(reason)
         }}
       >
@@ -34,7 +34,7 @@ export function Override({
         <Button look="main" type="submit" disabled={reason.trim() === ''}>
           Override as {verdict}
         </Button>
-      </form>
+      </Form>
     </Dialog>
   )
 }

@@ -2,6 +2,7 @@ import { keyOf, numberIn, typedKey } from '#core/lib/key.ts'
 import { useState } from 'react'
 import { findAnything } from '#core/finding/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { useAnswer } from './answers.tsx'
 import { useHere } from './here.ts'
 import css from './LinkBox.module.css'
@@ -31,10 +32,9 @@ export function LinkBox({ onLink, to = 'case' }: { onLink: (refs: string[]) => P
   const { refs, found } = useFound(text, to)
   const first = refs.length > 0 ? refs : found.slice(0, 1).map(({ ref }) => ref)
   return (
-    <form
+    <Form
       className={css['box']}
-      onSubmit={(event) => {
-        event.preventDefault()
+      onSend={() => {
         if (first.length > 0) void onLink(first)
       }}
     >
@@ -61,6 +61,6 @@ export function LinkBox({ onLink, to = 'case' }: { onLink: (refs: string[]) => P
           ))}
         </ul>
       )}
-    </form>
+    </Form>
   )
 }

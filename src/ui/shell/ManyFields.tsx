@@ -4,6 +4,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import type { ManyEdit } from './many.ts'
 import { Value } from './OwnFields.tsx'
 
@@ -31,13 +32,7 @@ function Tags({ onTags }: { onTags: (tags: NonNullable<OwnEdit['tags']>) => void
     setText('')
   }
   return (
-    <form
-      style={{ display: 'flex', gap: 8 }}
-      onSubmit={(event) => {
-        event.preventDefault()
-        put({ add: tags, drop: [] })
-      }}
-    >
+    <Form style={{ display: 'flex', gap: 8 }} onSend={() => put({ add: tags, drop: [] })}>
       <TextInput
         aria-label="Tags"
         placeholder="tags, with commas"
@@ -50,7 +45,7 @@ function Tags({ onTags }: { onTags: (tags: NonNullable<OwnEdit['tags']>) => void
       <Button disabled={tags.length === 0} onClick={() => put({ add: [], drop: tags })}>
         Take away
       </Button>
-    </form>
+    </Form>
   )
 }
 

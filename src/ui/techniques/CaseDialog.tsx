@@ -5,7 +5,7 @@ import { readRequirement } from '#core/requirements/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
-import pick from '#ui/kit/Pick.module.css'
+import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 
@@ -38,10 +38,8 @@ export function CaseDialog({ title, action, requirement, children, onClose, onCh
       : (found?.rows ?? []).filter(({ kind }) => kind === 'case')
   return (
     <Dialog title={title} onClose={onClose}>
-      <form
-        className={pick['pick']}
-        onSubmit={(event) => {
-          event.preventDefault()
+      <PickForm
+        onDo={() => {
           if (good) void onChoose(asKey)
         }}
       >
@@ -67,12 +65,12 @@ export function CaseDialog({ title, action, requirement, children, onClose, onCh
           ))}
         </ul>
         {words !== '' && found && rows.length === 0 && !good && <p className="quiet">No case is called so.</p>}
-        <p className={pick['foot']}>
+        <PickFoot>
           <Button look="main" type="submit" disabled={!good}>
             {action}
           </Button>
-        </p>
-      </form>
+        </PickFoot>
+      </PickForm>
     </Dialog>
   )
 }
