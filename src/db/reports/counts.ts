@@ -1,7 +1,7 @@
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { isOpenVerdict } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import type { Frame, Today } from '#core/projects/contract.ts'
 import type { Tx } from '#db/open.ts'
 import { itemMinutes } from '#db/runs/items.ts'
@@ -79,30 +79,23 @@ export function todayLoad(
 }
 
 /** Defects that wait for a retest, with the item of an open run where it can be done; the person's own first. */
-export const retestsFor = (tx: Tx, projectId: number, personId: string): Today['retests'] =>
-  rowsOf(
+export function retestsFor(tx: Tx, projectId: number, personId: string): Today['retests'] {
+  const where = (told: SQL) => sql`
+    (
+      select ${told}
+      from defect_link l
+      join item i on i.case_id = l.case_id
+      join run r on r.id = i.run_id
+      where l.defect_id = d.id and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null
+      order by i.assignee_id = ${personId} desc, i.id desc
+      limit 1
+    )`
+  return rowsOf(
     tx,
     { ref: text, title: text, severity: text, fixedIn: maybe(text), item: maybe(int), run: maybe(text) },
     sql`
       select ${keySql('defect', 'd.number')} as ref, d.title, d.severity, b.name as fixedIn,
-        (
-          select i.id
-          from defect_link l
-          join item i on i.case_id = l.case_id
-          join run r on r.id = i.run_id
-          where l.defect_id = d.id and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null
-          order by i.assignee_id = ${personId} desc, i.id desc
-          limit 1
-        ) as item,
-        (
-          select ${keySql('run', 'r.number')}
-          from defect_link l
-          join item i on i.case_id = l.case_id
-          join run r on r.id = i.run_id
-          where l.defect_id = d.id and i.deleted_at is null and r.state = 'Open' and r.deleted_at is null
-          order by i.assignee_id = ${personId} desc, i.id desc
-          limit 1
-        ) as run
+        ${where(sql`i.id`)} as item, ${where(keySql('run', 'r.number'))} as run
       from defect d
       left join build b on b.id = d.fixed_in_build_id
       where d.project_id = ${projectId} and d.state = 'Ready to retest' and d.deleted_at is null
@@ -110,6 +103,7 @@ export const retestsFor = (tx: Tx, projectId: number, personId: string): Today['
         case d.severity when 'Critical' then 0 when 'Major' then 1 when 'Minor' then 2 else 3 end, d.number
       limit 20`,
   )
+}
 
 export const reviewsWaiting = (tx: Tx, projectId: number, personId: string): Today['reviews'] =>
   rowsOf(
