@@ -1,5 +1,5 @@
 import excel from 'exceljs'
-import { strToU8, zipSync } from 'fflate'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 
 type Table = readonly (readonly string[])[]
 
@@ -10,6 +10,23 @@ export async function xlsxOf(sheets: Readonly<Record<string, Table>>, merges: re
   for (const range of merges) book.worksheets[0]?.mergeCells(range)
   return Buffer.from(await book.xlsx.writeBuffer())
 }
+
+type Renaming = (text: string, name: string) => readonly [name: string, text: string]
+
+/** A zip again, with some of its parts written and named otherwise. */
+export const rezipped = (bytes: Buffer, parts: Readonly<Record<string, Renaming>>): Buffer =>
+  Buffer.from(
+    zipSync(
+      Object.fromEntries(
+        Object.entries(unzipSync(bytes)).map(([name, part]) => {
+          const renaming = parts[name]
+          if (!renaming) return [name, part]
+          const [other, text] = renaming(strFromU8(part), name)
+          return [other, strToU8(text)]
+        }),
+      ),
+    ),
+  )
 
 const escape = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;')
 

@@ -1,5 +1,5 @@
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
-import { verdicts } from '#core/lib/verdict.ts'
+import { type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
 import { numberIn } from '#core/lib/key.ts'
 import { keySql } from '#db/key-sql.ts'
@@ -111,7 +111,7 @@ export const itemsOfRun = (
   tx: Tx,
   runId: number,
   ids: readonly number[] | null,
-): (ItemStored & { minutes: number })[] =>
+): (ItemStored & { minutes: number; verdict: Verdict })[] =>
   rowsOf(
     tx,
     {
@@ -124,7 +124,7 @@ export const itemsOfRun = (
       caseId: int,
       environmentId: int,
       assigneeId: maybe(text),
-      verdict: text,
+      verdict: oneOf(verdicts),
       attemptId: maybe(int),
       minutes: int,
     },

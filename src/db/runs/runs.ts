@@ -1,3 +1,4 @@
+import { isFinal, type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
 import { runStates } from '#core/runs/state.ts'
 import { isOpenVerdict } from '#db/rules.ts'
@@ -54,7 +55,7 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
   )
   const counts = rowsOf(
     tx,
-    { runId: int, verdict: text, n: int, minutes: int },
+    { runId: int, verdict: oneOf(verdicts), n: int, minutes: int },
     sql`
       select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes
       from item i
@@ -66,7 +67,7 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
     const row = rows.find((each) => each.id === id)
     if (!row) return []
     const own = counts.filter(({ runId }) => runId === id)
-    const total = (of: (row: { n: number; minutes: number; verdict: string }) => number) =>
+    const total = (of: (row: { n: number; minutes: number; verdict: Verdict }) => number) =>
       own.reduce((sum, each) => sum + of(each), 0)
     return [
       {
@@ -74,7 +75,7 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
         verdicts: Object.fromEntries(own.map(({ verdict, n }) => [verdict, n])),
         items: total(({ n }) => n),
         minutes: total(({ minutes }) => minutes),
-        done: total(({ n, verdict }) => (verdict === 'Not run' || verdict === 'In progress' ? 0 : n)),
+        done: total(({ n, verdict }) => (isFinal(verdict) ? n : 0)),
       },
     ]
   })

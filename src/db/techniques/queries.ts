@@ -1,3 +1,4 @@
+import { textsIn, valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { isLiveCase } from '#db/rules.ts'
 import { keyOf } from '#core/lib/key.ts'
@@ -13,7 +14,6 @@ export type ModelStored = Omit<typeof draftModel.$inferSelect, 'body' | 'source'
   readonly source: Readonly<Record<string, string[]>>
 }
 const sourceShape = z.record(z.string(), z.array(z.string()))
-const rowShape = z.record(z.string(), z.string())
 
 const modelOf = ({ body, source, ...rest }: typeof draftModel.$inferSelect): ModelStored => ({
   ...rest,
@@ -170,7 +170,7 @@ export const decidedRows = (tx: Tx, models: readonly number[]): RowStored[] =>
           order by d.id`,
       ).map(({ row, number, title, live: alive, ...rest }) => ({
         ...rest,
-        row: rowShape.parse(JSON.parse(row)),
+        row: valuesIn(row),
         case: number === null ? null : { key: keyOf('case', number), title: title ?? '', live: alive === 1 },
       }))
 
@@ -295,10 +295,7 @@ export function designs(tx: Tx, projectId: number, number: number | null): Desig
       name,
       version,
       model: modelShape.parse(JSON.parse(body)),
-      rows: z
-        .array(z.string())
-        .parse(JSON.parse(rows))
-        .map((row) => rowShape.parse(JSON.parse(row))),
+      rows: textsIn(rows).map(valuesIn),
     })
   for (const { requirement, number: own, n, done } of lists) at(requirement, own).checklist = { all: n, done }
   return [...found.values()].sort((a, b) => a.number - b.number)

@@ -5,11 +5,11 @@ import { caseTable, requirementTable } from '#core/formats/write-sheet.ts'
 import { writeReqif } from '#core/formats/reqif.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseReads, lineText, requirementReads } from '../../../test/arbitrary.ts'
-import { odsOf, xlsxOf } from '../../../test/workbooks.ts'
+import { odsOf, rezipped, xlsxOf } from '../../../test/workbooks.ts'
 import { csvText } from './csv-text.ts'
 import { csvRows, separatorOf } from './read-csv.ts'
 import { formatOf, readFile } from './read-file.ts'
-import { readOds, readXlsx } from './read-workbook.ts'
+import { lettersOf, readOds, readXlsx } from './read-workbook.ts'
 import { readZip } from './zip.ts'
 
 const table = fc.array(fc.array(lineText, { minLength: 1, maxLength: 5 }), { minLength: 1, maxLength: 8 })
@@ -39,6 +39,40 @@ it('reads every cell of a workbook where it stands', () =>
     }),
     { numRuns: 40 },
   ))
+it('cuts a part into pieces never within a letter', () =>
+  fc.assert(
+    fc.property(fc.string({ unit: 'binary' }), fc.integer({ min: 1, max: 9 }), (text, size) => {
+      const part = Buffer.from(text)
+      expect([...lettersOf(part, size)].join('')).to.equal(part.toString('utf8'))
+    }),
+  ))
+it('keeps every letter of a large sheet, and every sheet of a workbook that has many', async () => {
+  const rows = Array.from({ length: 3000 }, (_, line) => [`Überfähre ${line} — ꦞ ➏ ${'ñ'.repeat(line % 50)}`])
+  const names = Array.from({ length: 40 }, (_, at) => `Deck ${at + 1}`)
+  const { sheets } = await readXlsx(
+    await xlsxOf({ Crossings: rows, ...Object.fromEntries(names.map((name) => [name, [[name]]])) }),
+  )
+  expect(sheets.map(({ name }) => name)).to.deep.equal(['Crossings', ...names])
+  expect(sheets[0]?.rows.map(({ cells }) => cells)).to.deep.equal(rows)
+  expect(sheets.slice(1).map(({ rows: [row] }) => row?.cells)).to.deep.equal(names.map((name) => [name]))
+})
+it('reads sheets in the order of their tabs, whatever their parts are called', async () => {
+  const bytes = await xlsxOf({ First: [['1']], Second: [['2']] })
+  const { sheets } = await readXlsx(
+    rezipped(bytes, {
+      'xl/worksheets/sheet1.xml': (text) => ['xl/worksheets/cabin.xml', text],
+      'xl/_rels/workbook.xml.rels': (text, name) => [
+        name,
+        text.replace('"worksheets/sheet1.xml"', '"/xl/worksheets/cabin.xml"'),
+      ],
+      'xl/workbook.xml': (text, name) => [name, text.replace(/(<sheets>)(<sheet [^>]*>)(<sheet [^>]*>)/, '$1$3$2')],
+    }),
+  )
+  expect(sheets.map(({ name, rows }) => [name, rows[0]?.cells[0]])).to.deep.equal([
+    ['Second', '2'],
+    ['First', '1'],
+  ])
+})
 it('reads every cell of an OpenDocument workbook where it stands', () =>
   fc.assert(
     fc.asyncProperty(table, async (rows) => {

@@ -20,34 +20,39 @@ interface Merge {
   readonly to: number
 }
 
+/** One sheet as the library reads it: its rows one after the other. */
+type SheetReader = AsyncIterable<excel.Row>
+
 /**
- * The sheets of an Office Open XML workbook, cells as texts: a date as 2026-11-23, a formula as its result, a cell merged over
- * several rows in each of them. The zip is unpacked once by ourselves first, since its parts may be made to grow.
+ * The library's streaming reader, used part by part; its types leave these out. Its own walk through the zip is not used: at a
+ * bad moment it takes the end of the bytes for the end of the entries and loses the last sheets, and it decodes each chunk by
+ * itself, so that a letter of several bytes on the edge of two is broken.
+ */
+interface PartsReader {
+  readonly workbookRels?: readonly { readonly Id: string; readonly Target: string }[]
+  readonly model?: { readonly sheets?: readonly { readonly name: string; readonly rId: string }[] }
+  _parseRels(part: Readable): Promise<void>
+  _parseWorkbook(part: Readable): Promise<void>
+  _parseSharedStrings(part: Readable): AsyncGenerator<unknown>
+  _parseStyles(part: Readable): Promise<void>
+  _parseWorksheet(part: Readable, number: string): Iterable<{ readonly value: SheetReader }>
+}
+
+const neededPart =
+  /^xl\/(_rels\/workbook\.xml\.rels|workbook\.xml|sharedStrings\.xml|styles\.xml|worksheets\/[^/]+\.xml)$/i
+
+/**
+ * The sheets of an Office Open XML workbook in the order of its tabs, cells as texts: a date as 2026-11-23, a formula as its
+ * result, a cell merged over several rows in each of them. The zip is unpacked by ourselves, since its parts may be made to grow.
+ * Source: ECMA-376, part 1, clause 18 (SpreadsheetML).
  */
 export async function readXlsx(bytes: Buffer): Promise<WorkbookRead> {
-  // Loaded on use: it is large, and most commands and pages read no workbook.
-  const { default: library } = await import('exceljs')
-  const parts = await readZip(bytes, (name) => /^xl\/.+\.xml$/.test(name))
-  const merges = new Map(
-    [...parts].flatMap(([name, part]) => {
-      const sheet = /^xl\/worksheets\/sheet(\d+)\.xml$/i.exec(name)?.[1]
-      return sheet === undefined ? [] : [[sheet, mergesOf(part)] as const]
-    }),
-  )
+  const parts = await readZip(bytes, (name) => neededPart.test(name))
   const sheets: Sheet[] = []
   const notices: Problem[] = []
   let cells = 0
   try {
-    const reader = new library.stream.xlsx.WorkbookReader(Readable.from(bytes), {
-      sharedStrings: 'cache',
-      worksheets: 'emit',
-      styles: 'cache',
-      hyperlinks: 'ignore',
-      entries: 'emit',
-    })
-    for await (const worksheet of reader) {
-      const name =
-        'name' in worksheet && typeof worksheet.name === 'string' ? worksheet.name : `Sheet ${sheets.length + 1}`
+    for (const { name, part, worksheet } of await worksheetsOf(parts)) {
       const { rows, formulas, count } = await rowsOf(worksheet, name, mostCells - cells)
       cells += count
       if (formulas > 0)
@@ -55,7 +60,7 @@ export async function readXlsx(bytes: Buffer): Promise<WorkbookRead> {
           at: `sheet “${name}”`,
           message: `${formulas} ${formulas === 1 ? 'cell holds a formula; its last result is' : 'cells hold formulas; their last results are'} read`,
         })
-      sheets.push({ name, rows: withMerges(rows, merges.get('id' in worksheet ? String(worksheet.id) : '') ?? []) })
+      sheets.push({ name, rows: withMerges(rows, mergesOf(part)) })
     }
   } catch (error) {
     if (error instanceof Refusal) throw error
@@ -68,8 +73,54 @@ export async function readXlsx(bytes: Buffer): Promise<WorkbookRead> {
   return { sheets, notices }
 }
 
+/** Every sheet that the workbook names and holds, not yet read. */
+async function worksheetsOf(parts: ReadonlyMap<string, Buffer>) {
+  // Loaded on use: it is large, and most commands and pages read no workbook.
+  const { default: library } = await import('exceljs')
+  const reader = new library.stream.xlsx.WorkbookReader(Readable.from([]), {
+    sharedStrings: 'cache',
+    worksheets: 'emit',
+    styles: 'cache',
+    hyperlinks: 'ignore',
+    entries: 'ignore',
+  }) as unknown as PartsReader
+  const part = (name: string) => Readable.from(lettersOf(parts.get(name) ?? Buffer.alloc(0)))
+  await reader._parseRels(part('xl/_rels/workbook.xml.rels'))
+  await reader._parseWorkbook(part('xl/workbook.xml'))
+  // With the strings kept it gives nothing on the way, so its first step is its last.
+  if (parts.has('xl/sharedStrings.xml')) await reader._parseSharedStrings(part('xl/sharedStrings.xml')).next()
+  if (parts.has('xl/styles.xml')) await reader._parseStyles(part('xl/styles.xml'))
+  const targets = new Map((reader.workbookRels ?? []).map(({ Id, Target }) => [Id, partName(Target)]))
+  return (reader.model?.sheets ?? []).flatMap(({ name, rId }) => {
+    const target = targets.get(rId)
+    const bytes = target === undefined ? undefined : parts.get(target)
+    // A sheet that is a chart or a macro has no part among the worksheets.
+    if (target === undefined || !bytes) return []
+    return Array.from(reader._parseWorksheet(part(target), name), ({ value }) => ({
+      name,
+      part: bytes,
+      worksheet: value,
+    }))
+  })
+}
+
+/** A target of a relation as the name of a part: relations of the workbook start in its folder, or at the root. */
+const partName = (target: string): string => (target.startsWith('/') ? target.slice(1) : `xl/${target}`)
+
+const chunkBytes = 65_536
+
+/** The text of a part in pieces that are cut only before an ASCII character, never within a letter. */
+export function* lettersOf(part: Buffer, size = chunkBytes): Generator<string> {
+  for (let at = 0; at < part.length;) {
+    let end = Math.min(part.length, at + size)
+    while (end < part.length && (part[end] ?? 0) > 0x7f) end++
+    yield part.toString('utf8', at, end)
+    at = end
+  }
+}
+
 async function rowsOf(
-  worksheet: AsyncIterable<excel.Row>,
+  worksheet: SheetReader,
   name: string,
   left: number,
 ): Promise<{ rows: SheetRow[]; formulas: number; count: number }> {

@@ -1,3 +1,4 @@
+import { numbersIn } from '#db/json.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { z } from 'zod'
 import type { undoImport as contract } from '#core/formats/contract.ts'
@@ -60,7 +61,7 @@ export function undoImport(context: Context, { params }: Input<typeof contract>)
   const act = findAct(tx, project.id, params.id)
   if (!act) throw new Refusal('not-found', 'There is no such import in this project.')
   if (act.undoneAt !== null) throw new Refusal('refused', 'This import was taken back already.')
-  const made = z.array(z.number()).parse(JSON.parse(act.made))
+  const made = numbersIn(act.made)
   hideRows(tx, act.what === 'case' ? 'test_case' : 'requirement', made, now)
   const kept: string[] = []
   const swapped: number[] = []

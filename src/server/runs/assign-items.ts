@@ -1,3 +1,4 @@
+import { isFinal } from '#core/lib/verdict.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type {
   changeItems as changeContract,
@@ -71,9 +72,7 @@ export function dealItems(context: Context, { params, body }: Input<typeof dealC
     : itemsOfRun(tx, run.id, null).filter(({ assigneeId }) => assigneeId === null)
   const open = wanted.filter(({ verdict }) => verdict === 'Not run')
   const dealing = new Set(open.map(({ id }) => id))
-  const given = itemsOfRun(tx, run.id, null).filter(
-    ({ id, verdict }) => !dealing.has(id) && (verdict === 'Not run' || verdict === 'In progress'),
-  )
+  const given = itemsOfRun(tx, run.id, null).filter(({ id, verdict }) => !dealing.has(id) && !isFinal(verdict))
   const load = Object.fromEntries(
     teamOf(tx, run.id).map(({ id }) => [
       id,

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { itemAsks } from '#core/finding/asks.ts'
 import { itemFields } from '#core/finding/fields.ts'
 import { minutesText } from '#core/lib/figures.ts'
+import { isFinal } from '#core/lib/verdict.ts'
 import type { Served } from '#core/lib/question.ts'
 import { type ItemRow, listItems, orderItems, readRun, type RunSheet, updateRun } from '#core/runs/contract.ts'
 import { runStates } from '#core/runs/state.ts'
@@ -41,7 +42,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   const columns = useItemColumns(items.set)
   const desk = (row: ItemRow) => location.assign(`/p/${key}/desk/${row.id}`)
   const nextMine = () => {
-    const open = rows.filter(({ verdict }) => verdict === 'Not run' || verdict === 'In progress')
+    const open = rows.filter(({ verdict }) => !isFinal(verdict))
     const next = open.find(({ assigneeId }) => assigneeId === me.id) ?? open[0] ?? rows[0]
     if (next) desk(next)
   }

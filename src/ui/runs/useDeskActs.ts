@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { addEvidence, type Desk, startAttempt } from '#core/runs/contract.ts'
-import type { FinalVerdict } from '#core/lib/verdict.ts'
+import { type FinalVerdict, isFinal } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { go } from '#ui/shell/address.ts'
@@ -79,11 +79,10 @@ function itemsOf({ queue, item }: Desk, key: string) {
     if (id !== undefined) go({ path: `/p/${key}/desk/${id}` })
     else notify('That was the last item of the queue.')
   }
-  const isOpen = ({ verdict }: Desk['queue'][number]) => verdict === 'Not run' || verdict === 'In progress'
   return {
     rest,
     open,
-    nextItem: () => open((rest.find(isOpen) ?? rest[0])?.id),
+    nextItem: () => open((rest.find(({ verdict }) => !isFinal(verdict)) ?? rest[0])?.id),
     previousItem: () => open(queue[at - 1]?.id),
   }
 }
