@@ -52,9 +52,11 @@ export interface Begun {
   readonly attempt: number
   readonly steps: readonly number[]
 }
-/** Starts an attempt on the n-th item of the large run. */
+/** Starts an attempt on the n-th item of the large run, counted round where the run has fewer. */
 export async function begin(setting: Setting, n: number): Promise<Begun> {
-  const page = Object(await ask(setting, 'GET', `/projects/LARGE/runs/RN-1/items?limit=1&cursor=${n}`))
+  const items = '/projects/LARGE/runs/RN-1/items?limit=1'
+  const { total } = Object(await ask(setting, 'GET', items))
+  const page = Object(await ask(setting, 'GET', `${items}&cursor=${n % total}`))
   const attempt = Object(await ask(setting, 'POST', `/projects/LARGE/items/${page.rows[0].id}/attempts`, {}))
   return { attempt: attempt.id, steps: attempt.steps.map((step: unknown) => Object(step).id) }
 }

@@ -5,7 +5,7 @@ import { expect } from 'chai'
 import type { BrowserContext } from 'playwright-core'
 import type { Running } from '../server.ts'
 import { xlsxOf } from '../workbooks.ts'
-import { endJourney, go, openPage, startJourney } from './browser.ts'
+import { endJourney, go, openPage, startJourney, undo } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -45,7 +45,7 @@ it('imports a workbook nobody named the columns of: shown, mapped by hand, kept,
   await page.getByRole('button', { name: 'Import 2 cases' }).press('Enter')
   await page.getByText('2 cases imported.').waitFor()
   expect((await api('/cases?limit=1')).total).to.equal(before + 2)
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await undo(page, '2 cases imported.')
   await page.getByText('The import is taken back.').waitFor()
   expect((await api('/cases?limit=1')).total).to.equal(before)
   await page.close()
@@ -98,7 +98,7 @@ it('finds and replaces over all cases by keys, and takes it back', async () => {
   await button.press('Enter')
   await page.getByText(/Replaced in \d+ places of \d+ cases/).waitFor()
   expect(await step()).to.equal('Sign in as a agent')
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await undo(page, /Replaced in \d+ places of \d+ cases/)
   await page.getByText('Taken back.').waitFor()
   expect(await step()).to.equal('Sign in as a clerk')
   await page.close()

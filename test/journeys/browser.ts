@@ -43,6 +43,10 @@ export async function go(page: Page, server: Running, path: string): Promise<voi
   await page.waitForTimeout(400)
 }
 
+/** Takes back what this notice tells, whichever others came after it. */
+export const undo = (page: Page, told: string | RegExp): Promise<void> =>
+  page.getByText(told).locator('..').getByRole('button', { name: 'Undo' }).click()
+
 export interface Journey {
   readonly server: Running
   readonly context: BrowserContext

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import { type Client, clientOf, type Running } from '../server.ts'
-import { endJourney, go, openPage, startJourney } from './browser.ts'
+import { endJourney, go, openPage, startJourney, undo } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -73,8 +73,7 @@ it('accepts a row by key, leaves one out, accepts the rest as cases, and takes i
   await page.getByRole('button', { name: /^Accept \d+ as cases$/ }).click()
   await page.getByRole('button', { name: 'All accepted' }).waitFor()
   await page.getByText('100 % accepted').waitFor()
-  await page.getByText(/\d+ cases, TC-\d+ to TC-\d+, written and linked/).waitFor()
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await undo(page, /\d+ cases, TC-\d+ to TC-\d+, written and linked/)
   await page.getByRole('button', { name: /^Accept \d+ as cases$/ }).waitFor()
   expect((await drafting('RQ-20')).models[0].rows).to.have.length(before)
   await page.locator('[data-row=p0] button').first().click()
@@ -88,7 +87,7 @@ it('tells what a changed model adds and retires, and a person decides', async ()
   await page.getByRole('button', { name: 'retire', exact: true }).click()
   await page.getByText(`${key} is retired.`).waitFor()
   expect((await api.get(`${P}/cases/${key}`)).body.retired).to.equal(true)
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await undo(page, `${key} is retired.`)
   await page.getByText(/to be retired/).waitFor()
   await page.getByRole('button', { name: 'let it stay' }).click()
   await page.getByText('stays by decision').waitFor()
@@ -128,7 +127,7 @@ it('fills a decision table by keyboard, adds the missing rules, merges, and take
   await page.getByText('No rule for').first().waitFor()
   await page.getByRole('button', { name: 'drop', exact: true }).click()
   await page.getByText('7 rules', { exact: true }).waitFor()
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await undo(page, '1 rule dropped; the table means the same.')
   await page.getByText('8 rules', { exact: true }).waitFor()
 })
 it('draws the state graph in step with its lines, and lights the path that is looked at', async () => {

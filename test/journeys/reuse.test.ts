@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import { type Client, clientOf, type Running } from '../server.ts'
-import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
+import { endJourney, go, openPage, signedIn, startJourney, undo } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -82,7 +82,7 @@ it('offers a changed routine everywhere and takes that back', async () => {
   await page.getByRole('button', { name: `Change everywhere: ${users} take 0.2` }).click()
   await page.getByText(`${users} places use 0.2 now`).waitFor()
   expect((await read('RT-2')).behind).to.equal(0)
-  await page.getByText(`${users} places use 0.2 now`).locator('..').getByRole('button', { name: 'Undo' }).click()
+  await undo(page, `${users} places use 0.2 now`)
   await until(async () => (await read('RT-2')).behind > 0)
   expect((await read('RT-2')).behind).to.equal(users)
 })
@@ -134,7 +134,7 @@ it('files cases by the tree: a row is dragged onto a folder, folders are moved a
   await row.dragTo(tree.getByRole('treeitem', { name: /Deck plan/ }))
   await page.getByText('Stored.').waitFor()
   expect((await read('TC-1')).folder).to.equal('Deck plan')
-  await page.getByText('Stored.').locator('..').getByRole('button', { name: 'Undo' }).click()
+  await undo(page, 'Stored.')
   await until(async () => (await read('TC-1')).folder !== 'Deck plan')
   expect((await read('TC-1')).folder).to.equal('Searching and booking')
   await tree.getByRole('treeitem', { name: /Deck plan/ }).focus()
@@ -198,7 +198,7 @@ it('filters by what results say in the scope, and changes tags of many with a wa
       )
     ).body.total
   expect(await tagged()).to.equal(found.total)
-  await page.getByText(`${found.total} cases changed.`).locator('..').getByRole('button', { name: 'Undo' }).click()
+  await undo(page, `${found.total} cases changed.`)
   await until(async () => (await tagged()) === 0)
   expect(await tagged()).to.equal(0)
 })

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import type { Running } from '../server.ts'
-import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
+import { endJourney, go, openPage, signedIn, startJourney, undo } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -114,14 +114,12 @@ it('edits a cell in place, ticks many and takes a bulk change back', async () =>
   await page.locator('[role=grid]').focus()
   for (const key of ['ArrowRight', 'ArrowRight', 'Enter']) await page.keyboard.press(key)
   await page.locator('[role=grid] select').selectOption('Low')
-  await page.getByText('Stored.').waitFor()
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await undo(page, 'Stored.')
   await page.locator('[role=grid]').focus()
   for (const key of ['Space', 'ArrowDown', 'Space', 'ArrowDown', 'Space']) await page.keyboard.press(key)
   await page.getByText('3 ticked').waitFor()
   await page.getByLabel('Automation').selectOption('Automated')
-  await page.getByText(/[23] cases changed/).waitFor()
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await undo(page, /[23] cases changed/)
   await page.keyboard.press('/')
   await page.keyboard.type('double tap')
   await page
