@@ -42,13 +42,52 @@ function verdictsBySql(file: string): Map<string, number> {
   const rows = db
     .prepare(
       `
-    with release_builds as (select id, position from build where release_id = (select id from release where name = '4.0') and state <> 'Withdrawn'),
-    live as (select distinct c.id from test_case c join link l on l.case_id = c.id and l.until_at is null join requirement r on r.id = l.requirement_id and r.deleted_at is null where c.project_id = 1 and c.deleted_at is null),
-    asked as (select distinct i.case_id, i.environment_id from item i join run n on n.id = i.run_id where n.release_id = (select id from release where name = '4.0') and i.deleted_at is null),
-    answers as (select a.case_id, a.environment_id, a.verdict, b.position, a.finished_at, a.id from attempt a join release_builds b on b.id = a.build_id where a.final = 1),
-    named as (select verdict, row_number() over (partition by x.case_id, x.environment_id order by x.position desc, x.finished_at desc, x.id desc) as place from answers x join asked s on s.case_id = x.case_id and s.environment_id = x.environment_id join live on live.id = x.case_id),
-    free as (select verdict, row_number() over (partition by x.case_id order by x.position desc, x.finished_at desc, x.id desc) as place from answers x join live on live.id = x.case_id where x.case_id not in (select case_id from asked))
-    select verdict, count(*) as n from (select verdict from named where place = 1 union all select verdict from free where place = 1) group by 1`,
+    with own as (select id from release where name = '4.0'),
+      release_builds as (select id, position from build where release_id = (select id from own) and state <> 'Withdrawn'),
+      live as (
+        select distinct c.id
+        from test_case c
+        join link l on l.case_id = c.id and l.until_at is null
+        join requirement r on r.id = l.requirement_id and r.deleted_at is null
+        where c.project_id = 1 and c.deleted_at is null
+      ),
+      asked as (
+        select distinct i.case_id, i.environment_id
+        from item i
+        join run n on n.id = i.run_id
+        where n.release_id = (select id from own) and i.deleted_at is null
+      ),
+      answers as (
+        select a.case_id, a.environment_id, a.verdict, b.position, a.finished_at, a.id
+        from attempt a
+        join release_builds b on b.id = a.build_id
+        where a.final = 1
+      ),
+      named as (
+        select verdict, row_number() over (
+          partition by x.case_id, x.environment_id
+          order by x.position desc, x.finished_at desc, x.id desc
+        ) as place
+        from answers x
+        join asked s on s.case_id = x.case_id and s.environment_id = x.environment_id
+        join live on live.id = x.case_id
+      ),
+      free as (
+        select verdict, row_number() over (
+          partition by x.case_id
+          order by x.position desc, x.finished_at desc, x.id desc
+        ) as place
+        from answers x
+        join live on live.id = x.case_id
+        where x.case_id not in (select case_id from asked)
+      )
+    select verdict, count(*) as n
+    from (
+      select verdict from named where place = 1
+      union all
+      select verdict from free where place = 1
+    )
+    group by 1`,
     )
     .all()
   db.close()

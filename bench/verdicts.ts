@@ -37,14 +37,26 @@ function bareTransaction(file: string): (n: number, body: string) => void {
   const db = new Database(file)
   db.pragma('journal_mode = WAL')
   db.pragma('synchronous = FULL')
-  db.exec(`create table attempt_step (attempt_id, "row", step_id, verdict, word, final, comment, at, primary key (attempt_id, "row", step_id)) without rowid;
-    create table verdict_event (id integer primary key, attempt_id, client_id, sequence, person_id, change, at, received_at); create unique index once on verdict_event (client_id, sequence); create index by_attempt on verdict_event (attempt_id, id);
+  db.exec(`
+    create table attempt_step (
+      attempt_id, "row", step_id, verdict, word, final, comment, at,
+      primary key (attempt_id, "row", step_id)
+    ) without rowid;
+    create table verdict_event (
+      id integer primary key, attempt_id, client_id, sequence, person_id, change, at, received_at
+    );
+    create unique index once on verdict_event (client_id, sequence);
+    create index by_attempt on verdict_event (attempt_id, id);
     create table attempt (id integer primary key, verdict, final, finished_at);
     create table item (id integer primary key, verdict);
     create table change (id integer primary key, project_id, at, person_id, kind, owner_id, ref, action);
     create index by_owner on change (kind, owner_id, id);
     create index by_project on change (project_id, id);
-    create table standing_result (build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint, primary key (build_id, case_id, environment_id)) without rowid;`)
+    create table standing_result (
+      build_id, case_id, environment_id, attempt_id, verdict, finished_at, fingerprint,
+      primary key (build_id, case_id, environment_id)
+    ) without rowid;
+  `)
   for (let id = 1; id <= 100; id++)
     db.exec(`insert into attempt values (${id}, 'Not run', 0, null); insert into item values (${id}, 'Not run')`)
   const statements = [

@@ -7,7 +7,35 @@ import type { CaseRead, RequirementRead } from './shapes.ts'
 
 it('reads sections with numbered lists as cases in the folders of the headings above', () => {
   const { cases, problems } = readMarkdown(
-    '# Payment\n\nAbout money.\n\n## Pay by card\n\n- importance: high\n- tags: smoke, card\n\nFinds out whether cards work.\n\nBefore: a place is held\n\n1. Open the payment => It is shown\n2. Pay\n   with {card}\n   - Paid\n   - data: 4711\n\n```rows\ncard | fee\nblue | 1\n```\n\n## Pay by voucher\n1) Choose voucher\n',
+    [
+      '# Payment',
+      '',
+      'About money.',
+      '',
+      '## Pay by card',
+      '',
+      '- importance: high',
+      '- tags: smoke, card',
+      '',
+      'Finds out whether cards work.',
+      '',
+      'Before: a place is held',
+      '',
+      '1. Open the payment => It is shown',
+      '2. Pay',
+      '   with {card}',
+      '   - Paid',
+      '   - data: 4711',
+      '',
+      '```rows',
+      'card | fee',
+      'blue | 1',
+      '```',
+      '',
+      '## Pay by voucher',
+      '1) Choose voucher',
+      '',
+    ].join('\n'),
   )
   expect(problems).to.deep.equal([])
   expect(cases.map(({ title, folder, importance, tags }) => [title, folder, importance, tags])).to.deep.equal([

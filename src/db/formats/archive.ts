@@ -154,7 +154,11 @@ export function loadProject(
           insert into project (
             key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at
           )
-          values (${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])}, ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])}, ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])})`,
+          values (
+            ${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])},
+            ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])},
+            ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])}
+          )`,
       )
       const projectId = rowOf(tx, { id: int }, sql`select id from project where key = ${key}`)?.id ?? 0
       const people = (tables.get('person') ?? []).map((row) =>
