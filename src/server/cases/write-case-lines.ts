@@ -1,9 +1,8 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { writeCaseLines as contract } from '#core/cases/contract.ts'
-import { fingerprintText, parametersIn, type StepText, stepLines, withTexts } from '#core/cases/steps.ts'
-import { escapeText } from '#core/lib/plain-text.ts'
+import { type CaseLines, caseLines } from '#core/cases/case-lines.ts'
+import { fingerprintText, parametersIn, type StepText } from '#core/cases/steps.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { outlineLines } from '#core/requirements/outline.ts'
 import { addCases, type BulkCase } from '#db/cases/add-cases.ts'
 import { addLink } from '#db/cases/links.ts'
 import { lastCasePosition } from '#db/cases/cases.ts'
@@ -15,21 +14,6 @@ import { requirementById } from '#db/requirements/requirements.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
 import { refuseLines } from '#server/requirements/write-requirement-lines.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-
-interface CaseLines {
-  readonly title: string
-  readonly steps: readonly StepText[]
-}
-
-/** A line a case; lines indented below it are its steps, `action => expected`. */
-function caseLines(text: string): CaseLines[] {
-  const cases: { title: string; steps: StepText[] }[] = []
-  for (const { title, depth } of outlineLines(text)) {
-    if (depth === 0) cases.push({ title, steps: [] })
-    else cases.at(-1)?.steps.push(...stepLines(title).map((step) => withTexts(step, escapeText)))
-  }
-  return cases
-}
 
 /** Adds cases in one act; linked to the requirement they were written under. */
 export function writeCaseLines(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {

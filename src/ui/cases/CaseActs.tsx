@@ -69,12 +69,14 @@ function KeepTemplate({ of, onClose }: { of: CaseSheet; onClose: () => void }) {
   const { key } = useHere()
   const keeping = useWrite(createTemplate)
   const keep = async (name: string) => {
-    if (!(await keeping.attempt({ params: { key }, body: { name, case: of.key } }))) return
+    if (!(await keeping.attempt({ params: { key }, body: { name, case: of.key } }))) return false
     notify(`New cases can start from “${name}”.`)
     onClose()
+    return true
   }
   return (
     <CutReason
+      place={`template.${of.key}`}
       title="Keep as a template"
       label="Name of the template"
       action="Keep it"

@@ -202,7 +202,9 @@ function Asked({
   onClose: () => void
 }) {
   const done = async (work: Promise<boolean>) => {
-    if (await work) onClose()
+    const went = await work
+    if (went) onClose()
+    return went
   }
   if (asking === 'review')
     return (
@@ -211,6 +213,7 @@ function Asked({
   if (asking === 'back')
     return (
       <CutReason
+        place={`back.${of.key}`}
         title="Send back"
         label="What should be changed?"
         action="Send back"
@@ -221,14 +224,12 @@ function Asked({
   if (asking !== 'version') return null
   return (
     <CutReason
+      place={`cut.${of.key}`}
       title="Cut a version"
       label="What changed, and why?"
       action="Cut it"
       onClose={onClose}
-      onReason={async (why) => {
-        await versions.cut(why)
-        onClose()
-      }}
+      onReason={(why) => done(versions.cut(why))}
     />
   )
 }

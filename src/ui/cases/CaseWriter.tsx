@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { caseLinesSay } from '#core/cases/case-lines.ts'
 import { writeCaseLines } from '#core/cases/contract.ts'
 import { listTemplates } from '#core/reuse/template-contract.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -43,9 +44,10 @@ export function CaseWriter({
       )}
       <Lines
         label="Cases, a line each"
+        place={`cases.${requirement ?? ''}`}
+        says={caseLinesSay}
         placeholder="Type a case title, or paste many as lines…"
         action="Store"
-        rows={1}
         onStore={async (lines) => {
           const made = await attempt({
             params: { key },

@@ -6,6 +6,7 @@ import { type ReplaceField, replaceFields } from '#core/cases/replace.ts'
 import { useUndoAct } from '#ui/formats/useUndoAct.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -29,7 +30,7 @@ function useReplacing(ids: readonly number[], onDone: () => void) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(replaceText)
   const takeBack = useUndoAct('Taken back')
-  const [ask, setAsk] = useState(nothingAsked)
+  const [ask, setAsk, keeping] = useKept('replace', nothingAsked)
   const [shown, setShown] = useState<Shown | null>(null)
   const send = (dry: boolean, seen: number) =>
     attempt({ params: { key }, body: { ...ask, fields: [...ask.fields], ids: [...ids], dry, seen } })
@@ -40,6 +41,7 @@ function useReplacing(ids: readonly number[], onDone: () => void) {
     const done = await send(false, shown?.places ?? 0)
     const act = done?.act ?? null
     if (!done || act === null) return
+    keeping.done()
     notify(`Replaced in ${done.places} places of ${done.cases} cases.`, { undo: () => void takeBack(act) })
     onDone()
   }
@@ -47,7 +49,7 @@ function useReplacing(ids: readonly number[], onDone: () => void) {
     setAsk({ ...ask, ...to })
     setShown(null)
   }
-  return { ask, change, shown, busy, look: () => void look(), replace: () => void replace() }
+  return { ask, change, shown, busy, keeping, look: () => void look(), replace: () => void replace() }
 }
 type Replacing = ReturnType<typeof useReplacing>
 
@@ -59,6 +61,7 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
     <Dialog
       title={ids.length > 0 ? `Find and replace in ${ids.length} cases` : 'Find and replace in all cases'}
       onClose={onClose}
+      kept={replacing.keeping}
       wide
     >
       <Form className={css['form']} onSend={() => replacing.look()}>

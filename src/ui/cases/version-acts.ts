@@ -16,6 +16,7 @@ export function useVersionActs(of: CaseSheet) {
     const done = await cutting.attempt({ params, body: { why } })
     if (done)
       notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
+    return done !== null
   }
   const review = async (to: 'Draft' | 'In review' | 'Approved', people: string[], why: string) => {
     const done = await reviewing.attempt({ params, body: { to, people, why } })

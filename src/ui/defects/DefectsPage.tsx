@@ -77,7 +77,9 @@ function Defects({ initial }: { initial: Initial }) {
         empty="No defect yet. They come from the desk, filled in from the failing step; one seen elsewhere is reported here."
         sheet={({ ref, close }) => <DefectSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
-      {logging && <LogDefect onClose={() => setLogging(false)} onDone={(made) => go({ path: `/p/${key}/${made}` })} />}
+      {logging && (
+        <LogDefect place="new" onClose={() => setLogging(false)} onDone={(made) => go({ path: `/p/${key}/${made}` })} />
+      )}
     </>
   )
 }

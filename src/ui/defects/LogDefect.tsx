@@ -7,6 +7,7 @@ import { escapeText } from '#core/lib/plain-text.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -15,6 +16,8 @@ import { useHere } from '#ui/shell/here.ts'
 import css from './LogDefect.module.css'
 
 interface Props {
+  /** Tells what is typed here from other defects being written. */
+  readonly place: string
   /** The attempt the defect comes from, started if need be; left out, the defect stands on its own. */
   readonly begin?: () => Promise<DeskAttempt | null>
   readonly row?: number
@@ -26,8 +29,15 @@ type Draft = OutputOf<typeof draftDefectFrom> & { readonly attempt: number }
 
 type Severity = (typeof severities)[number]
 
+interface Typed {
+  readonly title: string | null
+  readonly text: string | null
+  readonly severity: Severity
+}
+const nothingTyped: Typed = { title: null, text: null, severity: 'Major' }
+
 /** What is known of a failing step, asked once; the dialog closes when there is nothing to begin with. */
-function useDrafted({ begin, row = 1, step = null, onClose }: Props, onDrafted: (draft: Draft) => void): Draft | null {
+function useDrafted({ begin, row = 1, step = null, onClose }: Props): Draft | null {
   const { key } = useHere()
   const [draft, setDraft] = useState<Draft | null>(null)
   const ask = async (started: Promise<DeskAttempt | null>) => {
@@ -35,9 +45,7 @@ function useDrafted({ begin, row = 1, step = null, onClose }: Props, onDrafted: 
     if (!attempt) return onClose()
     try {
       const query = { attempt: attempt.id, row, ...(step !== null && { step }) }
-      const drafted = { ...(await call(draftDefectFrom, { params: { key }, query })), attempt: attempt.id }
-      setDraft(drafted)
-      onDrafted(drafted)
+      setDraft({ ...(await call(draftDefectFrom, { params: { key }, query })), attempt: attempt.id })
     } catch (error) {
       notify(sentenceOf(error), { tone: 'problem' })
       onClose()
@@ -51,18 +59,19 @@ function useDrafted({ begin, row = 1, step = null, onClose }: Props, onDrafted: 
 
 function useLogging(props: Props) {
   const { key } = useHere()
-  const { row = 1, step = null, onClose, onDone } = props
+  const { place, row = 1, step = null, onClose, onDone } = props
   const { attempt: send, busy } = useWrite(createDefect)
   const linking = useWrite(linkDefect)
-  const [title, setTitle] = useState('')
-  const [text, setText] = useState('')
-  const [severity, setSeverity] = useState<Severity>('Major')
-  const draft = useDrafted(props, (drafted) => {
-    setTitle(drafted.title)
-    setText(drafted.text.replace(/<[^>]*>/g, ''))
-  })
+  const draft = useDrafted(props)
+  const [typed, setTyped, keeping] = useKept(`defect.${place}`, nothingTyped)
+  const set = (to: Partial<Typed>) => setTyped({ ...typed, ...to })
+  // What a step fills in stands where nothing was typed yet.
+  const title = typed.title ?? draft?.title ?? ''
+  const text = typed.text ?? draft?.text.replace(/<[^>]*>/g, '') ?? ''
+  const { severity } = typed
   const from = draft ? { attempt: draft.attempt, row, step } : null
   const done = (ref: string, words: string) => {
+    keeping.done()
     notify(words)
     onClose()
     onDone(ref)
@@ -76,7 +85,7 @@ function useLogging(props: Props) {
     if (from && (await linking.attempt({ params: { key, ref }, body: from })))
       done(ref, `${ref} is linked to this step.`)
   }
-  return { title, setTitle, text, setText, severity, setSeverity, draft, busy, store, link }
+  return { title, text, severity, set, keeping, draft, busy, store, link }
 }
 
 /** A failing step becomes a defect in one act: all that is known is filled in; the person adds what happened and a severity. */
@@ -85,7 +94,7 @@ export function LogDefect(props: Props) {
   const log = useLogging(props)
   const { draft, busy, title } = log
   return (
-    <Dialog title="New defect" onClose={onClose} wide={begin !== undefined}>
+    <Dialog title="New defect" onClose={onClose} wide={begin !== undefined} kept={log.keeping}>
       <Form
         onSend={() => void log.store()}
         onKeyDown={(event) => {
@@ -99,7 +108,7 @@ export function LogDefect(props: Props) {
               id={id}
               value={title}
               autoFocus={!begin}
-              onChange={(event) => log.setTitle(event.target.value)}
+              onChange={(event) => log.set({ title: event.target.value })}
             />
           )}
         </Field>
@@ -111,11 +120,11 @@ export function LogDefect(props: Props) {
               data-first={begin ? '' : undefined}
               spellCheck
               value={log.text}
-              onChange={(event) => log.setText(event.target.value)}
+              onChange={(event) => log.set({ text: event.target.value })}
             />
           )}
         </Field>
-        <SeverityChoice value={log.severity} onChoose={log.setSeverity} />
+        <SeverityChoice value={log.severity} onChoose={(severity) => log.set({ severity })} />
         {draft && <FilledIn of={draft} />}
         <p className={css['foot']}>
           <span className="quiet">

@@ -1,19 +1,24 @@
 import { type ReactNode, useEffect, useRef } from 'react'
 import css from './Dialog.module.css'
+import { type Keeping, KeptNote } from './kept.tsx'
 
-/** The platform's own dialog: it holds the focus and gives it back where it was. Esc closes. */
+/** The platform's own dialog: it holds the focus and gives it back where it was. Esc or a click beside closes; what is `kept` is there again. */
 export function Dialog({
   title,
   onClose,
   children,
   wide = false,
+  kept,
 }: {
   title: string
   onClose: () => void
   children: ReactNode
   wide?: boolean
+  kept?: Keeping
 }) {
   const own = useRef<HTMLDialogElement>(null)
+  // A selection that begins within and is let go outside is no click beside.
+  const pressed = useRef<EventTarget | null>(null)
   useEffect(() => {
     const dialog = own.current
     const before = document.activeElement
@@ -37,8 +42,11 @@ export function Dialog({
         event.preventDefault()
         onClose()
       }}
-      onClick={(event) => {
-        if (event.target === own.current) onClose()
+      onPointerDown={({ target }) => {
+        pressed.current = target
+      }}
+      onClick={({ target }) => {
+        if (target === own.current && pressed.current === own.current) onClose()
       }}
       onKeyDown={(event) => event.stopPropagation()}
     >
@@ -49,6 +57,7 @@ export function Dialog({
             <kbd>Esc</kbd>
           </button>
         </header>
+        {kept && <KeptNote of={kept} />}
         {children}
       </div>
     </dialog>

@@ -136,7 +136,7 @@ function Fields() {
       <p>
         <EditText label="Title" value={title} onStore={setTitle} />
       </p>
-      <Lines label="Lines" placeholder="A line each" action="Store" onStore={async () => true} />
+      <Lines label="Lines" place="styleguide" placeholder="A line each" action="Store" onStore={async () => true} />
       <RichText label="text" html={text} onStore={setText} />
     </Specimen>
   )

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, render } from '@testing-library/react'
 import { useState } from 'react'
 import { Choice } from './Choice.tsx'
 import { Dialog } from './Dialog.tsx'
+import { KeepingFor, KeptNote, useKept } from './kept.tsx'
 import { EditText } from './EditText.tsx'
 import { LineList } from './LineList.tsx'
 import { Lines } from './Lines.tsx'
@@ -77,21 +78,33 @@ describe('lines', () => {
     expect(tab).to.equal(true)
     expect(texts(container)[1]).to.equal('  age: integer')
   })
+  it('keep their indent in a box where Enter begins another', () => {
+    const { getByLabelText } = render(
+      <Lines label="Titles" place="titles" placeholder="" action="Store" onStore={async () => true} />,
+    )
+    const box = getByLabelText('Titles')
+    fireEvent.change(box, { target: { value: 'Pay\n\tOpen' } })
+    if (box instanceof HTMLTextAreaElement) box.setSelectionRange(9, 9)
+    fireEvent.keyDown(box, { key: 'Enter' })
+    expect(box).to.have.property('value', 'Pay\n\tOpen\n\t')
+    expect(box).to.have.property('selectionStart', 11)
+  })
   it('are counted in a box, stored by Ctrl and Enter, and stay when they are refused', async () => {
     const stored: string[] = []
     const store = async (lines: string) => stored.push(lines) > 1
     const { getByLabelText, findByText } = render(
-      <Lines label="Titles" placeholder="" action="Store" onStore={store} />,
+      <Lines label="Titles" place="titles" placeholder="" action="Store" onStore={store} />,
     )
     const box = getByLabelText('Titles')
     fireEvent.change(box, { target: { value: 'one\n\ntwo' } })
-    await findByText('Store, 2 lines')
+    await findByText('Store 2 lines')
     fireEvent.keyDown(box, { key: 'Enter', ctrlKey: true })
-    await findByText('Store, 2 lines')
+    await findByText('Store 2 lines')
     expect(box).to.have.property('value', 'one\n\ntwo')
     fireEvent.keyDown(box, { key: 'Enter', ctrlKey: true })
     await findByText('Store')
     expect(box).to.have.property('value', '')
+    expect(document.activeElement).to.equal(box)
     expect(stored).to.deep.equal(['one\n\ntwo', 'one\n\ntwo'])
   })
 })
@@ -111,6 +124,88 @@ describe('a dialog', () => {
     unmount()
     expect(document.activeElement).to.equal(before)
     before.remove()
+  })
+  it('is closed by a click beside, but not by a selection let go outside', () => {
+    let closed = 0
+    const { getByRole, getByLabelText } = render(
+      <Dialog title="Ask" onClose={() => (closed += 1)}>
+        <input aria-label="Words" />
+      </Dialog>,
+    )
+    const beside = getByRole('dialog')
+    fireEvent.pointerDown(getByLabelText('Words'))
+    fireEvent.click(beside)
+    expect(closed).to.equal(0)
+    fireEvent.pointerDown(beside)
+    fireEvent.click(beside)
+    expect(closed).to.equal(1)
+  })
+})
+
+describe('what is typed and not stored', () => {
+  function Box({ place = 'box' }: { place?: string }) {
+    const [typed, set, keeping] = useKept(place, { words: '', sure: false })
+    return (
+      <>
+        <input
+          aria-label="Words"
+          value={typed.words}
+          onChange={({ target }) => set({ ...typed, words: target.value })}
+        />
+        <button onClick={keeping.done}>Store</button>
+        <KeptNote of={keeping} />
+      </>
+    )
+  }
+  const boxOf = (person: string, place?: string) => {
+    const box = render(
+      <KeepingFor value={person}>
+        <Box {...(place !== undefined && { place })} />
+      </KeepingFor>,
+    )
+    return { ...box, words: () => box.getByLabelText('Words') }
+  }
+  const type = (to: HTMLElement, value: string) => fireEvent.change(to, { target: { value } })
+  const textOf = (of: HTMLElement) => Object(of).value
+
+  it('is there when the box opens again, and says so, until it is discarded', () => {
+    const first = boxOf('mira')
+    type(first.words(), 'Fog horn')
+    expect(first.queryByRole('status')).to.equal(null)
+    first.unmount()
+    const again = boxOf('mira')
+    expect(textOf(again.words())).to.equal('Fog horn')
+    fireEvent.click(again.getByText('discard it'))
+    expect(textOf(again.words())).to.equal('')
+    again.unmount()
+    expect(textOf(boxOf('mira').words())).to.equal('')
+  })
+  it('is nobody else’s, stands in no other place, and is gone once it is stored', () => {
+    const first = boxOf('mira')
+    type(first.words(), 'Fog horn')
+    cleanup()
+    expect(textOf(boxOf('jon').words())).to.equal('')
+    cleanup()
+    expect(textOf(boxOf('mira', 'other').words())).to.equal('')
+    cleanup()
+    const own = boxOf('mira')
+    fireEvent.click(own.getByText('Store'))
+    expect(localStorage).to.have.lengthOf(0)
+  })
+  it('is kept beside what another window keeps at the same place', () => {
+    const here = boxOf('mira')
+    const there = boxOf('mira')
+    const [one, two] = [here, there].map(({ container }) => container.querySelector('input'))
+    if (one) type(one, 'one')
+    if (two) type(two, 'two')
+    const [store] = here.getAllByText('Store')
+    if (store) fireEvent.click(store)
+    cleanup()
+    expect(textOf(boxOf('mira').words())).to.equal('two')
+  })
+  it('of another kind than is asked for is left alone', () => {
+    localStorage.setItem('rovant.kept.mira.box', JSON.stringify({ at: 1, value: { words: ['old'] } }))
+    expect(textOf(boxOf('mira').words())).to.equal('')
   })
 })
 

@@ -1,8 +1,8 @@
-import { useState } from 'react'
 import { createPlan, listSuites } from '#core/plans/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -10,31 +10,54 @@ import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Plans.module.css'
 
-/** A new plan: for which release, with which suites, in which environments. */
-export function NewPlan({ onClose, onMade }: { onClose: () => void; onMade: (ref: string) => void }) {
+interface Props {
+  readonly onClose: () => void
+  readonly onMade: (ref: string) => void
+}
+
+interface Asked {
+  readonly title: string
+  readonly release: string
+  readonly suites: readonly number[]
+  readonly environments: readonly number[]
+}
+
+function useNewPlan({ onClose, onMade }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createPlan)
-  const suites = useAnswer(listSuites, { params: { key }, query: { limit: 200 } }).data?.rows ?? []
   const usual = project.releases.find(({ state }) => state === 'In test') ?? project.releases.at(-1)
-  const [title, setTitle] = useState('')
-  const [release, setRelease] = useState(String(usual?.id ?? ''))
-  const [chosen, setChosen] = useState<readonly number[]>([])
-  const [environments, setEnvironments] = useState<readonly number[]>([])
+  const [asked, setAsked, keeping] = useKept<Asked>('plan.new', {
+    title: '',
+    release: String(usual?.id ?? ''),
+    suites: [],
+    environments: [],
+  })
   const store = async () => {
-    const made = await attempt({
-      params: { key },
-      body: { title, release: Number(release), suites: [...chosen], environments: [...environments] },
-    })
+    const { title, release, suites, environments } = asked
+    const body = { title, release: Number(release), suites: [...suites], environments: [...environments] }
+    const made = await attempt({ params: { key }, body })
     if (!made) return
+    keeping.done()
     notify(`${made.key} is started.`)
     onClose()
     onMade(made.key)
   }
+  return { asked, set: (to: Partial<Asked>) => setAsked({ ...asked, ...to }), keeping, busy, store }
+}
+
+/** A new plan: for which release, with which suites, in which environments. */
+export function NewPlan(props: Props) {
+  const { key, project } = useHere()
+  const { asked, set, keeping, busy, store } = useNewPlan(props)
+  const { title, release } = asked
+  const suites = useAnswer(listSuites, { params: { key }, query: { limit: 200 } }).data?.rows ?? []
   return (
-    <Dialog title="New plan" onClose={onClose}>
+    <Dialog title="New plan" onClose={props.onClose} kept={keeping}>
       <Form onSend={() => void store()}>
         <Field label="Title">
-          {(id) => <TextInput id={id} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />}
+          {(id) => (
+            <TextInput id={id} autoFocus value={title} onChange={(event) => set({ title: event.target.value })} />
+          )}
         </Field>
         <p>
           For{' '}
@@ -43,20 +66,20 @@ export function NewPlan({ onClose, onMade }: { onClose: () => void; onMade: (ref
             look="box"
             value={release}
             options={project.releases.map(({ id, name }) => ({ value: String(id), label: `Release ${name}` }))}
-            onChoose={setRelease}
+            onChoose={(to) => set({ release: to })}
           />
         </p>
         <Ticks
           legend="Suites"
           of={suites.map((suite) => ({ id: suite.id, name: suite.title, note: String(suite.cases) }))}
-          chosen={chosen}
-          onChoose={setChosen}
+          chosen={asked.suites}
+          onChoose={(ids) => set({ suites: ids })}
         />
         <Ticks
           legend="Environments (none: one slot a case that any environment answers)"
           of={project.environments.filter(({ isAny }) => !isAny)}
-          chosen={environments}
-          onChoose={setEnvironments}
+          chosen={asked.environments}
+          onChoose={(ids) => set({ environments: ids })}
         />
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || release === ''}>
           Start the plan

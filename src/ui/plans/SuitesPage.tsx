@@ -16,6 +16,7 @@ import {
 import { suiteStates } from '#core/plans/state.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
@@ -122,15 +123,16 @@ function Suites({ initial }: { initial: Initial }) {
 function NewSuite({ onClose }: { onClose: () => void }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(createSuite)
-  const [title, setTitle] = useState('')
+  const [title, setTitle, keeping] = useKept('suite.new', '')
   const store = async () => {
     const made = await attempt({ params: { key }, body: { title } })
     if (!made) return
+    keeping.done()
     onClose()
     go({ path: `/p/${key}/${made.key}` })
   }
   return (
-    <Dialog title="New suite" onClose={onClose}>
+    <Dialog title="New suite" onClose={onClose} kept={keeping}>
       <Form onSend={() => void store()}>
         <Field label="Title">
           {(id) => <TextInput id={id} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />}

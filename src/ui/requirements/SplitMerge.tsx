@@ -5,6 +5,7 @@ import { mergeRequirements, type RequirementSheet, splitRequirement } from '#cor
 import { sentencesOf } from '#core/requirements/requirement.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -35,19 +36,20 @@ export function SplitMerge({ of }: { of: RequirementSheet }) {
 function SplitDialog({ of, onClose }: { of: RequirementSheet; onClose: () => void }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(splitRequirement)
-  const [title, setTitle] = useState('')
+  const [title, setTitle, keeping] = useKept(`split.${of.key}`, '')
   const [chosen, setChosen] = useState<readonly number[]>([])
   const [links, setLinks] = useState(true)
   const split = async () => {
     if (title.trim() === '') return
     const done = await attempt({ params: { key, ref: of.key }, body: { title, sentences: [...chosen], links } })
     if (!done) return
+    keeping.done()
     notify(`${done.key} stands beside ${of.key} now.`)
     onClose()
     go({ path: `/p/${key}/${done.key}` })
   }
   return (
-    <Dialog title={`Split ${of.key}`} onClose={onClose}>
+    <Dialog title={`Split ${of.key}`} onClose={onClose} kept={keeping}>
       <PickForm onDo={() => void split()}>
         <Field label="Title of the new requirement">
           {(id) => <TextInput id={id} data-first value={title} onChange={(event) => setTitle(event.target.value)} />}
@@ -105,7 +107,7 @@ function Sentences({
 function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => void }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(mergeRequirements)
-  const [text, setText] = useState('')
+  const [text, setText, keeping] = useKept(`merge.${of.key}`, '')
   const refs = text
     .split(/[\s,;]+/)
     .filter((part) => part !== '')
@@ -114,13 +116,14 @@ function MergeDialog({ of, onClose }: { of: RequirementSheet; onClose: () => voi
     if (refs.length === 0) return
     const done = await attempt({ params: { key, ref: of.key }, body: { take: refs } })
     if (!done) return
+    keeping.done()
     notify(
       `${done.taken.join(', ')} ${done.taken.length === 1 ? 'is' : 'are'} part of ${of.key} now, with ${done.links} ${done.links === 1 ? 'case' : 'cases'}; the old keys lead here.`,
     )
     onClose()
   }
   return (
-    <Dialog title={`Merge others into ${of.key}`} onClose={onClose}>
+    <Dialog title={`Merge others into ${of.key}`} onClose={onClose} kept={keeping}>
       <PickForm onDo={() => void merge()}>
         <p className="quiet">
           Their text is put below that of {of.key} ({plainText(of.text).slice(0, 60)}

@@ -1,5 +1,7 @@
 import { useState } from 'react'
 import { type RequirementRow, writeRequirementLines } from '#core/requirements/contract.ts'
+import { counted } from '#core/lib/figures.ts'
+import { outlineLines } from '#core/requirements/outline.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Lines } from '#ui/kit/Lines.tsx'
@@ -51,6 +53,8 @@ export function WriteRequirements({ under, onClose }: { under: RequirementRow | 
       </p>
       <Lines
         label="Requirements, a line each"
+        place="requirements"
+        says={(lines) => counted(outlineLines(lines).length, 'requirement')}
         placeholder={'Fares and concessions\n\tLargest reduction wins\n\tIslander concession'}
         action="Store"
         autoFocus

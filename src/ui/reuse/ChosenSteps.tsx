@@ -7,6 +7,7 @@ import { findSame } from '#core/reuse/repeat-contract.ts'
 import { moveSteps, splitCase } from '#core/reuse/copy-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
@@ -104,7 +105,7 @@ type Same = ReturnType<typeof useSame>
 function RoutineDialog({ own, at, steps, onDone, onClose }: Acting & { at: number; steps: readonly DraftStep[] }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(extractRoutine)
-  const [title, setTitle] = useState('')
+  const [title, setTitle, keeping] = useKept(`routine.of.${own}`, '')
   const same = useSame(own, at, steps.length)
   const make = async () => {
     if (title.trim() === '') return
@@ -112,13 +113,14 @@ function RoutineDialog({ own, at, steps, onDone, onClose }: Acting & { at: numbe
     const body = { title, length: steps.length, from: { case: own, at }, also }
     const done = await attempt({ params: { key }, body })
     if (!done) return
+    keeping.done()
     notify(
       `${done.key} ${title} stands in ${counted(done.cases, 'case')} now; what each said before is one of its versions.`,
     )
     onDone()
   }
   return (
-    <Dialog title="Make a routine of these steps" onClose={onClose}>
+    <Dialog title="Make a routine of these steps" onClose={onClose} kept={keeping}>
       <PickForm onDo={() => void make()}>
         <Field label="What the steps do, as one would say it">
           {(id) => (
@@ -187,16 +189,17 @@ const SamePlaces = ({ of: { places, left, tick } }: { of: Same }) =>
 function SplitDialog({ own, from, at, onDone, onClose }: Acting & { from: number; at: number }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(splitCase)
-  const [title, setTitle] = useState('')
+  const [title, setTitle, keeping] = useKept(`split.${own}`, '')
   const split = async () => {
     if (title.trim() === '') return
     const done = await attempt({ params: { key, ref: own }, body: { from, title } })
     if (!done) return
+    keeping.done()
     notify(`The steps from ${at + 1} on are ${done.key} now, linked to the same requirements.`)
     onDone()
   }
   return (
-    <Dialog title={`Split ${own} at step ${at + 1}`} onClose={onClose}>
+    <Dialog title={`Split ${own} at step ${at + 1}`} onClose={onClose} kept={keeping}>
       <PickForm onDo={() => void split()}>
         <p className="quiet">
           Step {at + 1} and all after it become a case of their own, with the same preconditions, fields and

@@ -1,7 +1,7 @@
-import { useState } from 'react'
 import { createRoutine } from '#core/reuse/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
@@ -10,14 +10,16 @@ import { useHere } from '#ui/shell/here.ts'
 export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void; onClose: () => void }) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(createRoutine)
-  const [title, setTitle] = useState('')
-  const [lines, setLines] = useState('')
+  const [typed, set, keeping] = useKept('routine.new', { title: '', lines: '' })
+  const { title, lines } = typed
   const make = async () => {
     const done = await attempt({ params: { key }, body: { title, lines } })
-    if (done) onMade(done.key)
+    if (!done) return
+    keeping.done()
+    onMade(done.key)
   }
   return (
-    <Dialog title="New routine" onClose={onClose}>
+    <Dialog title="New routine" onClose={onClose} kept={keeping}>
       <PickForm
         onDo={() => {
           if (title.trim() !== '') void make()
@@ -30,7 +32,7 @@ export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void;
               data-first
               value={title}
               placeholder="Sign in as a clerk"
-              onChange={(event) => setTitle(event.target.value)}
+              onChange={(event) => set({ ...typed, title: event.target.value })}
             />
           )}
         </Field>
@@ -42,7 +44,7 @@ export function NewRoutine({ onMade, onClose }: { onMade: (key: string) => void;
               value={lines}
               spellCheck
               placeholder={'Open the desk => It asks who you are\nSign in as {who} => Your name is shown'}
-              onChange={(event) => setLines(event.target.value)}
+              onChange={(event) => set({ ...typed, lines: event.target.value })}
               style={{
                 inlineSize: '100%',
                 border: '1px solid var(--line-strong)',

@@ -1,12 +1,17 @@
-import { useState } from 'react'
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import sheet from '#ui/shell/sheet.module.css'
+
+interface Asked {
+  readonly people: readonly string[]
+  readonly why: string
+}
 
 /** Who is asked to review, by name; without a name any lead can. */
 export function AskReview({
@@ -15,16 +20,15 @@ export function AskReview({
   onClose,
 }: {
   of: CaseSheet
-  onAsk: (people: string[], why: string) => Promise<void>
+  onAsk: (people: string[], why: string) => Promise<boolean>
   onClose: () => void
 }) {
   const { project, me } = useHere()
-  const [people, setPeople] = useState<readonly string[]>([])
-  const [why, setWhy] = useState('')
+  const [{ people, why }, set, keeping] = useKept<Asked>(`review.${of.key}`, { people: [], why: '' })
   const able = project.people.filter(({ id, role }) => id !== me.id && role !== 'viewer')
   return (
-    <Dialog title={`Ask for review of ${of.key}`} onClose={onClose}>
-      <PickForm onDo={() => void onAsk([...people], why)}>
+    <Dialog title={`Ask for review of ${of.key}`} onClose={onClose} kept={keeping}>
+      <PickForm onDo={() => void onAsk([...people], why).then((done) => done && keeping.done())}>
         <p className="quiet">
           A version is cut of what it says now. Whoever you name is told; a lead who did not write it can approve.
         </p>
@@ -36,9 +40,12 @@ export function AskReview({
                   type="checkbox"
                   checked={people.includes(person.id)}
                   onChange={(event) =>
-                    setPeople(
-                      event.target.checked ? [...people, person.id] : people.filter((each) => each !== person.id),
-                    )
+                    set({
+                      why,
+                      people: event.target.checked
+                        ? [...people, person.id]
+                        : people.filter((each) => each !== person.id),
+                    })
                   }
                 />
                 <span className="quiet">{person.role}</span>
@@ -48,7 +55,9 @@ export function AskReview({
           ))}
         </ul>
         <Field label="What changed, and why? (may stay empty)">
-          {(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}
+          {(id) => (
+            <TextInput id={id} data-first value={why} onChange={(event) => set({ people, why: event.target.value })} />
+          )}
         </Field>
         <PickFoot>
           <Button look="main" type="submit">
@@ -62,24 +71,27 @@ export function AskReview({
   )
 }
 
-/** Asks for a reason before something is done. */
+/** Asks for a reason before something is done, which answers whether it was. */
 export function CutReason({
+  place,
   title,
   label,
   action,
   onReason,
   onClose,
 }: {
+  /** Tells what is asked, and of what, from others. */
+  place: string
   title: string
   label: string
   action: string
-  onReason: (why: string) => Promise<void>
+  onReason: (why: string) => Promise<boolean>
   onClose: () => void
 }) {
-  const [why, setWhy] = useState('')
+  const [why, setWhy, keeping] = useKept(`reason.${place}`, '')
   return (
-    <Dialog title={title} onClose={onClose}>
-      <PickForm onDo={() => void onReason(why)}>
+    <Dialog title={title} onClose={onClose} kept={keeping}>
+      <PickForm onDo={() => void onReason(why).then((done) => done && keeping.done())}>
         <Field label={label}>
           {(id) => <TextInput id={id} data-first value={why} onChange={(event) => setWhy(event.target.value)} />}
         </Field>

@@ -6,6 +6,7 @@ import { call } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
@@ -106,9 +107,10 @@ function Writing({ id, of, used }: { id: number; of: Data; used: CaseSheet['used
 function Send({ id, onEnd }: SuggestionProps) {
   const { key } = useHere()
   const { attempt, busy } = useWrite(storeSuggestion)
-  const [note, setNote] = useState('')
+  const [note, setNote, keeping] = useKept(`suggestion.${id}`, '')
   const send = async () => {
     if (!(await attempt({ params: { key, id }, body: { note } }))) return
+    keeping.done()
     notify('Sent to the owner and the author.')
     onEnd()
   }

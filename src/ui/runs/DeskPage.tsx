@@ -69,7 +69,7 @@ function DeskFor({ desk }: { desk: Desk }) {
       </section>
       <DeskSide desk={desk} acts={acts} stepId={shown.steps[own.at.step]?.id ?? null} />
       <EvidenceFile acts={acts} />
-      <Asked acts={acts} step={shown.steps[own.at.step]?.id ?? null} />
+      <Asked acts={acts} item={desk.item.id} step={shown.steps[own.at.step]?.id ?? null} />
     </div>
   )
 }
@@ -98,10 +98,34 @@ const EvidenceFile = ({ acts }: { acts: DeskActs }) => (
   />
 )
 
-function Asked({ acts: { own, asking, ask, refresh }, step }: { acts: DeskActs; step: number | null }) {
+function Asked({
+  acts: { own, asking, ask, refresh },
+  item,
+  step,
+}: {
+  acts: DeskActs
+  item: number
+  step: number | null
+}) {
   const close = () => ask(null)
   if (asking === null) return null
   if (asking === 'defect')
-    return <LogDefect begin={own.begin} row={own.at.row} step={step} onClose={close} onDone={refresh} />
-  return <Override verdict={asking} onClose={close} onGive={(reason) => void own.whole(asking, reason).then(close)} />
+    return (
+      <LogDefect
+        place={`${item}.${own.at.row}.${step ?? ''}`}
+        begin={own.begin}
+        row={own.at.row}
+        step={step}
+        onClose={close}
+        onDone={refresh}
+      />
+    )
+  return (
+    <Override
+      verdict={asking}
+      place={`${item}.${own.at.row}`}
+      onClose={close}
+      onGive={(reason) => void own.whole(asking, reason).then(close)}
+    />
+  )
 }

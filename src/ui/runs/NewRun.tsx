@@ -1,10 +1,11 @@
 import { addDays, format } from 'date-fns'
-import { useState } from 'react'
+import { useMemo } from 'react'
 import type { Project } from '#core/projects/contract.ts'
 import { createRun } from '#core/runs/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -60,7 +61,10 @@ const buildsOf = (builds: Project['builds'], of: number): Project['builds'] =>
 export function NewRun({ plan, onClose }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
-  const [asked, setAsked] = useState(() => likely(project, plan))
+  const [asked, setAsked, keeping] = useKept(
+    `run.${plan.id}`,
+    useMemo(() => likely(project, plan), [project, plan.id]),
+  )
   const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
   const { title, build, environments, people, deal } = asked
   const store = async () => {
@@ -73,11 +77,12 @@ export function NewRun({ plan, onClose }: Props) {
     }
     const made = await attempt({ params: { key }, body })
     if (!made) return
+    keeping.done()
     notify(`${made.key} is open with ${made.items} items.`)
     location.assign(`/p/${key}/${made.key}?full=yes`)
   }
   return (
-    <Dialog title="Open a run" onClose={onClose}>
+    <Dialog title="Open a run" onClose={onClose} kept={keeping}>
       <Form onSend={() => void store()}>
         <Field label="Title">
           {(id) => (

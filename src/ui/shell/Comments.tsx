@@ -2,6 +2,7 @@ import { type KeyboardEvent, useRef, useState } from 'react'
 import { addComment, listComments } from '#core/talk/contract.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Button } from '#ui/kit/Button.tsx'
+import { KeptNote, useKept } from '#ui/kit/kept.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useAnswer, useWrite } from './answers.tsx'
@@ -35,7 +36,6 @@ interface Written {
   readonly text: string
   readonly caret: number
 }
-const nothing: Written = { text: '', caret: 0 }
 
 /** Paragraphs, with their lines. */
 const htmlOf = (text: string): string =>
@@ -67,19 +67,20 @@ function useNaming({ text, caret }: Written, onName: (written: Written) => void)
 
 function Writer({ about, step }: { about: string; step: number | null }) {
   const { key } = useHere()
-  const [written, setWritten] = useState(nothing)
+  const [text, setText, keeping] = useKept(`comment.${about}.${step ?? ''}`, '')
+  const [caret, setCaret] = useState(0)
   const area = useRef<HTMLTextAreaElement>(null)
   const { attempt, busy } = useWrite(addComment)
-  const naming = useNaming(written, (next) => {
-    setWritten(next)
+  const naming = useNaming({ text, caret }, (next) => {
+    setText(next.text)
+    setCaret(next.caret)
     area.current?.focus()
   })
-  const { text } = written
   const send = async () => {
     if (text.trim() === '') return
     const done = await attempt({ params: { key }, body: { ref: about, step, text: htmlOf(text) } })
     if (!done) return
-    setWritten(nothing)
+    keeping.done()
     if (done.told.length > 0) notify(`${done.told.join(' and ')} ${done.told.length === 1 ? 'is' : 'are'} told.`)
   }
   return (
@@ -92,16 +93,18 @@ function Writer({ about, step }: { about: string; step: number | null }) {
         value={text}
         spellCheck
         onChange={({ target }) => {
-          setWritten({ text: target.value, caret: target.selectionStart })
+          setText(target.value)
+          setCaret(target.selectionStart)
           naming.begin()
         }}
-        onSelect={({ currentTarget }) => setWritten({ text, caret: currentTarget.selectionStart })}
+        onSelect={({ currentTarget }) => setCaret(currentTarget.selectionStart)}
         onKeyDown={(event) => {
           event.stopPropagation()
           if (!naming.hear(event) && event.key === 'Enter' && event.ctrlKey) void send()
         }}
       />
       <Names of={naming} />
+      <KeptNote of={keeping} />
       {text !== '' && (
         <Button look="main" disabled={busy} onClick={() => void send()}>
           Comment

@@ -4,6 +4,7 @@ import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 're
 import type { Me } from '#core/people/contract.ts'
 import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
 import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
+import { KeepingFor } from '#ui/kit/kept.tsx'
 import { Notices } from '#ui/kit/notices.tsx'
 import { scopeIn, scopeNames, scopeSearch, serveAddress, useParams } from './address.ts'
 import { newClient, useAnswer } from './answers.tsx'
@@ -47,34 +48,36 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
   const here = useMemo(() => ({ me, project, key: project.key, streaming }), [me, project, streaming])
   return (
     <HereContext value={here}>
-      <div className={css['shell']} data-find={open ?? undefined}>
-        <a className={css['skip']} href="#work">
-          Skip to the work
-        </a>
-        <RouteBar
-          me={me}
-          project={project}
-          counts={data?.counts}
-          station={station}
-          search={scopeSearch(params)}
-          onFind={() => setOpen('find')}
-        />
-        <ScopeBar project={project} params={params} meter={data?.meter} />
-        {!streaming && (
-          <p className={css['offline']} role="status">
-            The server is not answering. What is shown may be old; what you record is kept and sent when it is back.
-          </p>
-        )}
-        <main id="work" className={css['work']}>
-          {children}
-        </main>
-        <HintLine onAll={() => setOpen('keys')} />
-      </div>
-      <Suspense>
-        {open === 'find' && <FindOrDo onClose={() => setOpen(null)} onKeys={() => setOpen('keys')} />}
-        {open === 'keys' && <AllKeys onClose={() => setOpen(null)} />}
-      </Suspense>
-      <Notices />
+      <KeepingFor value={`${me.id}.${project.key}`}>
+        <div className={css['shell']} data-find={open ?? undefined}>
+          <a className={css['skip']} href="#work">
+            Skip to the work
+          </a>
+          <RouteBar
+            me={me}
+            project={project}
+            counts={data?.counts}
+            station={station}
+            search={scopeSearch(params)}
+            onFind={() => setOpen('find')}
+          />
+          <ScopeBar project={project} params={params} meter={data?.meter} />
+          {!streaming && (
+            <p className={css['offline']} role="status">
+              The server is not answering. What is shown may be old; what you record is kept and sent when it is back.
+            </p>
+          )}
+          <main id="work" className={css['work']}>
+            {children}
+          </main>
+          <HintLine onAll={() => setOpen('keys')} />
+        </div>
+        <Suspense>
+          {open === 'find' && <FindOrDo onClose={() => setOpen(null)} onKeys={() => setOpen('keys')} />}
+          {open === 'keys' && <AllKeys onClose={() => setOpen(null)} />}
+        </Suspense>
+        <Notices />
+      </KeepingFor>
     </HereContext>
   )
 }

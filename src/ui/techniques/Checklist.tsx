@@ -36,6 +36,7 @@ export function Checklist({ of, disabled }: { of: Drafting; disabled: boolean })
       {!disabled && (
         <Lines
           label="Add to the checklist"
+          place={`checklist.${of.requirement.key}`}
           placeholder="What else to test, a line each"
           action="Add"
           rows={2}
