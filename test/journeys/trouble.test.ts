@@ -63,13 +63,14 @@ it('shows both texts when two people write the same steps, and loses neither', a
   await context.request.put(`${api}/working`, {
     data: {
       stamp: sheet.contentStamp,
-      content: { ...sheet.content, steps: [{ id: null, action: 'Theirs', expected: '', data: '' }] },
+      content: { ...sheet.content, steps: sheet.content.steps.with(0, { ...sheet.content.steps[0], action: 'Theirs' }) },
     },
   })
   await page.unroute('**/working')
-  await page.getByText(/Somebody changed the steps of TC-9/).waitFor({ timeout: 15_000 })
+  await page.getByText(/Somebody else stored other words in the same place/).waitFor({ timeout: 15_000 })
+  await page.getByRole('group', { name: 'Two texts of Step 1 action' }).getByText('Theirs').first().waitFor()
   expect(await first.inputValue()).to.equal('Mine')
-  await page.getByRole('button', { name: 'store mine over it' }).click()
+  await page.getByRole('button', { name: 'Keep yours' }).click()
   await page.getByText(/Stored \d\d:\d\d/).waitFor()
   expect((await (await context.request.get(api)).json()).content.steps[0].action).to.equal('Mine')
   await page.close()

@@ -18,6 +18,8 @@ describe('a case that is written', () => {
     key = await makeCase(own.lead, 'Pay by card', { steps: ['Open the desk => It asks who you are', 'Tap Pay'] })
   })
   afterEach(() => closeScreen())
+  const keepUnsent = (content: object, base: object, stamp: string) =>
+    localStorage.setItem(`rovant.working.SHOP.${key}`, JSON.stringify({ content, base, stamp, at: Date.now() }))
   const open = (person = 'lead') =>
     screenOf(own, person, <CaseSheetView about={key} served={null} onClose={() => undefined} />)
   const cell = (screen: Screen, step: number, field = 'action') => screen.findByLabelText(`Step ${step}, ${field}`)
@@ -88,10 +90,28 @@ describe('a case that is written', () => {
   it('finds what was typed here before and never sent', async () => {
     const { content, contentStamp } = await caseOf(own.lead, key)
     const typed = { ...content, preconditions: 'A held place' }
-    localStorage.setItem(`rovant.working.SHOP.${key}`, JSON.stringify({ content: typed, stamp: contentStamp }))
+    keepUnsent(typed, content, contentStamp)
     const screen = await open()
-    await screen.findByText('Unsent typing was found here and is stored now')
+    await screen.findByText(/What you typed here at .* was found/)
     await waitFor(async () => expect((await caseOf(own.lead, key)).content.preconditions).to.include('held'), soon)
+  })
+
+  it('is shown beside what others stored since it was typed here and not sent, and one chooses', async () => {
+    const { content, contentStamp } = await caseOf(own.lead, key)
+    const [first, ...rest] = content.steps
+    const wrote = (action: string) => ({ ...content, steps: first ? [{ ...first, action }, ...rest] : rest })
+    keepUnsent({ ...wrote('Open the window'), preconditions: 'A held place' }, content, contentStamp)
+    await own.tester.ask(storeWorkingCopy, {
+      params: { ref: key },
+      body: { content: wrote('Open the door'), stamp: contentStamp },
+    })
+    const screen = await open()
+    const clash = await screen.findByRole('group', { name: 'Two texts of Step 1 action' }, soon)
+    expect(clash.textContent).to.include('Open the door').and.to.include('window')
+    expect((await stored())[0]![0]).to.equal('Open the door')
+    fireEvent.click(screen.getByText('Keep yours'))
+    await waitFor(async () => expect((await stored())[0]![0]).to.equal('Open the window'), soon)
+    expect((await caseOf(own.lead, key)).content.preconditions).to.equal('A held place')
   })
 
   it('is sent once when the server refuses it, and again when it is changed', async () => {
@@ -122,22 +142,46 @@ describe('a case that is written', () => {
       await cell(screen, 1)
       await theirs()
       await type(screen, 1, 'Open the window')
-      await screen.findByText('take theirs', undefined, soon)
+      await screen.findByText('Take theirs', undefined, soon)
       return screen
     }
+    it('stands together where they wrote in different cells, without a question', async () => {
+      const screen = await open()
+      await cell(screen, 1)
+      await theirs()
+      await type(screen, 2, 'Pay by card')
+      await screen.findByText(/^Stored/, undefined, soon)
+      expect((await stored()).map(([action]) => action)).to.deep.equal(['Open the door', 'Pay by card'])
+      expect(textIn(await cell(screen, 1))).to.equal('Open the door')
+      expect(screen.queryByText('Take theirs')).to.equal(null)
+    })
     it('is theirs when one takes it', async () => {
       const screen = await clash()
-      fireEvent.click(screen.getByText('take theirs'))
+      fireEvent.click(screen.getByText('Take theirs'))
       expect(textIn(await cell(screen, 1))).to.equal('Open the door')
+      await screen.findByText(/^Stored/, undefined, soon)
       expect((await stored())[0]![0]).to.equal('Open the door')
     })
-    it('is one’s own when one stores it over theirs, and is not asked twice meanwhile', async () => {
+    it('is both when they are joined', async () => {
+      const screen = await clash()
+      fireEvent.click(screen.getByText('Join both'))
+      await waitFor(async () => expect((await stored())[0]![0]).to.equal('Open the door\nOpen the window'), soon)
+    })
+    it('is one’s own when one keeps it, and is not asked twice meanwhile', async () => {
       const screen = await clash()
       const asked = screen.line.sent.length
       await new Promise((resolve) => setTimeout(resolve, 1500))
       expect(screen.line.sent.slice(asked).filter((each) => !each.startsWith('GET'))).to.deep.equal([])
-      fireEvent.click(screen.getByText('store mine over it'))
+      fireEvent.click(screen.getByText('Keep yours'))
       await waitFor(async () => expect((await stored())[0]![0]).to.equal('Open the window'), soon)
+    })
+    it('waits for the choice over a reload', async () => {
+      const screen = await clash()
+      screen.unmount()
+      const again = await open()
+      await again.findByText('Take theirs', undefined, soon)
+      expect(textIn(await cell(again, 1))).to.equal('Open the window')
+      expect((await stored())[0]![0]).to.equal('Open the door')
     })
   })
 

@@ -9,6 +9,7 @@ import { type KeyboardEvent, lazy, type ReactNode, type RefObject, Suspense, use
 import { Button } from '#ui/kit/Button.tsx'
 import { UseRow } from '#ui/reuse/UseRow.tsx'
 import { Cell } from './Cell.tsx'
+import { Clashes } from './Clashes.tsx'
 import { type Draft, type DraftStep, usedBy } from './draft.ts'
 import { Signals } from './Signals.tsx'
 import { type StepField, stepFields } from './step-edits.ts'
@@ -101,7 +102,7 @@ const inPlace = (draft: Draft, steps: readonly Omit<DraftStep, 'row'>[], newRow:
 
 type Copy = ReturnType<typeof useWorkingCopy>
 
-const Head = ({ copy: { state, conflict } }: { copy: Copy }) => (
+const Head = ({ copy: { draft, state, joining } }: { copy: Copy }) => (
   <>
     <div className={css['head']}>
       <h3>Steps</h3>
@@ -109,17 +110,7 @@ const Head = ({ copy: { state, conflict } }: { copy: Copy }) => (
         {state}
       </span>
     </div>
-    {conflict && (
-      <p className={css['conflict']} role="alert">
-        {conflict.sentence}{' '}
-        <Button look="word" onClick={conflict.takeTheirs}>
-          take theirs
-        </Button>{' '}
-        <Button look="word" onClick={conflict.keepMine}>
-          store mine over it
-        </Button>
-      </p>
-    )}
+    {joining.clashes.length > 0 && <Clashes of={joining} draft={draft} />}
   </>
 )
 

@@ -26,6 +26,18 @@ export const draftOf = (content: Content, newRow: () => string): Draft => ({
   steps: content.steps.map((step) => ({ ...step, row: step.id === null ? newRow() : `step-${step.id}` })),
 })
 
+/** Other content in the place of a draft: a step that was there keeps its place on the page, and with it what is focused. */
+export function draftAfter(content: Content, before: Draft, newRow: () => string): Draft {
+  const known = new Map(before.steps.flatMap(({ id, row }) => (id === null ? [] : [[id, row] as const])))
+  const fresh = before.steps.filter(({ id }) => id === null)
+  const rowOf = ({ id, action, expected, data }: Content['steps'][number]): string => {
+    if (id !== null) return known.get(id) ?? `step-${id}`
+    const at = fresh.findIndex((step) => step.action === action && step.expected === expected && step.data === data)
+    return at < 0 ? newRow() : (fresh.splice(at, 1)[0]?.row ?? newRow())
+  }
+  return { ...content, steps: content.steps.map((step) => ({ ...step, row: rowOf(step) })) }
+}
+
 export const contentOf = (draft: Draft): Content => ({
   preconditions: draft.preconditions,
   steps: draft.steps.map(({ id, action, expected, data, use }) => ({

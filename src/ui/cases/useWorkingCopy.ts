@@ -4,12 +4,16 @@ import { z } from 'zod'
 import { contentShape, type Used } from '#core/cases/contract.ts'
 import { CallProblem, sentenceOf } from '#ui/call.ts'
 import { useHere } from '#ui/shell/here.ts'
-import { adopted, type Content, contentOf, type Draft, draftOf, withParameters } from './draft.ts'
+import { merged } from '#core/cases/merge.ts'
+import { type Choice, decided, type OpenClash, openClash } from './clashes.ts'
+import { adopted, type Content, contentOf, type Draft, draftAfter, draftOf, withParameters } from './draft.ts'
 
 /** Milliseconds from the last letter to storing, and to another try when the server was not reached. */
 const pause = 700
 const again = 3000
 const theirsShape = z.object({ content: contentShape, stamp: z.string() })
+type Stored = z.infer<typeof theirsShape>
+const keptShape = theirsShape.extend({ base: contentShape, at: z.number().default(0) })
 
 /** What is written as it is typed: a case, a routine or a suggestion. */
 export interface Written {
@@ -26,85 +30,110 @@ export interface Written {
   readonly shownBy: string
 }
 
-/** Two wrote at once: one of both is chosen. */
-interface Conflict {
-  readonly sentence: string
-  readonly takeTheirs: () => void
-  readonly keepMine: () => void
-}
-
 /** What is typed, at once; what is drawn follows it. */
 interface Held {
   draft: Draft
-  /** Of the content it was typed over. */
-  stamp: string
+  /** The content it was typed over, and its stamp. */
+  base: Stored
   dirty: boolean
   sending: boolean
-  /** Nothing is sent until it is changed, when it was refused, or until one of both is chosen, when two wrote at once. */
-  halted: 'refused' | 'conflict' | null
+  /** Nothing is sent until it is changed, when it was refused, or until one of both is chosen, when two wrote in one place. */
+  halted: 'refused' | 'clash' | null
+  /** What somebody else stored, in which places wait to be decided. */
+  theirs: Stored | null
   timer: number
 }
 
-/** The working copy as it is typed: stored after a pause, kept in the browser until the server has it, refused over somebody else's typing. */
+/**
+ * The working copy as it is typed: stored after a pause, kept in the browser until the server has it. What somebody else stored
+ * meanwhile is taken in, step by step and field by field; where both wrote in one place a person chooses.
+ */
 export function useWorkingCopy(of: Written) {
   const counter = useRef(0)
   const newRow = () => `new-${++counter.current}`
   const [draft, setDraft] = useState<Draft>(() => draftOf(of.content, newRow))
-  const [conflict, setConflict] = useState<Conflict | null>(null)
-  const held = useRef<Held>({ draft, stamp: of.contentStamp, dirty: false, sending: false, halted: null, timer: 0 })
+  const base = { content: of.content, stamp: of.contentStamp }
+  const held = useRef<Held>({ draft, base, dirty: false, sending: false, halted: null, theirs: null, timer: 0 })
   const put = (next: Draft) => {
     held.current.draft = next
     setDraft(next)
   }
-  const onClash = (error: CallProblem) => {
-    const theirs = theirsShape.safeParse(error.problem.current)
-    const decided = () => {
-      held.current.halted = null
-      setConflict(null)
-      if (theirs.success) held.current.stamp = theirs.data.stamp
-    }
-    setConflict({
-      sentence: error.problem.detail,
-      takeTheirs: () => {
-        decided()
-        if (theirs.success) put(draftOf(theirs.data.content, newRow))
-        storing.letGo()
-      },
-      keepMine: () => {
-        decided()
-        void storing.send()
-      },
-    })
-  }
+  const putIn = (next: Draft) => put(withParameters(next, of.used))
+  const onClash = (theirs: Stored) => joining.take(contentOf(held.current.draft), theirs)
   const storing = useStoring(of, held, { onStored: (content) => put(adopted(held.current.draft, content)), onClash })
+  const joining = useJoining(held, { put: putIn, newRow, storing })
   const change = (next: Draft) => {
-    put(withParameters(next, of.used))
+    putIn(next)
     storing.later()
   }
   useEffect(() => {
-    // What was typed here before and never reached the server, when nobody wrote since.
     const kept = storing.kept()
     if (kept) {
-      change(draftOf(kept, newRow))
-      storing.setState('Unsent typing was found here and is stored now')
+      held.current.base = { content: kept.base, stamp: kept.stamp }
+      joining.take(kept.content, base)
+      storing.setState(
+        `What you typed here${kept.at === 0 ? '' : ` at ${timeText(kept.at)}`} was found and is not stored yet`,
+      )
     }
     return () => void storing.send()
   }, [])
   useEffect(() => {
     // Somebody else's typing shows here while nothing of ours is on its way.
     const own = held.current
-    if (own.dirty || own.sending || of.contentStamp === own.stamp) return
-    own.stamp = of.contentStamp
-    put(draftOf(of.content, newRow))
+    if (own.dirty || own.sending || own.halted !== null || of.contentStamp === own.base.stamp) return
+    own.base = base
+    put(draftAfter(of.content, own.draft, newRow))
   }, [of.contentStamp])
-  return { draft, change, state: storing.state, conflict, newRow, flush: storing.send }
+  return { draft, change, state: storing.state, joining, newRow, flush: storing.send }
 }
+
+/** Takes in what somebody else stored, and asks where both wrote in one place. */
+function useJoining(
+  held: RefObject<Held>,
+  of: {
+    put: (next: Draft) => void
+    newRow: () => string
+    storing: { later: () => void; keep: () => void; send: () => Promise<void>; setState: (text: string) => void }
+  },
+) {
+  const [clashes, setClashes] = useState<readonly OpenClash[]>([])
+  const settle = () => {
+    const own = held.current
+    if (own.theirs) own.base = own.theirs
+    own.theirs = null
+    own.halted = null
+    of.storing.later()
+  }
+  const take = (mine: Content, theirs: Stored) => {
+    const own = held.current
+    const result = merged(own.base.content, mine, theirs.content)
+    of.put(draftAfter(contentShape.parse(result.content), own.draft, of.newRow))
+    const open = result.clashes.map((clash) => openClash(clash, own.draft))
+    setClashes(open)
+    own.theirs = theirs
+    own.dirty = true
+    if (open.length === 0) return settle()
+    own.halted = 'clash'
+    of.storing.keep()
+    of.storing.setState('Not stored: somebody else wrote in the same place')
+  }
+  const choose = (clash: OpenClash, choice: Choice) => {
+    const own = held.current
+    if (own.theirs) of.put(decided(own.draft, clash, choice, own.theirs.content))
+    const rest = clashes.filter((each) => each !== clash)
+    setClashes(rest)
+    if (rest.length === 0) settle()
+    else of.storing.keep()
+  }
+  return { clashes, take, choose }
+}
+export type Joining = ReturnType<typeof useJoining>
 
 /** Sends what is typed, and keeps it in the browser until the server has it. */
 function useStoring(
   of: Written,
   held: RefObject<Held>,
-  { onStored, onClash }: { onStored: (content: Content) => void; onClash: (error: CallProblem) => void },
+  { onStored, onClash }: { onStored: (content: Content) => void; onClash: (theirs: Stored) => void },
 ) {
   const client = useQueryClient()
   const [state, setState] = useState('')
@@ -117,8 +146,8 @@ function useStoring(
   const attempt = async (own: Held): Promise<number> => {
     try {
       const sent = own.draft
-      const answer = await of.store(contentOf(sent), own.stamp)
-      own.stamp = answer.stamp
+      const answer = await of.store(contentOf(sent), own.base.stamp)
+      own.base = { content: answer.content, stamp: answer.stamp }
       if (own.draft === sent) {
         onStored(answer.content)
         backup.forget()
@@ -128,10 +157,11 @@ function useStoring(
       return pause
     } catch (error) {
       own.dirty = true
-      own.halted = haltedBy(error)
-      setState(own.halted === 'conflict' ? 'Not stored' : `${sentenceOf(error)} It is kept in this browser.`)
-      if (own.halted === 'conflict' && error instanceof CallProblem) onClash(error)
-      return again
+      const theirs = clashIn(error)
+      own.halted = theirs === null && isRefused(error) ? 'refused' : null
+      if (theirs) onClash(theirs)
+      else setState(`${sentenceOf(error)} It is kept in this browser.`)
+      return theirs ? pause : again
     }
   }
   const send = async (): Promise<void> => {
@@ -152,39 +182,38 @@ function useStoring(
     backup.keep()
     if (!own.halted) wait(pause)
   }
-  /** Nothing of ours is to be stored any more. */
-  const letGo = () => {
-    held.current.dirty = false
-    backup.forget()
-    setState('')
-  }
-  return { state, setState, send, later, letGo, kept: backup.read }
+  return { state, setState, send, later, keep: backup.keep, kept: backup.read }
 }
 
-const storedText = (at: number): string =>
-  `Stored ${new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+const timeText = (at: number): string =>
+  new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+const storedText = (at: number): string => `Stored ${timeText(at)}`
+
+/** What the server has by now, where it was refused for that. */
+function clashIn(error: unknown): Stored | null {
+  if (!(error instanceof CallProblem) || error.problem.status !== 412) return null
+  const theirs = theirsShape.safeParse(error.problem.current)
+  return theirs.success ? theirs.data : null
+}
 
 /** What the server refuses is sent once; what it could not be asked is sent again. */
-function haltedBy(error: unknown): Held['halted'] {
+function isRefused(error: unknown): boolean {
   const status = error instanceof CallProblem ? error.problem.status : 0
-  if (status === 412) return 'conflict'
-  return status >= 400 && status < 500 && status !== 429 ? 'refused' : null
+  return status >= 400 && status < 500 && status !== 429
 }
 
-/** The copy in this browser, which bears the stamp of what it was typed over. */
+/** The copy in this browser, with what it was typed over. */
 function useBackup(of: Written, held: RefObject<Held>) {
   const { key } = useHere()
   const name = `rovant.working.${key}.${of.key}`
   return {
     keep: () => {
-      const { draft, stamp } = held.current
-      localStorage.setItem(name, JSON.stringify({ content: contentOf(draft), stamp }))
+      const { draft, base } = held.current
+      const kept = { content: contentOf(draft), base: base.content, stamp: base.stamp, at: Date.now() }
+      localStorage.setItem(name, JSON.stringify(kept))
     },
     forget: () => localStorage.removeItem(name),
-    read: (): Content | null => {
-      const kept = theirsShape.safeParse(parseJson(localStorage.getItem(name)))
-      return kept.success && kept.data.stamp === of.contentStamp ? kept.data.content : null
-    },
+    read: () => keptShape.safeParse(parseJson(localStorage.getItem(name))).data ?? null,
   }
 }
 
