@@ -9,20 +9,22 @@ const filter = JSON.stringify({
   ],
 })
 
+/** What a row of the cases list is made of. */
+const columns = `
+  c.id, 'TC-' || c.number as key, c.number, c.title, c.importance, c.state, c.type, c.component,
+  (select name from person where id = c.owner_id) as owner, c.automation, c.estimate,
+  (select name from folder where id = c.folder_id) as folder, c.steps,
+  (
+    select count(*)
+    from link l
+    join requirement r on r.id = l.requirement_id
+    where l.case_id = c.id and l.until_at is null and r.deleted_at is null
+  ) as requirements,
+  c.version, v.major, v.minor`
+
 /** The cases list's first page with its total, plain and filtered, against doing nothing plus the bare queries; and the whole page. */
 export async function benchLists(setting: Setting): Promise<Measured[]> {
   const db = new Database(join(setting.data, 'rovant.db'), { readonly: true })
-  const columns = `
-    c.id, 'TC-' || c.number as key, c.number, c.title, c.importance, c.state, c.type, c.component,
-    (select name from person where id = c.owner_id) as owner, c.automation, c.estimate,
-    (select name from folder where id = c.folder_id) as folder, c.steps,
-    (
-      select count(*)
-      from link l
-      join requirement r on r.id = l.requirement_id
-      where l.case_id = c.id and l.until_at is null and r.deleted_at is null
-    ) as requirements,
-    c.version, v.major, v.minor`
   const bare = (where: string) => {
     const ids = db
       .prepare(

@@ -63,7 +63,10 @@ it('shows both texts when two people write the same steps, and loses neither', a
   await context.request.put(`${api}/working`, {
     data: {
       stamp: sheet.contentStamp,
-      content: { ...sheet.content, steps: sheet.content.steps.with(0, { ...sheet.content.steps[0], action: 'Theirs' }) },
+      content: {
+        ...sheet.content,
+        steps: sheet.content.steps.with(0, { ...sheet.content.steps[0], action: 'Theirs' }),
+      },
     },
   })
   await page.unroute('**/working')

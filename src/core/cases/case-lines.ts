@@ -1,6 +1,6 @@
 import { counted } from '#core/lib/figures.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
-import { outlineLines } from '#core/requirements/outline.ts'
+import { outlineLines } from '#core/lib/outline-lines.ts'
 import { type StepText, stepLines, withTexts } from './steps.ts'
 
 /** A case as it is typed: its title, and what stands indented below it. */

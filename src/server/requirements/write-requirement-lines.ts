@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { writeRequirementLines as contract } from '#core/requirements/contract.ts'
-import { outlineLines } from '#core/requirements/outline.ts'
+import { outlineLines } from '#core/lib/outline-lines.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { belongs } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'

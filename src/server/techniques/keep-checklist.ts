@@ -1,7 +1,7 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { tickChecklist as tickContract, writeChecklist as writeContract } from '#core/techniques/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { outlineLines } from '#core/requirements/outline.ts'
+import { outlineLines } from '#core/lib/outline-lines.ts'
 import { findCase } from '#db/cases/cases.ts'
 import { findRequirement } from '#db/requirements/requirements.ts'
 import { addChecklist, checklistRequirement, saveChecklist } from '#db/techniques/queries.ts'

@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
-import { storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
+import { readVersion, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
+import { listenForKeys } from '#ui/kit/keys.ts'
 import { caseOf, makeCase } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { closeScreen, lineDown, screenOf, type Screen } from '#test/screen/screen.tsx'
@@ -71,6 +72,61 @@ describe('a case that is written', () => {
         ),
       soon,
     )
+  })
+
+  it('keeps lines that are pasted into a cell in that cell, and makes steps of them when one asks', async () => {
+    const screen = await open()
+    const text = 'Show the card\nShow the pass'
+    const paste = async (field: string) =>
+      fireEvent.paste(await cell(screen, 1, field), { clipboardData: { getData: () => text } })
+    expect(await paste('expected'), 'left to the browser').to.equal(true)
+    expect(textIn(await cell(screen, 2, 'expected'))).to.equal('')
+    expect(await paste('action'), 'left to the browser').to.equal(true)
+    fireEvent.click(await screen.findByText('Make 2 steps of them'))
+    await waitFor(
+      async () =>
+        expect((await stored()).map(([action]) => action)).to.deep.equal([
+          'Open the desk',
+          'Show the card',
+          'Show the pass',
+          'Tap Pay',
+        ]),
+      soon,
+    )
+  })
+
+  it('takes back a paste, a removed step and a move in order, and no typing in another cell', async () => {
+    const screen = await open()
+    const actions = () =>
+      [...document.querySelectorAll('[data-step-cell$=":action"]')].map((each) => Object(each).value)
+    fireEvent.paste(await cell(screen, 1), { clipboardData: { getData: () => 'One\tseen\nTwo\t' } })
+    fireEvent.click(screen.getByLabelText('Remove step 1'))
+    fireEvent.keyDown(await cell(screen, 1), { key: 'ArrowDown', altKey: true })
+    await type(screen, 3, 'Tap it')
+    expect(actions()).to.deep.equal(['Two', 'One', 'Tap it'])
+    const undo = async () => fireEvent.keyDown(await cell(screen, 1), { key: 'z', ctrlKey: true })
+    await undo()
+    expect(actions()).to.deep.equal(['One', 'Two', 'Tap it'])
+    await undo()
+    expect(actions()).to.deep.equal(['Open the desk', 'One', 'Two', 'Tap it'])
+    await undo()
+    expect(actions()).to.deep.equal(['Open the desk', 'Tap it'])
+    expect(await undo(), 'nothing is left to the browser').to.equal(false)
+    expect(actions()).to.deep.equal(['Open the desk', 'Tap it'])
+    fireEvent.keyDown(await cell(screen, 1), { key: 'z', ctrlKey: true, shiftKey: true })
+    expect(actions()).to.deep.equal(['Open the desk', 'One', 'Two', 'Tap it'])
+  })
+
+  it('is cut as a version from within a step, with the last letters', async () => {
+    const stop = listenForKeys()
+    const screen = await open()
+    await type(screen, 1, 'Open the hatch')
+    fireEvent.keyDown(await cell(screen, 1), { key: 's', ctrlKey: true })
+    await screen.findByText(/^Version 0\.\d is cut\.$/, undefined, soon)
+    const { versions } = await caseOf(own.lead, key)
+    const { content } = await own.lead.ask(readVersion, { params: { id: versions[0]?.id ?? 0 } })
+    expect(content.steps[0]?.action).to.equal('Open the hatch')
+    stop()
   })
 
   it('is kept in the browser while the line is down, and sent when it is back', async () => {

@@ -1,5 +1,5 @@
 import type { Served } from '#core/lib/question.ts'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { type CaseSheet, readCase, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
 import { unmergeCase } from '#core/reuse/copy-contract.ts'
@@ -60,7 +60,8 @@ function Sheet({ of }: { of: CaseSheet }) {
   const set = (changes: BodyOf<typeof updateCase>) => void edit(changes)
   const [linking, setLinking] = useState(false)
   const [asking, setAsking] = useState<Asking>(null)
-  const versions = useVersionActs(of)
+  const flush = useRef(nothingTyped)
+  const versions = useVersionActs(of, () => flush.current())
   useCutOnLeaving(of)
   useSheetKeys(versions, setAsking, () => setLinking(true))
   return (
@@ -87,7 +88,7 @@ function Sheet({ of }: { of: CaseSheet }) {
           placeholder="What does this case find out?"
           onStore={(objective) => set({ objective })}
         />
-        <OwnSteps key={of.key} of={of} />
+        <OwnSteps key={of.key} of={of} onReady={(to) => (flush.current = to)} />
         <StandsIn of={of} />
         <Suggestions of={of} />
         <Proves of={of} linking={linking} onLinking={setLinking} />
@@ -145,7 +146,9 @@ function ReviewActs({
   return reviewable ? <Button onClick={() => onAsk('review')}>Ask for review</Button> : null
 }
 
-function OwnSteps({ of }: { of: CaseSheet }) {
+const nothingTyped = async (): Promise<void> => undefined
+
+function OwnSteps({ of, onReady }: { of: CaseSheet; onReady: (flush: () => Promise<void>) => void }) {
   const { key } = useHere()
   return (
     <Steps
@@ -157,6 +160,7 @@ function OwnSteps({ of }: { of: CaseSheet }) {
         shownBy: 'readCase',
         store: (content, stamp) => call(storeWorkingCopy, { params: { key, ref: of.key }, body: { content, stamp } }),
       }}
+      onReady={onReady}
       setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />}
       below={(draft, change) => <Rows draft={draft} onChange={change} />}
       chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />}

@@ -5,7 +5,7 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
-import { type KeyboardEvent, lazy, type ReactNode, type RefObject, Suspense, useRef, useState } from 'react'
+import { type KeyboardEvent, lazy, type ReactNode, type RefObject, Suspense, useEffect, useRef, useState } from 'react'
 import { Button } from '#ui/kit/Button.tsx'
 import { UseRow } from '#ui/reuse/UseRow.tsx'
 import { Cell } from './Cell.tsx'
@@ -24,6 +24,8 @@ interface Props {
   /** A case has preconditions and rows; a routine has steps only. */
   readonly plain?: boolean
   /** What stands between preconditions and steps, and below the steps. */
+  /** Hands out how to store at once what is typed. */
+  readonly onReady?: (flush: () => Promise<void>) => void
   readonly setting?: (draft: Draft, change: (next: Draft) => void) => ReactNode
   readonly below?: (draft: Draft, change: (next: Draft) => void) => ReactNode
   readonly chosenActs?: (of: {
@@ -46,10 +48,11 @@ export function Steps(props: Props) {
   const focus = (at: number, field: StepField) => cellIn(grid, at, field)?.focus()
   const edits = useStepEdits(copy, focus)
   const { chosen } = choice
+  useEffect(() => props.onReady?.(copy.flush))
   return (
     <section className={css['steps']} aria-label="Steps">
       <Head copy={copy} />
-      {!props.plain && <Preconditions draft={draft} onChange={change} />}
+      {!props.plain && <Preconditions draft={draft} edits={edits} />}
       {props.setting?.(draft, change)}
       {chosen.length > 0 &&
         props.chosenActs?.({ steps: draft.steps, chosen, flush: copy.flush, onClear: choice.clear })}
@@ -114,15 +117,15 @@ const Head = ({ copy: { draft, state, joining } }: { copy: Copy }) => (
   </>
 )
 
-const Preconditions = ({ draft, onChange }: { draft: Draft; onChange: (next: Draft) => void }) => (
+const Preconditions = ({ draft, edits }: { draft: Draft; edits: ReturnType<typeof useStepEdits> }) => (
   <label className={css['before']}>
     <span>Before</span>
     <Cell
       label="Preconditions"
       value={draft.preconditions}
       placeholder="What must hold before the first step?"
-      onChange={(preconditions) => onChange({ ...draft, preconditions })}
-      onKeyDown={(event) => event.stopPropagation()}
+      onChange={edits.before}
+      onKeyDown={edits.hearBefore}
     />
   </label>
 )
@@ -218,7 +221,7 @@ function Cells({ edits, choice, onInsert, step, at }: AtStep) {
       label={`Step ${at + 1}, ${field}`}
       mark={`${at}:${field}`}
       value={step[field]}
-      onChange={(value) => edits.put(at, { ...step, [field]: value })}
+      onChange={(value) => edits.put(at, { ...step, [field]: value }, field)}
       onKeyDown={(event) => hear(event, field)}
       onPaste={(event) => edits.paste(event, at, field)}
     />

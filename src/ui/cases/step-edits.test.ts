@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import type { Used } from '#core/cases/contract.ts'
-import { chosenAfter, emptyStep, filled, type Fresh, isEmpty, moved, writtenOut } from './step-edits.ts'
+import { chosenAfter, emptyStep, filled, type Fresh, isEmpty, listed, moved, writtenOut } from './step-edits.ts'
 
 let counter = 0
 const fresh = (step: Fresh) => ({ ...step, row: `new-${++counter}` })
@@ -20,6 +20,26 @@ describe('steps that are moved', () => {
       [7, 0],
     ] as const)
       expect(moved(steps, from, to)).to.equal(steps)
+  })
+})
+
+describe('lines that were pasted into an action', () => {
+  it('become steps behind it, and it says what it said without them', () => {
+    const own = steps.with(0, { ...steps[0]!, action: 'Open $& &lt;it&gt;\nand wait' })
+    const next = listed(own, { row: 'step-1', text: ' $& <it>\r\nand wait', fresh })
+    expect(actions(next)).to.deep.equal(['Open', '$& &lt;it&gt;', 'and wait', 'Tap', 'Look'])
+    expect(next[0]!.id).to.equal(1)
+  })
+  it('take the place of a step that says nothing else, and nothing happens where the step is gone', () => {
+    const own = steps.with(1, { ...steps[1]!, action: '1. One\n2. Two =&gt; seen' })
+    const next = listed(own, { row: 'step-2', text: '1. One\n2. Two => seen', fresh })
+    expect(next.map(({ action, expected }) => [action, expected])).to.deep.equal([
+      ['Open', ''],
+      ['One', ''],
+      ['Two', 'seen'],
+      ['Look', ''],
+    ])
+    expect(listed(steps, { row: 'gone', text: 'a\nb', fresh })).to.equal(steps)
   })
 })
 

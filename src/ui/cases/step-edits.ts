@@ -1,4 +1,4 @@
-import { withTexts, withValues } from '#core/cases/steps.ts'
+import { stepLines, withTexts, withValues } from '#core/cases/steps.ts'
 import type { Used } from '#core/cases/contract.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import type { DraftStep } from './draft.ts'
@@ -27,6 +27,23 @@ export function writtenOut({ use }: DraftStep, said: Used): Fresh[] {
   return said.steps.map(({ action, expected, data }) =>
     withTexts({ id: null, action, expected, data }, (text) => withValues(text, given)),
   )
+}
+
+/** Typed or pasted lines as steps. */
+export const asSteps = (text: string): Fresh[] => stepLines(text).map((step) => withTexts(step, escapeText))
+
+/** Lines that were pasted into an action as steps behind it; the action says what it said without them. */
+export function listed(
+  steps: Steps,
+  { row, text, fresh }: { row: string; text: string; fresh: (step: Fresh) => DraftStep },
+): Steps {
+  const at = steps.findIndex((step) => step.row === row)
+  const own = steps[at]
+  if (!own) return steps
+  const pasted = escapeText(text.replace(/\r\n?/g, '\n'))
+  const rest = { ...own, action: own.action.split(pasted).join('') }
+  const lines = asSteps(text).map(fresh)
+  return isEmpty(rest) ? steps.toSpliced(at, 1, ...lines) : steps.toSpliced(at, 1, rest, ...lines)
 }
 
 /** Columns of a spreadsheet into the cells from this one on; what is inserted there stays, and new steps follow the last. */

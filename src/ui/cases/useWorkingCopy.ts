@@ -11,6 +11,7 @@ import { adopted, type Content, contentOf, type Draft, draftAfter, draftOf, with
 /** Milliseconds from the last letter to storing, and to another try when the server was not reached. */
 const pause = 700
 const again = 3000
+const mostTries = 3
 const theirsShape = z.object({ content: contentShape, stamp: z.string() })
 type Stored = z.infer<typeof theirsShape>
 const keptShape = theirsShape.extend({ base: contentShape, at: z.number().default(0) })
@@ -84,7 +85,7 @@ export function useWorkingCopy(of: Written) {
     own.base = base
     put(draftAfter(of.content, own.draft, newRow))
   }, [of.contentStamp])
-  return { draft, change, state: storing.state, joining, newRow, flush: storing.send }
+  return { draft, change, state: storing.state, joining, newRow, flush: storing.flush }
 }
 
 /** Takes in what somebody else stored, and asks where both wrote in one place. */
@@ -138,10 +139,6 @@ function useStoring(
   const client = useQueryClient()
   const [state, setState] = useState('')
   const backup = useBackup(of, held)
-  const wait = (ms: number) => {
-    window.clearTimeout(held.current.timer)
-    held.current.timer = window.setTimeout(() => void send(), ms)
-  }
   /** One go at storing; answers how long to wait for the next, where there is more to send. */
   const attempt = async (own: Held): Promise<number> => {
     try {
@@ -164,25 +161,48 @@ function useStoring(
       return theirs ? pause : again
     }
   }
-  const send = async (): Promise<void> => {
-    const own = held.current
-    window.clearTimeout(own.timer)
-    if (!own.dirty || own.sending || own.halted) return
-    own.sending = true
-    own.dirty = false
+  const sending = useSending(held, (own) => {
     setState('Storing…')
-    const next = await attempt(own)
-    own.sending = false
-    if (own.dirty && !own.halted) wait(next)
-  }
+    return attempt(own)
+  })
   const later = () => {
     const own = held.current
     own.dirty = true
     if (own.halted === 'refused') own.halted = null
     backup.keep()
-    if (!own.halted) wait(pause)
+    if (!own.halted) sending.wait(pause)
   }
-  return { state, setState, send, later, keep: backup.keep, kept: backup.read }
+  return { state, setState, ...sending, later, keep: backup.keep, kept: backup.read }
+}
+
+/** One store after the other; `attempt` answers how long to wait for the next. */
+function useSending(held: RefObject<Held>, attempt: (own: Held) => Promise<number>) {
+  const going = useRef(Promise.resolve())
+  const wait = (ms: number) => {
+    window.clearTimeout(held.current.timer)
+    held.current.timer = window.setTimeout(() => void send(), ms)
+  }
+  const sendNow = async (own: Held): Promise<void> => {
+    own.sending = true
+    own.dirty = false
+    const next = await attempt(own)
+    own.sending = false
+    if (own.dirty && !own.halted) wait(next)
+  }
+  const send = (): Promise<void> => {
+    const own = held.current
+    window.clearTimeout(own.timer)
+    if (own.dirty && !own.sending && !own.halted) going.current = sendNow(own)
+    return going.current
+  }
+  /** Until all that is typed is stored, what somebody else stored meanwhile taken in, or it cannot be for now. */
+  const flush = async (): Promise<void> => {
+    for (let tries = 0; tries < mostTries; tries++) {
+      await send()
+      if (!held.current.dirty || held.current.halted) return
+    }
+  }
+  return { wait, send, flush }
 }
 
 const timeText = (at: number): string =>

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { type RequirementRow, writeRequirementLines } from '#core/requirements/contract.ts'
 import { counted } from '#core/lib/figures.ts'
-import { outlineLines } from '#core/requirements/outline.ts'
+import { outlineLines } from '#core/lib/outline-lines.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Lines } from '#ui/kit/Lines.tsx'

@@ -1,3 +1,4 @@
+import { useRef } from 'react'
 import {
   cutRoutine,
   readRoutine,
@@ -40,7 +41,8 @@ export function RoutineSheetView({
 function Sheet({ of }: { of: RoutineSheet }) {
   const { key } = useHere()
   const set = useEdit(updateRoutine, { key, ref: of.key }, of.version)
-  const cut = useCut(of)
+  const flush = useRef<() => Promise<void>>(async () => undefined)
+  const cut = useCut(of, () => flush.current())
   return (
     <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
       <TitleHead title={of.title} onStore={(title) => void set({ title })}>
@@ -56,6 +58,7 @@ function Sheet({ of }: { of: RoutineSheet }) {
       <Steps
         key={of.key}
         plain
+        onReady={(to) => (flush.current = to)}
         of={{
           key: of.key,
           content: of.content,
@@ -72,11 +75,12 @@ function Sheet({ of }: { of: RoutineSheet }) {
   )
 }
 
-/** Cuts a version, by key as by its button. */
-function useCut(of: RoutineSheet): () => void {
+/** Cuts a version, by key as by its button; what is typed and not stored yet is stored first. */
+function useCut(of: RoutineSheet, flush: () => Promise<void>): () => void {
   const { key } = useHere()
   const { attempt } = useWrite(cutRoutine)
   const cut = async () => {
+    await flush()
     const done = await attempt({ params: { key, ref: of.key }, body: {} })
     if (!done) return
     const then = of.usedBy.length === 0 ? 'it is inserted from now on' : 'the cases below can take it'

@@ -6,6 +6,7 @@ import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
 import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
 import { KeepingFor } from '#ui/kit/kept.tsx'
 import { Notices } from '#ui/kit/notices.tsx'
+import { keepUndoInPlace } from '#ui/kit/undo-in-place.ts'
 import { scopeIn, scopeNames, scopeSearch, serveAddress, useParams } from './address.ts'
 import { newClient, useAnswer } from './answers.tsx'
 import { HereContext } from './here.ts'
@@ -44,6 +45,7 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
   const scope = scopeIn(params)
   const { data } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { served: frame, keep: true })
   useEffect(listenForKeys, [])
+  useEffect(keepUndoInPlace, [])
   useKeys(frameKeys(project.key, params, setOpen))
   const here = useMemo(() => ({ me, project, key: project.key, streaming }), [me, project, streaming])
   return (
