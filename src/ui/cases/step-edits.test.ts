@@ -25,9 +25,9 @@ describe('steps that are moved', () => {
 
 describe('lines that were pasted into an action', () => {
   it('become steps behind it, and it says what it said without them', () => {
-    const own = steps.with(0, { ...steps[0]!, action: 'Open $& &lt;it&gt;\nand wait' })
+    const own = steps.with(0, { ...steps[0]!, action: 'Open $&amp; &lt;it&gt;\nand wait' })
     const next = listed(own, { row: 'step-1', text: ' $& <it>\r\nand wait', fresh })
-    expect(actions(next)).to.deep.equal(['Open', '$& &lt;it&gt;', 'and wait', 'Tap', 'Look'])
+    expect(actions(next)).to.deep.equal(['Open', '$&amp; &lt;it&gt;', 'and wait', 'Tap', 'Look'])
     expect(next[0]!.id).to.equal(1)
   })
   it('take the place of a step that says nothing else, and nothing happens where the step is gone', () => {
