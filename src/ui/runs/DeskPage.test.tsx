@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
+import { updateProject } from '#core/projects/contract.ts'
 import { dealItems, readDesk } from '#core/runs/contract.ts'
 import { makeCase, makeRun } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
@@ -48,6 +49,15 @@ describe('the desk', () => {
     screen.line.between = (_, answer) => answer()
     await waitFor(async () => expect(await marks()).to.deep.equal(['Passed', 'Passed']), soon)
     await waitFor(() => expect(screen.queryByText(/waits here/)).to.equal(null), soon)
+  })
+
+  it('stays at the step when the server refuses the verdict, and says why', async () => {
+    await own.lead.ask(updateProject, { body: { approvalRequired: true } })
+    const screen = await open()
+    press('p')
+    await screen.findByText(/no approved version/, undefined, soon)
+    expect(screen.container.querySelector('[aria-current=step]')?.textContent).to.include('Open the desk')
+    expect((await desk()).attempt).to.equal(null)
   })
 
   it('takes the last verdict back', async () => {

@@ -102,6 +102,67 @@ describe('verdicts on their way', () => {
     expect(box.waiting()).to.have.length(1)
   })
 
+  it('of two windows are numbered by each for itself, and none takes the other’s away', async () => {
+    const seen: string[] = []
+    let away = true
+    answers(({ client, sequence }) => {
+      if (away) throw new TypeError('fetch failed')
+      seen.push(`${client} ${sequence}`)
+      return stored()
+    })
+    const [one, other] = [opened(), opened()]
+    one.box.put(event)
+    other.box.put(event)
+    one.box.put(event)
+    await settled()
+    expect([one.box.waiting().length, other.box.waiting().length, localStorage.length]).to.deep.equal([2, 1, 2])
+    away = false
+    one.box.stop()
+    other.box.stop()
+    const next = opened()
+    await settled(60)
+    next.box.stop()
+    expect(next.heard.stored.toSorted()).to.deep.equal([1, 1, 2])
+    expect(new Set(seen)).to.have.lengthOf(3)
+    expect(localStorage).to.have.lengthOf(0)
+  })
+
+  it('that a closed window left come before those of the next one', async () => {
+    const seen: string[] = []
+    answers(() => {
+      throw new TypeError('fetch failed')
+    })
+    const first = opened()
+    first.box.put({ ...event, verdict: 'Passed' })
+    await settled()
+    first.box.stop()
+    answers(async (body) => {
+      await settled(10)
+      seen.push(Object(body).verdict)
+      return stored()
+    })
+    const second = opened()
+    second.box.put({ ...event, verdict: 'Failed' })
+    await settled(80)
+    second.box.stop()
+    expect(seen).to.deep.equal(['Passed', 'Failed'])
+  })
+
+  it('of a window that is open are left to it', async () => {
+    answers(() => {
+      throw new TypeError('fetch failed')
+    })
+    const open = opened()
+    open.box.put(event)
+    await settled()
+    answers(stored)
+    const other = opened()
+    await settled()
+    expect(other.heard.stored).to.deep.equal([])
+    other.box.stop()
+    open.box.stop()
+  })
+
   it('are read from what an older page left, and from nothing where that is broken', async () => {
     const { word: _, ...older } = event
     const kept = { client: 'web-older', next: 8, waiting: [{ ...older, sequence: 7, at: 1 }] }

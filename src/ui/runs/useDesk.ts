@@ -20,7 +20,7 @@ export function useDesk(desk: Desk, refresh: () => void) {
     if (outbox.current?.waiting().length === 0) show(desk.attempt)
   }, [desk])
   const { at, place, go, next } = usePlace(desk, held)
-  const said = useSaying(desk, { held, show, begin, outbox, place, next })
+  const said = useSaying(desk, { held, show, begin, outbox, place, next, go })
   const patch = (change: (own: DeskAttempt) => DeskAttempt) => {
     if (held.current) show(change(held.current))
   }
@@ -64,6 +64,7 @@ function useOutbox(refresh: () => void, onAnswer: (attempt: DeskAttempt) => void
     const own = openOutbox(`rovant.outbox.${me.id}`, {
       onStored: (_, answer, at) => {
         setStored(`Stored ${clock(at)}`)
+        if (answer === null) refresh()
         const whole = recorded.safeParse(answer)
         if (whole.success && outbox.current?.waiting().length === 0) onAnswer(whole.data.attempt)
       },
@@ -105,10 +106,11 @@ interface Saying {
   readonly outbox: RefObject<Outbox | null>
   readonly place: RefObject<Place>
   readonly next: () => boolean
+  readonly go: (step: number, row?: number) => void
 }
 
 /** Verdicts of a step and of the whole, and taking the last one back. */
-function useSaying(desk: Desk, { held, show, begin, outbox, place, next }: Saying) {
+function useSaying(desk: Desk, { held, show, begin, outbox, place, next, go }: Saying) {
   const { key } = useHere()
   const order = useRef<Promise<void>>(Promise.resolve())
   /** The place moves at the keystroke; what was pressed is recorded in its order, also while the attempt is being started. */
@@ -121,13 +123,15 @@ function useSaying(desk: Desk, { held, show, begin, outbox, place, next }: Sayin
     return outcome.ok
   }
   const mark = (said: Said) => {
-    const { row, step: at } = place.current
+    const from = place.current
+    const { row, step: at } = from
     const step = (held.current ?? desk.preview).steps[at]?.id ?? null
     if (step === null) return
     if (said.final && (said.verdict === 'Passed' || said.verdict === 'Skipped')) next()
     inOrder(async () => {
       const own = await begin()
-      if (!own || !took(own, markStep(asCore(own), { row, step, ...said }))) return
+      // What is refused was not done: one stands where one pressed the key.
+      if (!own || !took(own, markStep(asCore(own), { row, step, ...said }))) return go(from.step, from.row)
       const { verdict, word } = said
       outbox.current?.put({ kind: 'step', project: key, attempt: own.id, row, step, verdict, word })
     })
