@@ -99,7 +99,7 @@ async function reach(address: string, init: RequestInit): Promise<Response> {
       type: 'urn:rovant:unreached',
       title: 'Not reached',
       status: 0,
-      detail: 'The server cannot be reached. What you did here is kept and sent when it answers again.',
+      detail: 'The server cannot be reached; this is not stored.',
     })
   }
 }

@@ -255,15 +255,35 @@ describe('a case that is written', () => {
       }, soon)
       expect(screen.queryByText(/store it over/)).to.equal(null)
     })
-    it('asks before an edit goes over a newer one, and stores it when one says so', async () => {
+    it('stand beside what somebody else stored in other fields, without a question', async () => {
       const screen = await open()
       await screen.findByLabelText('Importance')
       const { version } = await caseOf(own.tester, key)
       await own.tester.ask(updateCase, { params: { ref: key }, body: { component: 'Fares' }, version })
       await choose(screen, 'Importance', 'Low')
-      fireEvent.click(await screen.findByText('Store mine', undefined, soon))
       await waitFor(async () => expect((await caseOf(own.lead, key)).importance).to.equal('Low'), soon)
       expect((await caseOf(own.lead, key)).component).to.equal('Fares')
+    })
+    it('are asked about where somebody else stored the same field, with both, and stored when one says so', async () => {
+      const screen = await open()
+      await screen.findByLabelText('Importance')
+      const { version } = await caseOf(own.tester, key)
+      await own.tester.ask(updateCase, { params: { ref: key }, body: { importance: 'High' }, version })
+      await choose(screen, 'Importance', 'Low')
+      await screen.findByText(/importance “High”; yours is “Low”/, undefined, soon)
+      expect((await caseOf(own.lead, key)).importance).to.equal('High')
+      fireEvent.click(screen.getByText('Store mine'))
+      await waitFor(async () => expect((await caseOf(own.lead, key)).importance).to.equal('Low'), soon)
+    })
+    it('are not stored without the server, which is said, and tried again when one asks', async () => {
+      const screen = await open()
+      await screen.findByLabelText('Importance')
+      screen.line.between = lineDown
+      await choose(screen, 'Importance', 'Low')
+      await screen.findByText('The server cannot be reached; this is not stored.', undefined, soon)
+      screen.line.between = (_, answer) => answer()
+      fireEvent.click(screen.getByText('Try again'))
+      await waitFor(async () => expect((await caseOf(own.lead, key)).importance).to.equal('Low'), soon)
     })
     it('says what was refused to whom', async () => {
       const screen = await open('viewer')

@@ -56,7 +56,7 @@ type VersionActs = ReturnType<typeof useVersionActs>
 
 function Sheet({ of }: { of: CaseSheet }) {
   const { key } = useHere()
-  const edit = useEdit(updateCase, { key, ref: of.key }, of.version)
+  const edit = useEdit(updateCase, { key, ref: of.key }, of)
   const set = (changes: BodyOf<typeof updateCase>) => void edit(changes)
   const [linking, setLinking] = useState(false)
   const [asking, setAsking] = useState<Asking>(null)

@@ -157,7 +157,10 @@ function useStoring(
       const theirs = clashIn(error)
       own.halted = theirs === null && isRefused(error) ? 'refused' : null
       if (theirs) onClash(theirs)
-      else setState(`${sentenceOf(error)} It is kept in this browser.`)
+      else
+        setState(
+          `${sentenceOf(error)} It is kept in this browser${isRefused(error) ? '' : ' and sent when the server answers'}.`,
+        )
       return theirs ? pause : again
     }
   }

@@ -37,7 +37,7 @@ type Move = (state: DefectSheet['state']) => void
 function Sheet({ of }: { of: DefectSheet }) {
   const { key } = useHere()
   const [fixing, setFixing] = useState(false)
-  const set = useEdit(updateDefect, { key, ref: of.key }, of.version)
+  const set = useEdit(updateDefect, { key, ref: of.key }, of)
   const store = (edit: Edit) => void set(edit)
   const move: Move = (state) =>
     state === 'Ready to retest' && of.fixedInId === null ? setFixing(true) : store({ state })

@@ -54,7 +54,7 @@ type Links = ReturnType<typeof useLinks>
 
 function Sheet({ of }: { of: RequirementSheet }) {
   const { key } = useHere()
-  const edit = useEdit(updateRequirement, { key, ref: of.key }, of.version)
+  const edit = useEdit(updateRequirement, { key, ref: of.key }, of)
   const set = (changes: BodyOf<typeof updateRequirement>) => void edit(changes)
   const links = useLinks(of)
   const [linking, setLinking] = useState(false)

@@ -40,7 +40,7 @@ export function RoutineSheetView({
 
 function Sheet({ of }: { of: RoutineSheet }) {
   const { key } = useHere()
-  const set = useEdit(updateRoutine, { key, ref: of.key }, of.version)
+  const set = useEdit(updateRoutine, { key, ref: of.key }, of)
   const flush = useRef<() => Promise<void>>(async () => undefined)
   const cut = useCut(of, () => flush.current())
   return (

@@ -21,7 +21,7 @@ interface Grid {
 /** A data table as a grid: every cell is typed into where it stands, and a spreadsheet pastes into it. */
 export function TableGrid({ of, onGone }: { of: TableSheet; onGone: () => void }) {
   const { key, project } = useHere()
-  const store = useEdit(updateTable, { key, id: of.id }, of.version)
+  const store = useEdit(updateTable, { key, id: of.id }, of)
   const grid: Grid = {
     of,
     table: tableOf(of),

@@ -36,7 +36,7 @@ export function RunSheetView({
 
 function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   const { key, project, me } = useHere()
-  const edit = useEdit(updateRun, { key, ref: of.key }, of.version)
+  const edit = useEdit(updateRun, { key, ref: of.key }, of)
   const [rows, setRows] = useState<readonly ItemRow[]>([])
   const items = useItems(of.key)
   const columns = useItemColumns(items.set)

@@ -66,7 +66,8 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
           <ScopeBar project={project} params={params} meter={data?.meter} />
           {!streaming && (
             <p className={css['offline']} role="status">
-              The server is not answering. What is shown may be old; what you record is kept and sent when it is back.
+              The server is not answering. What is shown may be old. Verdicts and steps are kept here and sent when it
+              is back; other changes are not stored until then.
             </p>
           )}
           <main id="work" className={css['work']}>

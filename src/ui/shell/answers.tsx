@@ -1,4 +1,5 @@
-import { versionIn } from '#core/lib/record.ts'
+import { plainText } from '#core/lib/plain-text.ts'
+import { isRecord, partOf, versionIn } from '#core/lib/record.ts'
 import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import type { BodyOf, Contract, OutputOf, ParamsOf } from '#core/lib/contract.ts'
@@ -87,11 +88,14 @@ export function useWrite<C extends Contract>(
   }
 }
 
-/** Edits of a versioned object. Over somebody's newer edit nothing is stored: the person's own is kept and can be stored over it. */
+/**
+ * Edits of a versioned object, as it is `shown`. Somebody's newer edit of other fields stays and so does this one; over a newer one of
+ * the same field nothing is stored until the person says so.
+ */
 export function useEdit<C extends Contract>(
   contract: C,
   params: ParamsOf<C>,
-  version: number,
+  shown: { readonly version: number },
 ): (body: BodyOf<C>) => Promise<boolean> {
   // A second edit may come before the first is answered, or before its answer is shown: it waits, and builds on what the first one made.
   const made = useRef({ of: '', version: 0 })
@@ -100,27 +104,63 @@ export function useEdit<C extends Contract>(
   const send = (input: CallInput<C>): Promise<OutputOf<C>> => {
     const answer = last.current.then(async () => {
       const against = Math.max(versionIn(input), made.current.of === of ? made.current.version : 0)
-      const answered = await call(contract, { ...input, version: against })
+      const answered = await sentOver(contract, { ...input, version: against }, shown)
       made.current = { of, version: versionIn(answered) }
       return answered
     })
     last.current = answer.catch(() => undefined)
     return answer
   }
-  const { write } = useWrite(contract, send)
+  const client = useQueryClient()
+  const { mutateAsync: write } = useMutation({
+    mutationFn: send,
+    // Not waited for: with the server away, what went wrong would be said only when every answer has been asked for in vain.
+    onSettled: () => void client.invalidateQueries(),
+  })
   const store = async (body: BodyOf<C>, against: number): Promise<boolean> => {
     try {
       await write({ params, body, version: against })
       return true
     } catch (error) {
-      if (error instanceof CallProblem && error.problem.status === 412)
-        notify('Your edit is kept: store it over the newer one?', {
-          tone: 'problem',
-          undo: () => void store(body, versionIn(error.problem.current)),
-          undoLabel: 'Store mine',
-        })
+      const { status, current } = error instanceof CallProblem ? error.problem : { status: -1, current: null }
+      const again = (label: string, over: number) => ({ undo: () => void store(body, over), undoLabel: label })
+      notify(status === 412 ? clashText(current, shown, body) : sentenceOf(error), {
+        tone: 'problem',
+        ...(status === 412 && again('Store mine', versionIn(current))),
+        ...(status === 0 && again('Try again', against)),
+      })
       return false
     }
   }
-  return (body) => store(body, version)
+  return (body) => store(body, shown.version)
+}
+
+/** Sends an edit; over a newer version once more where that left the edited fields as they were shown. */
+async function sentOver<C extends Contract>(contract: C, input: CallInput<C>, shown: unknown): Promise<OutputOf<C>> {
+  try {
+    return await call(contract, input)
+  } catch (error) {
+    const newer = error instanceof CallProblem && error.problem.status === 412 ? error.problem.current : null
+    if (versionIn(newer) === 0 || changedIn(newer, shown, input.body).length > 0) throw error
+    return await call(contract, { ...input, version: versionIn(newer) })
+  }
+}
+
+/** Fields of this edit that somebody else changed since they were shown, or of which that cannot be told. */
+const changedIn = (newer: unknown, shown: unknown, edit: unknown): string[] =>
+  Object.keys(isRecord(edit) ? edit : {}).filter((name) => {
+    const [theirs, before] = [partOf(newer, name), partOf(shown, name)]
+    return theirs === undefined || JSON.stringify(theirs) !== JSON.stringify(before)
+  })
+
+function clashText(newer: unknown, shown: unknown, edit: unknown): string {
+  const told = changedIn(newer, shown, edit).flatMap((name) => {
+    const [theirs, mine] = [partOf(newer, name), partOf(edit, name)].map((text) =>
+      typeof text === 'string' ? `“${plainText(text)}”` : '',
+    )
+    return theirs && mine ? [`${name} ${theirs}; yours is ${mine}`] : []
+  })
+  return told.length > 0
+    ? `Somebody else stored ${told.join(', ')}. Yours is not stored.`
+    : 'Somebody else changed the same meanwhile. Yours is not stored.'
 }

@@ -190,7 +190,7 @@ function Empty({ disabled, onAdd, of }: { disabled: boolean; onAdd: (technique: 
 /** The requirement was changed after the model was last held against it. */
 function Changed({ of, sheet }: { of: Drafting; sheet: ModelSheet | undefined }) {
   const { key } = useHere()
-  const edit = useEdit(updateModel, { key, id: sheet?.id ?? 0 }, sheet?.version ?? 0)
+  const edit = useEdit(updateModel, { key, id: sheet?.id ?? 0 }, sheet ?? { version: 0 })
   if (!sheet || sheet.requirementRevision >= of.requirement.revision) return null
   const fits = async () => {
     if (await edit({ fits: true })) notify(`${sheet.name} is held against revision ${of.requirement.revision}.`)
