@@ -131,6 +131,26 @@ it('has nothing for axe to find on the sign-in page and in dialogs', async () =>
   await page.close()
 })
 
+it('has the theme of the system, until a person chooses one, and again when one says so', async () => {
+  const page = await context.newPage()
+  const theme = () => page.evaluate(() => document.documentElement.dataset['theme'])
+  await page.emulateMedia({ colorScheme: 'dark' })
+  await go(page, server, '/p/FERRY/plans')
+  expect(await theme()).to.equal('dark')
+  await page.emulateMedia({ colorScheme: 'light' })
+  expect(await theme()).to.equal('light')
+  const menu = page.getByLabel(/open the menu/)
+  await menu.click()
+  await page.getByRole('button', { name: 'Dark theme' }).click()
+  await page.reload()
+  expect(await theme()).to.equal('dark')
+  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await menu.click()
+  await page.getByRole('button', { name: 'Theme as the system has it' }).click()
+  expect(await theme()).to.equal('light')
+  await page.close()
+})
+
 it('serves a strict content policy, and no page breaks it', async () => {
   const page = await context.newPage()
   const said: string[] = []

@@ -28,3 +28,26 @@ export function minutesText(minutes: number): string {
   const rest = whole % 60
   return rest === 0 ? `${Math.floor(whole / 60)} h` : `${Math.floor(whole / 60)} h ${String(rest).padStart(2, '0')}`
 }
+
+/** At most so many minutes are an estimate. */
+const mostMinutes = 10_000
+const minutesPattern =
+  /^(?:(?<hours>\d{1,3}(?:[.,]\d{1,2})?)\s*(?:h|hours?|:)\s*)?(?:(?<minutes>\d{1,5})\s*(?:m|min|minutes?)?)?$/i
+
+/**
+ * Minutes as people type them: `90`, `45 min`, `1 h 30`, `1:30`, `1.5 h`; empty is open (`null`). `undefined` for what is no whole
+ * number of minutes from 1 to 10,000: it is to be refused, never read as open.
+ */
+export function minutesIn(text: string): number | null | undefined {
+  const typed = text.trim()
+  if (typed === '') return null
+  const { hours, minutes } = minutesPattern.exec(typed)?.groups ?? {}
+  if (hours === undefined && minutes === undefined) return undefined
+  if (hours !== undefined && minutes !== undefined && (!/^\d+$/.test(hours) || Number(minutes) > 59)) return undefined
+  const sum = Math.round(Number((hours ?? '0').replace(',', '.')) * 60 + Number(minutes ?? '0'))
+  return sum >= 1 && sum <= mostMinutes ? sum : undefined
+}
+
+/** Why this is no estimate. */
+export const noMinutes = (text: string): string =>
+  `“${text.trim().slice(0, 40)}” is no estimate; it stays as it was. Type whole minutes, or hours such as 1 h 30.`

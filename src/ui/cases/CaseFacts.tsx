@@ -6,6 +6,7 @@ import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { ComponentFact, OwnerFact } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
+import { withMinutes } from '#ui/shell/minutes.ts'
 
 /** What is known of a case, as a sentence whose words are set where they stand. */
 export const CaseFacts = ({ of, onSet }: { of: CaseSheet; onSet: (changes: BodyOf<typeof updateCase>) => void }) => (
@@ -23,7 +24,7 @@ export const CaseFacts = ({ of, onSet }: { of: CaseSheet; onSet: (changes: BodyO
       label="Estimate in minutes"
       value={of.estimate === null ? '' : String(of.estimate)}
       placeholder="open"
-      onStore={(value) => onSet({ estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null })}
+      onStore={(value) => withMinutes(value, (estimate) => onSet({ estimate }))}
     />{' '}
     min;{' '}
     <Choice

@@ -285,6 +285,21 @@ describe('a case that is written', () => {
       fireEvent.click(screen.getByText('Try again'))
       await waitFor(async () => expect((await caseOf(own.lead, key)).importance).to.equal('Low'), soon)
     })
+    it('keep an estimate over one that cannot be read, and read hours', async () => {
+      const screen = await open()
+      const estimate = async (text: string) => {
+        fireEvent.click(await screen.findByLabelText(/^Estimate in minutes: .*\. Edit$/))
+        const input = screen.getByLabelText('Estimate in minutes')
+        fireEvent.change(input, { target: { value: text } })
+        fireEvent.keyDown(input, { key: 'Enter' })
+      }
+      await estimate('1h 30')
+      await waitFor(async () => expect((await caseOf(own.lead, key)).estimate).to.equal(90), soon)
+      await screen.findByLabelText('Estimate in minutes: 90. Edit', undefined, soon)
+      await estimate('12.5')
+      await screen.findByText(/“12.5” is no estimate; it stays as it was/)
+      expect((await caseOf(own.lead, key)).estimate).to.equal(90)
+    })
     it('says what was refused to whom', async () => {
       const screen = await open('viewer')
       await choose(screen, 'Importance', 'Low')

@@ -2,7 +2,7 @@ import { type ReactNode, useState } from 'react'
 import { automations, importances } from '#core/cases/case.ts'
 import { type CaseRow, type CaseSet, deleteCases } from '#core/cases/contract.ts'
 import { createLinks } from '#core/cases/link-contract.ts'
-import { counted } from '#core/lib/figures.ts'
+import { counted, minutesIn } from '#core/lib/figures.ts'
 import type { CustomField } from '#core/projects/custom.ts'
 import { createSuite, listSuites, pinCases } from '#core/plans/contract.ts'
 import { duplicateCases, sendCases } from '#core/reuse/copy-contract.ts'
@@ -173,8 +173,8 @@ const typedFields: readonly {
   {
     name: 'estimate',
     label: 'Estimate in minutes',
-    fits: (text) => /^([1-9]\d{0,3})?$/.test(text),
-    set: (text) => ({ estimate: text === '' ? null : Number(text) }),
+    fits: (text) => minutesIn(text) !== undefined,
+    set: (text) => ({ estimate: minutesIn(text) ?? null }),
   },
 ]
 

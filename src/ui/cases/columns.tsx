@@ -8,6 +8,7 @@ import { Count, KeyTitle, Warn } from '#ui/list/KeyTitle.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { ownColumns } from '#ui/shell/own-columns.tsx'
 import { ownerEdit, shortName } from '#ui/shell/people.ts'
+import { withMinutes } from '#ui/shell/minutes.ts'
 
 type Store = (row: CaseRow, set: CaseSet) => void
 
@@ -56,9 +57,9 @@ function caseColumns(project: Project, store: Store): Column<CaseRow>[] {
       wideOnly: true,
       cell: (row) => row.estimate ?? '',
       edit: typed(
-        'number',
+        'text',
         (row) => String(row.estimate ?? ''),
-        (row, value) => store(row, { estimate: /^\d+$/.test(value) ? Number(value) : null }),
+        (row, value) => withMinutes(value, (estimate) => store(row, { estimate })),
       ),
     },
     {

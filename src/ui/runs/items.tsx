@@ -12,6 +12,7 @@ import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useMany } from '#ui/shell/many.ts'
 import { peopleOptions, shortName } from '#ui/shell/people.ts'
+import { withMinutes } from '#ui/shell/minutes.ts'
 
 export interface Items {
   readonly set: (ids: readonly number[], set: ItemSet) => Promise<void>
@@ -63,9 +64,9 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
     align: 'end',
     cell: (row) => row.minutes,
     edit: typed(
-      'number',
+      'text',
       (row) => String(row.minutes),
-      (row, value) => store(row, { estimate: /^[1-9]\d*$/.test(value) ? Number(value) : null }),
+      (row, value) => withMinutes(value, (estimate) => store(row, { estimate })),
     ),
   },
   { name: 'importance', label: 'Importance', width: 76, usual: false, cell: (row) => row.importance },

@@ -4,7 +4,7 @@ import { initials } from '#core/history/changes.ts'
 import { call } from '#ui/call.ts'
 import { Inbox } from './Inbox.tsx'
 import css from './RouteBar.module.css'
-import { nextTheme, useTheme } from './theme.ts'
+import { otherTheme, useTheme } from './theme.ts'
 
 export const stations = [
   { name: 'Requirements', path: 'requirements', wants: 'uncovered' },
@@ -76,7 +76,7 @@ export function RouteBar({ me, project, counts, station, search, onFind }: Props
 }
 
 function PersonMenu({ me, projectKey }: { me: Me; projectKey: string }) {
-  const [theme, setTheme] = useTheme()
+  const { theme, chosen, choose } = useTheme()
   const leave = async () => {
     await call(signOut)
     location.assign('/sign-in')
@@ -90,9 +90,14 @@ function PersonMenu({ me, projectKey }: { me: Me; projectKey: string }) {
           <br />
           <span className="quiet">{me.email}</span>
         </p>
-        <button type="button" onClick={() => setTheme(nextTheme(theme))}>
+        <button type="button" onClick={() => choose(otherTheme(theme))}>
           {theme === 'dark' ? 'Light theme' : 'Dark theme'}
         </button>
+        {chosen && (
+          <button type="button" onClick={() => choose(null)}>
+            Theme as the system has it
+          </button>
+        )}
         <a href={`/p/${projectKey}/set-up`}>Set-up</a>
         <button type="button" onClick={() => void leave()}>
           Sign out
