@@ -57,7 +57,6 @@ function caseColumns(project: Project, store: Store): Column<CaseRow>[] {
       wideOnly: true,
       cell: (row) => row.estimate ?? '',
       edit: typed(
-        'text',
         (row) => String(row.estimate ?? ''),
         (row, value) => withMinutes(value, (estimate) => store(row, { estimate })),
       ),
@@ -82,7 +81,6 @@ const seldomColumns = (store: Store): Column<CaseRow>[] => [
     usual: false,
     cell: (row) => row.component,
     edit: typed(
-      'text',
       (row) => row.component,
       (row, component) => store(row, { component }),
     ),
@@ -95,7 +93,6 @@ const seldomColumns = (store: Store): Column<CaseRow>[] => [
     usual: false,
     cell: (row) => row.type,
     edit: typed(
-      'text',
       (row) => row.type,
       (row, type) => store(row, { type }),
     ),

@@ -55,11 +55,6 @@ export function EditCell<T>({ row, edit, label, onDone }: Props<T>) {
       </select>
     )
   return (
-    <input
-      {...editor}
-      inputMode={edit.kind === 'number' ? 'numeric' : 'text'}
-      onFocus={(event) => event.target.select()}
-      onChange={(event) => setDraft(event.target.value)}
-    />
+    <input {...editor} onFocus={(event) => event.target.select()} onChange={(event) => setDraft(event.target.value)} />
   )
 }

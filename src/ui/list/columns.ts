@@ -3,7 +3,7 @@ import type { Option, Options } from '#ui/kit/Choice.tsx'
 
 /** How a cell is edited where it stands. */
 export interface CellEdit<T> {
-  readonly kind: 'choice' | 'text' | 'number'
+  readonly kind: 'choice' | 'text'
   readonly options: readonly (Option | string)[]
   readonly value: (row: T) => string
   readonly store: (row: T, value: string) => void
@@ -26,12 +26,13 @@ export const oneOf = <T, Value extends string>(
   },
 })
 
-/** A cell of text, or of a number that is typed. */
-export const typed = <T>(
-  kind: 'text' | 'number',
-  value: (row: T) => string,
-  store: (row: T, value: string) => void,
-): CellEdit<T> => ({ kind, options: [], value, store })
+/** A cell whose value is typed. */
+export const typed = <T>(value: (row: T) => string, store: (row: T, value: string) => void): CellEdit<T> => ({
+  kind: 'text',
+  options: [],
+  value,
+  store,
+})
 
 export interface Column<T> {
   readonly name: string

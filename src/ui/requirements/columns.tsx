@@ -146,7 +146,6 @@ const placeColumns = (project: Project, store: Store): Column<RequirementRow>[] 
     usual: false,
     cell: (row) => row.component,
     edit: typed(
-      'text',
       (row) => row.component,
       (row, component) => store(row, { component }),
     ),

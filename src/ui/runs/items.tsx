@@ -64,7 +64,6 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
     align: 'end',
     cell: (row) => row.minutes,
     edit: typed(
-      'text',
       (row) => String(row.minutes),
       (row, value) => withMinutes(value, (estimate) => store(row, { estimate })),
     ),
