@@ -146,6 +146,8 @@ const caseSheet = caseRow.extend({
   needs: z.array(z.object({ key: z.string(), title: z.string() })),
   mergedInto: z.string().nullable(),
   merged: z.array(z.string()),
+  /** Has the person who asks written in it since it was approved last? Then somebody else approves it. */
+  wroteIt: z.boolean(),
   reviews: z.array(
     z.object({
       person: z.string(),

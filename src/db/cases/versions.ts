@@ -225,3 +225,30 @@ export const addWaitingVersion = (
     .values({ caseId, major: -act, minor: 0, fingerprint: '', createdAt: by.now, createdBy: by.personId })
     .returning({ id: caseVersion.id })
     .get().id
+
+/** Who wrote in a case since it was approved last; where no history tells, who cut its newest version. */
+export function writersOf(tx: Tx, caseId: number): string[] {
+  const told = rowsOf(
+    tx,
+    { person: text },
+    sql`
+      select distinct h.person_id as person
+      from change h
+      where h.kind = 'case' and h.owner_id = ${caseId} and h.action in ('created', 'written', 'imported')
+        and h.id > coalesce(
+          (select max(id) from change where kind = 'case' and owner_id = ${caseId} and action = 'approved'),
+          0
+        )`,
+  )
+  if (told.length > 0) return told.map(({ person }) => person)
+  return rowsOf(
+    tx,
+    { person: text },
+    sql`
+      select v.created_by as person
+      from test_case c
+      join case_version v on v.id = c.newest_version_id
+      where c.id = ${caseId} and v.created_by is not null
+        and c.newest_version_id is not c.approved_version_id`,
+  ).map(({ person }) => person)
+}

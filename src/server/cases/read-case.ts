@@ -9,7 +9,7 @@ import { attemptsOfCase, caseById, findCase, suitesOfCase } from '#db/cases/case
 import { caseRows } from '#db/cases/list.ts'
 import { mergedInto, movedTo } from '#db/cases/merging.ts'
 import { openLinks } from '#db/cases/links.ts'
-import { readContent, versionById, versionsOf, workingCopy } from '#db/cases/versions.ts'
+import { readContent, versionById, versionsOf, workingCopy, writersOf } from '#db/cases/versions.ts'
 import { componentsOf } from '#db/projects/detail.ts'
 import { type ProjectRow } from '#db/projects/projects.ts'
 import { customFields } from '#db/projects/fields.ts'
@@ -70,6 +70,7 @@ export async function caseSheetOf(
     mergedInto: stored.mergedIntoId === null ? null : keyOf('case', caseById(tx, stored.mergedIntoId)?.number ?? ''),
     merged: mergedInto(tx, stored.id),
     reviews: reviewsOf(tx, stored.id),
+    wroteIt: writersOf(tx, stored.id).includes(personId),
     suggestions: suggestionsOf(tx, stored.id)
       .filter(({ note, state, personId: by }) => note !== '' || state !== 'Open' || by === personId)
       .map(({ personId: by, ...each }) => ({ ...each, mine: by === personId })),

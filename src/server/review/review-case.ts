@@ -3,7 +3,14 @@ import type { reviewCase as contract } from '#core/review/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { appliesTo } from '#core/projects/custom.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addVersion, setVersionState, type VersionStored, versionById, workingCopy } from '#db/cases/versions.ts'
+import {
+  addVersion,
+  setVersionState,
+  type VersionStored,
+  versionById,
+  workingCopy,
+  writersOf,
+} from '#db/cases/versions.ts'
 import { type CaseStored, findCase, saveCase } from '#db/cases/cases.ts'
 import { answerReview, askReview } from '#db/review/reviews.ts'
 import { customFields, valuesOf } from '#db/projects/fields.ts'
@@ -62,8 +69,8 @@ function approve(
 ): Answer<typeof contract> {
   const { tx } = context
   if (context.role !== 'lead') throw new Refusal('not-allowed', 'Approving asks for the role lead.')
-  if (of.newest.createdBy === context.person.id)
-    throw new Refusal('refused', 'You wrote this version, so somebody else has to approve it.')
+  if (writersOf(tx, stored.id).includes(context.person.id))
+    throw new Refusal('refused', 'You wrote in this version, so somebody else has to approve it.')
   const major = (of.newest.major ?? 0) + 1
   const id = addVersion(tx, workingCopy(tx, stored.id), {
     major,

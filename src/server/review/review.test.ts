@@ -36,6 +36,33 @@ it('does not let whoever wrote it approve it', async () => {
   expect(refused.status).to.be.oneOf([403, 422])
   expect((await caseOf(of.viewer, key)).state).to.equal('In review')
 })
+it('does not let whoever wrote in the working copy approve it through a version somebody else cut', async () => {
+  const of = shop()
+  const key = await makeCase(of.tester, 'Pays')
+  const { content, contentStamp } = await caseOf(of.lead, key)
+  expect((await caseOf(of.lead, key)).wroteIt).to.equal(false)
+  const preconditions = 'A held place'
+  await of.lead.ask(storeWorkingCopy, {
+    params: { ref: key },
+    body: { content: { ...content, preconditions }, stamp: contentStamp },
+  })
+  await of.tester.ask(reviewCase, { params: { ref: key }, body: { to: 'In review' } })
+  expect((await caseOf(of.lead, key)).wroteIt).to.equal(true)
+  const refused = await of.lead.refused(reviewCase, { params: { ref: key }, body: { to: 'Approved' } })
+  expect(refused.detail).to.equal('You wrote in this version, so somebody else has to approve it.')
+})
+it('lets a lead approve what others wrote since they approved it last', async () => {
+  const of = shop()
+  const key = await asked(of)
+  await review(of, key, 'Approved')
+  const { content, contentStamp } = await caseOf(of.tester, key)
+  const preconditions = 'A held place'
+  await of.tester.ask(storeWorkingCopy, {
+    params: { ref: key },
+    body: { content: { ...content, preconditions }, stamp: contentStamp },
+  })
+  expect((await review(of, key, 'Approved')).name).to.equal('2.0')
+})
 it('does not let a tester approve anything', async () => {
   const of = shop()
   const key = await makeCase(of.lead, 'Pays')

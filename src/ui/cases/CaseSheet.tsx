@@ -133,13 +133,17 @@ function ReviewActs({
   versions: VersionActs
   onAsk: (asking: Asking) => void
 }) {
+  const { project } = useHere()
   if (of.state === 'In review')
     return (
       <span className={css['row']}>
         <Button onClick={() => onAsk('back')}>Send back</Button>
-        <Button look="main" onClick={() => void versions.review('Approved', [], '')}>
-          Approve
-        </Button>
+        {of.wroteIt && <span className="quiet">somebody else approves what you wrote</span>}
+        {!of.wroteIt && project.role === 'lead' && (
+          <Button look="main" onClick={() => void versions.review('Approved', [], '')}>
+            Approve
+          </Button>
+        )}
       </span>
     )
   const reviewable = of.steps > 0 && (of.state !== 'Approved' || of.unsaved)
