@@ -36,27 +36,27 @@ export function recorded({ done }: History, entry: Entry): History {
 const newest = (entries: readonly Entry[], cell: string): number =>
   entries.findLastIndex((entry) => entry.cell === null || entry.cell === cell)
 
-/** Takes the newest entry of this cell or of the whole back; `null` when there is none. */
-export function undone(history: History, cell: string, now: Said): { said: Said; history: History } | null {
-  const at = newest(history.done, cell)
-  const entry = history.done[at]
-  if (!entry) return null
-  return {
-    said: without(entry.after, entry.before, now),
-    history: { done: history.done.toSpliced(at, 1), undone: [...history.undone, entry] },
-  }
+interface Turned {
+  readonly said: Said
+  readonly history: History
 }
 
-/** Does again what was taken back last. */
-export function redone(history: History, cell: string, now: Said): { said: Said; history: History } | null {
-  const at = newest(history.undone, cell)
-  const entry = history.undone[at]
+function turned({ done, undone: back }: History, doing: 'undo' | 'redo', cell: string, now: Said): Turned | null {
+  const from = doing === 'undo' ? done : back
+  const at = newest(from, cell)
+  const entry = from[at]
   if (!entry) return null
-  return {
-    said: without(entry.before, entry.after, now),
-    history: { done: [...history.done, entry], undone: history.undone.toSpliced(at, 1) },
-  }
+  const rest = from.toSpliced(at, 1)
+  return doing === 'undo'
+    ? { said: without(entry.after, entry.before, now), history: { done: rest, undone: [...back, entry] } }
+    : { said: without(entry.before, entry.after, now), history: { done: [...done, entry], undone: rest } }
 }
+
+/** Takes the newest entry of this cell or of the whole back; `null` when there is none. */
+export const undone = (history: History, cell: string, now: Said): Turned | null => turned(history, 'undo', cell, now)
+
+/** Does again what was taken back last. */
+export const redone = (history: History, cell: string, now: Said): Turned | null => turned(history, 'redo', cell, now)
 
 type Steps = readonly DraftStep[]
 const rowsIn = (steps: Steps): Map<string, DraftStep> => new Map(steps.map((step) => [step.row, step]))
