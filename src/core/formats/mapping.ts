@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { encodings } from './encodings.ts'
 import { columnIndex, columnName, guessWhat, mapColumns, type What } from './columns.ts'
 import type { Sheet, SheetRow } from './shapes.ts'
 
@@ -17,6 +18,8 @@ export const mappingShape = z.object({
   layout: z.enum(layouts).default('a row a step'),
   /** With a row a step: a new case begins where this changes. */
   begins: z.enum(['title', 'id']).default('title'),
+  /** What the bytes of a text file are read as; left out: as its letters suggest. */
+  encoding: z.enum(encodings).nullish(),
 })
 export type Mapping = z.output<typeof mappingShape>
 

@@ -6,7 +6,7 @@ import { emptyMapping, guessMapping, type Mapping } from '#core/formats/mapping.
 import { readMarkdown } from '#core/formats/markdown.ts'
 import { raggedRows, readSheet } from '#core/formats/read-sheet.ts'
 import { readReqif } from '#core/formats/reqif.ts'
-import { type FileRead, nothingRead, type Sheet } from '#core/formats/shapes.ts'
+import { type FileRead, nothingRead, type Problem, type Sheet } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { csvRows, separatorOf } from './read-csv.ts'
 import { readText } from './read-text.ts'
@@ -72,19 +72,48 @@ export async function readFile(bytes: Buffer, options: ReadOptions = {}): Promis
       sheets: [],
       told: isZip(bytes) ? 'a packed ReqIF document' : 'a ReqIF document',
     }
-  const { text, encoding } = readText(bytes)
+  const { text, encoding, perhaps } = readText(bytes, options.mapping?.encoding ?? null)
+  const notices = doubtOf(encoding, perhaps)
   if (format === 'gherkin')
-    return { format, read: readGherkin(text), mapping: null, sheets: [], told: `a feature file, ${encoding}` }
+    return {
+      format,
+      read: withNotices(readGherkin(text), notices),
+      mapping: null,
+      sheets: [],
+      told: `a feature file, ${encoding}`,
+    }
   if (format === 'markdown')
-    return { format, read: readMarkdown(text), mapping: null, sheets: [], told: `Markdown, ${encoding}` }
+    return {
+      format,
+      read: withNotices(readMarkdown(text), notices),
+      mapping: null,
+      sheets: [],
+      told: `Markdown, ${encoding}`,
+    }
   const separator = separatorOf(text)
   return readSheets(
     'csv',
-    { sheets: [{ name: 'csv', rows: csvRows(text, separator) }], notices: [] },
+    { sheets: [{ name: 'csv', rows: csvRows(text, separator) }], notices },
     options,
     `${encoding}, separated by ${separator === '\t' ? 'tabs' : `“${separator}”`}`,
   )
 }
+
+const withNotices = (read: FileRead, notices: readonly Problem[]): FileRead => ({
+  ...read,
+  notices: [...notices, ...read.notices],
+})
+
+/** Says that the encoding is a guess, where another one is nearly as likely. */
+const doubtOf = (encoding: string, perhaps: string | null): Problem[] =>
+  perhaps === null
+    ? []
+    : [
+        {
+          at: 'the file',
+          message: `is read as ${encoding}; it may be ${perhaps}. If letters look wrong, say what it is, or save it as UTF-8`,
+        },
+      ]
 
 const isZip = (bytes: Buffer): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b
 

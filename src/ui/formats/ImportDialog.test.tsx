@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
+import iconv from 'iconv-lite'
 import { listCases } from '#core/cases/contract.ts'
 import { listMappings } from '#core/formats/contract.ts'
 import { caseOf, makeCase } from '#test/make.ts'
@@ -43,6 +44,20 @@ describe('the import of a file', () => {
     fireEvent.click(screen.getByText('Import 2 cases'))
     await waitFor(async () => expect(await titles()).to.have.members(['Pay by card', 'Hold a place']), soon)
     await waitFor(() => expect(closed).to.equal(true), soon)
+  })
+
+  it('says which letters a text was read in, and reads it in others when one says so', async () => {
+    const screen = await open()
+    const bytes = Uint8Array.from(iconv.encode('Title;Action\nGebühr prüfen;Öffne die Kasse – wähle\n', 'Windows-1252'))
+    fireEvent.change(await screen.findByLabelText('File'), { target: { files: [new File([bytes], 'cases.csv')] } })
+    await screen.findByText(/Windows-1252, separated by/, undefined, soon)
+    await screen.findAllByText('Gebühr prüfen')
+    fireEvent.change(screen.getByLabelText('Encoding', { selector: 'select' }), { target: { value: 'Windows-1251' } })
+    await screen.findByText(/Windows-1251, separated by/, undefined, soon)
+    fireEvent.change(screen.getByLabelText('Encoding', { selector: 'select' }), { target: { value: 'Windows-1252' } })
+    await screen.findByText(/Windows-1252, separated by/, undefined, soon)
+    fireEvent.click(screen.getByText('Import 1 case'))
+    await waitFor(async () => expect(await titles()).to.deep.equal(['Gebühr prüfen']), soon)
   })
 
   it('a whole import is taken back by one click', async () => {

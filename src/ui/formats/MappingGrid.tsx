@@ -1,5 +1,6 @@
 import type { ImportAnswer } from '#core/formats/contract.ts'
 import { columnName } from '#core/formats/columns.ts'
+import { encodings } from '#core/formats/encodings.ts'
 import { layouts, type Mapping } from '#core/formats/mapping.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import css from './ImportDialog.module.css'
@@ -35,7 +36,8 @@ export function MappingGrid({ of, mapping, onMap }: Props) {
     <section className={css['mapping']} aria-label="How the file is read">
       <p>
         <WhatIsRead mapping={mapping} set={set} />
-        <WhereFrom of={of} sheet={sheet} mapping={mapping} set={set} />.
+        <WhereFrom of={of} sheet={sheet} mapping={mapping} set={set} />
+        {of.format === 'csv' && <Letters mapping={mapping} set={set} />}.
       </p>
       <div className={css['grid']} tabIndex={0} role="region" aria-label="First rows of the file">
         <table>
@@ -88,6 +90,19 @@ function WhatIsRead({ mapping, set }: PartProps) {
     </>
   )
 }
+
+/** What the bytes of a text file are read as. */
+const Letters = ({ mapping, set }: PartProps) => (
+  <>
+    , its letters as{' '}
+    <Choice
+      label="Encoding"
+      value={mapping.encoding ?? ''}
+      options={[{ value: '', label: 'they suggest' }, ...encodings]}
+      onChoose={(to) => set({ encoding: encodings.find((each) => each === to) ?? null })}
+    />
+  </>
+)
 
 /** The rows that are read, and the sheets they are in. */
 function WhereFrom({ of, sheet, mapping, set }: PartProps & { of: ImportAnswer; sheet: Sheet }) {
