@@ -1,5 +1,5 @@
 import type { Served } from '#core/lib/question.ts'
-import { useRef, useState } from 'react'
+import { lazy, Suspense, useRef, useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { type CaseSheet, readCase, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
 import { unmergeCase } from '#core/reuse/copy-contract.ts'
@@ -18,7 +18,6 @@ import { Named, SheetEnd, TitleHead } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
 import { CaseFacts } from './CaseFacts.tsx'
 import { CaseActs } from './CaseActs.tsx'
-import { ChosenSteps } from '#ui/reuse/ChosenSteps.tsx'
 import { Proves } from './Proves.tsx'
 import { AskReview, CutReason, Reviews } from '#ui/review/Reviews.tsx'
 import { Rows } from './Rows.tsx'
@@ -30,6 +29,8 @@ import { Versions } from './Versions.tsx'
 import { useVersionActs, useCutOnLeaving } from './version-acts.ts'
 import { CaseThread } from './CaseThread.tsx'
 import { Results } from './Results.tsx'
+
+const ChosenSteps = lazy(async () => ({ default: (await import('#ui/reuse/ChosenSteps.tsx')).ChosenSteps }))
 
 export function CaseSheetView({
   about,
@@ -167,7 +168,11 @@ function OwnSteps({ of, onReady }: { of: CaseSheet; onReady: (flush: () => Promi
       onReady={onReady}
       setting={(draft, change) => <Setting draft={draft} titles={of.needs} onChange={change} />}
       below={(draft, change) => <Rows draft={draft} onChange={change} />}
-      chosenActs={(chosen) => <ChosenSteps own={of.key} {...chosen} />}
+      chosenActs={(chosen) => (
+        <Suspense>
+          <ChosenSteps own={of.key} {...chosen} />
+        </Suspense>
+      )}
       note={(step, at) => <StepTalk of={of} step={step} at={at} />}
     />
   )
