@@ -46,6 +46,8 @@ export function Lines(props: Props) {
         aria-label={label}
         placeholder={placeholder}
         value={text}
+        // What would be typed on while it is stored would go with it.
+        readOnly={busy}
         rows={Math.min(14, Math.max(rows, text.split('\n').length))}
         autoFocus={autoFocus}
         spellCheck

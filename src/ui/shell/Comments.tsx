@@ -91,6 +91,8 @@ function Writer({ about, step }: { about: string; step: number | null }) {
         placeholder="Say something about it; @ names a person"
         rows={text === '' ? 1 : 3}
         value={text}
+        // What would be typed on while it is sent would go with it.
+        readOnly={busy}
         spellCheck
         onChange={({ target }) => {
           setText(target.value)
