@@ -90,6 +90,23 @@ describe('verdicts on their way', () => {
     expect([heard.refused, heard.stored, box.waiting().length]).to.deep.equal([[1], [2], 0])
   })
 
+  it('are tried again once in a while, however many were put while the server was away', async () => {
+    let tries = 0
+    answers(() => {
+      tries += 1
+      throw new TypeError('fetch failed')
+    })
+    const { box } = opened()
+    for (let n = 0; n < 5; n++) {
+      box.put(event)
+      await settled(5)
+    }
+    const before = tries
+    await settled(2400)
+    box.stop()
+    expect(tries - before).to.equal(1)
+  })
+
   it('wait for a sign-in that ended', async () => {
     answers(
       () => new Response(JSON.stringify({ type: 'x', title: 'x', status: 401, detail: 'Sign in.' }), { status: 401 }),

@@ -72,6 +72,8 @@ export function openOutbox(person: string, hears: OutboxHears): Outbox {
   const told = (problem: Problem | null) => hears.onWaiting(own.kept().waiting.length, problem)
   const later = (problem: Problem) => {
     told(problem)
+    // One at a time: each verdict put while the server is away would begin a row of tries of its own.
+    clearTimeout(timer)
     if (!stopped) timer = setTimeout(() => void send(), retryMs)
   }
   const send = async (): Promise<void> => {
