@@ -3,6 +3,7 @@ import { type RefObject, useEffect, useRef, useState } from 'react'
 import { z } from 'zod'
 import { contentShape, type Used } from '#core/cases/contract.ts'
 import { CallProblem, sentenceOf } from '#ui/call.ts'
+import { shaped } from '#ui/kit/stored.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { merged } from '#core/cases/merge.ts'
 import { type Choice, decided, type OpenClash, openClash } from './clashes.ts'
@@ -236,14 +237,6 @@ function useBackup(of: Written, held: RefObject<Held>) {
       localStorage.setItem(name, JSON.stringify(kept))
     },
     forget: () => localStorage.removeItem(name),
-    read: () => keptShape.safeParse(parseJson(localStorage.getItem(name))).data ?? null,
-  }
-}
-
-function parseJson(text: string | null): unknown {
-  try {
-    return JSON.parse(text ?? 'null')
-  } catch {
-    return null
+    read: () => shaped(localStorage.getItem(name), keptShape),
   }
 }

@@ -2,6 +2,7 @@ import { createContext, useContext, useLayoutEffect, useRef, useState } from 're
 import { z } from 'zod'
 import { Button } from './Button.tsx'
 import { notify } from './notices.tsx'
+import { shaped } from './stored.ts'
 
 const KeptFor = createContext<string | null>(null)
 /** Whose words are kept, and in which project; without it nothing outlives the page. */
@@ -55,14 +56,8 @@ const keptShape = z.object({ at: z.number(), value: z.unknown() })
 
 /** What was kept, if it is of the kind that is asked for: an older page may have kept another. */
 function keptIn<T>(text: string | null, empty: T): { readonly at: number; readonly value: T } | null {
-  try {
-    const kept = keptShape.safeParse(JSON.parse(text ?? 'null'))
-    if (!kept.success) return null
-    const { at, value } = kept.data
-    return isLike(value, empty) ? { at, value } : null
-  } catch {
-    return null
-  }
+  const kept = shaped(text, keptShape)
+  return kept && isLike(kept.value, empty) ? { at: kept.at, value: kept.value } : null
 }
 
 /** Has it the kind of this model, and of an object every part? Where the model has `null` there may be words. */

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { recordStep, recordWhole, undoVerdict } from '#core/runs/contract.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { call, CallProblem, type Problem } from '#ui/call.ts'
+import { shaped } from '#ui/kit/stored.ts'
 
 /** What a person recorded, until the server has said that it is on disk. */
 const eventShape = z.discriminatedUnion('kind', [
@@ -162,7 +163,7 @@ async function sendOne(
 async function sendLeft(person: string, own: string, hears: OutboxHears): Promise<Problem | null> {
   for (const name of Object.keys(localStorage)) {
     const text = name === person || name.startsWith(`${person}.`) ? localStorage.getItem(name) : null
-    const kept = read(text)
+    const kept = shaped(text, keptShape)
     if (name === own || !kept || Date.now() - kept.seen < goneMs) continue
     for (const event of kept.waiting) {
       const onStored: OutboxHears['onStored'] = (stored, _, at) => hears.onStored(stored, null, at)
@@ -203,11 +204,3 @@ function deliver(event: DeskEvent, client: string) {
 
 const newClient = (): string =>
   `web-${Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, '0')).join('')}`
-
-function read(text: string | null): Kept | null {
-  try {
-    return keptShape.safeParse(JSON.parse(text ?? 'null')).data ?? null
-  } catch {
-    return null
-  }
-}
