@@ -8,7 +8,7 @@ import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import css from './Plans.module.css'
+import { Ticks } from './Ticks.tsx'
 
 interface Props {
   readonly onClose: () => void
@@ -71,15 +71,15 @@ export function NewPlan(props: Props) {
         </p>
         <Ticks
           legend="Suites"
-          of={suites.map((suite) => ({ id: suite.id, name: suite.title, note: String(suite.cases) }))}
-          chosen={asked.suites}
-          onChoose={(ids) => set({ suites: ids })}
+          all={suites.map((suite) => ({ id: suite.id, name: suite.title, note: String(suite.cases) }))}
+          ticked={asked.suites}
+          onTick={(ids) => set({ suites: ids })}
         />
         <Ticks
           legend="Environments (none: one slot a case that any environment answers)"
-          of={project.environments.filter(({ isAny }) => !isAny)}
-          chosen={asked.environments}
-          onChoose={(ids) => set({ environments: ids })}
+          all={project.environments.filter(({ isAny }) => !isAny)}
+          ticked={asked.environments}
+          onTick={(ids) => set({ environments: ids })}
         />
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || release === ''}>
           Start the plan
@@ -88,27 +88,3 @@ export function NewPlan(props: Props) {
     </Dialog>
   )
 }
-
-interface TicksProps {
-  readonly legend: string
-  readonly of: readonly { readonly id: number; readonly name: string; readonly note?: string }[]
-  readonly chosen: readonly number[]
-  readonly onChoose: (ids: readonly number[]) => void
-}
-
-/** Some of several, each with a box to tick. */
-const Ticks = ({ legend, of, chosen, onChoose }: TicksProps) => (
-  <fieldset className={css['ticks']}>
-    <legend>{legend}</legend>
-    {of.map(({ id, name, note }) => (
-      <label key={id}>
-        <input
-          type="checkbox"
-          checked={chosen.includes(id)}
-          onChange={() => onChoose(chosen.includes(id) ? chosen.filter((each) => each !== id) : [...chosen, id])}
-        />{' '}
-        {name} {note && <span className="quiet">{note}</span>}
-      </label>
-    ))}
-  </fieldset>
-)

@@ -11,7 +11,7 @@ import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import css from '#ui/plans/Plans.module.css'
+import { Ticks } from '#ui/plans/Ticks.tsx'
 
 interface Props {
   readonly plan: {
@@ -155,28 +155,3 @@ const BuildAndDays = ({
     />
   </p>
 )
-
-function Ticks<Id extends string | number>({
-  legend,
-  all,
-  ticked,
-  onTick,
-}: {
-  legend: string
-  all: readonly { readonly id: Id; readonly name: string; readonly note?: string }[]
-  ticked: readonly Id[]
-  onTick: (ids: Id[]) => void
-}) {
-  const toggle = (id: Id) => onTick(ticked.includes(id) ? ticked.filter((each) => each !== id) : [...ticked, id])
-  return (
-    <fieldset className={css['ticks']}>
-      <legend>{legend}</legend>
-      {all.map(({ id, name, note }) => (
-        <label key={id}>
-          <input type="checkbox" checked={ticked.includes(id)} onChange={() => toggle(id)} /> {name}{' '}
-          {note && <span className="quiet">{note}</span>}
-        </label>
-      ))}
-    </fieldset>
-  )
-}
