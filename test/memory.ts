@@ -2,13 +2,14 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fillDemo } from '#demo/fill.ts'
-import { type Db, migrate, openDatabase } from '#db/open.ts'
+import { type Db, migrationsFolder, openDatabase } from '#db/open.ts'
+import { upgrade } from '#db/upgrade.ts'
 import { home } from './server.ts'
 
 /** An empty, migrated database in memory. */
 export function memoryDb(): Db {
   const db = openDatabase(':memory:')
-  migrate(db, home)
+  upgrade(db, migrationsFolder(home))
   return db
 }
 

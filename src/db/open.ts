@@ -1,7 +1,6 @@
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { type BetterSQLite3Database, drizzle } from 'drizzle-orm/better-sqlite3'
-import { migrate as runMigrations } from 'drizzle-orm/better-sqlite3/migrator'
 
 export type Db = BetterSQLite3Database & { readonly $client: Database.Database }
 /** What a query function works in: a transaction, or the database itself where one statement is enough. */
@@ -25,7 +24,5 @@ export function openDatabase(file: string, options: { readonly readonly?: boolea
   return drizzle({ client: sqlite, casing: 'snake_case' })
 }
 
-/** Brings the schema up to date; `home` is the folder of the checkout, so that the working directory does not matter. */
-export function migrate(db: Db, home: string): void {
-  runMigrations(db, { migrationsFolder: join(home, 'src/db/migrations') })
-}
+/** `home` is the folder of the checkout, so that the working directory does not matter. */
+export const migrationsFolder = (home: string): string => join(home, 'src/db/migrations')

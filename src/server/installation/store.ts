@@ -1,4 +1,5 @@
-import { type Db, databaseFile, migrate, openDatabase } from '#db/open.ts'
+import { type Db, databaseFile, migrationsFolder, openDatabase } from '#db/open.ts'
+import { upgrade } from '#db/upgrade.ts'
 
 export interface Store {
   readonly db: Db
@@ -8,6 +9,6 @@ export interface Store {
 /** Opens and migrates the database of a data directory, for commands. */
 export function openStore(data: string, home: string): Store {
   const db = openDatabase(databaseFile(data))
-  migrate(db, home)
+  upgrade(db, migrationsFolder(home))
   return { db, close: () => void db.$client.close() }
 }
