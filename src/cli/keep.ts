@@ -2,7 +2,7 @@ import { setPriority } from 'node:os'
 import type { Command } from 'commander'
 import { Refusal } from '#core/lib/refusal.ts'
 import { backUp, restoreInto } from '#server/installation/back-up.ts'
-import { verifyData } from '#server/installation/verify-data.ts'
+import { mendData, verifyData } from '#server/installation/verify-data.ts'
 import { existingData, print } from './data.ts'
 
 export function addKeep(program: Command): void {
@@ -37,11 +37,14 @@ export function addKeep(program: Command): void {
     })
   program
     .command('verify')
-    .description('integrity of database, files and search index')
+    .description('integrity of database, files, results and search index')
     .option('--data <dir>', 'data directory', 'data/main')
+    .option('--mend', 'make anew what is kept beside the truth: attempts, items, standing results, the search index')
     .option('--json', 'one JSON document')
-    .action(async (options: { data: string; json?: boolean }) => {
-      const problems = await verifyData(existingData(options.data), options.data)
+    .action(async (options: { data: string; mend?: boolean; json?: boolean }) => {
+      const store = existingData(options.data)
+      if (options.mend) mendData(store)
+      const problems = await verifyData(store, options.data)
       print(options.json, { ok: problems.length === 0, problems }, () =>
         problems.length === 0 ? [`${options.data}: sound`] : problems,
       )

@@ -79,6 +79,7 @@ export const acts = {
   attempt: {
     started: 'started an attempt',
     recorded: 'recorded a verdict',
+    'recorded after the close': 'recorded a verdict after the close of the run',
     commented: 'wrote a comment',
     evidence: 'added evidence',
     'evidence removed': 'took evidence away',

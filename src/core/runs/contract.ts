@@ -46,6 +46,12 @@ const runSheet = runRow.extend({
     z.object({ id: z.string(), name: z.string(), items: z.number(), minutes: z.number(), left: z.number() }),
   ),
   unassigned: z.number(),
+  closedAt: instant.nullable(),
+  /** Verdicts that were given after the close: kept, not counted. The newest first, of `afterCloseCount` in all. */
+  afterClose: z.array(
+    z.object({ item: id, case: z.string(), person: z.string().nullable(), verdict: z.string(), at: instant }),
+  ),
+  afterCloseCount: z.number(),
 })
 export type RunSheet = z.infer<typeof runSheet>
 const itemRow = z.object({
@@ -67,6 +73,8 @@ const itemRow = z.object({
   at: instant.nullable(),
   build: z.string().nullable(),
   defects: z.array(z.string()),
+  /** What counts for the case here on this build, where another attempt than the item's own gave it. */
+  stands: finalVerdict.nullable(),
 })
 export type ItemRow = z.infer<typeof itemRow>
 
@@ -239,6 +247,8 @@ const attemptShape = z.object({
   marks: z.array(markShape),
   evidence: z.array(evidenceShape),
   canUndo: z.boolean(),
+  /** How many of its verdicts came late, after the close, or with a time that could not be. */
+  odd: z.object({ late: z.number(), afterClose: z.number(), doubtful: z.number() }),
 })
 export type DeskAttempt = z.infer<typeof attemptShape>
 const deskShape = z.object({
@@ -289,13 +299,26 @@ export const startAttempt = contract({
 })
 
 /** Verdicts are events: the client names itself, counts, and tells its time, so that none is dropped or stored twice. */
-const event = { client: z.string().min(8).max(64), sequence: z.number().int().min(1), at: instant }
+const event = {
+  client: z.string().min(8).max(64),
+  sequence: z.number().int().min(1),
+  at: instant,
+  /** The client's clock at this sending, by which `at` is corrected. */
+  sent: instant.optional(),
+}
+/** What became of an event: `said` tells the person what they would not expect, and is empty otherwise. */
+const became = { counts: z.boolean(), said: z.string() }
 const attempts = '/projects/:key/attempts/:id'
 const stepParams = idParams.extend({
   row: z.coerce.number().int().min(1),
   step: z.coerce.number().int().positive(),
 })
-export const recorded = z.object({ attempt: attemptShape, storedAt: instant, itemVerdict: verdict.nullable() })
+export const recorded = z.object({
+  attempt: attemptShape,
+  storedAt: instant,
+  itemVerdict: verdict.nullable(),
+  ...became,
+})
 export const recordStep = contract({
   name: 'recordStep',
   method: 'PUT',
@@ -305,7 +328,7 @@ export const recordStep = contract({
   params: stepParams,
   query: none,
   body: z.object({ verdict, word: z.string().max(40).nullable().default(null), ...event }),
-  output: z.object({ verdict, final: z.boolean(), itemVerdict: verdict.nullable(), storedAt: instant }),
+  output: z.object({ verdict, final: z.boolean(), itemVerdict: verdict.nullable(), storedAt: instant, ...became }),
 })
 export const recordWhole = contract({
   name: 'recordWhole',

@@ -1,3 +1,4 @@
+import { noticeKinds } from './notice.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, idParams, instant, none, projectParams } from '#core/lib/shapes.ts'
@@ -38,7 +39,7 @@ export const addComment = contract({
 })
 const inboxEntry = z.object({
   id,
-  kind: z.enum(['mention', 'review', 'answer', 'suggestion']),
+  kind: z.enum(noticeKinds),
   ref: z.string(),
   text: z.string(),
   from: z.string().nullable(),

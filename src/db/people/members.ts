@@ -42,3 +42,8 @@ export const membersOf = (
       where m.project_id = ${projectId}
       order by p.name`,
   )
+
+export const leadsOf = (tx: Tx, projectId: number): string[] =>
+  membersOf(tx, projectId)
+    .filter(({ role }) => role === 'lead')
+    .map(({ id }) => id)

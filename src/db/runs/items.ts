@@ -1,5 +1,5 @@
-import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
-import { type Verdict, verdicts } from '#core/lib/verdict.ts'
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { finalVerdicts, type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
 import { numberIn } from '#core/lib/key.ts'
 import { keySql } from '#db/key-sql.ts'
@@ -71,6 +71,7 @@ export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
       minutes: int,
       assignee: maybe(text),
       defects: maybe(text),
+      stands: maybe(oneOf(finalVerdicts)),
     },
     sql`
       select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance,
@@ -82,8 +83,17 @@ export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
           from defect_link l
           join defect d on d.id = l.defect_id
           where l.attempt_id = i.attempt_id and l.until_at is null and d.deleted_at is null
-        ) as defects
+        ) as defects,
+        (
+          select s.verdict
+          from standing_result s
+          where s.build_id = coalesce(a.build_id, u.build_id)
+            and s.case_id = i.case_id
+            and s.environment_id = i.environment_id
+            and s.attempt_id is not i.attempt_id
+        ) as stands
       from item i
+      join run u on u.id = i.run_id
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
       left join person p on p.id = i.assignee_id
@@ -136,6 +146,36 @@ export const itemsOfRun = (
       join test_case c on c.id = i.case_id
       where i.run_id = ${runId} and i.deleted_at is null and ${ids === null ? sql`1` : inIds(sql`i.id`, ids)}
       order by i.position`,
+  )
+
+export const itemById = (tx: Tx, id: number): ItemStored | undefined =>
+  tx.select().from(item).where(eq(item.id, id)).get()
+
+/** Of several attempts at one item the newest begun is the item's own. */
+const newestBegun = sql.raw('order by a.started_at desc, a.id desc limit 1')
+
+/** What an item is by its attempts, whatever is stored of it. */
+export const itemByAttempts = (tx: Tx, id: number): Pick<ItemStored, 'attemptId' | 'verdict'> => {
+  const own = rowOf(
+    tx,
+    { id: int, verdict: oneOf(verdicts) },
+    sql`select a.id, a.verdict from attempt a where a.item_id = ${id} ${newestBegun}`,
+  )
+  return { attemptId: own?.id ?? null, verdict: own?.verdict ?? 'Not run' }
+}
+
+/** Items that are not what their attempts say. */
+export const wrongItems = (tx: Tx): { id: number; run: string; verdict: string; wanted: string | null }[] =>
+  rowsOf(
+    tx,
+    { id: int, run: text, verdict: text, wanted: maybe(text) },
+    sql`
+      select i.id, ${keySql('run', 'r.number')} as run, i.verdict, n.verdict as wanted
+      from item i
+      join run r on r.id = i.run_id
+      left join attempt n on n.id = (select a.id from attempt a where a.item_id = i.id ${newestBegun})
+      where i.attempt_id is not n.id or i.verdict <> coalesce(n.verdict, 'Not run')
+      order by i.id`,
   )
 
 export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>

@@ -7,7 +7,7 @@ import { and, eq, sql } from 'drizzle-orm'
 import type { RunRow, RunSheet } from '#core/runs/contract.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { run, runPerson } from './tables.ts'
+import { item, run, runPerson } from './tables.ts'
 import { contains } from '#db/finding/contains.ts'
 import { itemMinutes } from './items.ts'
 
@@ -87,6 +87,8 @@ export const findRun = (tx: Tx, projectId: number, number: number): RunStored | 
     .from(run)
     .where(and(eq(run.projectId, projectId), eq(run.number, number)))
     .get()
+export const runOfItem = (tx: Tx, itemId: number): RunStored | undefined =>
+  tx.select({ run }).from(item).innerJoin(run, eq(run.id, item.runId)).where(eq(item.id, itemId)).get()?.run
 export const runById = (tx: Tx, id: number): RunStored | undefined => tx.select().from(run).where(eq(run.id, id)).get()
 export const addRun = (
   tx: Tx,

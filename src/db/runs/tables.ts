@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { arrivals } from '#core/runs/event-time.ts'
 import { caseVersion, step, testCase } from '#db/cases/tables.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 import { plan } from '#db/plans/tables.ts'
@@ -27,6 +28,8 @@ export const run = sqliteTable(
       .default('Planned'),
     startOn: text().notNull(),
     endOn: text().notNull(),
+    /** When it was closed or aborted; what happened after it does not count. */
+    closedAt: instant(),
     version: editVersion(),
     createdAt: instant().notNull(),
     updatedAt: instant().notNull(),
@@ -163,13 +166,20 @@ export const verdictEvent = sqliteTable(
     /** JSON of the change, with what was before. */
     change: text().notNull(),
     undoes: integer(),
-    /** The client's time, corrected by the server's offset. */
+    /** When it happened: the client's time, corrected and bounded; `claimedAt` as the client said it. */
     at: instant().notNull(),
+    claimedAt: instant(),
+    /** The claim could not be, and the time is that of arrival. */
+    doubtful: flag(),
+    arrival: text({ enum: arrivals }).notNull().default('in time'),
     receivedAt: instant().notNull(),
   },
   (t) => [
     uniqueIndex('verdict_event_once').on(t.clientId, t.sequence),
     index('verdict_event_attempt').on(t.attemptId, t.id),
+    index('verdict_event_odd')
+      .on(t.attemptId)
+      .where(sql`arrival <> 'in time' or doubtful`),
   ],
 )
 

@@ -1,5 +1,8 @@
 import { recordIn } from '#db/json.ts'
-import { and, desc, eq, isNull, sql } from 'drizzle-orm'
+import { keySql } from '#db/key-sql.ts'
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import { and, desc, eq, isNull, ne, sql } from 'drizzle-orm'
+import type { Arrival } from '#core/runs/event-time.ts'
 import type { AttemptChange } from '#core/runs/attempt.ts'
 import type { Tx } from '#db/open.ts'
 import { verdictEvent } from './tables.ts'
@@ -14,6 +17,9 @@ export const addEvent = (
     change: AttemptChange
     undoes?: number
     at: number
+    claimedAt: number
+    doubtful: boolean
+    arrival: Arrival
     receivedAt: number
   },
 ): void =>
@@ -23,9 +29,13 @@ export const addEvent = (
     .run()
 
 /** Has this event of this client been stored already, and for which attempt? */
-export const findEvent = (tx: Tx, clientId: string, sequence: number): { attemptId: number } | undefined =>
+export const findEvent = (
+  tx: Tx,
+  clientId: string,
+  sequence: number,
+): { attemptId: number; arrival: Arrival; doubtful: boolean } | undefined =>
   tx
-    .select({ attemptId: verdictEvent.attemptId })
+    .select({ attemptId: verdictEvent.attemptId, arrival: verdictEvent.arrival, doubtful: verdictEvent.doubtful })
     .from(verdictEvent)
     .where(and(eq(verdictEvent.clientId, clientId), eq(verdictEvent.sequence, sequence)))
     .get()
@@ -44,17 +54,66 @@ export function lastUndoable(
         eq(verdictEvent.attemptId, attemptId),
         eq(verdictEvent.personId, personId),
         isNull(verdictEvent.undoes),
+        ne(verdictEvent.arrival, 'after the close'),
         sql`
           not exists (
             select 1
             from verdict_event u
-            where u.attempt_id = ${attemptId} and u.undoes = ${verdictEvent.id}
+            where u.attempt_id = ${attemptId} and u.undoes = ${verdictEvent.id} and u.arrival <> 'after the close'
           )`,
       ),
     )
     .orderBy(desc(verdictEvent.id))
     .limit(1)
     .get()
-  // Written from an attempt's change by `addEvent` alone.
-  return row && { id: row.id, change: recordIn(row.change) as unknown as AttemptChange }
+  return row && { id: row.id, change: changeIn(row.change) }
 }
+
+/** Of an attempt: how many verdicts came late, after the close, or with a time that could not be. */
+export const oddEvents = (tx: Tx, attemptId: number): { late: number; afterClose: number; doubtful: number } =>
+  rowOf(
+    tx,
+    { late: int, afterClose: int, doubtful: int },
+    sql`
+      select coalesce(sum(arrival = 'late'), 0) as late,
+        coalesce(sum(arrival = 'after the close'), 0) as afterClose,
+        coalesce(sum(doubtful), 0) as doubtful
+      from verdict_event
+      where attempt_id = ${attemptId} and (arrival <> 'in time' or doubtful)`,
+  ) ?? { late: 0, afterClose: 0, doubtful: 0 }
+
+export interface AfterClose {
+  readonly item: number
+  readonly case: string
+  readonly person: string | null
+  readonly change: AttemptChange
+  readonly undoes: boolean
+  readonly at: number
+}
+
+/** Verdicts of a run's items that were given after its close, the newest first. */
+export function eventsAfterClose(tx: Tx, runId: number, most: number): { rows: AfterClose[]; count: number } {
+  const from = sql`
+    from item i
+    join attempt a on a.item_id = i.id
+    join verdict_event e on e.attempt_id = a.id and (e.arrival <> 'in time' or e.doubtful) and e.arrival = 'after the close'
+    join test_case c on c.id = i.case_id
+    left join person p on p.id = e.person_id
+    where i.run_id = ${runId}`
+  const rows = rowsOf(
+    tx,
+    { item: int, case: text, person: maybe(text), change: text, undoes: maybe(int), at: int },
+    sql`
+      select i.id as item, ${keySql('case', 'c.number')} as "case", p.name as person, e.change, e.undoes, e.at
+      ${from}
+      order by e.id desc
+      limit ${most}`,
+  )
+  return {
+    rows: rows.map((row) => ({ ...row, undoes: row.undoes !== null, change: changeIn(row.change) })),
+    count: rowOf(tx, { n: int }, sql`select count(*) as n ${from}`)?.n ?? 0,
+  }
+}
+
+// Written from an attempt's change by `addEvent` alone.
+export const changeIn = (stored: string): AttemptChange => recordIn(stored) as unknown as AttemptChange

@@ -2,9 +2,9 @@ import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { noticeKinds, type NoticeKind } from '#core/talk/notice.ts'
 import { notice } from './tables.ts'
 
-export type NoticeKind = 'mention' | 'review' | 'answer' | 'suggestion'
 export interface NoticeRow {
   readonly id: number
   readonly kind: NoticeKind
@@ -36,7 +36,7 @@ export const noticesOf = (
     tx,
     {
       id: int,
-      kind: oneOf(['answer', 'suggestion', 'mention', 'review']),
+      kind: oneOf(noticeKinds),
       ref: text,
       text: text,
       from: maybe(text),

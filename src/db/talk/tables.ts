@@ -1,4 +1,5 @@
 import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { noticeKinds } from '#core/talk/notice.ts'
 import { deletedAt, instant, serial } from '#db/columns.ts'
 
 /** One table of attachments for all owners; an owner may be narrowed to a row and a step of an attempt. */
@@ -47,7 +48,7 @@ export const notice = sqliteTable(
     id: serial(),
     projectId: integer().notNull(),
     personId: text().notNull(),
-    kind: text({ enum: ['mention', 'review', 'answer', 'suggestion'] }).notNull(),
+    kind: text({ enum: noticeKinds }).notNull(),
     ref: text().notNull(),
     text: text().notNull(),
     fromId: text(),

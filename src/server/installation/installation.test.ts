@@ -6,12 +6,12 @@ import { setUpFirst } from '#core/installation/contract.ts'
 import { readMe } from '#core/people/contract.ts'
 import { addAttachment } from '#db/talk/queries.ts'
 import { memoryApp, shop } from '#test/app.ts'
-import { execute, makeCase, makeRun } from '#test/make.ts'
+import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 import { home } from '#test/server.ts'
 import { backUp, restoreInto } from './back-up.ts'
 import { offerFirstSetUp } from './offer-set-up.ts'
 import { openStore } from './store.ts'
-import { verifyData } from './verify-data.ts'
+import { mendData, verifyData } from './verify-data.ts'
 
 const folder = () => mkdtempSync(join(tmpdir(), 'rovant-data-'))
 const first = {
@@ -43,12 +43,128 @@ it('finds nothing wrong with data that are sound', async () => {
   // A database in memory has no write-ahead log; on disk it must have one.
   expect(problems.filter((problem) => !problem.includes('write-ahead'))).to.deep.equal([])
 })
-it('finds a standing result that is not what its attempts say, a missing file, and an index that lacks an object', async () => {
+/** Each kind of difference, planted into sound data, and what is said of it. */
+const planted: readonly { what: string; plant: readonly string[]; says: RegExp; mended: boolean }[] = [
+  {
+    what: 'a standing result that is not what the attempts come to',
+    plant: ["update standing_result set verdict = 'Failed'"],
+    says: /^standing results: 1 differ from their attempts; `rovant verify --mend`/,
+    mended: true,
+  },
+  {
+    what: 'a standing result that is missing',
+    plant: ['delete from standing_result'],
+    says: /^standing results: 1 differ/,
+    mended: true,
+  },
+  {
+    what: 'an item that says otherwise than its attempt',
+    plant: ["update item set verdict = 'Blocked' where id = 1"],
+    says: /^items: 1 are not what their attempts say, first item 1 of RN-1 \(Blocked instead of Passed\); `rovant/,
+    mended: true,
+  },
+  {
+    what: 'an item that forgot its attempt',
+    plant: ['update item set attempt_id = null where id = 1'],
+    says: /^items: 1 /,
+    mended: true,
+  },
+  {
+    what: 'an attempt with another verdict than its events',
+    plant: [
+      "update attempt set verdict = 'Failed'",
+      "update item set verdict = 'Failed' where id = 1",
+      "update standing_result set verdict = 'Failed'",
+    ],
+    says: /^attempts: 1 are not what their events say, first attempt 1; `rovant/,
+    mended: true,
+  },
+  {
+    what: 'a step with another verdict than the events gave it',
+    plant: ["update attempt_step set verdict = 'Failed'"],
+    says: /^attempts: 1 /,
+    mended: true,
+  },
+  {
+    what: 'a step whose verdict is lost',
+    plant: ['delete from attempt_step'],
+    says: /^attempts: 1 /,
+    mended: true,
+  },
+  {
+    what: 'a time that no event tells',
+    plant: [
+      'update attempt set finished_at = finished_at + 1',
+      'update standing_result set finished_at = finished_at + 1',
+    ],
+    says: /^attempts: 1 /,
+    mended: true,
+  },
+  {
+    what: 'an object that cannot be found',
+    plant: ["delete from search where title = 'A'"],
+    says: /^search index: 1 case cannot be found; `rovant/,
+    mended: true,
+  },
+  {
+    what: 'an object that is found by words of before',
+    plant: ["update search set title = 'Old' where title = 'A'"],
+    says: /^search index: 1 case with words of before/,
+    mended: true,
+  },
+  {
+    what: 'an entry of an object that is gone',
+    plant: ["insert into search (rowid, title, body, project_id) values (4003, 'Ghost', '', 1)"],
+    says: /^search index: 1 entry of a defect that is not there/,
+    mended: true,
+  },
+  {
+    what: 'a link between two projects',
+    plant: [
+      "insert into project (key, name, product, created_at) values ('OTHER', 'Other', 'Other', 1)",
+      'update requirement set project_id = (select max(id) from project)',
+    ],
+    says: /^link: 1 links join a requirement and a case of different projects, first link 1; take /,
+    mended: false,
+  },
+  {
+    what: 'a link to a step of another case',
+    plant: ['update link set step_id = (select id from step where case_id = 2 limit 1)'],
+    says: /^link: 1 links name a step of another case/,
+    mended: false,
+  },
+  {
+    what: 'an attempt of another case than its item',
+    plant: ['update attempt set item_id = 2'],
+    says: /^attempt: 1 attempts are of another case/,
+    mended: false,
+  },
+  {
+    what: 'a row that points at nothing',
+    plant: ['pragma foreign_keys = off', 'update item set case_id = 99 where id = 1'],
+    says: /^database: 1 rows point at rows that are not there, first in item; restore/,
+    mended: false,
+  },
+]
+for (const { what, plant, says, mended } of planted)
+  it(`finds ${what}${mended ? ' and mends it' : ''}`, async () => {
+    const of = shop()
+    const store = { db: of.db, close: () => undefined }
+    const [proved = ''] = await makeRequirements(of.tester, 'Sums')
+    const run = await makeRun(of, [await makeCase(of.tester, 'A', { proves: proved }), await makeCase(of.tester, 'B')])
+    await execute(of, run.items[0]?.id ?? 0, 'Passed')
+    const found = async () => {
+      const problems = await verifyData(store, of.services.data)
+      return problems.filter((problem) => !problem.includes('write-ahead'))
+    }
+    expect(await found()).to.deep.equal([])
+    for (const statement of plant) of.db.$client.exec(statement)
+    expect((await found()).filter((problem) => says.test(problem))).to.have.length(1)
+    mendData(store)
+    expect((await found()).length === 0).to.equal(mended)
+  })
+it('finds a file that is missing', async () => {
   const of = shop()
-  const run = await makeRun(of, [await makeCase(of.tester, 'A')])
-  await execute(of, run.items[0]?.id ?? 0, 'Passed')
-  of.db.$client.prepare("update standing_result set verdict = 'Failed'").run()
-  of.db.$client.prepare('delete from search where rowid in (select rowid from search limit 1)').run()
   addAttachment(of.db, {
     projectId: of.project().id,
     ownerKind: 'case',
@@ -61,9 +177,7 @@ it('finds a standing result that is not what its attempts say, a missing file, a
     personId: 'tester',
   })
   const problems = (await verifyData({ db: of.db, close: () => undefined }, of.services.data)).join('\n')
-  expect(problems).to.contain('standing results: 1 differ')
-  expect(problems).to.contain('search index')
-  expect(problems).to.match(/evidence f+: the file is missing/)
+  expect(problems).to.match(/evidence f+: the file is missing; copy it from a backup/)
 })
 it('backs a data directory up while it is open, and restores it only where nothing is', async () => {
   const [data, out, back] = [folder(), join(folder(), 'copy'), folder()]

@@ -19,7 +19,7 @@ import {
 } from '#db/runs/attempts.ts'
 import { evidenceOf } from '#db/runs/evidence.ts'
 import { findItem, itemRows, queueOf, requirementsOfCase } from '#db/runs/items.ts'
-import { lastUndoable } from '#db/runs/verdict-events.ts'
+import { lastUndoable, oddEvents } from '#db/runs/verdict-events.ts'
 import { runById } from '#db/runs/runs.ts'
 import { found } from '#server/http/context.ts'
 
@@ -88,5 +88,6 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
     marks: attemptMarks(tx, stored.id),
     evidence: evidenceOf(tx, project.key, stored.id),
     canUndo: lastUndoable(tx, stored.id, personId) !== undefined,
+    odd: oddEvents(tx, stored.id),
   }
 }

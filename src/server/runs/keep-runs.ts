@@ -5,6 +5,7 @@ import type {
   listRuns as listContract,
   orderRuns as orderContract,
   readRun as readContract,
+  RunSheet,
   updateRun as updateContract,
 } from '#core/runs/contract.ts'
 import { runFields } from '#core/finding/fields.ts'
@@ -18,8 +19,10 @@ import { casesOfSuites } from '#db/plans/suites.ts'
 import { planById, planEnvironments, planSuites } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
+import type { Tx } from '#db/open.ts'
 import { addItem, itemsOfRun, saveItem } from '#db/runs/items.ts'
-import { addRun, findRun, runRows, runSource, saveRun, setTeam, teamOf } from '#db/runs/runs.ts'
+import { addRun, findRun, runRows, runSource, type RunStored, saveRun, setTeam, teamOf } from '#db/runs/runs.ts'
+import { type AfterClose, eventsAfterClose } from '#db/runs/verdict-events.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -127,8 +130,35 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
     buildId: stored.buildId,
     outcome: rollUpSlots(items.map((item) => verdict.parse(item.verdict))),
     team: teamOf(tx, stored.id),
+    closedAt: stored.closedAt,
+    ...afterCloseOf(tx, stored.id),
     unassigned: items.filter(({ assigneeId, verdict: of }) => assigneeId === null && of === 'Not run').length,
   }
+}
+
+/** What was said of the run's items after its close, as far as one reads it on a page. */
+function afterCloseOf(tx: Tx, runId: number): Pick<RunSheet, 'afterClose' | 'afterCloseCount'> {
+  const { rows, count } = eventsAfterClose(tx, runId, 20)
+  const said = ({ change, undoes }: AfterClose): string => {
+    const to = change.whole?.to?.verdict ?? change.marks.at(-1)?.to?.verdict
+    return undoes || !to ? 'a verdict taken back' : to
+  }
+  return {
+    afterClose: rows.map((row) => ({
+      item: row.item,
+      case: row.case,
+      person: row.person,
+      verdict: said(row),
+      at: row.at,
+    })),
+    afterCloseCount: count,
+  }
+}
+
+/** A run that ends notes when; one that goes on forgets it. */
+const closedAtOf = (state: RunSheet['state'] | undefined, before: RunStored, now: number) => {
+  if (state === undefined || state === before.state) return {}
+  return { closedAt: state === 'Closed' || state === 'Aborted' ? (before.closedAt ?? now) : null }
 }
 
 export function updateRun(
@@ -149,7 +179,8 @@ export function updateRun(
   const detail = changedFields(before, edit)
   if (people) setTeam(context.tx, before.id, people)
   if (Object.keys(detail).length === 0 && !people) return { version: before.version }
-  saveRun(context.tx, before.id, { ...definedOf(edit), version: before.version + 1, updatedAt: context.now })
+  const closed = closedAtOf(fields.state, before, context.now)
+  saveRun(context.tx, before.id, { ...definedOf(edit), ...closed, version: before.version + 1, updatedAt: context.now })
   context.change({
     kind: 'run',
     id: before.id,

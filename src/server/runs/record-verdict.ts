@@ -18,18 +18,25 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { verdictKinds } from '#db/projects/verdict-kinds.ts'
 import { releaseHeld } from '#db/reuse/data-tables.ts'
-import { addEvent, findEvent, lastUndoable } from '#db/runs/verdict-events.ts'
+import { type Arrival, arrivalOf, counts, eventTime } from '#core/runs/event-time.ts'
+import { keyOf } from '#core/lib/key.ts'
+import { leadsOf } from '#db/people/members.ts'
+import { tell } from '#db/talk/inbox.ts'
+import { runOfItem, type RunStored } from '#db/runs/runs.ts'
+import type { Tx } from '#db/open.ts'
+import { addEvent, findEvent, lastUndoable, oddEvents } from '#db/runs/verdict-events.ts'
 import { type AttemptStored, findAttempt, loadAttempt, saveAttempt, saveChange } from '#db/runs/attempts.ts'
-import { saveItem } from '#db/runs/items.ts'
-import { type Context } from '#server/http/context.ts'
+import { itemById } from '#db/runs/items.ts'
+import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'
-import { refreshStanding } from './refresh-standing.ts'
+import { refreshItem, refreshStanding } from './refresh-standing.ts'
 
 interface Sent {
   readonly client: string
   readonly sequence: number
   readonly at: number
+  readonly sent?: number | undefined
 }
 
 /** A step's verdict: the event, the attempt, its item and the standing result in one transaction. */
@@ -38,16 +45,17 @@ export function recordStep(
   { params, body }: Input<typeof stepContract>,
 ): Answer<typeof stepContract> {
   const stored = attemptOf(context, params.id)
-  const after = alreadyStored(context, stored, body)
-    ? stored
-    : record(context, stored, body, (attempt) =>
-        markStep(attempt, { row: params.row, step: params.step, ...saidHere(context, body) }),
-      )
+  const { after, became } =
+    alreadyStored(context, stored, body) ??
+    record(context, stored, body, (attempt) =>
+      markStep(attempt, { row: params.row, step: params.step, ...saidHere(context, body) }),
+    )
   return {
     verdict: verdictShape.parse(after.verdict),
     final: after.final,
-    itemVerdict: after.itemId === null ? null : verdictShape.parse(after.verdict),
+    itemVerdict: itemVerdict(context, after),
     storedAt: context.now,
+    ...became,
   }
 }
 
@@ -56,12 +64,13 @@ export function recordWhole(
   { params, body }: Input<typeof wholeContract>,
 ): Answer<typeof wholeContract> {
   const stored = attemptOf(context, params.id)
-  const after = alreadyStored(context, stored, body)
-    ? stored
-    : record(context, stored, body, (attempt) =>
+  return answerOf(
+    context,
+    alreadyStored(context, stored, body) ??
+      record(context, stored, body, (attempt) =>
         body.verdict === null ? liftWhole(attempt) : markWhole(attempt, body.verdict, body.reason),
-      )
-  return answerOf(context, after)
+      ),
+  )
 }
 
 /** Takes the person's newest verdict back by an event of its own: nothing recorded is lost. */
@@ -70,7 +79,8 @@ export function undoVerdict(
   { params, body }: Input<typeof undoContract>,
 ): Answer<typeof undoContract> {
   const stored = attemptOf(context, params.id)
-  if (alreadyStored(context, stored, body)) return answerOf(context, stored)
+  const before = alreadyStored(context, stored, body)
+  if (before) return answerOf(context, before)
   const last = lastUndoable(context.tx, stored.id, context.person.id)
   if (!last) throw new Refusal('refused', 'There is no verdict of yours to take back in this attempt.')
   return answerOf(
@@ -95,12 +105,18 @@ function attemptOf({ tx, project }: Context, id: number): AttemptStored {
   return stored
 }
 
+/** What an event has made of its attempt, and what is told of it. */
+interface Recorded {
+  readonly after: AttemptStored
+  readonly became: { readonly counts: boolean; readonly said: string }
+}
+
 /** A client that was not answered sends again; the second sending changes nothing. */
-function alreadyStored({ tx }: Context, stored: AttemptStored, sent: Sent): boolean {
+function alreadyStored({ tx }: Context, stored: AttemptStored, sent: Sent): Recorded | undefined {
   const before = findEvent(tx, sent.client, sent.sequence)
   if (before && before.attemptId !== stored.id)
     throw new Refusal('key-reused', 'This event number of yours was used for another attempt; nothing was stored.')
-  return before !== undefined
+  return before && { after: stored, became: becameOf(before, runOf(tx, stored)) }
 }
 
 function record(
@@ -108,60 +124,103 @@ function record(
   stored: AttemptStored,
   sent: Sent & { undoes?: number },
   act: (attempt: Attempt) => Outcome,
-): AttemptStored {
-  const { tx } = context
+): Recorded {
+  const { tx, now } = context
   const outcome = act(loadAttempt(tx, stored))
   if (!outcome.ok) throw new Refusal('refused', outcome.sentence)
-  saveChange(tx, stored.id, outcome.change, sent.at)
+  const run = runOf(tx, stored)
+  const { at, doubtful } = eventTime(sent, { startedAt: stored.startedAt, now })
+  const arrival = arrivalOf(at, run?.closedAt ?? null)
   addEvent(tx, {
     attemptId: stored.id,
     clientId: sent.client,
     sequence: sent.sequence,
     personId: context.person.id,
     change: outcome.change,
-    at: sent.at,
-    receivedAt: context.now,
+    at,
+    claimedAt: sent.at,
+    doubtful,
+    arrival,
+    receivedAt: now,
     ...(sent.undoes !== undefined && { undoes: sent.undoes }),
   })
-  const after = settle(context, stored, outcome.attempt, sent.at)
+  const became = becameOf({ arrival, doubtful }, run)
+  if (counts(arrival)) saveChange(tx, stored.id, outcome.change, at)
+  else tellTeam(context, stored, run)
+  const after = counts(arrival) ? settle(context, stored, outcome.attempt, at) : stored
   context.change({
     kind: 'attempt',
     id: stored.id,
     ref: String(stored.itemId ?? stored.id),
-    action: 'recorded',
+    action: counts(arrival) ? 'recorded' : 'recorded after the close',
     verdict: true,
   })
-  return after
+  return { after, became }
+}
+
+const runOf = (tx: Tx, stored: AttemptStored): RunStored | undefined =>
+  stored.itemId === null ? undefined : runOfItem(tx, stored.itemId)
+
+/** In words for whoever gave the verdict; nothing is said of what goes as expected. */
+function becameOf(
+  { arrival, doubtful }: { arrival: Arrival; doubtful: boolean },
+  run: RunStored | undefined,
+): Recorded['became'] {
+  const key = run ? keyOf('run', run.number) : 'The run'
+  const said = [
+    ...(arrival === 'after the close'
+      ? [
+          `${key} was closed before this verdict was given: it is kept and does not count. A lead can open the run again.`,
+        ]
+      : []),
+    ...(arrival === 'late' ? [`${key} has been closed since; this verdict was given before, and counts.`] : []),
+    ...(doubtful ? ['The time this browser tells cannot be right, so the verdict bears the time it arrived.'] : []),
+  ]
+  return { counts: counts(arrival), said: said.join(' ') }
+}
+
+/** The people who closed the run are told once of each attempt that goes on after it. */
+function tellTeam(context: Context, stored: AttemptStored, run: RunStored | undefined): void {
+  if (!run || oddEvents(context.tx, stored.id).afterClose > 1) return
+  const { tx, project, person, now } = context
+  for (const lead of leadsOf(tx, project.id))
+    tell(tx, {
+      projectId: project.id,
+      personId: lead,
+      kind: 'late',
+      ref: keyOf('run', run.number),
+      text: 'A verdict was given after the close: it is kept and does not count.',
+      fromId: person.id,
+      at: now,
+    })
 }
 
 /** What the marks make of the attempt, its item and what stands at its place. */
 function settle({ tx }: Context, before: AttemptStored, attempt: Attempt, at: number): AttemptStored {
   const verdict: Verdict = attemptVerdict(attempt)
   const final = attemptIsFinal(attempt)
-  const after: AttemptStored = {
-    ...before,
+  const edit = {
     verdict,
     final,
     wholeVerdict: attempt.whole?.verdict ?? null,
     overrideReason: attempt.whole?.override ?? null,
     finishedAt: final ? at : null,
   }
-  saveAttempt(tx, before.id, {
-    verdict,
-    final,
-    wholeVerdict: after.wholeVerdict,
-    overrideReason: after.overrideReason,
-    finishedAt: after.finishedAt,
-  })
+  saveAttempt(tx, before.id, edit)
   // What the attempt had checked out is free again for the next tester.
   if (final) releaseHeld(tx, before.id)
-  if (before.itemId !== null) saveItem(tx, before.itemId, { verdict })
+  if (before.itemId !== null) refreshItem(tx, before.itemId)
   if (final || before.final) refreshStanding(tx, before)
-  return after
+  return { ...before, ...edit }
 }
 
-const answerOf = (context: Context, after: AttemptStored): Answer<typeof wholeContract> => ({
+/** The item's own verdict is that of its newest begun attempt, which may be another one. */
+const itemVerdict = ({ tx }: Context, { itemId }: AttemptStored): Verdict | null =>
+  itemId === null ? null : verdictShape.parse(itemById(tx, itemId)?.verdict)
+
+const answerOf = (context: Context, { after, became }: Recorded): Answer<typeof wholeContract> => ({
   attempt: attemptAnswer(context.tx, context.project, after, context.person.id),
   storedAt: context.now,
-  itemVerdict: after.itemId === null ? null : verdictShape.parse(after.verdict),
+  itemVerdict: itemVerdict(context, after),
+  ...became,
 })

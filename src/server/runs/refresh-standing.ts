@@ -1,6 +1,10 @@
 import { standingOnBuild } from '#core/runs/standing.ts'
+import { itemByAttempts, saveItem } from '#db/runs/items.ts'
 import type { Tx } from '#db/open.ts'
 import { dropStanding, finalAttempts, putStanding } from '#db/runs/standing.ts'
+
+/** Makes an item what its attempts say. */
+export const refreshItem = (tx: Tx, id: number): void => saveItem(tx, id, itemByAttempts(tx, id))
 
 /** Works out again what stands for a case, an environment and a build, in the caller's transaction. */
 export function refreshStanding(

@@ -11,6 +11,7 @@ import { cutFrom } from '#server/cases/cut-version.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'
+import { refreshItem } from './refresh-standing.ts'
 
 /**
  * Starts an attempt on the run's build. The case version is pinned now (one is cut when the working copy has
@@ -47,11 +48,8 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
       ? readContent(tx, version).rows
       : takeRows(context, { tableId: version.tableId, mode: version.tableMode, attemptId: id })
   rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
-  saveItem(tx, item.id, {
-    attemptId: id,
-    verdict: 'Not run',
-    ...(item.assigneeId === null && { assigneeId: context.person.id }),
-  })
+  refreshItem(tx, item.id)
+  if (item.assigneeId === null) saveItem(tx, item.id, { assigneeId: context.person.id })
   context.change({ kind: 'attempt', id, ref: keyOf('run', run.number), action: 'started', verdict: true })
   const stored = findAttempt(tx, project.id, id)
   if (!stored) throw new Error(`attempt ${id} is gone`)

@@ -1,4 +1,5 @@
 import { createContext, useContext, useLayoutEffect, useRef, useState } from 'react'
+import { momentText } from './moment.ts'
 import { z } from 'zod'
 import { Button } from './Button.tsx'
 import { notify } from './notices.tsx'
@@ -70,14 +71,11 @@ function isLike<T>(value: unknown, model: T): value is T {
   return parts.success && Object.entries(model).every(([name, part]) => isLike(parts.data[name], part))
 }
 
-const timeText = (at: number): string =>
-  new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
-
 /** Says that words of before were found, and lets go of them on purpose. */
 export const KeptNote = ({ of: { since, done } }: { of: Keeping }) =>
   since === null ? null : (
     <p className="quiet" role="status">
-      What you typed here on {timeText(since)} is still here.{' '}
+      What you typed here on {momentText(since)} is still here.{' '}
       <Button look="word" onClick={done}>
         discard it
       </Button>

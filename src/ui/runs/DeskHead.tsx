@@ -1,6 +1,6 @@
 import { verdictsByRow } from '#core/runs/attempt.ts'
-import type { Desk } from '#core/runs/contract.ts'
-import { minutesText } from '#core/lib/figures.ts'
+import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
+import { counted, minutesText } from '#core/lib/figures.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { useHere, useTo } from '#ui/shell/here.ts'
 import { asCore } from './desk-attempt.ts'
@@ -39,6 +39,13 @@ export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: numb
           The run is {desk.run.state}; it can be read, not executed.
         </p>
       )}
+      <Odd of={own.attempt?.odd ?? null} />
+      {desk.item.stands && (
+        <p className={css['note']}>
+          What counts here is another attempt’s verdict: <Mark verdict={desk.item.stands} label={false} />{' '}
+          {desk.item.stands}.
+        </p>
+      )}
       <Unsent waiting={own.waiting} />
     </header>
   )
@@ -73,6 +80,16 @@ function Whole({ own: { attempt } }: { own: Own }) {
       {attempt.override && <> (overridden: {attempt.override})</>}
     </>
   )
+}
+
+/** Verdicts of the attempt whose time or arrival is not what one expects. */
+function Odd({ of }: { of: DeskAttempt['odd'] | null }) {
+  const parts = [
+    of?.late && `${counted(of.late, 'verdict')} came after the run was closed and had been given before: counted`,
+    of?.afterClose && `${counted(of.afterClose, 'verdict')} given after the close: kept, not counted`,
+    of?.doubtful && `${counted(of.doubtful, 'verdict')} with a time that could not be: told by arrival`,
+  ].filter(Boolean)
+  return parts.length === 0 ? null : <p className={css['note']}>{parts.join('; ')}.</p>
 }
 
 const Unsent = ({ waiting: { count, problem } }: { waiting: Own['waiting'] }) =>

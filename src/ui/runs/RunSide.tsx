@@ -1,12 +1,14 @@
 import type { BodyOf } from '#core/lib/contract.ts'
-import { minutesText, percent, percentText } from '#core/lib/figures.ts'
+import { counted, minutesText, percent, percentText } from '#core/lib/figures.ts'
 import type { RunSheet, updateRun } from '#core/runs/contract.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { ResultBar } from '#ui/kit/ResultBar.tsx'
+import { momentText } from '#ui/kit/moment.ts'
 import { History } from '#ui/shell/History.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { shortName } from '#ui/shell/people.ts'
 import css from './RunSheet.module.css'
 
 interface Props {
@@ -38,6 +40,7 @@ export function RunSide({ of, onEdit }: Props) {
           </li>
         ))}
       </ul>
+      <AfterClose of={of} />
       <div className={css['teamHead']}>
         <h2>Team</h2>
         <Pop title="Testers" label="choose testers">
@@ -61,6 +64,31 @@ export function RunSide({ of, onEdit }: Props) {
       </p>
       <History about={of.key} />
     </aside>
+  )
+}
+
+/** What came after the close: it is kept and does not count, and whoever closed the run should know. */
+function AfterClose({ of }: { of: RunSheet }) {
+  const { key } = useHere()
+  if (of.closedAt === null || of.afterCloseCount === 0) return null
+  const more = of.afterCloseCount - of.afterClose.length
+  return (
+    <section aria-label="After the close">
+      <h2>After the close</h2>
+      <p>
+        {counted(of.afterCloseCount, 'verdict')} given after {momentText(of.closedAt)}: kept, not counted. Open the run
+        again to go on.
+      </p>
+      <ul className={css['after']}>
+        {of.afterClose.map((each, index) => (
+          <li key={index}>
+            <a href={`/p/${key}/desk/${each.item}`}>{each.case}</a> {each.verdict}, {shortName(each.person)}{' '}
+            <span className="quiet">{momentText(each.at)}</span>
+          </li>
+        ))}
+        {more > 0 && <li className="quiet">and {more} more</li>}
+      </ul>
+    </section>
   )
 }
 

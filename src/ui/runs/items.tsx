@@ -44,7 +44,17 @@ export function useItemColumns(set: Items['set']): readonly Column<ItemRow>[] {
 
 const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => void): Column<ItemRow>[] => [
   { name: 'verdict', label: 'Result', width: 44, cell: (row) => <Mark verdict={row.verdict} /> },
-  { name: 'title', label: 'Case', width: 0, cell: (row) => <KeyTitle of={{ key: row.case, title: row.title }} /> },
+  {
+    name: 'title',
+    label: 'Case',
+    width: 0,
+    cell: (row) => (
+      <>
+        <KeyTitle of={{ key: row.case, title: row.title }} />
+        {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
+      </>
+    ),
+  },
   { name: 'environment', label: 'Environment', width: 120, cell: (row) => row.environment },
   {
     name: 'assignee',

@@ -32,7 +32,7 @@ function opened() {
 const answers = (of: (body: { sequence: number; client: string }) => Response | Promise<Response>): void => {
   globalThis.fetch = async (_, init) => of(JSON.parse(String(init?.body)))
 }
-const stored = () => new Response(JSON.stringify({ storedAt: 5 }), { status: 200 })
+const stored = () => new Response(JSON.stringify({ storedAt: 5, counts: true, said: '' }), { status: 200 })
 const settled = (ms = 30) => new Promise((resolve) => setTimeout(resolve, ms))
 
 describe('verdicts on their way', () => {

@@ -29,7 +29,7 @@ const eventShape = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('undo'), project: z.string(), attempt: z.number(), sequence: z.number(), at: z.number() }),
 ])
-type DeskEvent = z.infer<typeof eventShape>
+export type DeskEvent = z.infer<typeof eventShape>
 type NewDeskEvent = DeskEvent extends infer E ? (E extends DeskEvent ? Omit<E, 'sequence' | 'at'> : never) : never
 /** What one window keeps under its own name; `seen` is when that window was last known to be open. */
 const keptShape = z.object({
@@ -40,9 +40,15 @@ const keptShape = z.object({
 })
 type Kept = z.infer<typeof keptShape>
 
+/** `counts` is false for what was given after its run was closed. */
+export interface Became {
+  readonly storedAt: number
+  readonly counts: boolean
+  readonly said: string
+}
 export interface OutboxHears {
-  /** `answer` is null for what a closed window had left. */
-  readonly onStored: (event: DeskEvent, answer: unknown, storedAt: number) => void
+  /** `answer` is null for what a closed window had left. `said`: what became of it, where that is not what one expects. */
+  readonly onStored: (event: DeskEvent, answer: unknown, became: Became) => void
   readonly onWaiting: (count: number, problem: Problem | null) => void
   /** The server refused an event for good: it is taken out, and what is shown is asked again. */
   readonly onRefused: (event: DeskEvent, problem: Problem) => void
@@ -149,7 +155,7 @@ async function sendOne(
   try {
     const answer = await deliver(event, client)
     onDone()
-    onStored(event, answer, answer.storedAt)
+    onStored(event, answer, answer)
   } catch (error) {
     const problem = problemOf(error)
     if (!goneForGood(problem.status)) return problem
@@ -166,7 +172,7 @@ async function sendLeft(person: string, own: string, hears: OutboxHears): Promis
     const kept = shaped(text, keptShape)
     if (name === own || !kept || Date.now() - kept.seen < goneMs) continue
     for (const event of kept.waiting) {
-      const onStored: OutboxHears['onStored'] = (stored, _, at) => hears.onStored(stored, null, at)
+      const onStored: OutboxHears['onStored'] = (stored, _, became) => hears.onStored(stored, null, became)
       const problem = await sendOne(event, kept.client, { ...hears, onStored, onDone: () => undefined })
       if (problem) return problem
     }
@@ -188,7 +194,7 @@ const problemOf = (error: unknown): Problem =>
 
 function deliver(event: DeskEvent, client: string) {
   const params = { key: event.project, id: event.attempt }
-  const sent = { client, sequence: event.sequence, at: event.at }
+  const sent = { client, sequence: event.sequence, at: event.at, sent: Date.now() }
   switch (event.kind) {
     case 'step':
       return call(recordStep, {

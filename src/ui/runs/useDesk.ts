@@ -6,20 +6,29 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { afterSaying, asCore, firstOpen, type Place, placeAfter, placeIn } from './desk-attempt.ts'
-import { openOutbox, type Outbox } from './outbox.ts'
+import { type DeskEvent, openOutbox, type Outbox } from './outbox.ts'
 
 const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
 
 /** What the desk knows and does: every verdict is applied here at once by the same rules as on the server, and sent. */
 export function useDesk(desk: Desk, refresh: () => void) {
   const { attempt, held, show, begin } = useAttempt(desk)
-  const { outbox, stored, waiting } = useOutbox(refresh, (answered) => {
-    if (answered.id === held.current?.id) show(answered)
+  const { at, place, go, next } = usePlace(desk, held)
+  const { outbox, stored, waiting } = useOutbox({
+    refresh,
+    onAnswer: (answered) => {
+      if (answered.id === held.current?.id) show(answered)
+    },
+    // What was not taken was not done: one stands where one pressed the key.
+    onNotTaken: (event) => {
+      if (event.kind !== 'step' || event.attempt !== held.current?.id) return
+      const step = held.current.steps.findIndex(({ id }) => id === event.step)
+      if (step >= 0) go(step, event.row)
+    },
   })
   useEffect(() => {
     if (outbox.current?.waiting().length === 0) show(desk.attempt)
   }, [desk])
-  const { at, place, go, next } = usePlace(desk, held)
   const said = useSaying(desk, { held, show, begin, outbox, place, next, go })
   const patch = (change: (own: DeskAttempt) => DeskAttempt) => {
     if (held.current) show(change(held.current))
@@ -55,22 +64,33 @@ function useAttempt(desk: Desk) {
 }
 
 /** The person's outbox, with what is said of it. `onAnswer` hears what the server made of the last that waited. */
-function useOutbox(refresh: () => void, onAnswer: (attempt: DeskAttempt) => void) {
+function useOutbox({
+  refresh,
+  onAnswer,
+  onNotTaken,
+}: {
+  refresh: () => void
+  onAnswer: (attempt: DeskAttempt) => void
+  onNotTaken: (event: DeskEvent) => void
+}) {
   const { me } = useHere()
   const [stored, setStored] = useState('')
   const [waiting, setWaiting] = useState({ count: 0, problem: null as string | null })
   const outbox = useRef<Outbox | null>(null)
   useEffect(() => {
     const own = openOutbox(`rovant.outbox.${me.id}`, {
-      onStored: (_, answer, at) => {
-        setStored(`Stored ${clock(at)}`)
-        if (answer === null) refresh()
+      onStored: (event, answer, { storedAt, counts, said }) => {
+        setStored(`Stored ${clock(storedAt)}`)
+        if (said !== '') notify(said, counts ? {} : { tone: 'problem' })
+        if (!counts) onNotTaken(event)
+        if (answer === null || !counts) refresh()
         const whole = recorded.safeParse(answer)
         if (whole.success && outbox.current?.waiting().length === 0) onAnswer(whole.data.attempt)
       },
       onWaiting: (count, problem) => setWaiting({ count, problem: problem?.detail ?? null }),
-      onRefused: (_, problem) => {
+      onRefused: (event, problem) => {
         notify(problem.detail, { tone: 'problem' })
+        onNotTaken(event)
         refresh()
       },
     })
