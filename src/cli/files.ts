@@ -1,3 +1,4 @@
+import type { UnreadColumn } from '#core/formats/shapes.ts'
 import { open, readFile as readBytes, stat, writeFile } from 'node:fs/promises'
 import { existsSync } from 'node:fs'
 import { basename } from 'node:path'
@@ -58,6 +59,9 @@ async function mappingIn(file: string): Promise<Mapping | undefined> {
   return parsed.data
 }
 
+const unreadText = ({ sheet, column, header, values, cells }: UnreadColumn): string =>
+  `  column ${column}${header === '' ? '' : ` “${header}”`} of ${sheet} is not read: ${values.map((value) => `“${value}”`).join(', ')}${cells > values.length ? ' …' : ''}`
+
 interface ImportOptions {
   readonly project: string
   readonly format?: string
@@ -67,6 +71,28 @@ interface ImportOptions {
   readonly json?: boolean
 }
 
+async function inspectCommand(
+  file: string,
+  options: { format?: string; mapping?: string; json?: boolean },
+): Promise<void> {
+  const mapping = options.mapping === undefined ? undefined : await mappingIn(options.mapping)
+  if (options.mapping !== undefined && !mapping)
+    throw new Refusal('not-found', `${options.mapping}: there is no such file.`)
+  const told = await inspectFile(await read(file), {
+    format: formatNamed(options.format),
+    mapping,
+    what: mapping?.what,
+  })
+  print(options.json, told, () => [
+    `${file}: ${told.format}, ${told.requirements === undefined ? `${told.cases ?? 0} cases with ${told.steps ?? 0} steps` : `${told.requirements} requirements`}${told.layout ? `, ${told.layout}` : ''}`,
+    ...Object.entries(told.columns ?? {}).map(([column, field]) => `  column ${column} is read as ${field}`),
+    ...told.unread.map(unreadText),
+    ...told.notices.map(({ at, message }) => `  ${at}: ${message}`),
+    ...told.problems.map(({ at, message }) => `  ${at}: ${message}`),
+  ])
+  if (told.problems.length > 0) process.exitCode = 1
+}
+
 export function addFiles(program: Command): void {
   program
     .command('inspect <file>')
@@ -74,23 +100,7 @@ export function addFiles(program: Command): void {
     .option('--format <name>', fileFormats.join(', '))
     .option('--mapping <file>', 'a mapping of columns, as JSON')
     .option('--json', 'one JSON document')
-    .action(async (file: string, options: { format?: string; mapping?: string; json?: boolean }) => {
-      const mapping = options.mapping === undefined ? undefined : await mappingIn(options.mapping)
-      if (options.mapping !== undefined && !mapping)
-        throw new Refusal('not-found', `${options.mapping}: there is no such file.`)
-      const told = await inspectFile(await read(file), {
-        format: formatNamed(options.format),
-        mapping,
-        what: mapping?.what,
-      })
-      print(options.json, told, () => [
-        `${file}: ${told.format}, ${told.requirements === undefined ? `${told.cases ?? 0} cases with ${told.steps ?? 0} steps` : `${told.requirements} requirements`}${told.layout ? `, ${told.layout}` : ''}`,
-        ...Object.entries(told.columns ?? {}).map(([column, field]) => `  column ${column} is read as ${field}`),
-        ...told.notices.map(({ at, message }) => `  ${at}: ${message}`),
-        ...told.problems.map(({ at, message }) => `  ${at}: ${message}`),
-      ])
-      if (told.problems.length > 0) process.exitCode = 1
-    })
+    .action(inspectCommand)
   program
     .command('import <file>')
     .description('import requirements or cases; what is there already is updated')
@@ -154,19 +164,21 @@ async function importCommand(file: string, options: ImportOptions): Promise<void
   }
   try {
     if (options.dryRun) {
-      const { counts, problems } = await tryImportAs(store, options.project, of)
-      print(options.json, { ...counts, problems }, () => [
+      const { counts, problems, unread } = await tryImportAs(store, options.project, of)
+      print(options.json, { ...counts, problems, unread }, () => [
         `${file}: ${counts.new} new, ${counts.changed} changed, ${counts.unchanged} unchanged, ${counts.gone} gone; nothing was stored (dry run)`,
+        ...unread.map(unreadText),
         ...problems.map(({ at, message }) => `  ${at}: ${message}`),
       ])
       if (problems.length > 0) process.exitCode = 1
       return
     }
-    const { refs, counts, notices } = await importAs(store, options.project, of)
+    const { refs, counts, notices, unread } = await importAs(store, options.project, of)
+    for (const column of unread) process.stderr.write(`${unreadText(column).trim()}\n`)
     for (const { at, message } of notices) process.stderr.write(`${at}: ${message}\n`)
     print(
       options.json,
-      { imported: counts.new + counts.changed, ...counts, first: refs[0] ?? null, last: refs.at(-1) ?? null },
+      { imported: counts.new + counts.changed, ...counts, first: refs[0] ?? null, last: refs.at(-1) ?? null, unread },
       () => [
         `${counts.new} imported, ${counts.changed} changed, ${counts.unchanged} unchanged${refs.length > 0 ? `; ${refs[0] ?? ''} to ${refs.at(-1) ?? ''}` : ''}`,
       ],

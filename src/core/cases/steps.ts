@@ -88,6 +88,12 @@ const placeholder = /\{([\p{L}_](?:[\p{L}\p{N}_ -]{0,38}[\p{L}\p{N}_-])?)\}/gu
 export const withValues = (text: string, values: Readonly<Record<string, string>>): string =>
   text.replace(placeholder, (whole, name: string) => (Object.hasOwn(values, name) ? (values[name] ?? whole) : whole))
 
+/** What stands before and after the first arrow of a line; later arrows belong to what is expected. */
+export function arrowParts(line: string, between = /\s*(?:=>|⇒|→)\s*/): [action: string, expected: string] {
+  const arrow = between.exec(line)
+  return arrow ? [line.slice(0, arrow.index), line.slice(arrow.index + arrow[0].length)] : [line, '']
+}
+
 /**
  * Reads typed or pasted lines as steps: cells keep their columns (action, expected, data), a line may say
  * `action => expected`, and list marks in front are dropped.
@@ -95,7 +101,7 @@ export const withValues = (text: string, values: Readonly<Record<string, string>
 export function stepLines(text: string): StepText[] {
   return splitCells(text).flatMap((cells) => {
     const [first = '', second, third] = cells.map((cell) => cell.trim())
-    const [action = '', expected = ''] = second === undefined ? first.split(/\s*(?:=>|⇒|→)\s*/, 2) : [first, second]
+    const [action, expected] = second === undefined ? arrowParts(first) : [first, second]
     const plain = action.replace(/^([-*•]|\d{1,3}[.)])\s+/, '')
     return plain === '' && expected === '' ? [] : [{ id: null, action: plain, expected, data: third ?? '' }]
   })

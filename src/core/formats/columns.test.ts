@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { columnIndex, columnName, fieldsOf, guessWhat, mapColumns } from './columns.ts'
+import { columnIndex, columnName } from './column-names.ts'
+import { fieldsOf, guessWhat, mapColumns } from './columns.ts'
 
 describe('columns of a spreadsheet', () => {
   it('are named by letters and found again', () => {

@@ -28,6 +28,20 @@ const preview = z.object({
   rows: z.number(),
 })
 export type Preview = z.infer<typeof preview>
+const unknownWord = z.object({
+  field: z.string(),
+  word: z.string(),
+  rows: z.number(),
+  first: z.string(),
+  usual: z.string(),
+})
+const unreadColumn = z.object({
+  sheet: z.string(),
+  column: z.string(),
+  header: z.string(),
+  cells: z.number(),
+  values: z.array(z.string()),
+})
 const importAnswer = z.object({
   format: z.enum(importFormats),
   told: z.string(),
@@ -43,6 +57,12 @@ const importAnswer = z.object({
   problems: z.array(placed),
   problemCount: z.number(),
   notices: z.array(placed),
+  /** Words of fields with fixed values that stand for none of them yet. */
+  unknown: z.array(unknownWord),
+  /** Columns that hold something and are not read. */
+  unread: z.array(unreadColumn),
+  /** A kept mapping that was made for a file like this one. */
+  fits: z.string().nullable(),
   preview: z.array(preview),
   stored: z.boolean(),
   act: id.nullable(),
@@ -51,7 +71,7 @@ export type ImportAnswer = z.infer<typeof importAnswer>
 
 const mappingText = z
   .string()
-  .max(8000)
+  .max(12_000)
   .transform((text, context) => {
     try {
       const parsed = mappingShape.safeParse(JSON.parse(text))

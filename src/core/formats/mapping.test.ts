@@ -1,11 +1,16 @@
 import { expect } from 'chai'
-import { depthOf, emptyMapping, fieldsByColumn, guessMapping, numberedLines } from './mapping.ts'
+import { partsOf } from './cell-steps.ts'
+import { depthOf, emptyMapping, guessMapping as guessed } from './guess-mapping.ts'
+import { fieldsByColumn } from './mapping.ts'
+import type { Mapping } from './mapping.ts'
 import type { Sheet } from './shapes.ts'
 
 const sheet = (...rows: readonly (readonly string[])[]): Sheet => ({
   name: 'Sheet',
   rows: rows.map((cells, index) => ({ line: index + 1, cells })),
 })
+
+const guessMapping: (...of: Parameters<typeof guessed>) => Mapping | null = (...of) => guessed(...of)?.mapping ?? null
 
 describe('a guessed mapping', () => {
   it('passes over titles and empty rows above the header', () => {
@@ -59,9 +64,9 @@ describe('a mapping to be filled in', () => {
 
 describe('text in a cell', () => {
   it('is a numbered list when its numbers count on from one', () => {
-    expect(numberedLines('1. Open\n2) Tap\nthen wait\nStep 3: Look')).to.deep.equal(['Open', 'Tap\nthen wait', 'Look'])
-    expect(numberedLines('Open\n1. Tap')).to.deep.equal([])
-    expect(numberedLines('2. Tap')).to.deep.equal([])
+    const texts = (text: string) => partsOf(text)?.parts.map((part) => part.text) ?? []
+    expect(texts('1. Open\n2) Tap\nthen wait\nStep 3: Look')).to.deep.equal(['Open', 'Tap\nthen wait', 'Look'])
+    expect(texts('Open\n1. Tap')).to.deep.equal([])
   })
   it('stands as deep as its first filled cell and the room before it', () => {
     const depth = (...cells: string[]) => depthOf({ line: 1, cells })

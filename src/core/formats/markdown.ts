@@ -1,9 +1,9 @@
 import { automations, importances } from '#core/cases/case.ts'
-import { parametersIn, type StepText } from '#core/cases/steps.ts'
+import { parametersIn, type StepText, arrowParts } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { readRows, writeRows } from './data-rows.ts'
-import { priorityFrom, riskFrom } from './read-sheet.ts'
+import { priorityFrom, riskFrom } from './read-requirements.ts'
 import {
   type CaseRead,
   childIndexes,
@@ -292,7 +292,7 @@ function stepsOf(lines: Body['rest']): StepText[] {
     const last = steps.at(-1)
     const [, mark = '', name, value = ''] = /^\s+([-*+]\s+)?(?:(expected(?: result)?|data): ?)?(.*)$/i.exec(text) ?? []
     if (item) {
-      const [action = '', expected = ''] = (item[2] ?? '').split(/\s+(?:=>|⇒|→)\s+/, 2)
+      const [action, expected] = arrowParts(item[2] ?? '', /\s+(?:=>|⇒|→)\s+/)
       steps.push({ id: null, action: unescaped(action.trim()), expected: unescaped(expected.trim()), data: '' })
     } else if (last && text.trim() !== '' && /^\s/.test(text)) {
       const field = name?.toLowerCase() === 'data' ? 'data' : name !== undefined || mark !== '' ? 'expected' : 'action'

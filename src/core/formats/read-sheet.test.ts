@@ -1,8 +1,10 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { columnIndex, columnName, guessWhat, mapColumns } from './columns.ts'
+import { columnIndex, columnName } from './column-names.ts'
+import { guessWhat, mapColumns } from './columns.ts'
 import { readRows, writeRows } from './data-rows.ts'
-import { guessMapping, numberedLines } from './mapping.ts'
+import { partsOf } from './cell-steps.ts'
+import { guessMapping } from './guess-mapping.ts'
 import { raggedRows, readSheet } from './read-sheet.ts'
 import type { FileRead, Sheet } from './shapes.ts'
 import { caseReads, requirementReads } from '../../../test/arbitrary.ts'
@@ -15,7 +17,7 @@ const sheetOf = (table: readonly (readonly string[])[]): Sheet => ({
 const sheet = (text: string): Sheet => sheetOf(text.split('\n').map((line) => line.split('|')))
 function read(what: 'requirements' | 'cases' | null, text: string | Sheet): FileRead {
   const of = typeof text === 'string' ? sheet(text) : text
-  const mapping = guessMapping(of, what, ['Deck'])
+  const mapping = guessMapping(of, what, ['Deck'])?.mapping
   if (!mapping) throw new Error('nothing recognised')
   return readSheet(mapping, of)
 }
@@ -91,7 +93,7 @@ it('takes all steps numbered inside one cell, beside numbered results', () => {
     ['Ask', ''],
     ['Wait', 'Money is back'],
   ])
-  expect(numberedLines('about 3 things\n1. no')).to.deep.equal([])
+  expect(partsOf('about 3 things\n1. no')).to.equal(null)
 })
 it('takes an outline by indent, in columns or by spaces', () => {
   for (const text of [
@@ -135,10 +137,9 @@ it('names the place of each problem', () => {
   expect(read('cases', 'case|importance|estimate|action\n|High||go\nPay|Huge|soon|go').problems).to.deep.equal([
     { at: 'row 2, column A', message: 'has a step but no case above it' },
     { at: 'row 3, column C', message: '“soon” is not a number of minutes' },
-    { at: 'row 3, column B', message: '“Huge” is none of Critical, High, Medium, Low' },
   ])
   const ragged = sheet('title|text\na')
-  const mapping = guessMapping(ragged, 'requirements')
+  const mapping = guessMapping(ragged, 'requirements')?.mapping
   expect(mapping && raggedRows(mapping, ragged)).to.deep.equal([
     { at: 'row 2', message: 'has 1 cells where the header has 2' },
   ])

@@ -10,7 +10,7 @@ import {
   requirementFields,
   type RequirementRead,
 } from './shapes.ts'
-import { priorityFrom } from './read-sheet.ts'
+import { priorityFrom } from './read-requirements.ts'
 import { child, elements, type Element, escapeXml, readXml, textOf, within, writeElement } from './xml.ts'
 
 /** Attribute names (lower case) that stand for a field; everything else becomes a field of the project's own. */

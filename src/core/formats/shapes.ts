@@ -74,6 +74,28 @@ export interface RelationRead {
   readonly kind: string
 }
 
+/** A word of a field with fixed values that is none of them. */
+export interface UnknownWord {
+  readonly field: string
+  readonly word: string
+  readonly rows: number
+  /** Where it stands first. */
+  readonly first: string
+  /** What it is read as until somebody says what it stands for. */
+  readonly usual: string
+}
+
+/** A column that holds something and is not read. */
+export interface UnreadColumn {
+  readonly sheet: string
+  readonly column: string
+  readonly header: string
+  /** How many of its cells are filled. */
+  readonly cells: number
+  /** The first different ones. */
+  readonly values: readonly string[]
+}
+
 /** What a file of any format says, before anything is stored. */
 export interface FileRead {
   readonly requirements: readonly RequirementRead[]
@@ -86,6 +108,8 @@ export interface FileRead {
   readonly rich: boolean
   /** Fields the file names; an update of what is there already leaves all others alone. */
   readonly fields: readonly string[]
+  readonly unknown: readonly UnknownWord[]
+  readonly unread: readonly UnreadColumn[]
 }
 
 /** What a format that knows all of a requirement names, beside the fields of the project's own. */
@@ -115,6 +139,8 @@ export const nothingRead: FileRead = {
   notices: [],
   rich: false,
   fields: [],
+  unknown: [],
+  unread: [],
 }
 
 export const plainRequirement: Omit<RequirementRead, 'row' | 'title'> = {

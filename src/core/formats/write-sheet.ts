@@ -55,15 +55,21 @@ export function requirementTable(requirements: readonly RequirementRead[], custo
   ]
 }
 
-/** Cases as a table, a row a step: what belongs to the case stands on its first row, its id and title on every one. */
+/** Cases as a table, a row a step with its number: what belongs to the case stands on its first row, its id and title on every one. */
 export function caseTable(cases: readonly CaseRead[], custom: readonly string[]): string[][] {
   const columns: Readonly<Record<string, (of: CaseRead) => string>> = caseColumns
   const names = Object.keys(columns)
   const rows = cases.flatMap((each) => {
     const own = [...Object.values(columns).map((read) => read(each)), ...custom.map((name) => each.custom[name] ?? '')]
     const again = own.map((value, index) => (names[index] === 'Id' || names[index] === 'Case' ? value : ''))
-    const steps = each.steps.length > 0 ? each.steps : [{ action: '', expected: '', data: '' }]
-    return steps.map(({ action, expected, data }, index) => [...(index === 0 ? own : again), action, expected, data])
+    const steps = each.steps.length > 0 ? each.steps : [null]
+    return steps.map((step, index) => [
+      ...(index === 0 ? own : again),
+      step ? String(index + 1) : '',
+      step?.action ?? '',
+      step?.expected ?? '',
+      step?.data ?? '',
+    ])
   })
-  return [[...names, ...custom, 'Action', 'Expected', 'Data'], ...rows]
+  return [[...names, ...custom, 'Step no', 'Action', 'Expected', 'Data'], ...rows]
 }

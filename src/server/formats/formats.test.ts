@@ -57,7 +57,7 @@ it('takes an import back whole, but for what was touched since', async () => {
 })
 it('brings nothing of a file with a fault, and names the place', async () => {
   const of = shop()
-  const bad = sheet.replace('High', 'Enormous')
+  const bad = sheet.replace('Importance', 'Minutes').replace('High', 'Enormous').replace('Low', '5')
   const refused = await of.tester.refused(importFile, {
     query: { what: 'cases', dry: 'no' },
     file: bad,

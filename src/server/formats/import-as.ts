@@ -1,4 +1,5 @@
 import type { Mapping } from '#core/formats/mapping.ts'
+import type { FileRead } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { customFields } from '#db/projects/fields.ts'
 import { findProject, type ProjectRow } from '#db/projects/projects.ts'
@@ -23,10 +24,12 @@ function projectOf(store: Store, key: string): ProjectRow {
 }
 
 /** An import from the command line: in nobody's name, with the same rules and the same all or nothing. */
-export async function importAs(store: Store, key: string, of: ImportAs): Promise<Imported> {
+export async function importAs(store: Store, key: string, of: ImportAs): Promise<Imported & Pick<FileRead, 'unread'>> {
   const { transact, answer } = await prepare(store, key, of)
-  if (answer.read.problems.length > 0) throw refusal(answer.read.problems)
-  return storeImport(transact, answer.read, { source: of.source, release: null })
+  const { read } = answer
+  if (read.problems.length > 0) throw refusal(read.problems)
+  const imported = await storeImport(transact, read, { source: of.source, release: null })
+  return { ...imported, notices: [...read.notices, ...imported.notices], unread: read.unread }
 }
 
 /** The same without storing: what would be new, changed, unchanged. */
@@ -34,10 +37,14 @@ export async function tryImportAs(
   store: Store,
   key: string,
   of: ImportAs,
-): Promise<{ counts: Imported['counts']; problems: readonly { at: string; message: string }[] }> {
+): Promise<Pick<Imported, 'counts'> & Pick<FileRead, 'problems' | 'unread'>> {
   const { transact, answer } = await prepare(store, key, of)
   const plan = await planImport(transact, answer.read, { source: of.source, release: null })
-  return { counts: countsOf(plan), problems: [...answer.read.problems, ...plan.problems] }
+  return {
+    counts: countsOf(plan),
+    problems: [...answer.read.problems, ...plan.problems],
+    unread: answer.read.unread,
+  }
 }
 
 async function prepare(store: Store, key: string, of: ImportAs): Promise<{ transact: Transact; answer: ReadAnswer }> {

@@ -8,7 +8,7 @@ import { customFields } from '#db/projects/fields.ts'
 import { belongs } from '#db/projects/releases.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
-import { keptMapping } from './keep-imports.ts'
+import { keptMapping, keptMappings } from './keep-imports.ts'
 import { startJob } from './import-jobs.ts'
 import { mostFileBytes, type ReadAnswer, readFile } from './read-file.ts'
 import { storeImport } from './store-import.ts'
@@ -29,6 +29,7 @@ export async function importFile(
     what: query.what ?? mapping?.what,
     mapping,
     custom: [...custom('requirement'), ...custom('case')],
+    kept: mapping ? [] : allMappings(context),
     lenient: query.dry === 'yes',
   })
   const { read } = file
@@ -39,7 +40,7 @@ export async function importFile(
   }
   const plan = await planImport(store, read, options)
   const problems = [...read.problems, ...plan.problems]
-  const answer = answerOf(file, plan, problems, custom)
+  const answer = answerOf(file, plan, problems, custom, query.what)
   if (query.dry === 'yes') return answer
   if (problems.length > 0) throw refusal(problems)
   const job = startJob(project.id, query.job ?? `${options.source} ${context.now}`)
@@ -52,17 +53,18 @@ export async function importFile(
 }
 
 /** So much of a file is shown; all of it is stored. */
-const most = { cells: 60, letters: 200, gone: 50, problems: 200, notices: 100 }
+const most = { cells: 60, letters: 200, gone: 50, problems: 200, notices: 100, unknown: 100, unread: 100 }
 
 /** What a file makes of what is there, before anything is stored. */
 function answerOf(
-  { format, read, mapping, sheets, told }: ReadAnswer,
+  { format, read, mapping, sheets, told, fits }: ReadAnswer,
   plan: ImportPlan,
   problems: ImportPlan['problems'],
   custom: (owner: 'requirement' | 'case') => string[],
+  asked: Input<typeof contract>['query']['what'],
 ): Answer<typeof contract> {
   const kind = kindOf(read)
-  const what = mapping?.what ?? (kind === 'case' ? 'cases' : 'requirements')
+  const what = mapping?.what ?? (kind === 'case' ? 'cases' : (asked ?? 'requirements'))
   return {
     format,
     told,
@@ -84,11 +86,16 @@ function answerOf(
     problems: problems.slice(0, most.problems).map((each) => ({ ...each })),
     problemCount: problems.length,
     notices: [...plan.notices, ...read.notices].slice(0, most.notices).map((each) => ({ ...each })),
+    unknown: read.unknown.slice(0, most.unknown).map((each) => ({ ...each })),
+    unread: read.unread.slice(0, most.unread).map((each) => ({ ...each, values: [...each.values] })),
+    fits,
     preview: previewOf(read, plan),
     stored: false,
     act: null,
   }
 }
+
+const allMappings = ({ tx, project }: OpenContext) => keptMappings(tx, project.id)
 
 function namedMapping({ tx, project }: OpenContext, name: string): Mapping {
   const kept = keptMapping(tx, project.id, name)

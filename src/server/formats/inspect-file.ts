@@ -1,4 +1,4 @@
-import type { Problem } from '#core/formats/shapes.ts'
+import type { FileRead, Problem } from '#core/formats/shapes.ts'
 import { type ReadOptions, readFile } from './read-file.ts'
 
 export interface Inspected {
@@ -11,6 +11,8 @@ export interface Inspected {
   readonly preview: readonly unknown[]
   readonly columns?: Readonly<Record<string, string>>
   readonly layout?: string
+  /** Columns that hold something and are not read, with their first values. */
+  readonly unread: FileRead['unread']
 }
 
 /** What an import of a file would read, without a database. */
@@ -25,6 +27,7 @@ export async function inspectFile(bytes: Buffer, options: ReadOptions): Promise<
       ? { cases: cases.length, steps: cases.reduce((sum, { steps }) => sum + steps.length, 0) }
       : { requirements: requirements.length }),
     problems: read.problems,
+    unread: read.unread,
     notices: read.notices,
     preview: [...requirements, ...cases].slice(0, 3),
     ...(mapping && { columns: mapping.columns, layout: mapping.layout }),

@@ -24,6 +24,10 @@ export function keptMapping(tx: Context['tx'], projectId: number, name: string):
   return kept === undefined ? null : parse(kept)
 }
 
+/** All mappings of a project with their names. */
+export const keptMappings = (tx: Context['tx'], projectId: number): { name: string; mapping: Mapping }[] =>
+  mappings(tx, projectId).map(({ name, mapping }) => ({ name, mapping: parse(mapping) }))
+
 export const listImports = ({ tx, project }: Context): Answer<typeof listContract> => ({
   rows: acts(tx, project.id, 50),
 })

@@ -2,15 +2,16 @@ import { dialects } from '@cucumber/gherkin'
 import { guessWhat, type What } from '#core/formats/columns.ts'
 import { importFormats } from '#core/formats/contract.ts'
 import { readGherkin } from '#core/formats/gherkin.ts'
-import { emptyMapping, guessMapping, type Mapping } from '#core/formats/mapping.ts'
+import { joined } from '#core/formats/joined.ts'
+import type { Mapping } from '#core/formats/mapping.ts'
 import { readMarkdown } from '#core/formats/markdown.ts'
-import { raggedRows, readSheet } from '#core/formats/read-sheet.ts'
 import { readReqif } from '#core/formats/reqif.ts'
-import { type FileRead, nothingRead, type Problem, type Sheet } from '#core/formats/shapes.ts'
+import { type FileRead, nothingRead, type Problem } from '#core/formats/shapes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { csvRows, separatorOf } from './read-csv.ts'
 import { readText } from './read-text.ts'
-import { readOds, readXlsx, type WorkbookRead } from './read-workbook.ts'
+import { readSheets, type SheetShown } from './read-sheets.ts'
+import { readOds, readXlsx } from './read-workbook.ts'
 import { readZip } from './zip.ts'
 
 export const fileFormats = [...importFormats, 'rovant-archive'] as const
@@ -23,15 +24,10 @@ export interface ReadOptions {
   readonly mapping?: Mapping | undefined
   /** Names of the project's own fields, which headers may name. */
   readonly custom?: readonly string[]
+  /** Mappings that are kept in the project: one that fits the file is named. */
+  readonly kept?: readonly { readonly name: string; readonly mapping: Mapping }[]
   /** Where nothing is recognised: answer a mapping to be filled in, with what is missing as a problem, instead of a refusal. */
   readonly lenient?: boolean
-}
-interface SheetShown {
-  readonly name: string
-  readonly rows: number
-  readonly columns: number
-  /** The first rows as they stand, for choosing the header and the columns. */
-  readonly top: readonly { readonly line: number; readonly cells: readonly string[] }[]
 }
 export interface ReadAnswer {
   readonly format: (typeof importFormats)[number]
@@ -40,6 +36,8 @@ export interface ReadAnswer {
   readonly sheets: readonly SheetShown[]
   /** How the bytes were read, where that can be told: `UTF-8, separated by “;”`. */
   readonly told: string
+  /** A kept mapping that was made for such a file. */
+  readonly fits: string | null
 }
 
 /** Reads a file of any format; what cannot be read at all is refused with the place, what is wrong within is told as problems. */
@@ -71,6 +69,7 @@ export async function readFile(bytes: Buffer, options: ReadOptions = {}): Promis
       mapping: null,
       sheets: [],
       told: isZip(bytes) ? 'a packed ReqIF document' : 'a ReqIF document',
+      fits: null,
     }
   const { text, encoding, perhaps } = readText(bytes, options.mapping?.encoding ?? null)
   const notices = doubtOf(encoding, perhaps)
@@ -81,6 +80,7 @@ export async function readFile(bytes: Buffer, options: ReadOptions = {}): Promis
       mapping: null,
       sheets: [],
       told: `a feature file, ${encoding}`,
+      fits: null,
     }
   if (format === 'markdown')
     return {
@@ -89,6 +89,7 @@ export async function readFile(bytes: Buffer, options: ReadOptions = {}): Promis
       mapping: null,
       sheets: [],
       told: `Markdown, ${encoding}`,
+      fits: null,
     }
   const separator = separatorOf(text)
   return readSheets(
@@ -163,113 +164,4 @@ async function readReqifBytes(bytes: Buffer): Promise<FileRead> {
   return documents
     .map(([name, part]) => ({ name, read: readReqif(readText(part).text) }))
     .reduce<FileRead>((sum, { name, read }) => joined(sum, read, documents.length > 1 ? name : null), nothingRead)
-}
-
-/** Several documents or sheets as one: parents keep pointing at their own, places say where they are from. */
-function joined(sum: FileRead, next: FileRead, from: string | null): FileRead {
-  const offset = sum.requirements.length
-  const at = (each: { at: string; message: string }) => (from === null ? each : { ...each, at: `${from}, ${each.at}` })
-  return {
-    requirements: [
-      ...sum.requirements,
-      ...next.requirements.map((each) => ({
-        ...each,
-        parent: typeof each.parent === 'number' ? each.parent + offset : each.parent,
-      })),
-    ],
-    cases: [...sum.cases, ...next.cases],
-    relations: [...sum.relations, ...next.relations],
-    problems: [...sum.problems, ...next.problems.map(at)],
-    notices: [...sum.notices, ...next.notices.map(at)],
-    rich: sum.rich || next.rich,
-    fields: [...new Set([...sum.fields, ...next.fields])],
-  }
-}
-
-const isFilled = ({ rows }: Sheet): boolean => rows.some(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-const quoted = (names: readonly string[]): string => names.map((name) => `“${name}”`).join(', ')
-
-function readSheets(
-  format: 'csv' | 'xlsx' | 'ods',
-  workbook: WorkbookRead,
-  options: ReadOptions,
-  told: string,
-): ReadAnswer {
-  const filled = workbook.sheets.filter(isFilled)
-  if (filled.length === 0) throw new Refusal('invalid', 'The file is empty.')
-  const chosen = chosenSheets(workbook, filled, options.mapping ?? null)
-  const known = mappedSheets(chosen, options)
-  const [first] = known
-  if (!first) throw unrecognised(chosen[0])
-  // Sheets that hold something else than the first are passed over, and that is told.
-  const alike = known.filter(({ mapping }) => mapping.what === first.mapping.what)
-  const passed = filled
-    .filter((sheet) => !alike.some((each) => each.sheet === sheet))
-    .map(({ name }) => ({ at: `sheet “${name}”`, message: 'is not read' }))
-  const several = filled.length > 1
-  const read = alike.reduce<FileRead>(
-    (sum, { sheet, mapping }) => {
-      const own = readSheet(mapping, sheet)
-      const ragged = format === 'csv' ? raggedRows(mapping, sheet) : []
-      const told = { ...own, problems: [...ragged, ...own.problems] }
-      return joined(sum, told, several ? `sheet “${sheet.name}”` : null)
-    },
-    { ...nothingRead, notices: [...workbook.notices, ...passed] },
-  )
-  const sheets = options.mapping?.sheets ?? (several ? alike.map(({ sheet }) => sheet.name) : null)
-  return {
-    format,
-    read,
-    mapping: { ...first.mapping, sheets },
-    sheets: workbook.sheets.map(shownSheet),
-    told,
-  }
-}
-
-/** So many rows of a sheet are shown. */
-const mostShown = 12
-
-const shownSheet = ({ name, rows }: Sheet) => ({
-  name,
-  rows: rows.length,
-  columns: rows.reduce((most, { cells }) => Math.max(most, cells.length), 0),
-  top: rows.slice(0, mostShown),
-})
-
-/** The sheets that a mapping names, or all that say something. */
-function chosenSheets(workbook: WorkbookRead, filled: readonly Sheet[], given: Mapping | null): readonly Sheet[] {
-  const names = given?.sheets ?? null
-  if (names === null) return filled
-  const chosen = filled.filter(({ name }) => names.includes(name))
-  if (chosen.length === 0)
-    throw new Refusal(
-      'invalid',
-      `None of the sheets ${quoted(names)} is in the file; it has ${quoted(workbook.sheets.map(({ name }) => name))}.`,
-    )
-  return chosen
-}
-
-interface MappedSheet {
-  readonly sheet: Sheet
-  readonly mapping: Mapping
-}
-
-/** Each sheet with how it is read: as given, else as guessed. Where none can be guessed, the first may be shown to be mapped by hand. */
-function mappedSheets(chosen: readonly Sheet[], { mapping, what, custom = [], lenient }: ReadOptions) {
-  const guessed = chosen.flatMap((sheet): MappedSheet[] => {
-    const own = mapping ?? guessMapping(sheet, what ?? null, custom)
-    return own ? [{ sheet, mapping: own }] : []
-  })
-  const [first] = chosen
-  if (guessed.length > 0 || !lenient || !first) return guessed
-  return [{ sheet: first, mapping: emptyMapping(first, what ?? 'cases') }]
-}
-
-function unrecognised(sheet: Sheet | undefined): Refusal {
-  const header = sheet?.rows.find(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-  const reads = quoted((header?.cells ?? []).slice(0, 5).map((cell) => cell.slice(0, 30)))
-  return new Refusal(
-    'invalid',
-    `Row ${header?.line ?? 1} is not a header that can be recognised (it reads ${reads}). Name the columns, at least “title”.`,
-  )
 }

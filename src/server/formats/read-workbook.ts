@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream'
 import type excel from 'exceljs'
-import { columnIndex, columnName } from '#core/formats/columns.ts'
+import { columnIndex, columnName } from '#core/formats/column-names.ts'
 import type { Problem, Sheet, SheetRow } from '#core/formats/shapes.ts'
 import { type Element, elements, readXml, textOf } from '#core/formats/xml.ts'
 import { Refusal } from '#core/lib/refusal.ts'

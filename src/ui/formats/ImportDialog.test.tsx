@@ -2,7 +2,8 @@ import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
 import iconv from 'iconv-lite'
 import { listCases } from '#core/cases/contract.ts'
-import { listMappings } from '#core/formats/contract.ts'
+import { importFile, keepMapping, listMappings } from '#core/formats/contract.ts'
+import type { Mapping } from '#core/formats/mapping.ts'
 import { caseOf, makeCase } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { closeScreen, lineDown, screenOf } from '#test/screen/screen.tsx'
@@ -87,7 +88,7 @@ describe('the import of a file', () => {
 
   it('a problem is told with its place, and nothing can be stored before it is mended', async () => {
     const screen = await open()
-    await choose(screen, 'Title,Importance\nPay by card,Enormous\n')
+    await choose(screen, 'Title,Minutes\nPay by card,Enormous\nGo,5\n')
     const alert = await screen.findByRole('alert', undefined, soon)
     expect(alert.textContent).to.match(/One problem; nothing is stored before it is mended/)
     expect(alert.textContent).to.match(/2.*Enormous/)
@@ -114,6 +115,51 @@ describe('the import of a file', () => {
     await choose(screen, csv)
     fireEvent.click(await screen.findByText('Import 2 cases', undefined, soon))
     await waitFor(async () => expect(await titles()).to.have.lengthOf(2), soon)
+  })
+
+  it('a word that is none of ours is mapped one by one, and read so at once', async () => {
+    const screen = await open()
+    await choose(screen, 'Title,Importance\nPay by card,Enormous\n')
+    await screen.findByText(/“Enormous” \(1 row\) is read as Medium until/, undefined, soon)
+    const select = screen.getByLabelText('What “Enormous” stands for', { selector: 'select' })
+    fireEvent.change(select, { target: { value: 'Critical' } })
+    await waitFor(() => expect(screen.queryByText(/is read as Medium until/)).to.equal(null), soon)
+    expect(screen.getByLabelText('What “Enormous” stands for', { selector: 'select' })).to.have.property(
+      'value',
+      'Critical',
+    )
+    fireEvent.click(screen.getByText('Import 1 case'))
+    await waitFor(async () => expect((await caseOf(own.lead, 'TC-1')).importance).to.equal('Critical'), soon)
+  })
+
+  it('a column that is not read is named with its first values', async () => {
+    const screen = await open()
+    await choose(screen, 'Title,Action,Colour\nPay,Tap,red\nGo,Walk,green\n')
+    const section = await screen.findByLabelText('Columns that are not read', undefined, soon)
+    expect(section.textContent).to.include('C “Colour”: “red”, “green”')
+  })
+
+  it('a mended file is read as the one before was mapped', async () => {
+    const screen = await open()
+    await choose(screen, 'Title,What,Minutes\nPay,Tap,soon\nGo,Walk,5\n')
+    const field = await screen.findByLabelText('Column B is read as', { selector: 'select' }, soon)
+    fireEvent.change(field, { target: { value: 'action' } })
+    await screen.findByText('2 cases with 2 steps', undefined, soon)
+    await choose(screen, 'Title,What,Minutes\nPay,Tap,5\nGo,Walk,5\n')
+    await screen.findByText('2 cases with 2 steps', undefined, soon)
+    fireEvent.click(await screen.findByText('Import 2 cases', undefined, soon))
+    await waitFor(async () => expect((await caseOf(own.lead, 'TC-1')).content.steps[0]?.action).to.equal('Tap'), soon)
+  })
+
+  it('a kept mapping that was made for such a file is proposed', async () => {
+    const file = 'Title,What\nPay,Tap\n'
+    const told = await own.lead.ask(importFile, { query: { what: 'cases' }, file })
+    const mapping = { ...told.mapping, columns: { A: 'title', B: 'action' } } as Mapping
+    await own.lead.ask(keepMapping, { body: { name: 'The office', mapping } })
+    const screen = await open()
+    await choose(screen, file)
+    fireEvent.click(await screen.findByText('Read it by that', undefined, soon))
+    await screen.findByText('1 case with 1 step', undefined, soon)
   })
 
   it('a mapping is kept under a name for everybody', async () => {

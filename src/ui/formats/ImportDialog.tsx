@@ -12,6 +12,7 @@ import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './ImportDialog.module.css'
 import { MappingGrid } from './MappingGrid.tsx'
+import { NotRead, Words } from './Words.tsx'
 import { Preview } from './Preview.tsx'
 import { type Importing, useImport, type What } from './useImport.ts'
 
@@ -43,7 +44,21 @@ export function ImportDialog({ what, onClose }: { what: What; onClose: () => voi
       {answer && (
         <>
           <Told of={answer} />
-          {answer.mapping && <MappingGrid of={answer} mapping={answer.mapping} onMap={own.map} />}
+          {answer.fits !== null && own.made === null && (
+            <p className={css['notices']}>
+              The kept mapping “{answer.fits}” was made for such a file.{' '}
+              <Button look="word" onClick={() => own.byName(answer.fits ?? '')}>
+                Read it by that
+              </Button>
+            </p>
+          )}
+          {answer.mapping && (
+            <>
+              <MappingGrid of={answer} mapping={answer.mapping} onMap={own.map} />
+              <NotRead of={answer} />
+              <Words of={answer} mapping={answer.mapping} onMap={own.map} />
+            </>
+          )}
           <Preview of={answer} />
           <footer className={css['act']}>
             {answer.mapping && <Keep mapping={answer.mapping} />}
@@ -76,6 +91,14 @@ const Pick = ({ own }: { own: Importing }) => (
       onChange={(event) => own.choose(event.target.files?.[0])}
     />{' '}
     or drop it here
+    {own.made && (
+      <>
+        ; read as the last one was mapped{' '}
+        <Button look="word" onClick={() => own.byName('')}>
+          guess anew
+        </Button>
+      </>
+    )}
     {own.kept.length > 0 && (
       <span className={css['kept']}>
         read by{' '}

@@ -1,17 +1,20 @@
+import { useState } from 'react'
 import type { ImportAnswer } from '#core/formats/contract.ts'
-import { columnName } from '#core/formats/columns.ts'
+import { columnName } from '#core/formats/column-names.ts'
 import { encodings } from '#core/formats/encodings.ts'
-import { layouts, type Mapping } from '#core/formats/mapping.ts'
+import { changeSheet, layouts, type Mapping, mappingOf, type SheetMapping } from '#core/formats/mapping.ts'
+import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import css from './ImportDialog.module.css'
 
 const fieldNames: Readonly<Record<string, string>> = {
+  number: 'step number',
   title: 'title',
   requirement: 'requirements',
   rows: 'data rows',
   reference: 'outside reference',
 }
-const nameOf = (field: string): string =>
+export const nameOf = (field: string): string =>
   field.startsWith('custom:') ? field.slice('custom:'.length) : (fieldNames[field] ?? field)
 
 interface Props {
@@ -24,27 +27,34 @@ type Sheet = ImportAnswer['sheets'][number]
 /** So many columns and rows of a file are shown. */
 const mostColumns = 40
 const mostRows = 6
-const isOutline = ({ layout }: Mapping): boolean => layout === 'an outline by indent'
+const isOutline = ({ layout }: SheetMapping): boolean => layout === 'an outline by indent'
 
 /** The first rows as they stand in the file, with the field each column is read as above it; every choice is read again at once. */
 export function MappingGrid({ of, mapping, onMap }: Props) {
-  const sheet = of.sheets.find(({ name }) => mapping.sheets?.includes(name) ?? true) ?? of.sheets[0]
+  const isRead = (name: string) => mapping.sheets?.includes(name) ?? true
+  const [chosen, setChosen] = useState<string | null>(null)
+  const sheet =
+    of.sheets.find(({ name }) => name === chosen) ?? of.sheets.find(({ name }) => isRead(name)) ?? of.sheets[0]
   if (!sheet) return null
-  const set = (to: Partial<Mapping>) => onMap({ ...mapping, ...to })
+  const names = of.sheets.map(({ name }) => name).filter(isRead)
+  const own = mappingOf(mapping, sheet.name)
+  const set = (to: Partial<SheetMapping>) => onMap(changeSheet(mapping, names, sheet.name, to))
   const columns = Array.from({ length: Math.min(mostColumns, sheet.columns) }, (_, index) => columnName(index))
   return (
     <section className={css['mapping']} aria-label="How the file is read">
       <p>
-        <WhatIsRead mapping={mapping} set={set} />
-        <WhereFrom of={of} sheet={sheet} mapping={mapping} set={set} />
-        {of.format === 'csv' && <Letters mapping={mapping} set={set} />}.
+        <What mapping={mapping} onMap={onMap} />
+        <Layout what={mapping.what} mapping={own} set={set} />
+        <WhereFrom sheet={sheet} mapping={own} set={set} />
+        {of.format === 'csv' && <Letters mapping={mapping} onMap={onMap} />}.
       </p>
+      {of.sheets.length > 1 && <Sheets of={of} shown={sheet.name} mapping={mapping} onShow={setChosen} onMap={onMap} />}
       <div className={css['grid']} tabIndex={0} role="region" aria-label="First rows of the file">
         <table>
-          {!isOutline(mapping) && <FieldHeads of={of} columns={columns} mapping={mapping} set={set} />}
+          {!isOutline(own) && <FieldHeads of={of} columns={columns} mapping={own} set={set} />}
           <tbody>
             {sheet.top.slice(0, mostRows).map((row) => (
-              <TopRow key={row.line} of={row} columns={columns} mapping={mapping} />
+              <TopRow key={row.line} of={row} columns={columns} mapping={own} />
             ))}
           </tbody>
         </table>
@@ -53,59 +63,93 @@ export function MappingGrid({ of, mapping, onMap }: Props) {
   )
 }
 
-interface PartProps {
-  readonly mapping: Mapping
-  readonly set: (to: Partial<Mapping>) => void
-}
-
-/** What a row is, and where one case ends and the next begins. */
-function WhatIsRead({ mapping, set }: PartProps) {
-  const { what, layout, begins } = mapping
+/** The sheets of a workbook: which one is shown, and which are read. */
+function Sheets({ of, shown, mapping, onShow, onMap }: Props & { shown: string; onShow: (name: string) => void }) {
+  const all = of.sheets.map(({ name }) => name)
+  const read = mapping.sheets ?? all
+  const isRead = read.includes(shown)
+  const toggle = () => {
+    const to = isRead
+      ? read.filter((name) => name !== shown)
+      : all.filter((name) => name === shown || read.includes(name))
+    onMap({ ...mapping, sheets: to })
+  }
   return (
-    <>
-      Read as{' '}
+    <p>
+      Sheet{' '}
       <Choice
-        label="What the rows are"
-        value={what}
-        options={['cases', 'requirements'] as const}
-        onChoose={(to) => set({ what: to, columns: {} })}
-      />
-      {(what === 'cases' || isOutline(mapping)) && (
-        <>
-          , as <Choice label="Layout" value={layout} options={layouts} onChoose={(to) => set({ layout: to })} />
-        </>
-      )}
-      {what === 'cases' && layout === 'a row a step' && (
-        <>
-          , a case beginning where the{' '}
-          <Choice
-            label="A case begins where this changes"
-            value={begins}
-            options={['title', 'id'] as const}
-            onChoose={(to) => set({ begins: to })}
-          />{' '}
-          changes
-        </>
-      )}
-    </>
+        label="Sheet"
+        value={shown}
+        options={all.map((name) => ({ value: name, label: read.includes(name) ? name : `${name} (not read)` }))}
+        onChoose={onShow}
+      />{' '}
+      <Button look="word" onClick={toggle} disabled={isRead && read.length === 1}>
+        {isRead ? 'leave it out' : 'read it too'}
+      </Button>{' '}
+      <span className="quiet">
+        {read.length} of {all.length} sheets are read
+      </span>
+    </p>
   )
 }
 
+interface PartProps {
+  readonly mapping: SheetMapping
+  readonly set: (to: Partial<SheetMapping>) => void
+}
+type WholeProps = Pick<Props, 'mapping' | 'onMap'>
+
+/** What the rows become; other fields are read of requirements than of cases, so that the columns are chosen anew. */
+const What = ({ mapping, onMap }: WholeProps) => (
+  <>
+    Read as{' '}
+    <Choice
+      label="What the rows are"
+      value={mapping.what}
+      options={['cases', 'requirements'] as const}
+      onChoose={(what) => onMap({ ...mapping, what, columns: {}, own: {} })}
+    />
+  </>
+)
+
+/** What a row is, and where one case ends and the next begins. */
+const Layout = ({ what, mapping: { layout, begins }, set }: PartProps & { what: Mapping['what'] }) => (
+  <>
+    {(what === 'cases' || layout === 'an outline by indent') && (
+      <>
+        , as <Choice label="Layout" value={layout} options={layouts} onChoose={(to) => set({ layout: to })} />
+      </>
+    )}
+    {what === 'cases' && layout === 'a row a step' && (
+      <>
+        , a case beginning where the{' '}
+        <Choice
+          label="A case begins where this changes"
+          value={begins}
+          options={['title', 'id'] as const}
+          onChoose={(to) => set({ begins: to })}
+        />{' '}
+        changes
+      </>
+    )}
+  </>
+)
+
 /** What the bytes of a text file are read as. */
-const Letters = ({ mapping, set }: PartProps) => (
+const Letters = ({ mapping, onMap }: WholeProps) => (
   <>
     , its letters as{' '}
     <Choice
       label="Encoding"
       value={mapping.encoding ?? ''}
       options={[{ value: '', label: 'they suggest' }, ...encodings]}
-      onChoose={(to) => set({ encoding: encodings.find((each) => each === to) ?? null })}
+      onChoose={(to) => onMap({ ...mapping, encoding: encodings.find((each) => each === to) ?? null })}
     />
   </>
 )
 
-/** The rows that are read, and the sheets they are in. */
-function WhereFrom({ of, sheet, mapping, set }: PartProps & { of: ImportAnswer; sheet: Sheet }) {
+/** The rows that are read. */
+function WhereFrom({ sheet, mapping, set }: PartProps & { sheet: Sheet }) {
   const lines = sheet.top.map(({ line }) => String(line))
   const setHeader = (line: string) =>
     set(line === 'none' ? { header: null } : { header: Number(line), first: Number(line) + 1 })
@@ -129,17 +173,6 @@ function WhereFrom({ of, sheet, mapping, set }: PartProps & { of: ImportAnswer; 
         options={lines}
         onChoose={(line) => set({ first: Number(line) })}
       />
-      {of.sheets.length > 1 && (
-        <>
-          ; sheet{' '}
-          <Choice
-            label="Sheet"
-            value={mapping.sheets?.length === 1 ? (mapping.sheets[0] ?? '') : ''}
-            options={[{ value: '', label: 'all that fit' }, ...of.sheets.map(({ name }) => name)]}
-            onChoose={(name) => set({ sheets: name === '' ? null : [name] })}
-          />
-        </>
-      )}
     </>
   )
 }
@@ -183,7 +216,7 @@ function TopRow({
 }: {
   of: Sheet['top'][number]
   columns: readonly string[]
-  mapping: Mapping
+  mapping: SheetMapping
 }) {
   const header = line === mapping.header
   const isRead = (column: string) => isOutline(mapping) || mapping.columns[column] !== undefined

@@ -20,6 +20,8 @@ export function useImport(what: What, onClose: () => void) {
   const { data: kept } = useAnswer(listMappings, { params: { key } })
   const [file, setFile] = useState<File | null>(null)
   const [named, setNamed] = useState<string | null>(null)
+  /** As a person has mapped it; the next file, mended, is read the same. */
+  const [made, setMade] = useState<Mapping | null>(null)
   const [answer, setAnswer] = useState<ImportAnswer | null>(null)
   const { ask, problem, stop, busy } = useAsking(what)
   const storing = useStoring(stop)
@@ -44,14 +46,17 @@ export function useImport(what: What, onClose: () => void) {
       if (!of) return
       setFile(of)
       setAnswer(null)
-      void look(of, named === null ? {} : { named })
+      void look(of, named !== null ? { named } : made ? { mapping: made } : {})
     },
     byName: (name: string) => {
       setNamed(name || null)
+      setMade(null)
       if (file) void look(file, name === '' ? {} : { named: name })
     },
+    made,
     map: (mapping: Mapping) => {
       setNamed(null)
+      setMade(mapping)
       if (file) void look(file, { mapping })
     },
     store: () => void store(),
@@ -79,7 +84,8 @@ function useAsking(what: What) {
       what,
       dry,
       source: named ?? of.name,
-      ...(mapping && { mapping: JSON.stringify(mapping) }),
+      // What stands above the columns is in the file itself.
+      ...(mapping && { mapping: JSON.stringify({ ...mapping, headers: undefined }) }),
       ...(named !== undefined && { named }),
       ...(job && { job }),
     }

@@ -41,7 +41,7 @@ const keptShape = z.object({
 type Kept = z.infer<typeof keptShape>
 
 /** `counts` is false for what was given after its run was closed. */
-export interface Became {
+interface Became {
   readonly storedAt: number
   readonly counts: boolean
   readonly said: string

@@ -1,0 +1,113 @@
+// Words by which a column is known, in the languages people write their sheets in: English, German, French, Spanish, Portuguese,
+// Italian, Polish, Dutch, Czech, Swedish, Japanese, Chinese, Korean. A line a language; the bar parts the words.
+
+export const words = (...lines: readonly string[]): readonly string[] => lines.flatMap((line) => line.split('|'))
+
+/** What is short for the whole of a case or requirement, and serves as its title when nothing better is there. */
+export const brief = words(
+  'summary|description|short description|subject',
+  'beschreibung|zusammenfassung|kurzbeschreibung|betreff',
+  'résumé|description|sujet|objet',
+  'resumen|descripción|asunto',
+  'resumo|descrição|assunto',
+  'riepilogo|descrizione|oggetto|sommario',
+  'podsumowanie|opis',
+  'samenvatting|omschrijving|beschrijving|onderwerp',
+  'souhrn|popis|předmět',
+  'sammanfattning|beskrivning|ämne',
+  '概要|説明|要約|テスト概要',
+  '摘要|描述|概述|主题|用例描述',
+  '요약|설명|개요',
+)
+export const title = words(
+  'title|name|heading',
+  'titel|name|bezeichnung',
+  'titre|nom|intitulé|libellé',
+  'título|nombre|denominación',
+  'título|nome',
+  'titolo|nome',
+  'tytuł|nazwa',
+  'titel|naam',
+  'název|titulek',
+  'titel|namn|rubrik',
+  'タイトル|件名|名称|表題',
+  '标题|名称',
+  '제목|이름',
+)
+export const component = words(
+  'component|area|module|feature',
+  'komponente|bereich|modul',
+  'composant|domaine|module',
+  'componente|área|módulo',
+  'componente|área|módulo',
+  'componente|area|modulo',
+  'komponent|obszar|moduł',
+  'component|gebied|module|onderdeel',
+  'komponenta|oblast|modul',
+  'komponent|område|modul',
+  'コンポーネント|モジュール|機能',
+  '组件|模块|所属模块|功能模块',
+  '컴포넌트|구성 요소|모듈|기능',
+)
+export const owner = words(
+  'owner|author|responsible|assignee|created by|designer',
+  'verantwortlich|verantwortlicher|autor|autorin|ersteller|zuständig',
+  'responsable|auteur|propriétaire',
+  'responsable|autor|propietario',
+  'responsável|autor|proprietário',
+  'responsabile|autore|proprietario',
+  'właściciel|autor|odpowiedzialny',
+  'eigenaar|auteur|verantwoordelijke',
+  'vlastník|autor|odpovědná osoba',
+  'ägare|författare|ansvarig',
+  '担当者|作成者|責任者|担当',
+  '负责人|作者|编写人|创建人',
+  '담당자|작성자|소유자',
+)
+export const tags = words(
+  'tags|tag|keywords|labels|label',
+  'schlagwörter|schlagworte|stichwörter|tags|etiketten',
+  'étiquettes|mots clés|tags|libellés',
+  'etiquetas|palabras clave|tags',
+  'etiquetas|palavras chave|tags|marcadores',
+  'etichette|parole chiave|tag',
+  'etykiety|tagi|słowa kluczowe',
+  'labels|trefwoorden|tags',
+  'štítky|značky|klíčová slova|tagy',
+  'taggar|etiketter|nyckelord',
+  'タグ|ラベル|キーワード',
+  '标签|关键字|关键词',
+  '태그|라벨|키워드',
+)
+export const kind = words(
+  'type|kind|category',
+  'typ|art|kategorie|testart',
+  'type|catégorie|genre',
+  'tipo|categoría',
+  'tipo|categoria',
+  'tipo|categoria',
+  'typ|rodzaj|kategoria',
+  'type|soort|categorie',
+  'typ|druh|kategorie',
+  'typ|slag|kategori',
+  '種別|種類|タイプ|分類|カテゴリ',
+  '类型|用例类型|类别|分类',
+  '유형|종류|분류|타입',
+)
+
+/** What sheets of tests also hold and nothing here is read from: what happened when somebody went through them, and remarks. */
+export const neverRead: readonly string[] = words(
+  'actual|actual result|actual results|status|result status|pass fail|passed failed|comment|comments|remark|remarks|note|notes|date|executed by|executed on|tester|build|defect|defects|bug|bugs|attachment|attachments',
+  'ist|istergebnis|ist ergebnis|tatsächliches ergebnis|status|bemerkung|bemerkungen|kommentar|kommentare|anmerkung|datum|getestet von|durchgeführt von|fehler',
+  'résultat obtenu|résultat réel|statut|commentaire|commentaires|remarque|remarques|date|exécuté par|testeur|anomalie',
+  'resultado real|resultado obtenido|estado|comentario|comentarios|observaciones|fecha|ejecutado por|defecto',
+  'resultado obtido|resultado real|situação|comentário|comentários|observações|data de execução|executado por|defeito',
+  'risultato effettivo|risultato ottenuto|esito|commento|commenti|osservazioni|eseguito da|difetto',
+  'rzeczywisty rezultat|rzeczywisty wynik|wynik rzeczywisty|status|komentarz|komentarze|uwagi|data wykonania|wykonał|błąd',
+  'werkelijk resultaat|status|opmerking|opmerkingen|datum|uitgevoerd door|bevinding',
+  'skutečný výsledek|stav|komentář|komentáře|poznámka|poznámky|datum|provedl|chyba',
+  'faktiskt resultat|verkligt resultat|status|kommentar|kommentarer|anmärkning|datum|utförd av|fel',
+  '実際の結果|実施結果|結果|判定|備考|コメント|実施日|実施者|不具合',
+  '实际结果|执行结果|状态|备注|注释|执行人|执行日期|缺陷',
+  '실제 결과|실행 결과|상태|비고|코멘트|수행일|수행자|결함',
+)
