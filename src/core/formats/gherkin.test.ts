@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { escapeText, plainText, richText } from '#core/lib/plain-text.ts'
 import { caseReads, lineText } from '../../../test/arbitrary.ts'
-import { readGherkin, writeGherkin } from './gherkin.ts'
+import { looksLikeFeature, readGherkin, writeGherkin } from './gherkin.ts'
 import type { CaseRead } from './shapes.ts'
 
 const feature = `@booking
@@ -156,3 +156,72 @@ it('keeps plain text through rich text and back', () =>
     }),
     { numRuns: 500 },
   ))
+
+describe('a feature in Markdown dress', () => {
+  const dressed = `# Feature: Booking
+
+Some words.
+
+## Rule: Money
+
+### Scenario:   Pay   by card
+
+* Given a card
+* When I tap   it
+* Then it is paid
+
+### Scenario Outline: Ages
+
+* When <age> pays
+
+#### Examples:
+
+  | age |
+  | --- |
+  | 7 |
+`
+  it('is read as the feature it is', () => {
+    const { cases, problems } = readGherkin(dressed)
+    expect(problems).to.deep.equal([])
+    expect(cases.map(({ title, folder, rows }) => [title, folder, rows])).to.deep.equal([
+      ['Pay by card', ['Booking', 'Money'], []],
+      ['Ages', ['Booking', 'Money'], [{ age: '7' }]],
+    ])
+    expect(cases[0]?.steps.map(({ action, expected }) => [action, expected])).to.deep.equal([
+      ['Given a card', ''],
+      ['I tap it', ''],
+      ['', 'it is paid'],
+    ])
+  })
+  it('is read in other languages', () => {
+    const { cases, problems } = readGherkin('# Funktionalität: Buchen\n\n## Szenario: Zahlen\n\n* Wenn ich zahle\n')
+    expect([problems, cases.map(({ title, steps }) => [title, steps[0]?.action])]).to.deep.equal([
+      [],
+      [['Zahlen', 'ich zahle']],
+    ])
+  })
+})
+
+describe('a file without a feature', () => {
+  it('is refused with its line', () => {
+    expect(readGherkin('# a remark\n\nScenario: Pay\n  When I pay\n').problems).to.deep.equal([
+      {
+        at: 'line 3',
+        message: '“Scenario: Pay” stands before any feature; the file begins with a line such as “Feature: Booking”',
+      },
+    ])
+    expect(readGherkin('').problems[0]?.message).to.match(/there is no feature/)
+  })
+  it('is told from a list or a sheet by scenarios with steps', () => {
+    expect(looksLikeFeature('Scenario: Pay\n  Given a card\n')).to.equal(true)
+    expect(looksLikeFeature('Szenario: Zahlen\n  Wenn ich zahle\n')).to.equal(true)
+    expect(looksLikeFeature('## Scenario: Pay\n\n* Given a card\n')).to.equal(true)
+    expect(looksLikeFeature('# Pay\n\n1. Given a card\n')).to.equal(false)
+    expect(looksLikeFeature('Example: a list\nof words\n')).to.equal(false)
+  })
+})
+
+it('never lets a sentence sprawl', () => {
+  const { cases } = readGherkin('Feature: A\n  Scenario: Pay    in\t\tcash\n    When   I     pay   with a   card\n')
+  expect([cases[0]?.title, cases[0]?.steps[0]?.action]).to.deep.equal(['Pay in cash', 'I pay with a card'])
+})

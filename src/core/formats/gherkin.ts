@@ -1,5 +1,12 @@
 import { numberIn } from '#core/lib/key.ts'
-import { AstBuilder, dialects, Errors, GherkinClassicTokenMatcher, Parser } from '@cucumber/gherkin'
+import {
+  AstBuilder,
+  dialects,
+  Errors,
+  GherkinClassicTokenMatcher,
+  GherkinInMarkdownTokenMatcher,
+  Parser,
+} from '@cucumber/gherkin'
 import type { Background, DataTable, Examples, GherkinDocument, Scenario, Step } from '@cucumber/messages'
 import { parametersIn, type StepText } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
@@ -18,7 +25,7 @@ export function readGherkin(text: string): FileRead {
   if ('problems' in parsed) return { ...nothingRead, problems: parsed.problems }
   const { document } = parsed
   const feature = document.feature
-  if (!feature) return { ...nothingRead, problems: [{ at: 'line 1', message: 'there is no feature in the file' }] }
+  if (!feature) return { ...nothingRead, problems: [{ at: 'line 1', message: noFeature }] }
   const ours = document.comments.some((comment) => comment.text.includes(mark))
   const reader: Reader = { ours, language: feature.language, notices: [] }
   const above: Above = {
@@ -46,15 +53,60 @@ export function readGherkin(text: string): FileRead {
   }
 }
 
+const languages = Object.entries(dialects)
+const begins = (line: string, words: readonly string[]): boolean => words.some((word) => line.startsWith(`${word}:`))
+const headingText = (line: string): string => /^#{1,6}\s+(.*)$/.exec(line.trimStart())?.[1] ?? ''
+
+/** The language of a feature that is written as headings and lists of Markdown; `null` for a plain one. */
+const dressOf = (text: string): string | null => {
+  const headings = text.split(/\r?\n/).map(headingText)
+  const own = languages.filter(([, { feature }]) => headings.some((heading) => begins(heading, feature)))
+  // English words stand in other languages too, where they are loans.
+  return own.length === 0 ? null : (own.find(([name]) => name === 'en')?.[0] ?? own[0]?.[0] ?? null)
+}
+
+/** Is it a feature, or what would be one but for the line that says so? Scenarios with steps are nothing else. */
+export function looksLikeFeature(text: string): boolean {
+  const lines = text.split(/\r?\n/).map((line) => line.trim())
+  return languages.some(([, dialect]) => {
+    const { feature, scenario, scenarioOutline, background } = dialect
+    if (lines.some((line) => begins(line, feature) || begins(headingText(line), feature))) return true
+    const scenarios = [...scenario, ...scenarioOutline, ...background]
+    const steps = [...dialect.given, ...dialect.when, ...dialect.then].filter((word) => word !== '* ')
+    return (
+      lines.some((line) => begins(line, scenarios) || begins(headingText(line), scenarios)) &&
+      lines.some((line) => steps.some((word) => line.replace(/^[*-]\s+/, '').startsWith(word)))
+    )
+  })
+}
+
+/** White space of whatever kind as one space: a sentence that was set in columns reads as one. */
+const collapsed = (text: string): string => text.replace(/\s+/g, ' ').trim()
+
 function parse(text: string): { document: GherkinDocument } | { problems: Problem[] } {
   try {
     let next = 0
-    return { document: new Parser(new AstBuilder(() => String(next++)), new GherkinClassicTokenMatcher()).parse(text) }
+    const builder = new AstBuilder(() => String(next++))
+    const dress = dressOf(text)
+    const document =
+      dress === null
+        ? new Parser(builder, new GherkinClassicTokenMatcher()).parse(text)
+        : new Parser(builder, new GherkinInMarkdownTokenMatcher(dress)).parse(text)
+    return { document }
   } catch (error) {
     const all = error instanceof Errors.CompositeParserException ? error.errors : [error]
-    return { problems: all.slice(0, 50).map((each) => problemOf(each)) }
+    // Where the feature is missing, every line after it is no fault of its own.
+    const most = all[0] instanceof Error && all[0].message.includes('#FeatureLine') ? 1 : 50
+    return { problems: all.slice(0, most).map((each) => problemOf(each)) }
   }
 }
+
+const noFeature = 'there is no feature in the file; it begins with a line such as “Feature: Booking”'
+
+const unexpected = (wanted: string, got: string): string =>
+  wanted.includes('#FeatureLine')
+    ? `“${got.slice(0, 80)}” stands before any feature; the file begins with a line such as “Feature: Booking”`
+    : `“${got.slice(0, 80)}” is not expected here`
 
 function problemOf(error: unknown): Problem {
   const message = error instanceof Error ? error.message : 'cannot be read'
@@ -63,7 +115,7 @@ function problemOf(error: unknown): Problem {
   const got = /^expected: (.+), got '([\s\S]*)'$/.exec(rest)
   return {
     at: place ? `line ${place[1]}` : 'the file',
-    message: got ? `“${(got[2] ?? '').slice(0, 80)}” is not expected here` : rest.slice(0, 200),
+    message: got ? unexpected(got[1] ?? '', got[2] ?? '') : rest.slice(0, 200),
   }
 }
 
@@ -128,7 +180,7 @@ function caseOf(reader: Reader, scenario: Scenario, above: Above): CaseRead {
   if (scenario.examples.some(({ tags }) => tags.length > 0))
     reader.notices.push({ at: place, message: 'tags of examples are not kept; data rows have none' })
   if (scenario.name === '') reader.notices.push({ at: place, message: 'has no name; it is called after its line' })
-  const title = withNames(scenario.name) || `Scenario of line ${scenario.location.line}`
+  const title = collapsed(withNames(scenario.name)) || `Scenario of line ${scenario.location.line}`
   const all = [...new Set([...above.tags, ...scenario.tags.map(({ name }) => tagOf(name))])]
   const own = reader.ours ? splitTags(all) : { id: '', importance: plainCase.importance, requirements: [], tags: all }
   const content = { preconditions: [...above.before, ...given].join('\n'), steps }
@@ -185,7 +237,7 @@ function stepsOf(
     else if (dialect?.when.includes(step.keyword) && step.keyword !== '* ') kind = 'action'
     else if (dialect?.then.includes(step.keyword) && step.keyword !== '* ') kind = 'outcome'
     else if (step.keyword === '* ') kind = 'action'
-    const text = withNames(step.text)
+    const text = collapsed(withNames(step.text))
     const data = withNames(argumentOf(step))
     const last = out.at(-1)
     if (kind === 'context' && reader.ours) given.push(text)

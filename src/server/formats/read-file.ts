@@ -1,7 +1,6 @@
-import { dialects } from '@cucumber/gherkin'
 import { guessWhat, type What } from '#core/formats/columns.ts'
 import { importFormats } from '#core/formats/contract.ts'
-import { readGherkin } from '#core/formats/gherkin.ts'
+import { looksLikeFeature, readGherkin } from '#core/formats/gherkin.ts'
 import { joined } from '#core/formats/joined.ts'
 import type { Mapping } from '#core/formats/mapping.ts'
 import { readMarkdown } from '#core/formats/markdown.ts'
@@ -126,8 +125,6 @@ function refuseOld(bytes: Buffer): void {
     )
 }
 
-const featureWords = [...new Set(Object.values(dialects).flatMap(({ feature }) => feature))]
-
 /** The format by what is in the file, never by its name. */
 export async function formatOf(bytes: Buffer): Promise<FileFormat> {
   refuseOld(bytes)
@@ -153,7 +150,7 @@ export async function formatOf(bytes: Buffer): Promise<FileFormat> {
     .split(separatorOf(head))
     .map((cell) => cell.replaceAll('"', ''))
   if (headers.length > 1 && guessWhat(headers) !== null) return 'csv'
-  if (lines.some((line) => featureWords.some((word) => line.trimStart().startsWith(`${word}:`)))) return 'gherkin'
+  if (looksLikeFeature(head)) return 'gherkin'
   return lines.some((line) => /^#{1,6}\s+\S/.test(line)) ? 'markdown' : 'csv'
 }
 
