@@ -1,5 +1,5 @@
-import { readFileSync, readdirSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { join, parse } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import type { AstroIntegration } from 'astro'
@@ -19,11 +19,16 @@ export function afterBuild(): AstroIntegration {
   }
 }
 
-/** One file for Node, packages left outside: they are installed beside it. */
+/** A program for Node, in parts that are loaded when they are asked for; packages are left outside: they are installed beside it. */
 export async function bundle(home: string, from: string, to: string): Promise<void> {
+  const { dir, name, ext } = parse(join(home, to))
+  rmSync(join(dir, `${name}-parts`), { recursive: true, force: true })
   await build({
-    entryPoints: [join(home, from)],
-    outfile: join(home, to),
+    entryPoints: [{ in: join(home, from), out: name }],
+    outdir: dir,
+    outExtension: { '.js': ext },
+    splitting: true,
+    chunkNames: `${name}-parts/[name]-[hash]`,
     bundle: true,
     platform: 'node',
     format: 'esm',

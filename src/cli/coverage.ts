@@ -1,7 +1,8 @@
 import type { Command } from 'commander'
 import { percentText, percent, shareText } from '#core/lib/figures.ts'
 import { coverageIn } from '#server/reports/coverage-in.ts'
-import { existingData, print } from './data.ts'
+import { existingData } from './data.ts'
+import { print } from './print.ts'
 
 interface Options {
   readonly project: string

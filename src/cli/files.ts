@@ -10,7 +10,8 @@ import { exportAs } from '#server/formats/export-as.ts'
 import { importAs, mappingNamed, tryImportAs } from '#server/formats/import-as.ts'
 import { inspectFile } from '#server/formats/inspect-file.ts'
 import { type FileFormat, fileFormats, mostFileBytes } from '#server/formats/read-file.ts'
-import { existingData, print } from './data.ts'
+import { existingData } from './data.ts'
+import { print } from './print.ts'
 
 async function read(file: string): Promise<Buffer> {
   const { size } = await stat(file)

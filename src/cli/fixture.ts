@@ -1,7 +1,8 @@
 import { type Command, InvalidArgumentError } from 'commander'
 import { fillFixture } from '#demo/fixture.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
-import { openData, print } from './data.ts'
+import { openData } from './data.ts'
+import { print } from './print.ts'
 
 const count = (text: string): number => {
   if (!/^\d{1,8}$/.test(text)) throw new InvalidArgumentError('a whole number')

@@ -3,7 +3,8 @@ import type { Command } from 'commander'
 import { Refusal } from '#core/lib/refusal.ts'
 import { backUp, restoreInto } from '#server/installation/back-up.ts'
 import { mendData, verifyData } from '#server/installation/verify-data.ts'
-import { existingData, print } from './data.ts'
+import { existingData } from './data.ts'
+import { print } from './print.ts'
 
 export function addKeep(program: Command): void {
   program

@@ -1,22 +1,30 @@
 import { Command, CommanderError } from 'commander'
 import { Refusal } from '#core/lib/refusal.ts'
 import { version } from '#server/http/version.ts'
-import { addBench } from './bench.ts'
-import { addCoverage } from './coverage.ts'
-import { addFiles } from './files.ts'
-import { addFixture } from './fixture.ts'
-import { addKeep } from './keep.ts'
-import { addServe } from './serve.ts'
-import { addTechniques } from './techniques.ts'
-import { addToken } from './token.ts'
+
+type Add = (program: Command) => void
+/** Where each command is; what one does not ask for is not loaded. */
+const commands: readonly { readonly names: readonly string[]; readonly add: () => Promise<Add> }[] = [
+  { names: ['serve', 'demo'], add: async () => (await import('./serve.ts')).addServe },
+  { names: ['inspect', 'import', 'export'], add: async () => (await import('./files.ts')).addFiles },
+  { names: ['coverage'], add: async () => (await import('./coverage.ts')).addCoverage },
+  { names: ['backup', 'restore', 'verify'], add: async () => (await import('./keep.ts')).addKeep },
+  { names: ['token'], add: async () => (await import('./token.ts')).addToken },
+  {
+    names: ['combos', 'boundaries', 'decisions', 'paths'],
+    add: async () => (await import('./techniques.ts')).addTechniques,
+  },
+  { names: ['fixture'], add: async () => (await import('./fixture.ts')).addFixture },
+  { names: ['bench'], add: async () => (await import('./bench.ts')).addBench },
+]
 
 const program = new Command('rovant')
   .description('Design, plan, execute and report tests.')
   .version(version)
   .exitOverride()
   .showHelpAfterError('(--help tells more)')
-for (const add of [addServe, addFiles, addCoverage, addKeep, addToken, addTechniques, addFixture, addBench])
-  add(program)
+const asked = commands.filter(({ names }) => names.includes(process.argv[2] ?? ''))
+for (const { add } of asked.length > 0 ? asked : commands) (await add())(program)
 
 try {
   await program.parseAsync()
@@ -29,7 +37,12 @@ function exitCodeOf(error: unknown): number {
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2
   if (error instanceof Refusal) {
     process.stderr.write(`${error.sentence}\n`)
-    for (const { field, message } of error.detail.fields ?? []) process.stderr.write(`  ${field}: ${message}\n`)
+    for (const { field, message } of error.detail.fields ?? []) {
+      // What the sentence says already is not said again; where it is, is.
+      const said = error.sentence.includes(message.replace(/\.$/, ''))
+      if (!said) process.stderr.write(`  ${field}: ${message}\n`)
+      else if (!error.sentence.includes(field)) process.stderr.write(`  at ${field}\n`)
+    }
     return 1
   }
   if (

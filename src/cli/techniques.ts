@@ -19,7 +19,7 @@ import {
 } from '#core/techniques/models.ts'
 import { statePathsFor, transitionText } from '#core/techniques/paths.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { print } from './data.ts'
+import { print } from './print.ts'
 
 const mostModelBytes = 50_000_000
 

@@ -1,6 +1,7 @@
 import type { Command } from 'commander'
 import { createToken, dropToken } from '#server/people/keep-tokens.ts'
-import { existingData, print } from './data.ts'
+import { existingData } from './data.ts'
+import { print } from './print.ts'
 
 export function addToken(program: Command): void {
   const token = program.command('token').description('API tokens')

@@ -56,7 +56,7 @@ it('refuses all of it, naming each place, and leaves nothing behind', async () =
   )
   expect(await problem('title,text\n"never closed,x\n')).to.match(/a quote that opens is never closed/)
   expect(await problem('title,parent\na,b\nb,a\n')).to.match(/below itself by way of its parents/)
-  expect(await problem('')).to.match(/empty/)
+  expect(await problem('')).to.match(/nothing in the file to import/)
   expect(await problem(Buffer.from([0x50, 0x4b, 3, 4, 0, 0, 0, 0]))).to.match(/cut off or damaged/)
   expect(await problem(Buffer.from([0x1f, 0x8b, 0, 4, 0, 0, 0, 0]))).to.match(/not a text file/)
   expect(await problem('case,action,expected,requirement\nx,y,z,RQ-99999\n')).to.match(

@@ -130,7 +130,7 @@ it('keeps mappings by name, shares them, and reads by them', async () => {
   const open = (await send(bytes, 'dry=yes&what=cases')).body
   expect([open.mapping.header, open.mapping.columns, open.problems[0].message.slice(0, 36)]).to.deep.equal([
     1,
-    {},
+    { A: 'id' },
     'no column is read as the title; the ',
   ])
   const mapping = { what: 'cases', header: 1, first: 2, columns: { A: 'id', B: 'title', C: 'action' }, begins: 'id' }
@@ -167,7 +167,7 @@ it('keeps mappings by name, shares them, and reads by them', async () => {
     '--dry-run',
     '--json',
   ])
-  expect(JSON.parse(twice.out)).to.deep.equal({ new: 0, changed: 0, unchanged: 1, gone: 0, problems: [] })
+  expect(JSON.parse(twice.out)).to.deep.equal({ new: 0, changed: 0, unchanged: 1, gone: 0, problems: [], unread: [] })
   expect((await send(bytes, `mapping=${encodeURIComponent('{"what":"cases"}')}`)).body.detail).to.match(/is no mapping/)
   expect(
     (
@@ -218,7 +218,14 @@ it('brings the whole outline out as ReqIF and finds every requirement unchanged 
   const dry = JSON.parse(
     (await rovant(['import', out, '--project', 'FERRY', '--dry-run', '--data', server.data, '--json'])).out,
   )
-  expect(dry).to.deep.equal({ new: 0, changed: 0, unchanged: await total('requirements'), gone: 0, problems: [] })
+  expect(dry).to.deep.equal({
+    new: 0,
+    changed: 0,
+    unchanged: await total('requirements'),
+    gone: 0,
+    problems: [],
+    unread: [],
+  })
 })
 it('names an attribute of ReqIF that is no field of the project, and reads it once it is one', async () => {
   const out = join(mkdtempSync(join(tmpdir(), 'rovant-out-')), 'draught.reqif')
@@ -273,7 +280,7 @@ for (const format of ['xlsx', 'csv', 'markdown'] as const)
       const dry = JSON.parse(
         (await rovant(['import', out, '--project', 'FERRY', '--dry-run', '--data', server.data, '--json'])).out,
       )
-      expect(dry).to.deep.equal({ new: 0, changed: 0, unchanged: await total(what), gone: 0, problems: [] })
+      expect(dry).to.deep.equal({ new: 0, changed: 0, unchanged: await total(what), gone: 0, problems: [], unread: [] })
     })
 it('writes a printable document and a feature file, and says what a format has no place for', async () => {
   const pdf = await rovant([

@@ -91,7 +91,7 @@ describe('the commands', () => {
   })
   it('answer bad models with exit 1 and the place, wrong use with exit 2, and never with a stack', async () => {
     const cases: readonly (readonly [args: readonly string[], code: number, says: RegExp])[] = [
-      [['combos', file('empty.json', { parameters: {} })], 1, /no parameters yet[\s\S]*parameters/],
+      [['combos', file('empty.json', { parameters: {} })], 1, /no parameters yet/],
       [
         ['combos', file('twice.json', '{"parameters": {"a": ["1"], "a": ["2"]}}')],
         1,

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import { Refusal } from '#core/lib/refusal.ts'
 import { finiteField } from '#core/lib/finite-field.ts'
-import { combosModel, doubledKey, readModel } from './models.ts'
+import { boundariesModel, combosModel, decisionsModel, doubledKey, pathsModel, readModel } from './models.ts'
 
 describe('reading a model', () => {
   it('names the place of a name that stands twice, which a parser would lose in silence', () => {
@@ -40,4 +40,68 @@ describe('finite fields', () => {
     })
   it('there is none of other orders', () =>
     expect([6, 10, 12, 1].map(finiteField)).to.deep.equal([null, null, null, null]))
+})
+
+describe('a model file', () => {
+  const says = (shape: Parameters<typeof readModel>[0], json: string): string => {
+    try {
+      readModel(shape, json)
+    } catch (error) {
+      return error instanceof Error ? error.message : ''
+    }
+    return ''
+  }
+  for (const [what, shape, json, sentence] of [
+    [
+      'a part that is misspelt',
+      combosModel,
+      '{"parameters": {}, "constrains": []}',
+      /there is no “constrains” here; the parts are parameters, strength/,
+    ],
+    [
+      'a part of a part that is misspelt',
+      boundariesModel,
+      '{"inputs": {"age": {"type": "integer", "partition": []}}}',
+      /inputs\.age\.partitions: is missing/,
+    ],
+    [
+      'a rule that is misspelt',
+      decisionsModel,
+      '{"conditions": {"a": ["1"]}, "rules": [{"wen": {"a": "1"}}]}',
+      /rules\[0\]: there is no “wen” here; the parts are when, then/,
+    ],
+    [
+      'a step that is misspelt',
+      pathsModel,
+      '{"initial": "a", "transitions": [{"from": "a", "evnt": "e", "to": "b"}]}',
+      /transitions\[0\]: there is no “evnt” here/,
+    ],
+    [
+      'something else than a list',
+      combosModel,
+      '{"parameters": {"a": 4}}',
+      /parameters\.a: must be a list in brackets/,
+    ],
+    ['no JSON', combosModel, 'not\njson', /^This is no JSON: [^\n]+\.$/],
+  ] as const)
+    it(`names ${what}, in words of people`, () => {
+      const told = says(shape, json)
+      expect(told).to.match(sentence)
+      expect(told).not.to.match(/Invalid input|expected .*received/)
+    })
+  it('lets people call things as they like', () => {
+    const json = '{"parameters": {"__proto__": ["1", "2"], "constructor": ["x"], "toString": ["p"]}}'
+    const { parameters, negative } = readModel(combosModel, json)
+    expect(Object.keys(parameters)).to.deep.equal(['__proto__', 'constructor', 'toString'])
+    expect([parameters['__proto__'], negative['constructor'], negative['toString']]).to.deep.equal([
+      ['1', '2'],
+      undefined,
+      undefined,
+    ])
+    const { rules } = readModel(
+      decisionsModel,
+      '{"conditions": {"__proto__": ["y", "n"]}, "rules": [{"when": {"__proto__": "y"}, "then": {"__proto__": "half"}}]}',
+    )
+    expect([rules[0]?.when['__proto__'], rules[0]?.then['__proto__']]).to.deep.equal([['y'], 'half'])
+  })
 })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isRecord } from '#core/lib/record.ts'
 import { bare } from '#core/lib/bare.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 
@@ -20,13 +21,29 @@ const value = z
   .transform((given) => String(given).trim())
   .pipe(name)
 const few = z.union([value.transform((one) => [one]), z.array(value)])
-const named = <T extends z.ZodType>(of: T) =>
+/** `__proto__` is a name like any other here, and to a record it is none: it goes through under another that nobody can type. */
+const [unsaid, said] = ['__proto__', '\u0000proto']
+const renamed = (from: string, to: string) => (all: unknown) =>
+  isRecord(all) && Object.hasOwn(all, from)
+    ? bare(Object.fromEntries(Object.entries(all).map(([key, own]) => [key === from ? to : key, own])))
+    : all
+const recordOf = <T extends z.ZodType>(key: z.ZodType<string, string>, of: T) =>
   z
-    .record(name, of)
+    .preprocess(renamed(unsaid, said), z.record(key, of, 'is a list of names with what belongs to each: {"name": …}'))
     .refine((all) => Object.keys(all).length <= most.names, `at most ${most.names} names`)
-    .transform((all) => bare(all))
+    .transform((all) => bare(renamed(said, unsaid)(all) as typeof all))
+const named = <T extends z.ZodType>(of: T) => recordOf(name, of)
 
-export const combosModel = z.object({
+/** An object of exactly these parts; what is misspelt is named, with what there is. */
+const exactly = <T extends z.ZodRawShape>(shape: T) =>
+  z.strictObject(shape, {
+    error: (issue) =>
+      issue.code === 'unrecognized_keys'
+        ? `there is no “${issue.keys.join('”, “')}” here; the parts are ${Object.keys(shape).join(', ')}`
+        : 'is an object with parts in braces',
+  })
+
+export const combosModel = exactly({
   parameters: named(z.array(value).max(most.values, `at most ${most.values.toLocaleString('en-GB')} values`)),
   strength: z
     .number()
@@ -35,20 +52,20 @@ export const combosModel = z.object({
     .max(6, 'a strength is 1 to 6')
     .default(2),
   stronger: z
-    .array(z.object({ of: z.array(name).min(1), strength: z.number().int().min(1).max(6) }))
+    .array(exactly({ of: z.array(name).min(1), strength: z.number().int().min(1).max(6) }))
     .max(100)
     .default([]),
-  negative: named(z.array(value)).default({}),
+  negative: named(z.array(value)).prefault({}),
   constraints: z
     .array(
       z.union(
-        [z.object({ if: named(few), then: named(few) }).strict(), z.object({ forbid: named(few) }).strict()],
+        [exactly({ if: named(few), then: named(few) }), exactly({ forbid: named(few) })],
         'a rule is {"if": …, "then": …} or {"forbid": …}',
       ),
     )
     .max(most.rules)
     .default([]),
-  weights: named(named(z.number().nonnegative())).default({}),
+  weights: named(named(z.number().nonnegative())).prefault({}),
 })
 export type CombosModel = z.infer<typeof combosModel>
 export type CombosRule = CombosModel['constraints'][number]
@@ -59,15 +76,15 @@ export const existingRows = z.union([
 ])
 
 const boundaryValue = z.union([z.number(), z.string().trim().min(1)])
-export const boundariesModel = z.object({
+export const boundariesModel = exactly({
   inputs: named(
-    z.object({
+    exactly({
       type: z.enum(['integer', 'decimal', 'date', 'length', 'set'], 'a type is integer, decimal, date, length or set'),
       step: z.number().positive('a step is above 0').optional(),
       unit: z.string().max(40).optional(),
       partitions: z
         .array(
-          z.object({
+          exactly({
             name,
             from: boundaryValue.optional(),
             to: boundaryValue.optional(),
@@ -83,21 +100,21 @@ export const boundariesModel = z.object({
 export type BoundariesModel = z.infer<typeof boundariesModel>
 export type BoundaryInput = BoundariesModel['inputs'][string]
 
-const outcome = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]))
-export const decisionsModel = z.object({
+const outcome = recordOf(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]))
+export const decisionsModel = exactly({
   conditions: named(z.array(value).min(1, 'a condition needs a value').max(most.values)),
-  rules: z.array(z.object({ when: named(few).default({}), then: outcome.default({}) })).max(most.rules),
+  rules: z.array(exactly({ when: named(few).prefault({}), then: outcome.prefault({}) })).max(most.rules),
   impossible: z.array(named(few)).max(most.rules).default([]),
 })
 export type DecisionsModel = z.infer<typeof decisionsModel>
 export type DecisionRule = DecisionsModel['rules'][number]
 
-export const pathsModel = z.object({
+export const pathsModel = exactly({
   initial: name,
   final: z.array(name).optional(),
   transitions: z
     .array(
-      z.object({
+      exactly({
         from: name,
         event: z.string().trim().max(most.name).default(''),
         guard: z
@@ -150,13 +167,17 @@ export function doubledKey(json: string): string | null {
   return null
 }
 
+/** What the parser stumbled over, on one line. */
+const parserWords = (error: unknown): string =>
+  error instanceof Error ? error.message.replace(/\s+/g, ' ').replace(/ ?is not valid JSON$/, '') : 'it cannot be read'
+
 /** Reads a model from the text of a JSON file; every problem names its place. */
 export function readModel<T extends z.ZodType>(shape: T, json: string): z.output<T> {
   let data: unknown
   try {
     data = JSON.parse(json)
   } catch (error) {
-    throw new Refusal('invalid', `This is no JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.`)
+    throw new Refusal('invalid', `This is no JSON: ${parserWords(error)}.`)
   }
   const twice = doubledKey(json)
   if (twice !== null)
@@ -166,11 +187,34 @@ export function readModel<T extends z.ZodType>(shape: T, json: string): z.output
   return checkModel(shape, data)
 }
 
+const kinds: Readonly<Record<string, string>> = {
+  array: 'a list in brackets',
+  object: 'an object with parts in braces',
+  record: 'a list of names with what belongs to each: {"name": …}',
+  string: 'a text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'true or false',
+}
+
+/** What is wrong in the words of people; where a shape says it by itself, as it says it. */
+function wordsOf(issue: z.core.$ZodIssue, data: unknown): string {
+  if (issue.code !== 'invalid_type' || !issue.message.startsWith('Invalid input')) return issue.message
+  const given = issue.path.reduce<unknown>(
+    (at, part) => (isRecord(at) || Array.isArray(at) ? Reflect.get(at, part) : undefined),
+    data,
+  )
+  return given === undefined ? 'is missing' : `must be ${kinds[issue.expected] ?? issue.expected}`
+}
+
 /** The same for data that is read already. */
 export function checkModel<T extends z.ZodType>(shape: T, data: unknown): z.output<T> {
   const parsed = shape.safeParse(data)
   if (parsed.success) return parsed.data
-  const fields = parsed.error.issues.map(({ path, message }) => ({ field: jsonPath(path) || 'the top', message }))
+  const fields = parsed.error.issues.map((issue) => ({
+    field: jsonPath(issue.path) || 'the top',
+    message: wordsOf(issue, data),
+  }))
   throw new Refusal('invalid', `The model is not as it should be. ${fields[0]!.field}: ${fields[0]!.message}.`, {
     fields,
   })
