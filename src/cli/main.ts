@@ -41,7 +41,7 @@ function exitCodeOf(error: unknown): number {
       // What the sentence says already is not said again; where it is, is.
       const said = error.sentence.includes(message.replace(/\.$/, ''))
       if (!said) process.stderr.write(`  ${field}: ${message}\n`)
-      else if (!error.sentence.includes(field)) process.stderr.write(`  at ${field}\n`)
+      else if (!error.sentence.includes(field)) process.stderr.write(`  (${field})\n`)
     }
     return 1
   }
