@@ -63,7 +63,14 @@ export interface FileAnswer {
 
 /** A contract whose answer is a file to keep. */
 export async function callFile<C extends Contract>(contract: C, input: CallInput<C>): Promise<FileAnswer> {
-  const response = await reach(addressOf(contract, input), { method: contract.method, signal: input.signal ?? null })
+  const response = await reach(addressOf(contract, input), {
+    method: contract.method,
+    signal: input.signal ?? null,
+    ...(input.body !== undefined && {
+      body: JSON.stringify(input.body),
+      headers: { 'content-type': 'application/json' },
+    }),
+  })
   if (!response.ok) throw new CallProblem(await problemIn(response))
   const left = z
     .array(z.string())

@@ -4,6 +4,7 @@ import { contract } from '#core/lib/contract.ts'
 import {
   id,
   idParams,
+  idsOf,
   instant,
   line,
   listQuery,
@@ -276,7 +277,7 @@ export const deleteCases = contract({
   summary: 'Delete cases; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  body: z.object({ ids: idsOf(5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const storeWorkingCopy = contract({

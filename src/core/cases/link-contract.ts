@@ -1,17 +1,41 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, none, projectParams } from '#core/lib/shapes.ts'
+import { done, id, idParams, idsOf, none, projectParams } from '#core/lib/shapes.ts'
 
 export const createLinks = contract({
   name: 'createLinks',
   method: 'POST',
   path: '/projects/:key/links',
   permission: 'tester',
-  summary: 'Link requirements and cases, many to many; existing links stay',
+  summary: 'Link requirements and cases, many to many, by key or by id; existing links stay',
   params: projectParams,
   query: none,
-  body: z.object({ requirements: z.array(z.string()).min(1).max(500), cases: z.array(z.string()).min(1).max(5000) }),
-  output: z.object({ made: z.number() }),
+  body: z
+    .object({
+      requirements: z.array(z.string()).max(500).default([]),
+      requirementIds: z.array(id).max(20_000).default([]),
+      cases: z.array(z.string()).max(5000).default([]),
+      caseIds: z.array(id).max(20_000).default([]),
+    })
+    .refine((of) => of.requirements.length + of.requirementIds.length > 0, 'names no requirement')
+    .refine((of) => of.cases.length + of.caseIds.length > 0, 'names no case'),
+  output: z.object({
+    made: z.number(),
+    /** How many links were asked for; those that are not made stood already. */
+    of: z.number(),
+    links: z.array(id),
+  }),
+})
+export const endLinks = contract({
+  name: 'endLinks',
+  method: 'POST',
+  path: '/projects/:key/links/end',
+  permission: 'tester',
+  summary: 'Unlink many at once; what is not there any more is passed over',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: idsOf(100_000) }),
+  output: z.object({ ended: z.number() }),
 })
 export const endLink = contract({
   name: 'endLink',

@@ -4,6 +4,7 @@ import { contract } from '#core/lib/contract.ts'
 import {
   done,
   id,
+  idsOf,
   instant,
   line,
   listQuery,
@@ -213,6 +214,6 @@ export const deleteDefects = contract({
   summary: 'Delete defects; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  body: z.object({ ids: idsOf(5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { replaceFields } from '#core/cases/replace.ts'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+import { done, id, idParams, idsOf, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 import { mappingShape } from './mapping.ts'
 
 export const importFormats = ['csv', 'xlsx', 'ods', 'gherkin', 'markdown', 'reqif'] as const
@@ -205,6 +205,22 @@ export const exportFile = contract({
   body: none,
   output: z.unknown(),
   raw: true,
+})
+/** The same for more than an address can name. */
+export const exportChosen = contract({
+  name: 'exportChosen',
+  method: 'POST',
+  path: '/projects/:key/export',
+  permission: 'viewer',
+  summary: 'Chosen requirements or cases as a file',
+  params: projectParams,
+  query: none,
+  body: z.object({
+    format: z.enum(exportFormats),
+    what: z.enum(['requirements', 'cases']),
+    ids: idsOf(50_000),
+  }),
+  output: z.unknown(),
 })
 const standingShape = z.object({
   id,

@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { id, line } from './shapes.ts'
+import { id, idsOf, line } from './shapes.ts'
 
 /** So many are changed in one act. */
-const most = 20_000
+export const mostAtOnce = 20_000
 
 /** A change of many: which, and what each is set to; `set` is all that may be set on the kind. */
-export const manyBody = <Set extends z.ZodObject>(set: Set) => z.object({ ids: z.array(id).min(1).max(most), set })
+export const manyBody = <Set extends z.ZodObject>(set: Set) => z.object({ ids: idsOf(mostAtOnce), set })
 
 /** How many were changed, and what each was set to before: asked again with that, the change is taken back. */
 export const manyAnswer = <Set extends z.ZodObject>(set: Set) =>

@@ -57,6 +57,12 @@ export const listQuery = z.object({
 })
 export type ListQuery = z.output<typeof listQuery>
 
+/** Chosen objects; more than `most` are refused in words. */
+export const idsOf = (most: number) =>
+  z
+    .array(id)
+    .min(1, 'nothing is chosen')
+    .max(most, `are more than ${most.toLocaleString('en-GB')}; choose fewer at a time`)
 export const pageOf = <T extends z.ZodType>(row: T) =>
   z.object({ rows: z.array(row), total: z.number(), next: z.number().nullable() })
 

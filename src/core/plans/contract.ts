@@ -2,7 +2,18 @@ import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { planStates, suiteStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
+import {
+  id,
+  idsOf,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  pageOf,
+  projectParams,
+  refParams,
+  text,
+} from '#core/lib/shapes.ts'
 
 const suiteRow = z.object({
   id,
@@ -129,7 +140,7 @@ export const deleteSuites = contract({
   summary: 'Delete suites; the cases stay, and it can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).min(1).max(5000) }),
+  body: z.object({ ids: idsOf(5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const pinCases = contract({
@@ -142,10 +153,15 @@ export const pinCases = contract({
   query: none,
   body: z.object({
     add: z.array(z.string()).max(20_000).default([]),
+    addIds: z.array(id).max(50_000).default([]),
     remove: z.array(id).max(20_000).default([]),
     order: z.array(id).max(20_000).optional(),
   }),
-  output: z.object({ cases: z.number() }),
+  output: z.object({
+    cases: z.number(),
+    /** Those that were not pinned before. */
+    added: z.array(id),
+  }),
 })
 export const listPlans = contract({
   name: 'listPlans',

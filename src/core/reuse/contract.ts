@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import {
   id,
+  idsOf,
   instant,
   line,
   listQuery,
@@ -127,7 +128,7 @@ export const deleteRoutines = contract({
   summary: 'Delete routines that nothing uses any more; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).min(1).max(500) }),
+  body: z.object({ ids: idsOf(500) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const repinUses = contract({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, line, none, projectParams, refParams } from '#core/lib/shapes.ts'
+import { done, id, idsOf, line, none, projectParams, refParams } from '#core/lib/shapes.ts'
 
 export const mergeCases = contract({
   name: 'mergeCases',
@@ -33,7 +33,7 @@ export const duplicateCases = contract({
   summary: 'Copies of cases beside them, with steps, fields, tags and links',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).min(1).max(1000) }),
+  body: z.object({ ids: idsOf(1000) }),
   output: z.object({ keys: z.array(z.string()), ids: z.array(id) }),
 })
 export const sendCases = contract({
@@ -44,8 +44,19 @@ export const sendCases = contract({
   summary: 'Copy or move cases to another project; a moved one is found under its old key too',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).min(1).max(1000), project: z.string(), move: z.boolean() }),
-  output: z.object({ keys: z.array(z.string()), left: z.array(z.string()) }),
+  body: z.object({ ids: idsOf(1000), project: z.string(), move: z.boolean() }),
+  output: z.object({ keys: z.array(z.string()), ids: z.array(id), left: z.array(z.string()) }),
+})
+export const takeBackCases = contract({
+  name: 'takeBackCases',
+  method: 'POST',
+  path: '/projects/:key/cases/take-back',
+  permission: 'lead',
+  summary: 'Take back what was copied or moved to another project: the copies there go, what was moved is here again',
+  params: projectParams,
+  query: none,
+  body: z.object({ copies: idsOf(1000), moved: z.array(id).max(1000), project: z.string() }),
+  output: z.object({ back: z.number() }),
 })
 export const splitCase = contract({
   name: 'splitCase',

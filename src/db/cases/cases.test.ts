@@ -116,7 +116,7 @@ describe('cases as they are stored', () => {
         { projectId: project(), requirementId, caseId: card, revision: 1, versionId: null },
         { now: own.now(), personId: 'lead' },
       )
-    expect([link(2), link(1), link(1)]).to.deep.equal([true, true, false])
+    expect([link(2), link(1), link(1)]).to.deep.equal([1, 2, null])
     expect(firstRequirementOf(own.db, project())).to.deep.equal([{ caseId: card, requirementId: 1, folderId: null }])
     const [first] = openLinks(own.db, { requirementId: 1 })
     saveLink(own.db, first?.id ?? 0, { stepId: null, quote: 'by card' })

@@ -23,7 +23,7 @@ export const linkById = (tx: Tx, projectId: number, id: number): LinkStored | un
     .where(and(eq(link.id, id), eq(link.projectId, projectId)))
     .get()
 
-/** Links a case to a requirement unless it is linked already; answers whether a link was made. */
+/** Links a case to a requirement unless it is linked already; answers the link that was made. */
 export function addLink(
   tx: Tx,
   of: {
@@ -36,7 +36,7 @@ export function addLink(
     stepId?: number | null
   },
   by: { now: number; personId: string | null },
-): boolean {
+): number | null {
   return (
     tx
       .insert(link)
@@ -52,7 +52,8 @@ export function addLink(
         stepId: of.stepId ?? null,
       })
       .onConflictDoNothing()
-      .run().changes > 0
+      .returning({ id: link.id })
+      .get()?.id ?? null
   )
 }
 

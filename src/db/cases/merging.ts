@@ -37,6 +37,13 @@ export const addAlias = (
       values (${of.projectId}, ${of.key}, ${of.kind}, ${of.ownerId}, ${of.at})`,
   )
 
+export const dropAlias = (tx: Tx, projectId: number, key: string): void =>
+  void tx.run(sql`delete from alias where project_id = ${projectId} and key = ${key}`)
+
+/** A case that was hidden stands in its project again. */
+export const showCase = (tx: Tx, id: number): void =>
+  void tx.run(sql`update test_case set deleted_at = null, version = version + 1 where id = ${id}`)
+
 /** Where an object that left the project is now. */
 export const movedTo = (tx: Tx, projectId: number, key: string): { project: string; key: string } | undefined =>
   rowOf(

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import { listCases, updateCase, writeCaseLines } from '#core/cases/contract.ts'
 import { createFolder, deleteFolder, listFolders, mirrorFolders, updateFolder } from '#core/cases/folder-contract.ts'
-import { confirmLink, createLinks, endLink, updateLink } from '#core/cases/link-contract.ts'
+import { confirmLink, createLinks, endLink, endLinks, updateLink } from '#core/cases/link-contract.ts'
 import { listHistory } from '#core/history/contract.ts'
 import { updateRequirement, writeRequirementLines } from '#core/requirements/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
@@ -58,8 +58,13 @@ it('links many to many, each pair once, and says how many it made', async () => 
   const of = shop()
   const requirements = await makeRequirements(of.tester, 'Pay', 'Leave')
   const cases = [await makeCase(of.tester, 'A'), await makeCase(of.tester, 'B')]
-  expect(await of.tester.ask(createLinks, { body: { requirements, cases } })).to.deep.equal({ made: 4 })
-  expect(await of.tester.ask(createLinks, { body: { requirements, cases: ['tc-1 '] } })).to.deep.equal({ made: 0 })
+  const done = await of.tester.ask(createLinks, { body: { requirements, cases } })
+  expect([done.made, done.of, done.links.length]).to.deep.equal([4, 4, 4])
+  expect(await of.tester.ask(createLinks, { body: { requirements, cases: ['tc-1 '] } })).to.deep.equal({
+    made: 0,
+    of: 2,
+    links: [],
+  })
   const { rows } = await of.viewer.ask(listHistory, { query: { ref: 'TC-1' } })
   expect(rows.filter(({ action }) => action === 'linked')).to.have.length(2)
 })
@@ -105,4 +110,21 @@ it('files a case where it is put, and finds it there', async () => {
   await of.tester.ask(updateCase, { params: { ref: key }, body: { folderId: till.id }, version })
   const filter = JSON.stringify({ field: 'folder', op: 'is', values: ['Till'] })
   expect((await of.viewer.ask(listCases, { query: { filter } })).rows.map((row) => row.key)).to.deep.equal([key])
+})
+
+it('links all that are chosen by their ids, says how many of how many, and takes just those back', async () => {
+  const of = shop()
+  const [key = ''] = await makeRequirements(of.tester, 'Sums')
+  const lines = Array.from({ length: 230 }, (_, n) => `Case ${n}`).join('\n')
+  const { keys } = await of.tester.ask(writeCaseLines, { body: { lines } })
+  const ids = of.db.$client.prepare('select id from test_case').pluck().all().map(Number)
+  await of.tester.ask(createLinks, { body: { requirements: [key], cases: keys.slice(0, 16) } })
+  const done = await of.tester.ask(createLinks, { body: { requirements: [key], caseIds: ids } })
+  expect([done.made, done.of]).to.deep.equal([214, 230])
+  expect(await of.tester.ask(endLinks, { body: { ids: done.links } })).to.deep.equal({ ended: 214 })
+  expect(await of.tester.ask(endLinks, { body: { ids: done.links } })).to.deep.equal({ ended: 0 })
+  expect((await requirement(of.viewer, key)).cases).to.equal(16)
+  const nobody = await of.tester.refused(createLinks, { body: { requirements: [key], caseIds: [9999] } })
+  expect([nobody.status, nobody.detail]).to.deep.equal([404, 'A case chosen here is not in this project.'])
+  expect((await of.tester.refused(createLinks, { body: { requirements: [key] } })).detail).to.match(/names no case/)
 })

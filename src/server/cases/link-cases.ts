@@ -3,6 +3,7 @@ import type {
   confirmLink as confirmContract,
   createLinks as createContract,
   endLink as endContract,
+  endLinks as endManyContract,
   updateLink as updateContract,
 } from '#core/cases/link-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -20,58 +21,84 @@ function numberOf(kind: 'requirement' | 'case', ref: string): number {
   return number
 }
 
+/** Every pair, in one act; both sides say so in their history. */
 export function createLinks(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, by } = context
-  const requirements = body.requirements.map((ref) =>
-    found(findRequirement(tx, project.id, numberOf('requirement', ref)), ref),
-  )
-  const cases = body.cases.map((ref) => found(findCase(tx, project.id, numberOf('case', ref)), ref))
-  let made = 0
+  const requirements = [
+    ...body.requirements.map((ref) => found(findRequirement(tx, project.id, numberOf('requirement', ref)), ref)),
+    ...body.requirementIds.map((id) => found(requirementById(tx, project.id, id), 'A requirement chosen here')),
+  ]
+  const cases = [
+    ...body.cases.map((ref) => found(findCase(tx, project.id, numberOf('case', ref)), ref)),
+    ...body.caseIds.map((id) => ownCase(context, id)),
+  ]
+  const links: number[] = []
   for (const requirement of requirements)
     for (const own of cases) {
-      if (
-        !addLink(
-          tx,
-          {
-            projectId: project.id,
-            requirementId: requirement.id,
-            caseId: own.id,
-            revision: requirement.revision,
-            versionId: own.newestVersionId,
-          },
-          by,
-        )
+      const link = addLink(
+        tx,
+        {
+          projectId: project.id,
+          requirementId: requirement.id,
+          caseId: own.id,
+          revision: requirement.revision,
+          versionId: own.newestVersionId,
+        },
+        by,
       )
-        continue
-      made += 1
-      const detail = {
-        link: [null, `${keyOf('requirement', requirement.number)} – ${keyOf('case', own.number)}`] as const,
-      }
-      context.change({
-        kind: 'requirement',
-        id: requirement.id,
-        ref: keyOf('requirement', requirement.number),
-        action: 'linked',
-        detail,
-      })
-      context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action: 'linked', detail })
+      if (link === null) continue
+      links.push(link)
+      tellBoth(context, requirement, own, 'linked')
     }
-  return { made }
+  return { made: links.length, of: requirements.length * cases.length, links }
+}
+
+function ownCase({ tx, project }: Context, id: number) {
+  const own = found(caseById(tx, id), 'A case chosen here')
+  if (own.projectId !== project.id || own.deletedAt !== null)
+    throw new Refusal('not-found', 'A case chosen here is not in this project; nothing was linked.')
+  return own
+}
+
+/** The history of both says that they were linked, or are not any more. */
+function tellBoth(
+  context: Context,
+  requirement: { readonly id: number; readonly number: number },
+  own: { readonly id: number; readonly number: number },
+  action: 'linked' | 'unlinked',
+): void {
+  const keys = `${keyOf('requirement', requirement.number)} – ${keyOf('case', own.number)}`
+  const detail = { link: action === 'linked' ? ([null, keys] as const) : ([keys, null] as const) }
+  context.change({
+    kind: 'requirement',
+    id: requirement.id,
+    ref: keyOf('requirement', requirement.number),
+    action,
+    detail,
+  })
+  context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action, detail })
 }
 
 export function endLink(context: Context, { params }: Input<typeof endContract>): Answer<typeof endContract> {
   const { link, requirement, own } = openLink(context, params.id)
   close(context.tx, link.id, context.now)
-  const detail = { link: [`${keyOf('requirement', requirement.number)} – ${keyOf('case', own.number)}`, null] as const }
-  context.change({
-    kind: 'requirement',
-    id: requirement.id,
-    ref: keyOf('requirement', requirement.number),
-    action: 'unlinked',
-    detail,
-  })
-  context.change({ kind: 'case', id: own.id, ref: keyOf('case', own.number), action: 'unlinked', detail })
+  tellBoth(context, requirement, own, 'unlinked')
   return { ok: true }
+}
+
+export function endLinks(context: Context, { body }: Input<typeof endManyContract>): Answer<typeof endManyContract> {
+  const { tx, project, now } = context
+  let ended = 0
+  for (const id of body.ids) {
+    const link = linkById(tx, project.id, id)
+    const requirement = link && requirementById(tx, project.id, link.requirementId)
+    const own = link && caseById(tx, link.caseId)
+    if (!link || link.untilAt !== null || !requirement || !own) continue
+    close(tx, id, now)
+    tellBoth(context, requirement, own, 'unlinked')
+    ended += 1
+  }
+  return { ended }
 }
 
 /** Which of the case's steps proves which sentence. */

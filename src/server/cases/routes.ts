@@ -6,7 +6,7 @@ import { compareCase, restoreVersion } from './compare-case.ts'
 import { cutVersion } from './cut-version.ts'
 import { deleteCases } from './delete-cases.ts'
 import { createFolder, deleteFolder, listFolders, mirrorFolders, updateFolder } from './keep-folders.ts'
-import { confirmLink, createLinks, endLink, updateLink } from './link-cases.ts'
+import { confirmLink, createLinks, endLink, endLinks, updateLink } from './link-cases.ts'
 import { listCases, orderCases } from './list-cases.ts'
 import { readCase, readVersion } from './read-case.ts'
 import { storeWorkingCopy } from './store-working-copy.ts'
@@ -34,6 +34,7 @@ export const caseRoutes: readonly Route[] = [
   on(folder.createFolder, createFolder),
   on(link.createLinks, createLinks),
   on(link.endLink, endLink),
+  on(link.endLinks, endLinks),
   on(link.updateLink, updateLink),
   on(link.confirmLink, confirmLink),
 ]

@@ -1,5 +1,5 @@
 import { strToU8, zipSync } from 'fflate'
-import type { exportFile as contract, exportFormats } from '#core/formats/contract.ts'
+import type { exportChosen as chosenContract, exportFile as contract, exportFormats } from '#core/formats/contract.ts'
 import { writeGherkin } from '#core/formats/gherkin.ts'
 import { writeMarkdownCases, writeMarkdownRequirements } from '#core/formats/markdown.ts'
 import { writeReqif } from '#core/formats/reqif.ts'
@@ -53,11 +53,16 @@ const endings: Readonly<Record<ExportFormat, string>> = {
   pdf: 'pdf',
 }
 
-export async function exportFile(
+export const exportFile = ({ tx, project, now }: OpenContext, { query }: Input<typeof contract>): Promise<Response> =>
+  fileAnswer(exportProject(tx, project, { ...query, now }))
+
+export const exportChosen = (
   { tx, project, now }: OpenContext,
-  { query }: Input<typeof contract>,
-): Promise<Response> {
-  const made = await exportProject(tx, project, { ...query, now })
+  { body }: Input<typeof chosenContract>,
+): Promise<Response> => fileAnswer(exportProject(tx, project, { ...body, now }))
+
+async function fileAnswer(exported: Promise<Exported>): Promise<Response> {
+  const made = await exported
   return new Response(Buffer.from(made.bytes), {
     headers: {
       'content-type': made.mime,

@@ -1,6 +1,6 @@
 import * as contract from '#core/formats/contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
-import { exportFile } from './export-file.ts'
+import { exportChosen, exportFile } from './export-file.ts'
 import { importFile } from './import-file.ts'
 import { readImport } from './import-jobs.ts'
 import { dropMapping, keepMapping, listImports, listMappings } from './keep-imports.ts'
@@ -18,6 +18,7 @@ export const formatRoutes: readonly Route[] = [
   on(contract.keepMapping, keepMapping),
   on(contract.dropMapping, dropMapping),
   onOpen(contract.exportFile, exportFile),
+  onOpen(contract.exportChosen, exportChosen),
   on(contract.listStanding, listStanding),
   on(contract.keepStanding, keepStanding),
   onOpen(contract.runStanding, runStanding),

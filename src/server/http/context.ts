@@ -71,7 +71,9 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
 
 /** The stored object, or a refusal that tells a deleted one from one that never was. */
 export function found<T extends { deletedAt?: number | null }>(stored: T | undefined, name: string): T {
-  if (!stored) throw new Refusal('not-found', `There is no ${name} in this project.`)
+  // A key is named as what is missing; words such as “A case chosen here” begin a sentence of their own.
+  const missing = /^[A-Z]+-\d+$/.test(name) ? `There is no ${name} in this project.` : `${name} is not in this project.`
+  if (!stored) throw new Refusal('not-found', missing)
   if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted; it can be brought back.`)
   return stored
 }

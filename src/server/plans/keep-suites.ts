@@ -35,6 +35,7 @@ import { changeEach } from '#server/finding/change-many.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 
 export const listSuites = (
   { tx, project }: Context,
@@ -112,7 +113,10 @@ export function deleteSuites(context: Context, { body }: Input<typeof deleteCont
 export function pinCases(context: Context, { params, body }: Input<typeof pinContract>): Answer<typeof pinContract> {
   const { tx, project } = context
   const stored = found(findSuite(tx, project.id, params.ref), keyOf('suite', params.ref))
-  const added = body.add.map((ref) => found(findCase(tx, project.id, numberIn('case', ref)), ref).id)
+  refuseForeignIds(context, { test_case: body.addIds })
+  const before = new Set(pinnedCases(tx, stored.id).map(({ id }) => id))
+  const named = body.add.map((ref) => found(findCase(tx, project.id, numberIn('case', ref)), ref).id)
+  const added = [...new Set([...named, ...body.addIds])].filter((id) => !before.has(id))
   pinToSuite(tx, stored.id, added)
   unpin(tx, stored.id, body.remove)
   if (body.order) orderPins(tx, stored.id, body.order)
@@ -122,7 +126,7 @@ export function pinCases(context: Context, { params, body }: Input<typeof pinCon
     id: stored.id,
     ref: keyOf('suite', stored.number),
     action: 'pinned',
-    detail: { cases: [body.remove.length, body.add.length] },
+    detail: { cases: [body.remove.length, added.length] },
   })
-  return { cases }
+  return { cases, added }
 }

@@ -4,10 +4,11 @@ import type {
   moveSteps as moveContract,
   sendCases as sendContract,
   splitCase as splitContract,
+  takeBackCases as takeBackContract,
 } from '#core/reuse/copy-contract.ts'
 import { emptyContent, parametersIn, type VersionContent } from '#core/cases/steps.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addAlias } from '#db/cases/merging.ts'
+import { addAlias, dropAlias, showCase } from '#db/cases/merging.ts'
 import { addCase, caseById, findCase, lastCasePosition, type CaseStored } from '#db/cases/cases.ts'
 import { addLink, openLinks } from '#db/cases/links.ts'
 import { readContent, workingCopy, writeContent } from '#db/cases/versions.ts'
@@ -131,14 +132,8 @@ function caseIn({ tx, project }: Context, id: number): CaseStored {
 
 /** Into another project: what is inserted is written out, links and what the other project has no field for are left and told. */
 export function sendCases(context: Context, { body }: Input<typeof sendContract>): Answer<typeof sendContract> {
-  const { tx, project, person, now } = context
-  const into = findProject(tx, body.project)
-  const role = into && (person.administrator ? 'lead' : roleIn(tx, into.id, person.id))
-  if (!into || role === null || role === 'viewer')
-    throw new Refusal(
-      'not-found',
-      `There is no project ${body.project} in which you may write; nothing was ${body.move ? 'moved' : 'copied'}.`,
-    )
+  const { tx, project, now } = context
+  const into = projectToWrite(context, body.project)
   if (into.id === project.id) throw new Refusal('invalid', 'These cases are in that project already.')
   const left = new Set<string>()
   const made = body.ids.map((id) => {
@@ -177,10 +172,42 @@ export function sendCases(context: Context, { body }: Input<typeof sendContract>
       action: body.move ? 'moved' : 'copied',
       detail,
     })
-    return keyOf('case', copy.number)
+    return copy
   })
   bumpStructure(tx, into.id)
-  return { keys: made, left: [...left] }
+  return {
+    keys: made.map(({ number }) => keyOf('case', number)),
+    ids: made.map(({ id }) => id),
+    left: [...left],
+  }
+}
+
+function projectToWrite({ tx, person }: Context, key: string): ProjectRow {
+  const into = findProject(tx, key)
+  const role = into && (person.administrator ? 'lead' : roleIn(tx, into.id, person.id))
+  if (!into || role === null || role === 'viewer')
+    throw new Refusal('not-found', `There is no project ${key} in which you may write; nothing was changed.`)
+  return into
+}
+
+/** The copies go, and what was moved stands here again under its own key. */
+export function takeBackCases(
+  context: Context,
+  { body }: Input<typeof takeBackContract>,
+): Answer<typeof takeBackContract> {
+  const { tx, project, now } = context
+  const into = projectToWrite(context, body.project)
+  const copies = body.copies.filter((id) => caseById(tx, id)?.projectId === into.id)
+  hideRows(tx, 'test_case', copies, now)
+  bumpStructure(tx, into.id)
+  const moved = body.moved.flatMap((id) => caseById(tx, id) ?? []).filter((own) => own.projectId === project.id)
+  for (const own of moved) {
+    const ref = keyOf('case', own.number)
+    dropAlias(tx, project.id, ref)
+    showCase(tx, own.id)
+    context.change({ kind: 'case', id: own.id, ref, action: 'restored' })
+  }
+  return { back: copies.length }
 }
 
 /** The steps from one on become a case of their own, linked to the same requirements; what this case said is kept as a version. */

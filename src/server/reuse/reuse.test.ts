@@ -11,7 +11,15 @@ import {
   storeRoutine,
   updateRoutine,
 } from '#core/reuse/contract.ts'
-import { duplicateCases, mergeCases, moveSteps, sendCases, splitCase, unmergeCase } from '#core/reuse/copy-contract.ts'
+import {
+  duplicateCases,
+  mergeCases,
+  moveSteps,
+  sendCases,
+  splitCase,
+  takeBackCases,
+  unmergeCase,
+} from '#core/reuse/copy-contract.ts'
 import { findAlike, findRepeats, findSame } from '#core/reuse/repeat-contract.ts'
 import {
   createTable,
@@ -196,7 +204,12 @@ it('sends cases to another project of the person’s, and the old key leads ther
   expect(done.keys).to.deep.equal(['TC-1'])
   const moved = await of.viewer.refused(readCase, { params: { ref: own } })
   expect([moved.status, moved.current]).to.deep.equal([410, { address: '/p/DEPOT/TC-1' }])
-  expect((await of.lead.ask(listCases, { params: { key: 'DEPOT' } })).total).to.equal(1)
+  const there = async () => (await of.lead.ask(listCases, { params: { key: 'DEPOT' } })).total
+  expect(await there()).to.equal(1)
+  const back = { copies: done.ids, moved: ids, project: 'DEPOT' }
+  expect(await of.lead.ask(takeBackCases, { body: back })).to.deep.equal({ back: 1 })
+  expect([await there(), (await caseOf(of.viewer, own)).title]).to.deep.equal([0, 'Pays'])
+  expect((await of.tester.refused(takeBackCases, { body: back })).status).to.equal(403)
 })
 
 const table = async (of: Shop) => {

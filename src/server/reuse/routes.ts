@@ -4,7 +4,7 @@ import * as repeat from '#core/reuse/repeat-contract.ts'
 import * as table from '#core/reuse/table-contract.ts'
 import * as template from '#core/reuse/template-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
-import { duplicateCases, moveSteps, sendCases, splitCase } from './copy-cases.ts'
+import { duplicateCases, moveSteps, sendCases, splitCase, takeBackCases } from './copy-cases.ts'
 import { extractRoutine } from './extract-routine.ts'
 import { findAlike, findRepeats, findSame } from './find-repeats.ts'
 import {
@@ -38,6 +38,7 @@ export const reuseRoutes: readonly Route[] = [
   on(copy.unmergeCase, unmergeCase),
   on(copy.duplicateCases, duplicateCases),
   on(copy.sendCases, sendCases),
+  on(copy.takeBackCases, takeBackCases),
   on(copy.splitCase, splitCase),
   on(copy.moveSteps, moveSteps),
   onOpen(repeat.findRepeats, findRepeats),

@@ -9,7 +9,7 @@ import { findAttempt } from '#db/runs/attempts.ts'
 import { addAttachment, findAttachment, hideAttachment } from '#db/talk/queries.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { landFile, fileAnswer } from '#server/installation/evidence-files.ts'
+import { landFile, fileAnswer } from '#server/talk/evidence-files.ts'
 
 /** Streams the bytes to disk under their hash, judged by content and not by what they claim, then stores the row. */
 export async function addEvidence(

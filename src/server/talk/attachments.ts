@@ -8,7 +8,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { addAttachment, attachmentsOf, findAttachment, hideAttachment } from '#db/talk/queries.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { landFile } from '#server/installation/evidence-files.ts'
+import { landFile } from '#server/talk/evidence-files.ts'
 import { ownerOf } from './comments.ts'
 
 type Shown = Answer<typeof listContract>['rows'][number]

@@ -1,8 +1,8 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
-import { listCases } from '#core/cases/contract.ts'
+import { listCases, writeCaseLines } from '#core/cases/contract.ts'
 import { listFolders } from '#core/cases/folder-contract.ts'
-import { caseOf, makeCase } from '#test/make.ts'
+import { caseOf, makeCase, makeRequirements, makeSuite, requirement } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
@@ -47,6 +47,29 @@ describe('the list of cases', () => {
     await waitFor(async () => expect(await levels()).to.deep.equal(['Critical', 'Critical', 'Medium']), soon)
     fireEvent.click(await screen.findByText('Undo', undefined, soon))
     await waitFor(async () => expect(await levels()).to.deep.equal(['Medium', 'Medium', 'Medium']), soon)
+  })
+
+  it('links, pins and exports all that are ticked, also those whose rows are not drawn', async () => {
+    const lines = Array.from({ length: 211 }, (_, n) => `Case ${n}`).join('\n')
+    await own.lead.ask(writeCaseLines, { body: { lines } })
+    await makeRequirements(own.lead, 'Sums')
+    const suite = await makeSuite(own.lead, 'Every case', ['TC-1'])
+    const screen = await pageOf(own, 'lead', 'cases')
+    await screen.findByLabelText('Tick row 1')
+    press('a', { ctrlKey: true })
+    await screen.findByText('214 ticked', undefined, soon)
+    expect(screen.getAllByRole('row').length).to.be.below(150)
+    fireEvent.click(screen.getByText('link'))
+    const keys = await screen.findByLabelText(/^Keys to link/, undefined, soon)
+    fireEvent.change(keys, { target: { value: 'RQ-1' } })
+    fireEvent.submit(keys)
+    await screen.findByText('214 links made.', undefined, soon)
+    expect((await requirement(own.lead, 'RQ-1')).cases).to.equal(214)
+    fireEvent.click(screen.getByText('Undo'))
+    await waitFor(async () => expect((await requirement(own.lead, 'RQ-1')).cases).to.equal(0), soon)
+    fireEvent.click(screen.getByText('pin to a suite'))
+    fireEvent.click(await screen.findByText(suite.title, { selector: 'button' }, soon))
+    await screen.findByText('213 of 214 cases pinned to Every case, which now holds 214.', undefined, soon)
   })
 
   it('replaces a text everywhere after showing every place, and takes it back', async () => {

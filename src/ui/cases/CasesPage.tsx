@@ -57,7 +57,7 @@ function Cases({ initial }: { initial: Initial }) {
   const folders = useAnswer(listFolders, { params: { key } }).data?.rows ?? []
   const own = useOwnFields('case')
   const many = useMany(changeCases, { params: { key }, one: 'case', nothing: {} })
-  const remove = useDeleting(deleteCases, 'cases deleted')
+  const remove = useDeleting(deleteCases, { one: 'case' })
   const latest = useLatest(many)
   const columns = useCaseColumns(own, (row, set) => void latest.current.set([row.id], set))
   const acts = useCaseActs(setOpen)

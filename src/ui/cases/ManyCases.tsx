@@ -1,11 +1,10 @@
 import { type ReactNode, useState } from 'react'
 import { automations, importances } from '#core/cases/case.ts'
 import { type CaseRow, type CaseSet, deleteCases } from '#core/cases/contract.ts'
-import { createLinks } from '#core/cases/link-contract.ts'
 import { counted, minutesIn } from '#core/lib/figures.ts'
 import type { CustomField } from '#core/projects/custom.ts'
-import { createSuite, listSuites, pinCases } from '#core/plans/contract.ts'
-import { duplicateCases, sendCases } from '#core/reuse/copy-contract.ts'
+import { createSuite, deleteSuites, listSuites, pinCases } from '#core/plans/contract.ts'
+import { duplicateCases, sendCases, takeBackCases } from '#core/reuse/copy-contract.ts'
 import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -18,7 +17,8 @@ import { SetTo } from '#ui/list/SetTo.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { LinkBox } from '#ui/shell/LinkBox.tsx'
-import type { Many } from '#ui/shell/many.ts'
+import { useLinking } from '#ui/shell/links.ts'
+import { howMany, type Many } from '#ui/shell/many.ts'
 import { ManyFields } from '#ui/shell/ManyFields.tsx'
 import { peopleOptions } from '#ui/shell/people.ts'
 import css from './ManyCases.module.css'
@@ -36,7 +36,6 @@ interface Props {
 export function ManyCases({ ticked, many, fields, folders, onReplace, onDelete }: Props) {
   const { ids, clear } = ticked
   const { project } = useHere()
-  const refs = ticked.rows.map((row) => row.key)
   const set = (to: CaseSet) => void many.set(ids, to)
   const link = useLinking()
   const duplicate = useDuplicating()
@@ -55,10 +54,10 @@ export function ManyCases({ ticked, many, fields, folders, onReplace, onDelete }
       </Pop>
       <ManyFields fields={fields} onEdit={(edit) => void many.edit(ids, edit)} />
       <Pop label="pin to a suite" title="Pin to a suite">
-        <PinTo ids={ids} refs={refs} />
+        <PinTo ids={ids} />
       </Pop>
       <Pop label="link" title="Link to a requirement">
-        <LinkBox to="requirement" onLink={(to) => link(to, refs)} />
+        <LinkBox to="requirement" onLink={async (to) => void (await link({ requirements: to, caseIds: [...ids] }))} />
       </Pop>
       <ExportMenu what="cases" ids={ids} />
       <Word onClick={onReplace}>find and replace</Word>
@@ -92,15 +91,6 @@ const Word = ({ onClick, children }: { onClick: () => void; children: string }) 
   </Button>
 )
 
-function useLinking() {
-  const { key } = useHere()
-  const { attempt } = useWrite(createLinks)
-  return async (requirements: readonly string[], cases: readonly string[]) => {
-    const done = await attempt({ params: { key }, body: { requirements: [...requirements], cases: [...cases] } })
-    if (done) notify(`${counted(done.made, 'link')} made.`)
-  }
-}
-
 function useDuplicating() {
   const { key } = useHere()
   const duplicating = useWrite(duplicateCases)
@@ -108,9 +98,12 @@ function useDuplicating() {
   return async (ids: readonly number[]) => {
     const done = await duplicating.attempt({ params: { key }, body: { ids: [...ids] } })
     if (!done) return
-    notify(`${done.keys.length} copies made, ${done.keys[0] ?? ''} to ${done.keys.at(-1) ?? ''}.`, {
-      undo: () => void removing.attempt({ params: { key }, body: { ids: done.ids } }),
-    })
+    notify(
+      `${howMany(done.keys.length, ids.length, 'case')} copied, ${done.keys[0] ?? ''} to ${done.keys.at(-1) ?? ''}.`,
+      {
+        undo: () => void removing.attempt({ params: { key }, body: { ids: done.ids } }),
+      },
+    )
   }
 }
 
@@ -123,20 +116,29 @@ function LineForm({ onSend, children }: { onSend: () => void; children: ReactNod
   )
 }
 
-function PinTo({ ids, refs }: { ids: readonly number[]; refs: readonly string[] }) {
+function PinTo({ ids }: { ids: readonly number[] }) {
   const { key } = useHere()
   const { data } = useAnswer(listSuites, { params: { key }, query: { limit: 200 } })
   const pinning = useWrite(pinCases)
   const making = useWrite(createSuite)
+  const removing = useWrite(deleteSuites)
   const [title, setTitle] = useState('')
   const pin = async (suite: { key: string; title: string }) => {
-    const done = await pinning.attempt({ params: { key, ref: suite.key }, body: { add: [...refs] } })
-    if (done) notify(`${suite.title} now holds ${counted(done.cases, 'case')}.`)
+    const params = { key, ref: suite.key }
+    const done = await pinning.attempt({ params, body: { addIds: [...ids] } })
+    if (!done) return
+    const { added, cases } = done
+    const undo = () => void pinning.attempt({ params, body: { remove: added } })
+    notify(`${howMany(added.length, ids.length, 'case')} pinned to ${suite.title}, which now holds ${cases}.`, {
+      ...(added.length > 0 && { undo }),
+    })
   }
   const make = async () => {
     const made = await making.attempt({ params: { key }, body: { title, cases: [...ids] } })
     if (!made) return
-    notify(`${made.key} ${title} is made, with ${counted(ids.length, 'case')}.`)
+    notify(`${made.key} ${title} is made, with ${counted(ids.length, 'case')}.`, {
+      undo: () => void removing.attempt({ params: { key }, body: { ids: [made.id] } }),
+    })
     setTitle('')
   }
   return (
@@ -206,6 +208,7 @@ function TypedFields({ onSet }: { onSet: (set: CaseSet) => void }) {
 function SendTo({ ids, onSent }: { ids: readonly number[]; onSent: () => void }) {
   const { key, me } = useHere()
   const { attempt, busy } = useWrite(sendCases)
+  const takingBack = useWrite(takeBackCases)
   const others = me.projects.filter((project) => project.key !== key && project.role !== 'viewer')
   const [to, setTo] = useState(others[0]?.key ?? '')
   const send = async (move: boolean) => {
@@ -213,9 +216,11 @@ function SendTo({ ids, onSent }: { ids: readonly number[]; onSent: () => void })
     if (!done) return
     const upTo = done.keys.length > 1 ? ` to ${done.keys.at(-1) ?? ''}` : ''
     const left = done.left.length > 0 ? ` Not taken along: ${done.left.join('; ')}.` : ''
-    notify(
-      `${counted(done.keys.length, 'case')} ${move ? 'moved' : 'copied'} to ${to}, as ${done.keys[0] ?? ''}${upTo}.${left}`,
-    )
+    const told = `${howMany(done.keys.length, ids.length, 'case')} ${move ? 'moved' : 'copied'} to ${to}`
+    const back = { copies: done.ids, moved: move ? [...ids] : [], project: to }
+    notify(`${told}, as ${done.keys[0] ?? ''}${upTo}.${left}`, {
+      undo: () => void takingBack.attempt({ params: { key }, body: back }),
+    })
     if (move) onSent()
   }
   if (others.length === 0) return <p className="quiet">There is no other project in which you may write.</p>

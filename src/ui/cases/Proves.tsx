@@ -1,6 +1,6 @@
 import { numberIn } from '#core/lib/key.ts'
 import { type CaseSheet } from '#core/cases/contract.ts'
-import { createLinks, endLink, updateLink } from '#core/cases/link-contract.ts'
+import { endLink, updateLink } from '#core/cases/link-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -8,6 +8,7 @@ import { Pop } from '#ui/kit/Pop.tsx'
 import { LinkBox } from '#ui/shell/LinkBox.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere, useTo } from '#ui/shell/here.ts'
+import { useLinking } from '#ui/shell/links.ts'
 import css from '#ui/shell/sheet.module.css'
 
 type Link = CaseSheet['links'][number]
@@ -16,11 +17,11 @@ const dragged = 'application/x-rovant-refs'
 
 function useProving(of: CaseSheet, onLinked: () => void) {
   const { key } = useHere()
-  const making = useWrite(createLinks)
+  const making = useLinking()
   const ending = useWrite(endLink)
   const changing = useWrite(updateLink)
   const link = async (requirements: string[]) => {
-    if (await making.attempt({ params: { key }, body: { requirements, cases: [of.key] } })) onLinked()
+    if (await making({ requirements, cases: [of.key] })) onLinked()
   }
   const end = async (own: Link) => {
     if (await ending.attempt({ params: { key, id: own.link } }))

@@ -42,7 +42,7 @@ function Defects({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const [logging, setLogging] = useState(false)
   const many = useMany(changeDefects, { params: { key }, one: 'defect', nothing: {} })
-  const remove = useDeleting(deleteDefects, 'defects deleted')
+  const remove = useDeleting(deleteDefects, { one: 'defect' })
   const latest = useLatest(many)
   const columns = useMemo(() => defectColumns(project, (row, set) => void latest.current.set([row.id], set)), [project])
   const log: Act = {

@@ -1,4 +1,5 @@
-import { exportFile } from '#core/formats/contract.ts'
+import { exportChosen, exportFile } from '#core/formats/contract.ts'
+import { counted } from '#core/lib/figures.ts'
 import { callFile, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -27,12 +28,14 @@ const formats = {
 /** What is ticked, or everything, as a file; what the format has no place for is said afterwards. */
 export function ExportMenu({ what, ids = [] }: { what: 'cases' | 'requirements'; ids?: readonly number[] }) {
   const { key } = useHere()
+  const written = (name: string) =>
+    ids.length > 0 ? `${name} is written, with the ${counted(ids.length, 'row')} ticked` : `${name} is written`
   const take = async (format: (typeof formats)[typeof what][number][0]) => {
     try {
-      const { blob, name, left } = await callFile(exportFile, {
-        params: { key },
-        query: { format, what, ...(ids.length > 0 && { ids: ids.join(',') }) },
-      })
+      const { blob, name, left } =
+        ids.length > 0
+          ? await callFile(exportChosen, { params: { key }, body: { format, what, ids: [...ids] } })
+          : await callFile(exportFile, { params: { key }, query: { format, what } })
       const link = document.createElement('a')
       link.href = URL.createObjectURL(blob)
       link.download = name
@@ -40,8 +43,8 @@ export function ExportMenu({ what, ids = [] }: { what: 'cases' | 'requirements';
       URL.revokeObjectURL(link.href)
       notify(
         left.length > 0
-          ? `${name} is written. This format has no place for ${left.join(', ')}.`
-          : `${name} is written, with nothing left out.`,
+          ? `${written(name)}. This format has no place for ${left.join(', ')}.`
+          : `${written(name)}, with nothing left out.`,
       )
     } catch (error) {
       notify(sentenceOf(error), { tone: 'problem' })

@@ -65,7 +65,7 @@ function Suites({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const [making, setMaking] = useState(false)
   const many = useMany(changeSuites, { params: { key }, one: 'suite', nothing: {} })
-  const remove = useDeleting(deleteSuites, 'suites deleted; their cases stay')
+  const remove = useDeleting(deleteSuites, { one: 'suite', rest: '; their cases stay' })
   const latest = useLatest(many)
   const columns = useMemo(() => suiteColumns((row, set) => void latest.current.set([row.id], set)), [])
   const make: Act = {

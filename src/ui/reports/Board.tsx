@@ -1,14 +1,13 @@
 import { numberIn } from '#core/lib/key.ts'
 import { type DragEvent, useState } from 'react'
 import { type BoardAnswer, readBoard } from '#core/reports/contract.ts'
-import { createLinks } from '#core/cases/link-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { notify } from '#ui/kit/notices.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere, useTo } from '#ui/shell/here.ts'
+import { useLinking } from '#ui/shell/links.ts'
 import css from './Board.module.css'
 import { litBy, type Lit } from './lit.ts'
 
@@ -73,17 +72,13 @@ function lanesOf({ requirements, cases, results, defects }: BoardAnswer): LaneOf
 }
 
 /** A case dropped on a requirement, or the other way round, is a link. */
-function useLinking() {
-  const { key } = useHere()
-  const linking = useWrite(createLinks)
+function useDropping() {
+  const link = useLinking()
   return async (dragged: string, to: string) => {
     const [requirement, own] = (['requirement', 'case'] as const).map((kind) =>
       [dragged, to].find((ref) => numberIn(kind, ref) > 0),
     )
-    if (requirement === undefined || own === undefined) return
-    const done = await linking.attempt({ params: { key }, body: { requirements: [requirement], cases: [own] } })
-    if (done)
-      notify(done.made === 0 ? `${requirement} and ${own} are linked already.` : `${own} is linked to ${requirement}.`)
+    if (requirement !== undefined && own !== undefined) await link({ requirements: [requirement], cases: [own] })
   }
 }
 
@@ -94,7 +89,7 @@ export function Board() {
   const { data } = useAnswer(readBoard, { params: { key }, query: scopeIn(params) }, { keep: true })
   const [chosen, setChosen] = useState<string | null>(null)
   const [gap, setGap] = useState<Gap | null>(null)
-  const link = useLinking()
+  const link = useDropping()
   const light = (next: Gap | null) => {
     setChosen(null)
     setGap(next)

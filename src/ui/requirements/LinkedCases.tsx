@@ -1,4 +1,4 @@
-import { confirmLink, createLinks, endLink } from '#core/cases/link-contract.ts'
+import { confirmLink, endLink } from '#core/cases/link-contract.ts'
 import type { LinkedCase, RequirementSheet } from '#core/requirements/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -6,20 +6,20 @@ import { scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { useLinking } from '#ui/shell/links.ts'
 import css from '#ui/shell/sheet.module.css'
 
 export function useLinks(of: RequirementSheet) {
   const { key } = useHere()
-  const linking = useWrite(createLinks)
+  const link = useLinking()
   const ending = useWrite(endLink)
   const confirming = useWrite(confirmLink)
   return {
-    link: async (refs: readonly string[]) =>
-      (await linking.attempt({ params: { key }, body: { requirements: [of.key], cases: [...refs] } })) !== null,
+    link: (refs: readonly string[]) => link({ requirements: [of.key], cases: [...refs] }),
     end: async (linked: LinkedCase) => {
       if (await ending.attempt({ params: { key, id: linked.link } }))
         notify(`${linked.key} unlinked.`, {
-          undo: () => void linking.attempt({ params: { key }, body: { requirements: [of.key], cases: [linked.key] } }),
+          undo: () => void link({ requirements: [of.key], cases: [linked.key] }),
         })
     },
     confirm: async (linked: LinkedCase) => {

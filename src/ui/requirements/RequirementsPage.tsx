@@ -62,7 +62,7 @@ function Requirements({ initial }: { initial: Initial }) {
   const { coverage, setShown } = useCoverage(initial)
   const own = useOwnFields('requirement')
   const many = useMany(changeRequirements, { params: { key }, one: 'requirement', nothing: {} })
-  const remove = useDeleting(deleteRequirements, 'requirements deleted, with what was below them')
+  const remove = useDeleting(deleteRequirements, { one: 'requirement', rest: ', with what was below' })
   const latest = useLatest(many)
   const columns = useRequirementColumns(coverage, own, (row, set) => void latest.current.set([row.id], set))
   const moving = useMoving()

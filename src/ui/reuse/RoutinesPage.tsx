@@ -65,7 +65,7 @@ type Asked = 'new' | 'repeats' | null
 function Routines({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const [dialog, setDialog] = useState<Asked>(null)
-  const remove = useDeleting(deleteRoutines, 'routines deleted')
+  const remove = useDeleting(deleteRoutines, { one: 'routine' })
   const { repeats, make } = routineActs(setDialog)
   return (
     <>

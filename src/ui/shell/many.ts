@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 import type { Contract } from '#core/lib/contract.ts'
-import { type Before, type ManyChanged, undoGroups } from '#core/lib/many.ts'
+import { type Before, type ManyChanged, mostAtOnce, undoGroups } from '#core/lib/many.ts'
 import { counted } from '#core/lib/figures.ts'
 import { restoreObject } from '#core/history/contract.ts'
 import { notify } from '#ui/kit/notices.tsx'
@@ -31,7 +31,7 @@ export interface Many<Set> {
   /** The same with tags put on and taken off. */
   readonly edit: (ids: readonly number[], edit: ManyEdit<Set>) => Promise<void>
   /** Tells what another act changed, with the same way back. */
-  readonly tell: (done: ManyChanged<Set>) => void
+  readonly tell: (done: ManyChanged<Set>, asked?: number) => void
 }
 
 /** Changes of many objects of one kind, `one` being its word; what was done is said, and can be taken back from there. */
@@ -40,21 +40,38 @@ export function useMany<Set extends object>(
   of: { readonly params: Readonly<Record<string, unknown>>; readonly one: string; readonly nothing: Set },
 ): Many<Set> {
   const { attempt } = useWrite(contract)
-  const store = (ids: number[], { set = of.nothing, tags }: ManyEdit<Set>) =>
-    attempt({ params: of.params, body: { ids, set, ...(tags && { tags }) } })
+  /** In as many acts as it takes; what is refused has been told, and what was stored before it counts. */
+  const store = async (ids: readonly number[], { set = of.nothing, tags }: ManyEdit<Set>) => {
+    const sum: { changed: number; undo: Before<Set>[] } = { changed: 0, undo: [] }
+    for (const some of inParts(ids, mostAtOnce)) {
+      const done = await attempt({ params: of.params, body: { ids: some, set, ...(tags && { tags }) } })
+      if (!done) return sum.changed > 0 ? sum : null
+      sum.changed += done.changed
+      sum.undo.push(...done.undo)
+    }
+    return sum
+  }
   const back = (undo: readonly Before<Set>[]) => async () => {
     for (const { ids, set } of undoGroups(undo)) await store(ids, { set })
   }
-  const tell = ({ changed, undo }: ManyChanged<Set>) => {
-    if (changed > 0)
-      notify(changed === 1 ? 'Stored.' : `${counted(changed, of.one)} changed.`, { undo: () => void back(undo)() })
+  const tell = ({ changed, undo }: ManyChanged<Set>, asked = changed) => {
+    if (changed === 0) return asked > 1 ? notify(`All ${counted(asked, of.one)} are so already.`) : undefined
+    notify(asked === 1 ? 'Stored.' : `${howMany(changed, asked, of.one)} changed.`, { undo: () => void back(undo)() })
   }
   const edit: Many<Set>['edit'] = async (ids, asked) => {
-    const done = await store([...ids], asked)
-    if (done) tell(done)
+    const done = await store(ids, asked)
+    if (done) tell(done, ids.length)
   }
   return { set: (ids, set) => edit(ids, { set }), edit, tell }
 }
+
+/** `214 cases`, or `180 of 214 cases` where the others stay as they were. */
+export const howMany = (done: number, of: number, one: string): string =>
+  done === of ? counted(of, one) : `${done} of ${counted(of, one)}`
+
+/** Neighbours, at most so many together. */
+const inParts = <T>(all: readonly T[], most: number): T[][] =>
+  Array.from({ length: Math.ceil(all.length / most) }, (_, index) => all.slice(index * most, (index + 1) * most))
 
 type DeleteContract = Contract<
   Asked,
@@ -63,15 +80,30 @@ type DeleteContract = Contract<
   z.ZodType<{ readonly refs: string[] }>
 >
 
-/** Deletes many and says so, with the way back. */
-export function useDeleting(contract: DeleteContract, words: string): (ids: readonly number[]) => Promise<void> {
+/** So many are deleted in one act. */
+const mostDeleted = 5000
+
+/** Deletes many and says how many of how many, with the way back; `rest` is what else is so then. */
+export function useDeleting(
+  contract: DeleteContract,
+  { one, rest = '' }: { one: string; rest?: string },
+): (ids: readonly number[]) => Promise<void> {
   const { key } = useHere()
   const deleting = useWrite(contract)
   const restoring = useWrite(restoreObject)
   return async (ids) => {
-    const done = await deleting.attempt({ params: { key }, body: { ids: [...ids] } })
-    if (!done) return
-    const { refs } = done
-    notify(`${refs.length} ${words}.`, { undo: () => void restoring.attempt({ params: { key }, body: { refs } }) })
+    const refs: string[] = []
+    for (const some of inParts(ids, mostDeleted)) {
+      const done = await deleting.attempt({ params: { key }, body: { ids: some } })
+      if (!done) break
+      refs.push(...done.refs)
+    }
+    if (refs.length === 0) return
+    const back = async () => {
+      for (const some of inParts(refs, mostDeleted)) await restoring.attempt({ params: { key }, body: { refs: some } })
+    }
+    // What goes with them is more than was ticked.
+    const told = refs.length > ids.length ? counted(refs.length, one) : howMany(refs.length, ids.length, one)
+    notify(`${told} deleted${rest}.`, { undo: () => void back() })
   }
 }

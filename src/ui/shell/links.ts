@@ -1,0 +1,24 @@
+import { createLinks, endLinks } from '#core/cases/link-contract.ts'
+import type { BodyOf } from '#core/lib/contract.ts'
+import { notify } from '#ui/kit/notices.tsx'
+import { useWrite } from './answers.tsx'
+import { useHere } from './here.ts'
+import { howMany } from './many.ts'
+
+/** Links requirements and cases, by key or by id; says how many of how many were made, and takes those back again. Answers whether it was done. */
+export function useLinking(): (body: BodyOf<typeof createLinks>) => Promise<boolean> {
+  const { key } = useHere()
+  const linking = useWrite(createLinks)
+  const ending = useWrite(endLinks)
+  return async (body) => {
+    const done = await linking.attempt({ params: { key }, body })
+    if (!done) return false
+    const { made, of, links } = done
+    if (made === 0) notify(of === 1 ? 'They are linked already.' : `All ${of} links stand already.`)
+    else
+      notify(`${howMany(made, of, 'link')} made${made < of ? '; the others stood already' : ''}.`, {
+        undo: () => void ending.attempt({ params: { key }, body: { ids: links } }),
+      })
+    return true
+  }
+}
