@@ -61,6 +61,9 @@ export interface FileAnswer {
   readonly left: readonly string[]
 }
 
+/** Is what was sent refused whenever it comes again? An ended sign-in, a slow line and too many at once pass. */
+export const isForGood = (status: number): boolean => status >= 400 && status < 500 && ![401, 408, 429].includes(status)
+
 /** A contract whose answer is a file to keep. */
 export async function callFile<C extends Contract>(contract: C, input: CallInput<C>): Promise<FileAnswer> {
   const response = await reach(addressOf(contract, input), {

@@ -59,6 +59,8 @@ const planSheet = planRow.extend({
     z.object({ key: z.string(), title: z.string(), state: z.string(), items: z.number(), done: z.number() }),
   ),
   minutes: z.number(),
+  /** Where only approved cases are executed: those of the plan that have no approved version. */
+  unapproved: z.array(z.string()),
 })
 export type PlanSheet = z.infer<typeof planSheet>
 

@@ -46,6 +46,8 @@ const runSheet = runRow.extend({
     z.object({ id: z.string(), name: z.string(), items: z.number(), minutes: z.number(), left: z.number() }),
   ),
   unassigned: z.number(),
+  /** Where only approved cases are executed: those of its items that have no approved version. */
+  unapproved: z.array(z.string()),
   closedAt: instant.nullable(),
   /** Verdicts that were given after the close: kept, not counted. The newest first, of `afterCloseCount` in all. */
   afterClose: z.array(

@@ -155,6 +155,18 @@ export const orderPins = (tx: Tx, suiteId: number, caseIds: readonly number[]): 
   )
 
 /** Live cases of suites, in the suites' order, each once. */
+/** Keys of those cases that have no approved version. */
+export const unapprovedOf = (tx: Tx, caseIds: readonly number[]): string[] =>
+  rowsOf(
+    tx,
+    { key: text },
+    sql`
+      select ${keySql('case', 'c.number')} as key
+      from test_case c
+      where c.approved_version_id is null and ${inIds(sql`c.id`, caseIds)}
+      order by c.number`,
+  ).map(({ key }) => key)
+
 export const casesOfSuites = (tx: Tx, projectId: number, suiteIds: readonly number[]): number[] =>
   rowsOf(
     tx,

@@ -1,7 +1,8 @@
 import { readSetting } from '#db/installation/settings.ts'
 import { allPeople, countPeople, type PersonRow } from '#db/people/people.ts'
 import { services } from './services.ts'
-import { meOf } from '#server/people/sign-in.ts'
+import { meOf, trySignIn } from '#server/people/sign-in.ts'
+import { Refusal } from '#core/lib/refusal.ts'
 
 /** Whether people of the demo are offered on the sign-in page, and whether anybody can sign in at all. */
 export function signInPage(): {
@@ -11,6 +12,29 @@ export function signInPage(): {
   const { db } = services()
   const password = readSetting(db, 'sample password')
   return { empty: countPeople(db) === 0, sample: password === null ? null : { password, people: allPeople(db) } }
+}
+
+interface Tried {
+  readonly email: string
+  /** Set when the person is signed in. */
+  readonly cookies?: readonly string[]
+  readonly problem?: string
+}
+
+/** A sign-in as the browser itself sends a form, where its scripts are not loaded yet or never will be. */
+export async function signInByForm(request: Request, address: string): Promise<Tried> {
+  const form = await request.formData().catch(() => new FormData())
+  const [email, password] = ['email', 'password'].map((name) => {
+    const value = form.get(name)
+    return typeof value === 'string' ? value.slice(0, 200) : ''
+  })
+  try {
+    const answer = await trySignIn(services(), { email: email ?? '', password: password ?? '', address })
+    return { email: email ?? '', cookies: answer.headers.getSetCookie() }
+  } catch (error) {
+    if (error instanceof Refusal) return { email: email ?? '', problem: error.sentence }
+    throw error
+  }
 }
 
 /** Where a person begins: Today of their first project. */

@@ -9,22 +9,32 @@ import { projectsOf } from '#db/projects/projects-of.ts'
 import { allProjects } from '#db/projects/projects.ts'
 import type { Tx } from '#db/open.ts'
 import type { Context } from '#server/http/context.ts'
+import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
 export async function signIn(
   { services, address, tx }: OpenContext,
   { body }: Input<typeof signInContract>,
 ): Promise<Response> {
-  const tried = await services.signIn.tryPassword(body.email, body.password, address)
+  const tried = await trySignIn(services, { ...body, address })
+  const person = findPersonByEmail(tx, body.email.toLowerCase())
+  if (!person) throw new Refusal('not-signed-in', 'That e-mail address is not known here.')
+  return withCookies(Response.json(meOf(tx, person)), tried)
+}
+
+/** Tries a password; the answer bears the cookies of the sign-in. */
+export async function trySignIn(
+  { signIn: door }: Pick<Services, 'signIn'>,
+  { email, password, address }: { email: string; password: string; address: string },
+): Promise<Response> {
+  const tried = await door.tryPassword(email, password, address)
   if (tried.status === 429) throw new Refusal('too-many', 'Too many tries from here. Wait a minute, then try again.')
   if (!tried.ok)
     throw new Refusal(
       'not-signed-in',
       'That e-mail address and password do not belong together. Check both and try again.',
     )
-  const person = findPersonByEmail(tx, body.email.toLowerCase())
-  if (!person) throw new Refusal('not-signed-in', 'That e-mail address is not known here.')
-  return withCookies(Response.json(meOf(tx, person)), tried)
+  return tried
 }
 
 export async function signOut(

@@ -26,6 +26,7 @@ import {
 import { iterationRelease } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
+import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
@@ -69,14 +70,22 @@ export function readPlan(
   const stored = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   const [row] = planRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`plan ${stored.id} has no row`)
+  const suiteList = planSuites(tx, stored.id)
+  const cases = () =>
+    casesOfSuites(
+      tx,
+      project.id,
+      suiteList.map(({ id }) => id),
+    )
   return {
     ...row,
     releaseId: stored.releaseId,
     iterationId: stored.iterationId,
-    suiteList: planSuites(tx, stored.id),
+    suiteList,
     environmentList: planEnvironments(tx, stored.id),
     runList: planRuns(tx, stored.id),
     minutes: planMinutes(tx, stored.id),
+    unapproved: project.approvalRequired ? unapprovedOf(tx, cases()) : [],
   }
 }
 

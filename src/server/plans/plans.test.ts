@@ -15,6 +15,9 @@ import {
   updatePlan,
   updateSuite,
 } from '#core/plans/contract.ts'
+import { updateProject } from '#core/projects/contract.ts'
+import { reviewCase } from '#core/review/contract.ts'
+import { readRun } from '#core/runs/contract.ts'
 import { shop } from '#test/app.ts'
 import { idsOf, makeCase, makePlan, makeRun, makeSuite } from '#test/make.ts'
 
@@ -124,4 +127,18 @@ it('deletes suites and leaves their cases; they come back with their pins', asyn
   expect((await of.viewer.ask(listSuites)).total).to.equal(0)
   await of.tester.ask(restoreObject, { body: { refs } })
   expect((await of.viewer.ask(readSuite, { params: { ref: suite.key } })).cases).to.equal(1)
+})
+it('names the cases that may not be executed before a run is opened over them, and in it', async () => {
+  const of = shop()
+  const keys = [await makeCase(of.tester, 'A'), await makeCase(of.tester, 'B')]
+  const plan = await makePlan(of, keys)
+  const unapproved = async () => (await of.viewer.ask(readPlan, { params: { ref: plan.key } })).unapproved
+  expect(await unapproved()).to.deep.equal([])
+  await of.lead.ask(updateProject, { body: { approvalRequired: true } })
+  expect(await unapproved()).to.deep.equal(keys)
+  for (const to of ['In review', 'Approved'] as const)
+    await (to === 'Approved' ? of.lead : of.tester).ask(reviewCase, { params: { ref: 'TC-1' }, body: { to } })
+  expect(await unapproved()).to.deep.equal(['TC-2'])
+  const run = await makeRun(of, keys)
+  expect((await of.viewer.ask(readRun, { params: { ref: run.key } })).unapproved).to.deep.equal(['TC-2'])
 })

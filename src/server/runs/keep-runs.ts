@@ -15,7 +15,7 @@ import { changedFields } from '#core/history/changes.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
 import { rollUpSlots, verdict } from '#core/lib/verdict.ts'
 import { caseById } from '#db/cases/cases.ts'
-import { casesOfSuites } from '#db/plans/suites.ts'
+import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
 import { planById, planEnvironments, planSuites } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
@@ -132,6 +132,12 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
     team: teamOf(tx, stored.id),
     closedAt: stored.closedAt,
     ...afterCloseOf(tx, stored.id),
+    unapproved: project.approvalRequired
+      ? unapprovedOf(
+          tx,
+          items.map(({ caseId }) => caseId),
+        )
+      : [],
     unassigned: items.filter(({ assigneeId, verdict: of }) => assigneeId === null && of === 'Not run').length,
   }
 }

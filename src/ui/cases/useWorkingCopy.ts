@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { type RefObject, useEffect, useRef, useState } from 'react'
 import { z } from 'zod'
 import { contentShape, type Used } from '#core/cases/contract.ts'
-import { CallProblem, sentenceOf } from '#ui/call.ts'
+import { CallProblem, sentenceOf, isForGood } from '#ui/call.ts'
 import { shaped } from '#ui/kit/stored.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { merged } from '#core/cases/merge.ts'
@@ -222,8 +222,7 @@ function clashIn(error: unknown): Stored | null {
 
 /** What the server refuses is sent once; what it could not be asked is sent again. */
 function isRefused(error: unknown): boolean {
-  const status = error instanceof CallProblem ? error.problem.status : 0
-  return status >= 400 && status < 500 && status !== 429
+  return error instanceof CallProblem && isForGood(error.problem.status)
 }
 
 /** The copy in this browser, with what it was typed over. */

@@ -9,6 +9,9 @@ import css from './SignIn.module.css'
 
 interface Props {
   readonly to: string
+  /** What was tried before, by a form the browser itself sent. */
+  readonly email?: string | undefined
+  readonly refused?: string | undefined
   /** The demo's people; none in an installation of one's own. */
   readonly sample: {
     readonly password: string
@@ -21,8 +24,8 @@ interface Entry {
   readonly password: string
 }
 
-function useEntering(to: string) {
-  const [problem, setProblem] = useState<string | undefined>()
+function useEntering(to: string, refused: string | undefined) {
+  const [problem, setProblem] = useState(refused)
   const [busy, setBusy] = useState(false)
   const enter = async (entry: Entry) => {
     setBusy(true)
@@ -40,8 +43,8 @@ function useEntering(to: string) {
 type Entering = ReturnType<typeof useEntering>
 
 /** Signs a person in and leads back to where they wanted to go. */
-export function SignInPage({ to, sample }: Props) {
-  const entering = useEntering(to)
+export function SignInPage({ to, sample, email = '', refused }: Props) {
+  const entering = useEntering(to, refused)
   return (
     <main className={css['page']}>
       <section className={css['lead']}>
@@ -58,62 +61,59 @@ export function SignInPage({ to, sample }: Props) {
       </section>
       <section className={css['form']} aria-label="Sign in">
         <h2>Sign in</h2>
-        <SignInForm {...entering} />
+        <SignInForm {...entering} email={email} />
         {sample && <Sample of={sample} {...entering} />}
       </section>
     </main>
   )
 }
 
-function SignInForm({ problem, busy, enter }: Entering) {
-  const [email, setEmail] = useState('')
-  const [password, setPassword] = useState('')
-  return (
-    <Form onSend={() => enter({ email, password })}>
-      <Field label="E-mail">
-        {(id) => (
-          <TextInput
-            id={id}
-            type="email"
-            autoComplete="username"
-            required
-            value={email}
-            onChange={(event) => setEmail(event.target.value)}
-          />
-        )}
-      </Field>
-      <Field label="Password" problem={problem}>
-        {(id) => (
-          <TextInput
-            id={id}
-            type="password"
-            autoComplete="current-password"
-            required
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        )}
-      </Field>
-      <Button look="main" type="submit" disabled={busy}>
-        {busy ? 'Signing in…' : 'Sign in'}
-      </Button>
-    </Form>
-  )
+const textIn = (filled: FormData, name: string): string => {
+  const value = filled.get(name)
+  return typeof value === 'string' ? value : ''
 }
+
+/** The fields are the browser's own: what is typed before the scripts are there stays, and is sent by the browser if need be. */
+const SignInForm = ({ problem, busy, enter, email }: Entering & { email: string }) => (
+  <Form
+    method="post"
+    onSend={(filled) => enter({ email: textIn(filled, 'email'), password: textIn(filled, 'password') })}
+  >
+    <Field label="E-mail">
+      {(id) => <TextInput id={id} name="email" type="email" autoComplete="username" required defaultValue={email} />}
+    </Field>
+    <Field label="Password" problem={problem}>
+      {(id) => <TextInput id={id} name="password" type="password" autoComplete="current-password" required />}
+    </Field>
+    <Button look="main" type="submit" disabled={busy}>
+      {busy ? 'Signing in…' : 'Sign in'}
+    </Button>
+  </Form>
+)
 
 const Sample = ({ of: { people, password }, busy, enter }: Entering & { of: NonNullable<Props['sample']> }) => (
   <div className={css['sample']}>
     <h3>Or as one of the sample people</h3>
-    <ul>
-      {people.map(({ name, email, roles }) => (
-        <li key={email}>
-          <button type="button" disabled={busy} onClick={() => enter({ email, password })}>
-            <b>{name}</b>
-            <span className="quiet">{roles}</span>
-          </button>
-        </li>
-      ))}
-    </ul>
+    <form
+      method="post"
+      onSubmit={(event) => {
+        event.preventDefault()
+        const chosen = event.nativeEvent instanceof SubmitEvent ? event.nativeEvent.submitter : null
+        if (chosen instanceof HTMLButtonElement) enter({ email: chosen.value, password })
+      }}
+    >
+      <input type="hidden" name="password" value={password} />
+      <ul>
+        {people.map(({ name, email, roles }) => (
+          <li key={email}>
+            <button type="submit" name="email" value={email} disabled={busy}>
+              <b>{name}</b>
+              <span className="quiet">{roles}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </form>
     <p className="quiet">
       Their password is <code>{password}</code>.
     </p>

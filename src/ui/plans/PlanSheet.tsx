@@ -77,6 +77,7 @@ function Sheet({ of }: { of: PlanSheet }) {
             title: of.title,
             releaseId: of.releaseId,
             environments: of.environmentList.map(({ id }) => id),
+            unapproved: of.unapproved,
           }}
           onClose={() => setOpening(false)}
         />

@@ -12,6 +12,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Ticks } from '#ui/plans/Ticks.tsx'
+import { Unapproved } from './Unapproved.tsx'
 
 interface Props {
   readonly plan: {
@@ -19,6 +20,8 @@ interface Props {
     readonly title: string
     readonly releaseId: number
     readonly environments: readonly number[]
+    /** Cases of the plan that may not be executed yet. */
+    readonly unapproved: readonly string[]
   }
   readonly onClose: () => void
 }
@@ -110,6 +113,7 @@ export function NewRun({ plan, onClose }: Props) {
             minutes
           </label>
         </p>
+        <Unapproved of={plan.unapproved} />
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
         </Button>

@@ -10,6 +10,7 @@ import { History } from '#ui/shell/History.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { shortName } from '#ui/shell/people.ts'
 import css from './RunSheet.module.css'
+import { Unapproved } from './Unapproved.tsx'
 
 interface Props {
   readonly of: RunSheet
@@ -40,6 +41,7 @@ export function RunSide({ of, onEdit }: Props) {
           </li>
         ))}
       </ul>
+      <Unapproved of={of.unapproved} />
       <AfterClose of={of} />
       <div className={css['teamHead']}>
         <h2>Team</h2>

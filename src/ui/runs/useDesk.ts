@@ -6,7 +6,7 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { afterSaying, asCore, firstOpen, type Place, placeAfter, placeIn } from './desk-attempt.ts'
-import { type DeskEvent, openOutbox, type Outbox } from './outbox.ts'
+import { type DeskEvent, openOutbox, type Outbox } from '#ui/shell/outbox.ts'
 
 const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
 

@@ -11,6 +11,7 @@ import { scopeIn, scopeNames, scopeSearch, serveAddress, useParams } from './add
 import { newClient, useAnswer } from './answers.tsx'
 import { HereContext } from './here.ts'
 import { HintLine } from './HintLine.tsx'
+import { useLeftVerdicts } from './left-verdicts.ts'
 import { RouteBar, stations, type StationName } from './RouteBar.tsx'
 import { ScopeBar } from './ScopeBar.tsx'
 import css from './Shell.module.css'
@@ -46,6 +47,7 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
   const { data } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { served: frame, keep: true })
   useEffect(listenForKeys, [])
   useEffect(keepUndoInPlace, [])
+  useLeftVerdicts(me.id)
   useKeys(frameKeys(project.key, params, setOpen))
   const here = useMemo(() => ({ me, project, key: project.key, streaming }), [me, project, streaming])
   return (

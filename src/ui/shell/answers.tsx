@@ -71,7 +71,8 @@ export function useWrite<C extends Contract>(
   const client = useQueryClient()
   const mutation = useMutation({
     mutationFn: send,
-    onSettled: () => client.invalidateQueries(),
+    // What went wrong is said at once; with the server away, asking everything again would take long.
+    onSettled: (_, error) => (error ? void client.invalidateQueries() : client.invalidateQueries()),
     onError: (error) => notify(sentenceOf(error), { tone: 'problem' }),
   })
   return {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { recordStep, recordWhole, undoVerdict } from '#core/runs/contract.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
-import { call, CallProblem, type Problem } from '#ui/call.ts'
+import { call, CallProblem, isForGood, type Problem } from '#ui/call.ts'
 import { shaped } from '#ui/kit/stored.ts'
 
 /** What a person recorded, until the server has said that it is on disk. */
@@ -60,7 +60,6 @@ export interface Outbox {
 }
 
 const retryMs = 2000
-const goneForGood = (status: number): boolean => status >= 400 && status < 500 && ![401, 408, 429].includes(status)
 
 /** A window says so often that it is open; what one keeps that has not said so for longer was left behind. */
 const tendMs = 4000
@@ -158,7 +157,7 @@ async function sendOne(
     onStored(event, answer, answer)
   } catch (error) {
     const problem = problemOf(error)
-    if (!goneForGood(problem.status)) return problem
+    if (!isForGood(problem.status)) return problem
     onDone()
     onRefused(event, problem)
   }
