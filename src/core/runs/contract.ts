@@ -1,6 +1,7 @@
+import { z } from 'zod'
+import { became, event } from './event-shape.ts'
 import { runStates } from './state.ts'
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
-import { z } from 'zod'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
 import {
@@ -46,10 +47,10 @@ const runSheet = runRow.extend({
     z.object({ id: z.string(), name: z.string(), items: z.number(), minutes: z.number(), left: z.number() }),
   ),
   unassigned: z.number(),
-  /** Where only approved cases are executed: those of its items that have no approved version. */
+  /** Cases that wait for approval, where only approved ones are executed. */
   unapproved: z.array(z.string()),
   closedAt: instant.nullable(),
-  /** Verdicts that were given after the close: kept, not counted. The newest first, of `afterCloseCount` in all. */
+  /** Verdicts given after the close: kept, not counted; the newest of `afterCloseCount`. */
   afterClose: z.array(
     z.object({ item: id, case: z.string(), person: z.string().nullable(), verdict: z.string(), at: instant }),
   ),
@@ -300,16 +301,6 @@ export const startAttempt = contract({
   output: attemptShape,
 })
 
-/** Verdicts are events: the client names itself, counts, and tells its time, so that none is dropped or stored twice. */
-const event = {
-  client: z.string().min(8).max(64),
-  sequence: z.number().int().min(1),
-  at: instant,
-  /** The client's clock at this sending, by which `at` is corrected. */
-  sent: instant.optional(),
-}
-/** What became of an event: `said` tells the person what they would not expect, and is empty otherwise. */
-const became = { counts: z.boolean(), said: z.string() }
 const attempts = '/projects/:key/attempts/:id'
 const stepParams = idParams.extend({
   row: z.coerce.number().int().min(1),

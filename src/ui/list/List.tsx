@@ -8,6 +8,7 @@ import {
   useMemo,
   useRef,
   useState,
+  useSyncExternalStore,
 } from 'react'
 import type { FieldDefinition } from '#core/finding/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
@@ -63,7 +64,10 @@ export interface ListProps<T extends { id: number }> {
   /** The rows that are here, in order: what Page Up and Page Down lead through. */
   readonly onRows?: (rows: readonly T[]) => void
 }
-const rowHeight = 32
+/** A row is as high as a line, or as a thumb where there is no mouse; `List.module.css` says the same. */
+const heights = { fine: 32, coarse: 44 }
+const heightHere = (): number => (matchMedia('(pointer: coarse)').matches ? heights.coarse : heights.fine)
+const never = () => () => undefined
 
 /** A list as a working surface: filtered, sorted, grouped, edited in place, ticked; rows are drawn as they come into sight. */
 export function List<T extends { id: number }>(props: ListProps<T>) {
@@ -135,6 +139,7 @@ type Range = { readonly from: number; readonly to: number }
 
 /** The rows that are in sight, and a few around them. */
 function useInSight(lines: readonly Line[], scroll: RefObject<HTMLDivElement | null>, onRange: (range: Range) => void) {
+  const rowHeight = useSyncExternalStore(never, heightHere, () => heights.fine)
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroll.current,
@@ -142,6 +147,7 @@ function useInSight(lines: readonly Line[], scroll: RefObject<HTMLDivElement | n
     overscan: 8,
     initialRect: { width: 720, height: 640 },
   })
+  useLayoutEffect(() => rows.measure(), [rowHeight])
   const items = rows.getVirtualItems()
   const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0]
   // Before the page is painted: what came into sight is asked for a frame earlier.

@@ -1,0 +1,69 @@
+import { expect } from 'chai'
+import { type Browser, type BrowserContext, chromium } from 'playwright-core'
+import { freshData, type Running, startServer } from '../server.ts'
+import { go, signedIn } from './browser.ts'
+
+let server: Running
+let browser: Browser
+let context: BrowserContext
+before(async function () {
+  this.timeout(120_000)
+  server = await startServer({ command: 'demo', data: freshData() })
+  browser = await chromium.launch({
+    executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  })
+  context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
+  await signedIn(context, server, 'mira')
+})
+after(async () => {
+  await browser.close()
+  await server.stop()
+})
+
+const pages = [
+  '',
+  '/requirements',
+  '/RQ-4',
+  '/cases',
+  '/TC-15',
+  '/plans',
+  '/PL-2',
+  '/runs',
+  '/RN-4',
+  '/defects',
+  '/DF-3',
+]
+for (const path of [...pages, '/reports', '/reports/gaps', '/reports/stale'])
+  it(`${path === '' ? 'Today' : path} fits a phone without scrolling sideways, and what is pressed is as high as a thumb`, async () => {
+    const page = await context.newPage()
+    await go(page, server, `/p/FERRY${path}`)
+    const seen = await page.evaluate(() => ({
+      width: document.documentElement.scrollWidth,
+      low: [...document.querySelectorAll('header button, header select, main button, main select, main input')]
+        .filter(
+          (each) =>
+            each.checkVisibility() && !['checkbox', 'radio', 'hidden'].includes(each.getAttribute('type') ?? ''),
+        )
+        .filter((each) => {
+          const after = getComputedStyle(each, '::after')
+          const room = after.position === 'absolute' && after.content !== 'none' ? 24 : 0
+          const { width, height } = each.getBoundingClientRect()
+          return width > 1 && height > 1 && height + room < 44
+        })
+        .map((each) => `${each.tagName} ${each.getAttribute('aria-label') ?? each.textContent ?? ''}`),
+    }))
+    expect(seen.width).to.equal(390)
+    expect(seen.low).to.deep.equal([])
+    await page.close()
+  })
+it('leads from station to station', async () => {
+  const page = await context.newPage()
+  await go(page, server, '/p/FERRY')
+  await page
+    .getByRole('link', { name: /^Defects/ })
+    .first()
+    .tap()
+  await page.waitForURL('**/p/FERRY/defects*')
+  await page.close()
+})
