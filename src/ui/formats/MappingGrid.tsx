@@ -82,13 +82,11 @@ function Sheets({ of, shown, mapping, onShow, onMap }: Props & { shown: string; 
         value={shown}
         options={all.map((name) => ({ value: name, label: read.includes(name) ? name : `${name} (not read)` }))}
         onChoose={onShow}
-      />{' '}
+      />
+      , {read.length} of {all.length} sheets read;{' '}
       <Button look="word" onClick={toggle} disabled={isRead && read.length === 1}>
         {isRead ? 'leave it out' : 'read it too'}
-      </Button>{' '}
-      <span className="quiet">
-        {read.length} of {all.length} sheets are read
-      </span>
+      </Button>
     </p>
   )
 }

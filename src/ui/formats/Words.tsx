@@ -17,7 +17,7 @@ export function NotRead({ of }: { of: ImportAnswer }) {
   return (
     <section className={css['notices']} aria-label="Columns that are not read">
       <p>
-        <b>{counted(of.unread.length, 'column')} not read</b>; choose above what they are, if they matter:
+        <b>{counted(of.unread.length, 'column')} not read</b>; above, one can choose what it is read as:
       </p>
       <ul>
         {of.unread.slice(0, mostColumns).map(({ sheet, column, header, cells, values }) => (

@@ -68,8 +68,8 @@ export function SignInPage({ to, sample, email = '', refused }: Props) {
   )
 }
 
-const textIn = (filled: FormData, name: string): string => {
-  const value = filled.get(name)
+const textIn = (form: HTMLFormElement, name: string): string => {
+  const value = new FormData(form).get(name)
   return typeof value === 'string' ? value : ''
 }
 
@@ -77,7 +77,7 @@ const textIn = (filled: FormData, name: string): string => {
 const SignInForm = ({ problem, busy, enter, email }: Entering & { email: string }) => (
   <Form
     method="post"
-    onSend={(filled) => enter({ email: textIn(filled, 'email'), password: textIn(filled, 'password') })}
+    onSend={(form) => enter({ email: textIn(form, 'email'), password: textIn(form, 'password') })}
   >
     <Field label="E-mail">
       {(id) => <TextInput id={id} name="email" type="email" autoComplete="username" required defaultValue={email} />}
