@@ -97,7 +97,7 @@ it('has nothing for axe to find on the sign-in page and in dialogs', async () =>
     mimeType: 'text/csv',
     buffer: Buffer.from('case,action,importance,remark\nA,Do,Huge,x\nB,Do,High,y\n'),
   })
-  await page.getByText('“Huge” is none of').waitFor()
+  await page.getByText(/“Huge” \(1 row\) is read as Medium/).waitFor()
   await clean('import')
   await page.keyboard.press('Escape')
   await go(page, server, '/p/FERRY/TC-16')

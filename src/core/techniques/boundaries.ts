@@ -125,6 +125,17 @@ function decimals(value: number): number {
   return Math.max(0, after - Number(exponent ?? 0))
 }
 
+/** Is a value taken by the partitions as they are? What is outside all of them is refused. */
+export function isTaken({ type, partitions }: BoundaryInput, value: string): boolean {
+  if (type === 'set') return partitions.some((each) => each.valid && each.values?.includes(value))
+  const notAfter = (a: number | string, b: number | string): boolean =>
+    type === 'date' ? String(a) <= String(b) : Number(a) <= Number(b)
+  const own = partitions.find(
+    ({ from, to }) => (from === undefined || notAfter(from, value)) && (to === undefined || notAfter(value, to)),
+  )
+  return own?.valid ?? false
+}
+
 /**
  * Equivalence classes and their boundaries: for each input the values on both sides of every edge (and, with 3 values, one step
  * further in), and rows that bring the inputs together. Valid values are combined so that each stands in some row; an invalid

@@ -17,6 +17,8 @@ const decidedRow = z.object({
   case: z.object({ key: z.string(), title: z.string(), live: z.boolean() }).nullable(),
   revision: z.number(),
   at: instant,
+  /** What its case said when it was accepted, as the model was then; where that can turn. */
+  said: z.string().nullable(),
 })
 export type DecidedRow = z.infer<typeof decidedRow>
 const modelSheet = z.object({

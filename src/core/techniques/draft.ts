@@ -9,6 +9,7 @@ import { heldBy } from './held-tuples.ts'
 import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
 import type { BoundariesModel, CombosModel, DecisionsModel, Notice, PathsModel } from './models.ts'
 import { type PathsAnswer, statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
+import { turned } from './sense.ts'
 import { draftModel, type DraftModel, type DraftRow, sameRow, rowText } from './draft-row.ts'
 
 export type DraftInput = z.input<typeof draftModel>
@@ -27,9 +28,9 @@ export interface Proposed {
   readonly steps: readonly DraftStep[]
 }
 
-/** What has become of a row that was accepted: it still answers something, it is no longer possible, or others answer all it does. */
+/** What has become of a row that was accepted: it still answers something, its case says the opposite of the model, it is no longer possible, or others answer all it does. */
 export interface Standing {
-  readonly state: 'kept' | 'gone' | 'spare'
+  readonly state: 'kept' | 'changed' | 'gone' | 'spare'
   readonly why: string
 }
 
@@ -65,34 +66,64 @@ const tupleNames = ['', 'value', 'pair', 'triple', 'quadruple', 'quintuple', 'se
 /**
  * The cases a model yields beside those accepted from it, with a reason for each, and what has become of the accepted ones.
  * A generator: combinations get better while it runs; the others answer at once.
+ * `said`: what each accepted row said when it was accepted (`senseOf`), in the same order; one that says the opposite by now answers nothing.
  */
-export function* draft(model: DraftModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
+export function* draft(
+  model: DraftModel,
+  accepted: readonly DraftRow[],
+  said: readonly (string | null)[] = [],
+): Generator<DraftProgress, DraftAnswer> {
+  const why = accepted.map((row, at) => turned(model, row, said[at]))
+  const whole = (answer: DraftAnswer): DraftAnswer => ({ ...answer, standing: withTurned(answer.standing, why) })
+  const search = draftOf(
+    model,
+    accepted.filter((_, at) => why[at] === null),
+  )
+  for (;;) {
+    const step = search.next()
+    if (step.done) return whole(step.value)
+    yield { ...step.value, ...(step.value.answer && { answer: whole(step.value.answer) }) }
+  }
+}
+
+/** The standing of all accepted rows, from that of those that did not turn. */
+function withTurned(standing: readonly Standing[], why: readonly (string | null)[]): Standing[] {
+  let next = 0
+  return why.map((each) => (each === null ? (standing[next++] ?? spare) : { state: 'changed', why: each }))
+}
+const spare: Standing = { state: 'spare', why: 'answers nothing the model asks for now' }
+
+function* draftOf(model: DraftModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
   if (model.technique === 'combos') return yield* combosDraft(model.body, accepted)
-  const answer =
-    model.technique === 'boundaries'
-      ? boundariesDraft(model.body, accepted)
-      : model.technique === 'decisions'
-        ? decisionsDraft(model.body, model.per, accepted)
-        : pathsDraft(model, accepted)
+  const answer = atOnce(model, accepted)
   yield { covered: 1, rows: answer.proposed.length, answer }
   return answer
+}
+
+type AtOnce = Exclude<DraftModel, { technique: 'combos' }>
+function atOnce(model: AtOnce, accepted: readonly DraftRow[]): DraftAnswer {
+  switch (model.technique) {
+    case 'boundaries':
+      return boundariesDraft(model.body, accepted)
+    case 'decisions':
+      return decisionsDraft(model.body, model.per, accepted)
+    case 'paths':
+      return pathsDraft(model, accepted)
+  }
 }
 
 /** Targets of a model, and how many of them accepted rows answer: the coverage meter, without any search. */
 export function meter(
   model: DraftModel,
   accepted: readonly DraftRow[],
+  said: readonly (string | null)[] = [],
 ): { readonly targets: number; readonly answered: number } {
+  const kept = accepted.filter((row, at) => turned(model, row, said[at]) === null)
   if (model.technique === 'combos') {
     const problem = combosProblem(model.body)
-    return heldBy(problem, survey(problem, accepted))
+    return heldBy(problem, survey(problem, kept))
   }
-  const { targets, answered } =
-    model.technique === 'boundaries'
-      ? boundariesDraft(model.body, accepted)
-      : model.technique === 'decisions'
-        ? decisionsDraft(model.body, model.per, accepted)
-        : pathsDraft(model, accepted)
+  const { targets, answered } = atOnce(model, kept)
   return { targets, answered }
 }
 

@@ -1,10 +1,11 @@
-import { textsIn, valuesIn } from '#db/json.ts'
+import { valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { isLiveCase } from '#db/rules.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { DecidedRow } from '#core/techniques/contract.ts'
+import { senseOf } from '#core/techniques/sense.ts'
 import { type DraftModel, draftModel as modelShape, type DraftRow } from '#core/techniques/draft-row.ts'
 import type { Tx } from '#db/open.ts'
 import { checklistItem, draftModel, draftModelRevision, draftRow } from './tables.ts'
@@ -129,6 +130,20 @@ export function modelRevisions(
     rowOf(tx, { n: int }, sql`select count(*) as n from draft_model_revision where model_id = ${modelId}`)?.n ?? 0
   return { rows: rows.map(({ body, ...rest }) => ({ ...rest, model: modelShape.parse(JSON.parse(body)) })), total }
 }
+/** The model as it was at some of its revisions. */
+export const modelsAt = (tx: Tx, modelId: number, revisions: readonly number[]): Map<number, DraftModel> =>
+  revisions.length === 0
+    ? new Map()
+    : new Map(
+        rowsOf(
+          tx,
+          { revision: int, body: text },
+          sql`
+            select revision, body
+            from draft_model_revision
+            where model_id = ${modelId} and ${inArray(sql`revision`, [...revisions])}`,
+        ).map(({ revision, body }) => [revision, modelShape.parse(JSON.parse(body))]),
+      )
 export const newestRevision = (tx: Tx, modelId: number): { at: number; personId: string | null } | undefined =>
   tx
     .select({ at: draftModelRevision.at, personId: draftModelRevision.personId })
@@ -138,7 +153,7 @@ export const newestRevision = (tx: Tx, modelId: number): { at: number; personId:
     .limit(1)
     .get()
 
-export interface RowStored extends DecidedRow {
+export interface RowStored extends Omit<DecidedRow, 'said'> {
   readonly modelId: number
   readonly caseId: number | null
 }
@@ -238,6 +253,24 @@ export const retiredWith = (tx: Tx, modelId: number, ids: readonly number[]): nu
           where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`,
       ).map(({ id }) => id)
 
+const acceptedShape = z.array(z.object({ row: z.string(), decision: z.string(), revision: z.number() }))
+
+/** What the case of each row said when it was accepted; nothing of those that stay by decision, or that can say no opposite. */
+export function saidBy(
+  tx: Tx,
+  { id, revision, model }: { readonly id: number; readonly revision: number; readonly model: DraftModel },
+  rows: readonly { readonly row: DraftRow; readonly decision: string; readonly revision: number }[],
+): (string | null)[] {
+  const older = rows.flatMap((each) =>
+    each.decision === 'accepted' && each.revision !== revision ? [each.revision] : [],
+  )
+  const before = modelsAt(tx, id, [...new Set(older)])
+  return rows.map(({ row, decision, revision: at }) => {
+    const then = at === revision ? model : before.get(at)
+    return decision === 'accepted' && then ? senseOf(then, row) : null
+  })
+}
+
 export interface DesignOf {
   readonly id: number
   readonly number: number
@@ -247,6 +280,8 @@ export interface DesignOf {
     readonly version: number
     readonly model: DraftModel
     readonly rows: readonly DraftRow[]
+    /** What the case of each row said when it was accepted. */
+    readonly said: readonly (string | null)[]
   }[]
   readonly checklist: { readonly all: number; readonly done: number }
 }
@@ -256,11 +291,11 @@ export function designs(tx: Tx, projectId: number, number: number | null): Desig
   const of = number === null ? sql`` : sql` and r.number = ${number}`
   const models = rowsOf(
     tx,
-    { requirement: int, number: int, id: int, name: text, version: int, body: text, rows: text },
+    { requirement: int, number: int, id: int, name: text, version: int, revision: int, body: text, rows: text },
     sql`
-      select r.id as requirement, r.number, m.id, m.name, m.version, m.body,
+      select r.id as requirement, r.number, m.id, m.name, m.version, m.revision, m.body,
         (
-          select json_group_array(d.row)
+          select json_group_array(json_object('row', d.row, 'decision', d.decision, 'revision', d.revision))
           from draft_row d
           join test_case c on c.id = d.case_id
           where d.model_id = m.id and d.ended_at is null and d.decision <> 'left out' and ${isLiveCase('c')}
@@ -289,14 +324,12 @@ export function designs(tx: Tx, projectId: number, number: number | null): Desig
     found.set(id, before)
     return before
   }
-  for (const { requirement, number: own, id, name, version, body, rows } of models)
-    at(requirement, own).models.push({
-      id,
-      name,
-      version,
-      model: modelShape.parse(JSON.parse(body)),
-      rows: textsIn(rows).map(valuesIn),
-    })
+  for (const { requirement, number: own, id, name, version, revision, body, rows } of models) {
+    const model = modelShape.parse(JSON.parse(body))
+    const accepted = acceptedShape.parse(JSON.parse(rows)).map(({ row, ...rest }) => ({ ...rest, row: valuesIn(row) }))
+    const said = saidBy(tx, { id, revision, model }, accepted)
+    at(requirement, own).models.push({ id, name, version, model, rows: accepted.map(({ row }) => row), said })
+  }
   for (const { requirement, number: own, n, done } of lists) at(requirement, own).checklist = { all: n, done }
   return [...found.values()].sort((a, b) => a.number - b.number)
 }

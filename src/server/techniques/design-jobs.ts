@@ -14,12 +14,12 @@ const mostKept = 2000
 /** Coverage meters of models: measured on the thread of the long reads, and kept while neither model nor rows change. */
 export function designJobs(db: Db): Doing[] {
   const kept = new Map<string, Measured>()
-  const measure = ({ id, version, model, rows }: DesignOf['models'][number]): Measured => {
-    const key = `${id} ${version} ${JSON.stringify(rows)}`
+  const measure = ({ id, version, model, rows, said }: DesignOf['models'][number]): Measured => {
+    const key = `${id} ${version} ${JSON.stringify([rows, said])}`
     const before = kept.get(key)
     if (before) return before
     if (kept.size > mostKept) kept.clear()
-    const measured = metered(model, rows)
+    const measured = metered({ model, rows, said })
     kept.set(key, measured)
     return measured
   }
@@ -47,9 +47,9 @@ export function designJobs(db: Db): Doing[] {
 }
 
 /** A model that cannot be measured as it stands has no figures, which is told from none. */
-function metered(model: DesignOf['models'][number]['model'], rows: DesignOf['models'][number]['rows']): Measured {
+function metered({ model, rows, said }: Pick<DesignOf['models'][number], 'model' | 'rows' | 'said'>): Measured {
   try {
-    const { targets, answered } = meter(model, rows)
+    const { targets, answered } = meter(model, rows, said)
     return { targets, answered }
   } catch (error) {
     if (error instanceof Refusal) return { targets: null, answered: null }

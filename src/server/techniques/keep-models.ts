@@ -20,6 +20,7 @@ import {
   modelsOf,
   type ModelStored,
   newestRevision,
+  saidBy,
   rewriteRevision,
   saveModel,
 } from '#db/techniques/queries.ts'
@@ -60,43 +61,33 @@ export function readDrafting(
   }
 }
 
-const sheetOf = (
-  tx: Context['tx'],
-  {
+const sheetOf = (tx: Context['tx'], own: ModelStored, rows: ReturnType<typeof decidedRows>) => {
+  const said = saidBy(tx, own, rows)
+  const { id, technique, name, model, source, pattern, revision, requirementRevision, version, updatedAt, updatedBy } =
+    own
+  return {
     id,
     technique,
     name,
     model,
-    source,
+    source: { ...source },
     pattern,
     revision,
     requirementRevision,
     version,
     updatedAt,
-    updatedBy,
-  }: ModelStored,
-  rows: ReturnType<typeof decidedRows>,
-) => ({
-  id,
-  technique,
-  name,
-  model,
-  source: { ...source },
-  pattern,
-  revision,
-  requirementRevision,
-  version,
-  updatedAt,
-  by: updatedBy === null ? null : (findPerson(tx, updatedBy)?.name ?? null),
-  rows: rows.map(({ id: row, row: cells, decision, case: of, revision: at, at: when }) => ({
-    id: row,
-    row: { ...cells },
-    decision,
-    case: of,
-    revision: at,
-    at: when,
-  })),
-})
+    by: updatedBy === null ? null : (findPerson(tx, updatedBy)?.name ?? null),
+    rows: rows.map(({ id: row, row: cells, decision, case: of, revision: at, at: when }, index) => ({
+      id: row,
+      row: { ...cells },
+      decision,
+      case: of,
+      revision: at,
+      at: when,
+      said: said[index] ?? null,
+    })),
+  }
+}
 
 export const modelIn = ({ tx, project }: Pick<Context, 'tx' | 'project'>, id: number): ModelStored =>
   found(modelById(tx, project.id, id), 'This model')

@@ -14,11 +14,16 @@ export function useLinking(): (body: BodyOf<typeof createLinks>) => Promise<bool
     const done = await linking.attempt({ params: { key }, body })
     if (!done) return false
     const { made, of, links } = done
-    if (made === 0) notify(of === 1 ? 'They are linked already.' : `All ${of} links stand already.`)
+    const [requirement, own] = [body.requirements?.[0], body.cases?.[0]]
+    const one = of === 1 && requirement !== undefined && own !== undefined
+    if (made === 0) notify(one ? `${requirement} and ${own} are linked already.` : `All ${of} links stand already.`)
     else
-      notify(`${howMany(made, of, 'link')} made${made < of ? '; the others stood already' : ''}.`, {
-        undo: () => void ending.attempt({ params: { key }, body: { ids: links } }),
-      })
+      notify(
+        one
+          ? `${own} is linked to ${requirement}.`
+          : `${howMany(made, of, 'link')} made${made < of ? '; the others stood already' : ''}.`,
+        { undo: () => void ending.attempt({ params: { key }, body: { ids: links } }) },
+      )
     return true
   }
 }

@@ -103,7 +103,7 @@ describe('the drafting table', () => {
   it('is read and not changed by a viewer', async () => {
     await model('Devices', combos)
     const screen = await open('viewer')
-    await screen.findByText('4 cases proposed', undefined, soon)
+    await screen.findByText(/^4 cases proposed/, undefined, soon)
     expect(screen.queryByText(/^Accept/)).to.equal(null)
     expect(screen.queryByText('take away')).to.equal(null)
   })

@@ -12,7 +12,7 @@ import { CaseDialog } from './CaseDialog.tsx'
 import { Checklist } from './Checklist.tsx'
 import css from './Drafting.module.css'
 import { ModelEditor } from './ModelEditor.tsx'
-import { casesText, rowsOf, tookText } from './draft-rows.ts'
+import { casesText, type Row, rowsOf, tookText } from './draft-rows.ts'
 import { Meter, Proposals } from './Proposals.tsx'
 import { useDraft } from './useDraft.ts'
 import { type OwnModel, useModel } from './useModel.ts'
@@ -58,7 +58,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
         <Checklist of={drafting} disabled={disabled} />
       </section>
       <section className={css['yield']} aria-label="Cases of the model" aria-busy={drafted.working}>
-        <YieldHead {...table} />
+        <YieldHead {...table} rows={rows} />
         {refused && (
           <p className={css['refused']} role="alert">
             {refused.sentence}
@@ -104,7 +104,8 @@ function useDraftRows(sheet: ModelSheet, own: OwnModel) {
   )
   const out = useMemo(() => sheet.rows.filter(({ decision }) => decision === 'left out'), [sheet.rows])
   const decided = useMemo(() => standing.map(({ row }) => row), [standing])
-  const drafted = useDraft(own.model, decided)
+  const said = useMemo(() => standing.map((each) => each.said), [standing])
+  const drafted = useDraft(own.model, decided, said)
   const { answer } = drafted
   const rows = useMemo(() => (answer ? rowsOf(answer, standing, out) : []), [answer, standing, out])
   return { drafted, rows, standing }
@@ -149,9 +150,9 @@ const storedText = ({ at, problem }: OwnModel['stored']): string =>
     ? 'storing …'
     : `Stored ${new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
 
-/** What the cases come to; `cases` counts those that are gone too. */
+/** What the cases come to; `cases` counts those too that are gone or to be changed, which proposals stand for. */
 function Figures({ answer, cases, standing }: { answer: DraftAnswer; cases: number; standing: number }) {
-  const gone = answer.standing.filter(({ state }) => state === 'gone').length
+  const gone = answer.standing.filter(({ state }) => state === 'gone' || state === 'changed').length
   const { targets, answered, unit } = answer
   return (
     <div className={css['figures']}>
@@ -173,12 +174,12 @@ function Figures({ answer, cases, standing }: { answer: DraftAnswer; cases: numb
   )
 }
 
-function YieldHead({ sheet, disabled, drafted, acts, open }: Table) {
+function YieldHead({ sheet, disabled, drafted, acts, open, rows }: Table & { rows: readonly Row[] }) {
   const { answer, refused, working } = drafted
   const shown = answer && !refused
   return (
     <div className={css['yieldHead']}>
-      <h2>{yieldTitle(drafted, open.length)}</h2>
+      <h2>{yieldTitle(drafted, open.length, rows)}</h2>
       {shown && <span className="quiet">{working ? 'looking for fewer …' : `found in ${tookText(drafted.took)}`}</span>}
       {working && answer && (
         <Button look="word" onClick={drafted.stop}>
@@ -201,9 +202,14 @@ function YieldHead({ sheet, disabled, drafted, acts, open }: Table) {
   )
 }
 
-function yieldTitle({ answer, refused }: Table['drafted'], open: number): string {
+/** What the rows below are: those that are proposed, and what was decided of others. */
+function yieldTitle({ answer, refused }: Table['drafted'], open: number, rows: readonly Row[]): string {
   if (refused) return 'No cases'
-  return answer ? `${counted(open, 'case')} proposed` : 'Computing …'
+  if (!answer) return 'Computing …'
+  const accepted = rows.filter(({ standing }) => standing !== null).length
+  const out = rows.length - accepted - open
+  const beside = [accepted > 0 && `${accepted} accepted`, out > 0 && `${out} left out`].filter(Boolean)
+  return `${counted(open, 'case')} proposed${beside.length > 0 ? `, ${beside.join(', ')}` : ''}`
 }
 
 function Titles({

@@ -247,13 +247,14 @@ function Why({ of: { decided, standing, why }, disabled, onDecide }: Pick<LinePr
     <span data-tone={standing.state}>
       <a href={address}>{decided.case.key}</a> {standsText(decided, standing)}
       {decided.decision !== 'kept' && act('retire', 'retire')}
-      {decided.decision !== 'kept' && act('let it stay', 'keep')}
+      {decided.decision !== 'kept' && act(standing.state === 'changed' ? 'it says so now' : 'let it stay', 'keep')}
     </span>
   )
 }
 
 function standsText({ decision }: DecidedRow, { state, why }: Standing): string {
   if (decision === 'kept') return 'stays by decision'
+  if (state === 'changed') return `to be changed: ${why}`
   return state === 'gone' ? `to be retired: ${why}` : why
 }
 

@@ -7,6 +7,8 @@ export interface DraftAsk {
   /** `null` stops what is running. */
   readonly model: DraftInput | null
   readonly accepted: readonly DraftRow[]
+  /** What each of them said when it was accepted. */
+  readonly said: readonly (string | null)[]
 }
 export type DraftTold =
   | { readonly id: number; readonly kind: 'progress'; readonly covered: number; readonly rows: number }
@@ -36,11 +38,11 @@ addEventListener('message', ({ data }: MessageEvent<DraftAsk>) => {
   void run(data)
 })
 
-async function run({ id, model, accepted }: DraftAsk): Promise<void> {
+async function run({ id, model, accepted, said }: DraftAsk): Promise<void> {
   if (model === null) return tell({ id, kind: 'stopped' })
   const began = performance.now()
   try {
-    const search = draft(draftModel.parse(model), accepted)
+    const search = draft(draftModel.parse(model), accepted, said)
     let told: DraftProgress['answer'] | undefined
     for (let until = performance.now() + slice; ;) {
       const step = search.next()

@@ -18,7 +18,11 @@ export interface Drafted {
 const calm = 400
 
 /** The cases of a model, computed in a worker while somebody types; what is older than the newest letter is dropped. */
-export function useDraft(model: DraftModel | null, accepted: readonly DraftRow[]): Drafted {
+export function useDraft(
+  model: DraftModel | null,
+  accepted: readonly DraftRow[],
+  said: readonly (string | null)[],
+): Drafted {
   const worker = useRef<Worker | null>(null)
   const asked = useRef(0)
   const [told, setTold] = useState<Omit<Drafted, 'stop'>>({
@@ -56,13 +60,14 @@ export function useDraft(model: DraftModel | null, accepted: readonly DraftRow[]
       own.terminate()
     }
   }, [])
-  const question = model === null ? null : JSON.stringify([model, accepted])
+  const question = model === null ? null : JSON.stringify([model, accepted, said])
   useEffect(() => {
     if (model === null) return
-    const ask: DraftAsk = { id: ++asked.current, model, accepted }
+    const ask: DraftAsk = { id: ++asked.current, model, accepted, said }
     setTold((before) => ({ ...before, working: true }))
     worker.current?.postMessage(ask)
   }, [question])
-  const stop = () => worker.current?.postMessage({ id: ++asked.current, model: null, accepted: [] } satisfies DraftAsk)
+  const stop = () =>
+    worker.current?.postMessage({ id: ++asked.current, model: null, accepted: [], said: [] } satisfies DraftAsk)
   return { ...told, stop }
 }
