@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import type { Page } from 'playwright-core'
+import type { Page, Request } from 'playwright-core'
 import { go, type Journey, openPage, startJourney, endJourney } from './browser.ts'
 
 let journey: Journey
@@ -39,16 +39,27 @@ const choices = [
   ['Release', 'all'],
 ] as const
 
-/** What the page says, word by word, when it has come to rest. */
-async function said(page: Page): Promise<string[]> {
+/** What a page asks the server and has not been answered yet; the stream of changes never ends. */
+function questions(page: Page): Set<Request> {
+  const open = new Set<Request>()
+  page.on('request', (request) => {
+    if (request.url().includes('/api/v1/') && !request.url().includes('/events')) open.add(request)
+  })
+  page.on('requestfinished', (request) => open.delete(request))
+  page.on('requestfailed', (request) => open.delete(request))
+  return open
+}
+
+/** What the page says, word by word, when every question is answered and it has come to rest. */
+async function said(page: Page, open: ReadonlySet<Request>): Promise<string[]> {
   let before = ''
-  for (let look = 0; look < 40; look++) {
+  for (let look = 0; look < 80; look++) {
     const now = await page.evaluate(() => {
       // Which keys are named at the foot is of the places that listen, not of the scope.
       const keys = document.querySelector('footer')?.innerText ?? ''
       return document.body.innerText.replace(keys, '').replace(/\s+/g, ' ')
     })
-    if (now === before) return now.split(' ')
+    if (now === before && open.size === 0) return now.split(' ')
     before = now
     await page.waitForTimeout(250)
   }
@@ -78,6 +89,7 @@ for (const path of pages)
   it(`every figure of ${path === '' ? 'Today' : path} is that of the scope as soon as it is changed`, async () => {
     const page = await openPage(journey.context, journey.server, `/p/FERRY${path}`)
     const reloaded = await openPage(journey.context, journey.server, `/p/FERRY${path}`)
+    const [asked, askedAgain] = [questions(page), questions(reloaded)]
     let changed = 0
     for (const [part, value] of choices) {
       const before = page.url()
@@ -86,8 +98,8 @@ for (const path of pages)
       changed++
       const address = new URL(page.url())
       const [now, then] = await Promise.all([
-        said(page),
-        go(reloaded, journey.server, address.pathname + address.search).then(() => said(reloaded)),
+        said(page, asked),
+        go(reloaded, journey.server, address.pathname + address.search).then(() => said(reloaded, askedAgain)),
       ])
       expect(difference(now, then), `${part} ${value}`).to.equal('')
     }

@@ -33,7 +33,7 @@ describe('what a case says by a model', () => {
   it('is whether its values are accepted, or their outcome', () => {
     expect(senseOf(ages(16), { age: '15' })).to.equal('it is refused')
     expect(senseOf(ages(16), { age: '16' })).to.equal('it is accepted')
-    expect(senseOf(fares('half'), { resident: 'yes' })).to.equal('fare half')
+    expect(senseOf(fares('half'), { resident: 'yes' })).to.equal('fare: half')
     expect(senseOf(fares('half'), { resident: 'maybe' })).to.equal(null)
     const cards = read({
       technique: 'combos',
@@ -74,7 +74,7 @@ describe('an accepted case whose model says the opposite by now', () => {
   })
   it('is one with another outcome too', () => {
     const row = { resident: 'yes' }
-    const answer = drafted(fares('free'), [row, { resident: 'no' }], ['fare half', 'fare full'])
+    const answer = drafted(fares('free'), [row, { resident: 'no' }], ['fare: half', 'fare: full'])
     expect(answer.standing.map(({ state }) => state)).to.deep.equal(['changed', 'kept'])
     expect(answer.answered).to.equal(1)
   })

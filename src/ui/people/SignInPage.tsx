@@ -75,10 +75,7 @@ const textIn = (form: HTMLFormElement, name: string): string => {
 
 /** The fields are the browser's own: what is typed before the scripts are there stays, and is sent by the browser if need be. */
 const SignInForm = ({ problem, busy, enter, email }: Entering & { email: string }) => (
-  <Form
-    method="post"
-    onSend={(form) => enter({ email: textIn(form, 'email'), password: textIn(form, 'password') })}
-  >
+  <Form method="post" onSend={(form) => enter({ email: textIn(form, 'email'), password: textIn(form, 'password') })}>
     <Field label="E-mail">
       {(id) => <TextInput id={id} name="email" type="email" autoComplete="username" required defaultValue={email} />}
     </Field>

@@ -11,12 +11,15 @@ export const ScopeBar = ({
   project,
   params,
   meter,
+  settled,
 }: {
   project: Project
   params: URLSearchParams
   meter: Meter | undefined
+  /** The figures are those of the scope, and not of the one before while its own are on their way. */
+  settled: boolean
 }) => (
-  <div className={css['bar']} role="region" aria-label="Scope">
+  <div className={css['bar']} role="region" aria-label="Scope" aria-busy={!settled}>
     <Sentence project={project} params={params} />
     {meter && <ResultMeter project={project} meter={meter} />}
   </div>

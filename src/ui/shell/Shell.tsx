@@ -44,7 +44,11 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
   const params = useParams(...scopeNames)
   const streaming = useStream(project.key)
   const scope = scopeIn(params)
-  const { data } = useAnswer(readFrame, { params: { key: project.key }, query: scope }, { served: frame, keep: true })
+  const { data, settled } = useAnswer(
+    readFrame,
+    { params: { key: project.key }, query: scope },
+    { served: frame, keep: true },
+  )
   useEffect(listenForKeys, [])
   useEffect(keepUndoInPlace, [])
   useLeftVerdicts(me.id)
@@ -65,7 +69,7 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
             search={scopeSearch(params)}
             onFind={() => setOpen('find')}
           />
-          <ScopeBar project={project} params={params} meter={data?.meter} />
+          <ScopeBar project={project} params={params} meter={data?.meter} settled={settled} />
           {!streaming && (
             <p className={css['offline']} role="status">
               The server is not answering. What is shown may be old. Verdicts and steps are kept here and sent when it
