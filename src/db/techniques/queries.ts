@@ -133,8 +133,8 @@ export function modelRevisions(
 /** The model as it was at some of its revisions. */
 export const modelsAt = (tx: Tx, modelId: number, revisions: readonly number[]): Map<number, DraftModel> =>
   revisions.length === 0
-    ? new Map()
-    : new Map(
+    ? new Map<number, DraftModel>()
+    : new Map<number, DraftModel>(
         rowsOf(
           tx,
           { revision: int, body: text },
@@ -142,7 +142,7 @@ export const modelsAt = (tx: Tx, modelId: number, revisions: readonly number[]):
             select revision, body
             from draft_model_revision
             where model_id = ${modelId} and ${inArray(sql`revision`, [...revisions])}`,
-        ).map(({ revision, body }) => [revision, modelShape.parse(JSON.parse(body))]),
+        ).map(({ revision, body }): [number, DraftModel] => [revision, modelShape.parse(JSON.parse(body))]),
       )
 export const newestRevision = (tx: Tx, modelId: number): { at: number; personId: string | null } | undefined =>
   tx
