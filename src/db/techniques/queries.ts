@@ -131,7 +131,7 @@ export function modelRevisions(
   return { rows: rows.map(({ body, ...rest }) => ({ ...rest, model: modelShape.parse(JSON.parse(body)) })), total }
 }
 /** The model as it was at some of its revisions. */
-export const modelsAt = (tx: Tx, modelId: number, revisions: readonly number[]): Map<number, DraftModel> =>
+const modelsAt = (tx: Tx, modelId: number, revisions: readonly number[]): Map<number, DraftModel> =>
   revisions.length === 0
     ? new Map<number, DraftModel>()
     : new Map<number, DraftModel>(
