@@ -1,9 +1,9 @@
 import { valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
-import { verdicts, finalVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
+import { type Verdict, verdicts, finalVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import { and, eq, sql } from 'drizzle-orm'
-import type { Attempt, AttemptChange, Mark } from '#core/runs/attempt.ts'
+import { type Attempt, type AttemptChange, attemptIsFinal, attemptVerdict, type Mark } from '#core/runs/attempt.ts'
 import type { Desk } from '#core/runs/contract.ts'
 import type { Tx } from '#db/open.ts'
 import { attempt, attemptRow, attemptStep } from './tables.ts'
@@ -95,6 +95,19 @@ export function saveStepComment(
       set: { comment: of.comment },
     })
     .run()
+}
+
+/** What is kept of an attempt beside its marks, worked out from them; `at` is when the last of them was given. */
+export type AttemptState = Pick<AttemptStored, 'verdict' | 'final' | 'wholeVerdict' | 'overrideReason' | 'finishedAt'>
+export function stateOf(of: Attempt, at: number): AttemptState & { readonly verdict: Verdict } {
+  const final = attemptIsFinal(of)
+  return {
+    verdict: attemptVerdict(of),
+    final,
+    wholeVerdict: of.whole?.verdict ?? null,
+    overrideReason: of.whole?.override ?? null,
+    finishedAt: final ? at : null,
+  }
 }
 
 export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): void =>

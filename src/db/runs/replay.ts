@@ -1,33 +1,32 @@
 import { and, asc, eq, ne, sql } from 'drizzle-orm'
-import { type Attempt, type Mark, attemptIsFinal, attemptVerdict } from '#core/runs/attempt.ts'
-import type { Verdict } from '#core/lib/verdict.ts'
+import { apply, type Attempt, type AttemptChange, type Mark } from '#core/runs/attempt.ts'
 import type { Tx } from '#db/open.ts'
 import { int, rowsOf } from '#db/rows.ts'
-import { type AttemptStored, loadAttempt } from './attempts.ts'
+import { type AttemptState, type AttemptStored, loadAttempt, stateOf } from './attempts.ts'
 import { attempt, verdictEvent } from './tables.ts'
 import { changeIn } from './verdict-events.ts'
 
 /** An attempt as its events tell it. */
 export interface Replayed {
   readonly stored: AttemptStored
-  readonly attempt: Attempt
-  readonly verdict: Verdict
-  readonly final: boolean
-  readonly finishedAt: number | null
+  readonly state: AttemptState
+  /** Marks that are stored otherwise than the events gave them. */
+  readonly marks: AttemptChange['marks']
   /** Is anything stored of it otherwise? */
   readonly differs: boolean
 }
 
-const place = ({ row, step }: Pick<Mark, 'row' | 'step'>): string => `${row}:${step}`
-const said = (mark: Mark | undefined): string =>
-  mark && mark.verdict !== 'Not run' ? `${mark.verdict} ${mark.word ?? ''} ${mark.final}` : ''
-
-/** Ids of attempts that have events, in their order. */
+/** Ids of attempts that have events that count, in their order. */
 const withEvents = (tx: Tx, after: number, most: number): number[] =>
   rowsOf(
     tx,
     { id: int },
-    sql`select distinct attempt_id as id from verdict_event where attempt_id > ${after} order by attempt_id limit ${most}`,
+    sql`
+      select distinct attempt_id as id
+      from verdict_event
+      where attempt_id > ${after} and arrival <> 'after the close'
+      order by attempt_id
+      limit ${most}`,
   ).map(({ id }) => id)
 
 /**
@@ -55,33 +54,31 @@ function replay(tx: Tx, stored: AttemptStored): Replayed {
     .orderBy(asc(verdictEvent.id))
     .all()
   const kept = loadAttempt(tx, stored)
-  const told = events.reduce<Attempt>((own, event) => after(own, changeIn(event.change)), kept)
-  const verdict = attemptVerdict(told)
-  const final = attemptIsFinal(told)
-  const finishedAt = events.length === 0 ? stored.finishedAt : final ? (events.at(-1)?.at ?? null) : null
-  const places = new Set([...kept.marks, ...told.marks].map(place))
-  const marksDiffer = [...places].some(
-    (each) =>
-      said(kept.marks.find((mark) => place(mark) === each)) !== said(told.marks.find((mark) => place(mark) === each)),
-  )
-  const differs =
-    marksDiffer ||
-    JSON.stringify(kept.whole) !== JSON.stringify(told.whole) ||
-    (events.length > 0 && (verdict !== stored.verdict || final !== stored.final || finishedAt !== stored.finishedAt))
-  return { stored, attempt: told, verdict, final, finishedAt, differs }
+  const told = events.reduce<Attempt>((own, { change }) => applied(own, changeIn(change)), kept)
+  const state = stateOf(told, events.at(-1)?.at ?? stored.startedAt)
+  const marks = markChanges(kept, told)
+  return { stored, state, marks, differs: marks.length > 0 || !isStored(state, stored) }
 }
 
-/** What an event says of its places and the whole, whatever was there. */
-function after(own: Attempt, change: ReturnType<typeof changeIn>): Attempt {
-  const touched = new Set(
-    change.marks.flatMap(({ from, to }) => [from, to].flatMap((mark) => (mark ? [place(mark)] : []))),
-  )
-  return {
-    ...own,
-    marks: [
-      ...own.marks.filter((mark) => !touched.has(place(mark))),
-      ...change.marks.flatMap(({ to }) => (to ? [to] : [])),
-    ],
-    whole: change.whole ? change.whole.to : own.whole,
-  }
+function applied(own: Attempt, change: AttemptChange): Attempt {
+  const outcome = apply(own, change)
+  return outcome.ok ? outcome.attempt : own
 }
+
+const isStored = (state: AttemptState, stored: AttemptStored): boolean =>
+  state.verdict === stored.verdict &&
+  state.final === stored.final &&
+  state.wholeVerdict === stored.wholeVerdict &&
+  state.overrideReason === stored.overrideReason &&
+  state.finishedAt === stored.finishedAt
+
+/** What makes the marks of one attempt those of the other; one that says nothing is as good as none. */
+function markChanges(one: Attempt, other: Attempt): AttemptChange['marks'] {
+  const byPlace = ({ marks }: Attempt) => new Map(marks.map((mark) => [`${mark.row}:${mark.step}`, mark]))
+  const [from, to] = [byPlace(one), byPlace(other)]
+  return [...new Set([...from.keys(), ...to.keys()])]
+    .map((place) => ({ from: from.get(place) ?? null, to: to.get(place) ?? null }))
+    .filter((change) => said(change.from) !== said(change.to))
+}
+const said = (mark: Mark | null): string =>
+  mark && mark.verdict !== 'Not run' ? `${mark.verdict} ${mark.word ?? ''} ${mark.final}` : ''

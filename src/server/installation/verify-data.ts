@@ -5,9 +5,8 @@ import { pipeline } from 'node:stream/promises'
 import { evidenceFolder } from '#db/open.ts'
 import { integrityProblems, rebuildSearch, searchProblems } from '#db/installation/integrity.ts'
 import { strayRows } from '#db/installation/strays.ts'
-import { loadAttempt, saveAttempt, saveChange } from '#db/runs/attempts.ts'
+import { saveAttempt, saveChange } from '#db/runs/attempts.ts'
 import { wrongItems } from '#db/runs/items.ts'
-import type { Mark } from '#core/runs/attempt.ts'
 import { type Replayed, replayAttempts } from '#db/runs/replay.ts'
 import type { StandingStored } from '#db/runs/standing.ts'
 import { refreshItem, refreshStanding } from '#server/runs/refresh-standing.ts'
@@ -49,23 +48,9 @@ export function mendData({ db }: Store): void {
   })
 }
 
-function mendAttempt(tx: Tx, { stored, attempt, verdict, final, finishedAt }: Replayed): void {
-  const places = new Map<string, { from: Mark | null; to: Mark | null }>()
-  for (const mark of loadAttempt(tx, stored).marks) places.set(`${mark.row}:${mark.step}`, { from: mark, to: null })
-  for (const mark of attempt.marks) {
-    const place = `${mark.row}:${mark.step}`
-    const from = places.get(place)?.from ?? null
-    if (from?.verdict === mark.verdict && from.word === mark.word && from.final === mark.final) places.delete(place)
-    else places.set(place, { from, to: mark })
-  }
-  saveChange(tx, stored.id, { marks: [...places.values()], whole: null }, finishedAt ?? stored.startedAt)
-  saveAttempt(tx, stored.id, {
-    verdict,
-    final,
-    finishedAt,
-    wholeVerdict: attempt.whole?.verdict ?? null,
-    overrideReason: attempt.whole?.override ?? null,
-  })
+function mendAttempt(tx: Tx, { stored, state, marks }: Replayed): void {
+  saveChange(tx, stored.id, { marks, whole: null }, state.finishedAt ?? stored.startedAt)
+  saveAttempt(tx, stored.id, state)
 }
 
 function attemptProblems(db: Store['db']): string[] {
@@ -86,23 +71,18 @@ function itemProblems(db: Store['db']): string[] {
     : []
 }
 
-const placeOf = (each: { buildId: number; caseId: number; environmentId: number }): string =>
-  `${each.buildId}:${each.caseId}:${each.environmentId}`
+type Place = Pick<StandingStored, 'buildId' | 'caseId' | 'environmentId'>
 
 /** Places where what is kept is not what the attempts come to. */
-function wrongStanding(tx: Tx): { buildId: number; caseId: number; environmentId: number }[] {
-  const wanted = new Map(standingFromAttempts(tx, {}).map((each) => [placeOf(each), each]))
-  const kept = new Map(allStanding(tx).map((each) => [placeOf(each), each]))
-  const same = (own: (typeof wanted extends Map<string, infer V> ? V : never) | undefined, each: StandingStored) =>
-    own?.attemptId === each.attemptId &&
-    own.verdict === each.verdict &&
-    own.finishedAt === each.finishedAt &&
-    own.fingerprint === each.fingerprint &&
-    own.disputedBy === each.disputedBy
-  return [
-    ...[...kept].filter(([place, each]) => !same(wanted.get(place), each)).map(([, each]) => each),
-    ...[...wanted].filter(([place]) => !kept.has(place)).map(([, each]) => each),
-  ]
+function wrongStanding(tx: Tx): Place[] {
+  const byPlace = <T extends Place>(all: readonly T[]) =>
+    new Map(all.map((each) => [`${each.buildId}:${each.caseId}:${each.environmentId}`, each]))
+  const said = (of: Omit<StandingStored, keyof Place> | undefined): string =>
+    of ? JSON.stringify([of.attemptId, of.verdict, of.finishedAt, of.fingerprint, of.disputedBy]) : ''
+  const [wanted, kept] = [byPlace(standingFromAttempts(tx, {})), byPlace(allStanding(tx))]
+  return [...new Map<string, Place>([...wanted, ...kept])]
+    .filter(([place]) => said(wanted.get(place)) !== said(kept.get(place)))
+    .map(([, place]) => place)
 }
 
 function standingProblems(db: Store['db']): string[] {

@@ -3,17 +3,7 @@ import type {
   recordWhole as wholeContract,
   undoVerdict as undoContract,
 } from '#core/runs/contract.ts'
-import {
-  apply,
-  type Attempt,
-  attemptIsFinal,
-  attemptVerdict,
-  invert,
-  liftWhole,
-  markStep,
-  markWhole,
-  type Outcome,
-} from '#core/runs/attempt.ts'
+import { apply, type Attempt, invert, liftWhole, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { verdictKinds } from '#db/projects/verdict-kinds.ts'
@@ -25,7 +15,7 @@ import { tell } from '#db/talk/inbox.ts'
 import { runOfItem, type RunStored } from '#db/runs/runs.ts'
 import type { Tx } from '#db/open.ts'
 import { addEvent, findEvent, lastUndoable, oddEvents } from '#db/runs/verdict-events.ts'
-import { type AttemptStored, findAttempt, loadAttempt, saveAttempt, saveChange } from '#db/runs/attempts.ts'
+import { type AttemptStored, findAttempt, loadAttempt, saveAttempt, saveChange, stateOf } from '#db/runs/attempts.ts'
 import { itemById } from '#db/runs/items.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -197,21 +187,13 @@ function tellTeam(context: Context, stored: AttemptStored, run: RunStored | unde
 
 /** What the marks make of the attempt, its item and what stands at its place. */
 function settle({ tx }: Context, before: AttemptStored, attempt: Attempt, at: number): AttemptStored {
-  const verdict: Verdict = attemptVerdict(attempt)
-  const final = attemptIsFinal(attempt)
-  const edit = {
-    verdict,
-    final,
-    wholeVerdict: attempt.whole?.verdict ?? null,
-    overrideReason: attempt.whole?.override ?? null,
-    finishedAt: final ? at : null,
-  }
-  saveAttempt(tx, before.id, edit)
+  const state = stateOf(attempt, at)
+  saveAttempt(tx, before.id, state)
   // What the attempt had checked out is free again for the next tester.
-  if (final) releaseHeld(tx, before.id)
+  if (state.final) releaseHeld(tx, before.id)
   if (before.itemId !== null) refreshItem(tx, before.itemId)
-  if (final || before.final) refreshStanding(tx, before)
-  return { ...before, ...edit }
+  if (state.final || before.final) refreshStanding(tx, before)
+  return { ...before, ...state }
 }
 
 /** The item's own verdict is that of its newest begun attempt, which may be another one. */
