@@ -1,4 +1,5 @@
 import { columnName } from './column-names.ts'
+import { type FixedField, fixedValues } from './fixed-values.ts'
 import type { Mapping } from './mapping.ts'
 import type { Problem, SheetRow, UnknownWord } from './shapes.ts'
 import { valueOf } from './value-words.ts'
@@ -30,27 +31,29 @@ export const mention = (reader: Reader, row: SheetRow, field: string, message: s
   void reader.notices.push({ at: placeOf(reader, row, field), message })
 
 /** One of a fixed set; a word that is none of them is read as what is usual, and told, so that a person may say what it stands for. */
-export function choice<T extends string>(
+export function choice<F extends FixedField>(
   reader: Reader,
   row: SheetRow,
-  of: { field: string; choices: readonly T[]; usual: T },
-): T {
-  const text = cell(reader, row, of.field)
-  if (text === '') return of.usual
-  const value = valueOf(of.field, text, of.choices, reader.words?.[of.field])
-  const known = of.choices.find((each) => each === value)
+  field: F,
+  usual: (typeof fixedValues)[F][number],
+): (typeof fixedValues)[F][number] {
+  const text = cell(reader, row, field)
+  if (text === '') return usual
+  const choices: readonly (typeof fixedValues)[F][number][] = fixedValues[field]
+  const value = valueOf(field, text, choices, reader.words?.[field])
+  const known = choices.find((each) => each === value)
   if (known !== undefined) return known
   const word = text.slice(0, 60)
-  const name = `${of.field} ${word}`
+  const name = `${field} ${word}`
   const before = reader.unknown.get(name)
   reader.unknown.set(name, {
-    field: of.field,
+    field,
     word,
     rows: (before?.rows ?? 0) + 1,
-    first: before?.first ?? placeOf(reader, row, of.field),
-    usual: of.usual,
+    first: before?.first ?? placeOf(reader, row, field),
+    usual,
   })
-  return of.usual
+  return usual
 }
 
 export const list = (reader: Reader, row: SheetRow, field: string, by: RegExp): string[] =>

@@ -33,6 +33,18 @@ export const mappingShape = sheetMapping.extend({
 })
 export type Mapping = z.output<typeof mappingShape>
 
+/** Of a mapping only what is about one sheet. */
+export const sheetPart = ({ header, first, columns, layout, begins }: SheetMapping): SheetMapping => ({
+  header,
+  first,
+  columns,
+  layout,
+  begins,
+})
+/** Are two sheets read the same way? */
+export const readAlike = (one: SheetMapping, other: SheetMapping): boolean =>
+  JSON.stringify(sheetPart(one)) === JSON.stringify(sheetPart(other))
+
 /** How a sheet is read by a mapping. */
 export const mappingOf = (mapping: Mapping, sheet: string): SheetMapping => mapping.own?.[sheet] ?? mapping
 
@@ -46,16 +58,9 @@ export function changeSheet(
   sheet: string,
   to: Partial<SheetMapping>,
 ): Mapping {
-  const bare = ({ header, first, columns, layout, begins }: SheetMapping): SheetMapping => ({
-    header,
-    first,
-    columns,
-    layout,
-    begins,
-  })
-  const before = JSON.stringify(bare(mappingOf(mapping, sheet)))
-  const after = { ...bare(mappingOf(mapping, sheet)), ...to }
-  const alike = sheets.filter((name) => name === sheet || JSON.stringify(bare(mappingOf(mapping, name))) === before)
+  const before = mappingOf(mapping, sheet)
+  const after = { ...sheetPart(before), ...to }
+  const alike = sheets.filter((name) => name === sheet || readAlike(mappingOf(mapping, name), before))
   const { own = {}, ...rest } = mapping
   const others = Object.fromEntries(Object.entries(own).filter(([name]) => !alike.includes(name)))
   if (sheets.every((name) => alike.includes(name))) return { ...rest, ...after }

@@ -33,14 +33,14 @@ describe('a word as it is compared', () => {
 
 describe('words of fixed values', () => {
   it('stand for what the field has, in any language and case', () => {
-    const level = (text: string) => valueOf('importance', text, fixedValues['importance'] ?? [])
+    const level = (text: string) => valueOf('importance', text, fixedValues.importance)
     expect(['HIGH', 'hoch', 'élevée', 'Alta', 'wysoki', 'vysoká', 'hög', '高', '높음', 'P2'].map(level)).to.deep.equal(
       Array.from({ length: 10 }, () => 'High'),
     )
     expect(level('somewhat')).to.equal(null)
   })
   it('are what a person says before anything else', () => {
-    const choices = fixedValues['importance'] ?? []
+    const choices = fixedValues.importance
     expect(valueOf('importance', 'High', choices, { high: 'Low' })).to.equal('Low')
     expect(valueOf('importance', 'High', choices, { high: 'no such value' })).to.equal('High')
   })

@@ -1,4 +1,3 @@
-import { automations, importances } from '#core/cases/case.ts'
 import { parametersIn, type StepText } from '#core/cases/steps.ts'
 import { minutesIn } from '#core/lib/figures.ts'
 import { cell, choice, complain, complainOfTwins, customOf, list, mention, type Reader, titleOf } from './cells.ts'
@@ -150,13 +149,13 @@ function caseOf(
     title: titleOf(reader, row, title),
     objective: cell(reader, row, 'objective'),
     preconditions: cell(reader, row, 'preconditions'),
-    importance: choice(reader, row, { field: 'importance', choices: importances, usual: 'Medium' }),
+    importance: choice(reader, row, 'importance', 'Medium'),
     type: cell(reader, row, 'type'),
     component: cell(reader, row, 'component'),
     folder: list(reader, row, 'folder', /\s*[/>›＞]\s*/),
     estimate: minutes ?? null,
     owner: cell(reader, row, 'owner'),
-    automation: choice(reader, row, { field: 'automation', choices: automations, usual: 'Manual' }),
+    automation: choice(reader, row, 'automation', 'Manual'),
     custom: customOf(reader, row),
     rows: typeof rows === 'string' ? [] : rows,
   }

@@ -1,4 +1,3 @@
-import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import { cell, choice, complain, complainOfTwins, customOf, list, type Reader, titleOf } from './cells.ts'
 import { plainly } from './plain-word.ts'
 import { importances } from '#core/cases/case.ts'
@@ -28,9 +27,9 @@ export function readRequirements(reader: Reader, rows: readonly SheetRow[]): Req
     release: cell(reader, row, 'release'),
     iteration: cell(reader, row, 'iteration'),
     reference: cell(reader, row, 'reference'),
-    kind: choice(reader, row, { field: 'kind', choices: requirementKinds, usual: 'Function' }),
+    kind: choice(reader, row, 'kind', 'Function'),
     component: cell(reader, row, 'component'),
-    state: choice(reader, row, { field: 'state', choices: requirementStates, usual: 'Draft' }),
+    state: choice(reader, row, 'state', 'Draft'),
     owner: cell(reader, row, 'owner'),
     tags: list(reader, row, 'tags', /[,;]/),
     custom: customOf(reader, row),
@@ -84,12 +83,10 @@ export function priorityFrom(text: string): number | null {
   return priorityOfImportance[valueOf('importance', text, importances) ?? ''] ?? null
 }
 
-const priorities = ['1', '2', '3', '4', '5'] as const
-
 function priorityOf(reader: Reader, row: SheetRow): number | null {
   const known = priorityFrom(cell(reader, row, 'priority'))
   if (known !== null) return known
-  const mapped = choice(reader, row, { field: 'priority', choices: ['', ...priorities], usual: '' })
+  const mapped = choice(reader, row, 'priority', '')
   return mapped === '' ? null : Number(mapped)
 }
 

@@ -6,7 +6,7 @@ import {
   headersOf,
   mappingProblem,
 } from '#core/formats/guess-mapping.ts'
-import { type Mapping, mappingOf, type SheetMapping } from '#core/formats/mapping.ts'
+import { type Mapping, mappingOf, readAlike, type SheetMapping, sheetPart } from '#core/formats/mapping.ts'
 import { joined } from '#core/formats/joined.ts'
 import { counted } from '#core/lib/figures.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -43,8 +43,9 @@ export function readSheets(
   const guesses = options.mapping ? chosen.map((sheet) => ({ sheet, guess: null })) : guessedSheets(chosen, options)
   const mapping = options.mapping ?? mappingFor(guesses, filled.length > 1)
   if (!mapping) throw unrecognised(chosen[0])
+  const isRead = ({ name }: Sheet): boolean => mapping.sheets?.includes(name) ?? true
   const read = guesses
-    .filter(({ sheet }) => mapping.sheets?.includes(sheet.name) ?? true)
+    .filter(({ sheet }) => isRead(sheet))
     .reduce<FileRead>((sum, { sheet, guess }) => {
       const own = readSheet(mapping, sheet)
       const ragged = format === 'csv' ? raggedRows(mapping, sheet) : []
@@ -57,9 +58,9 @@ export function readSheets(
     }, nothing)
   // Sheets that hold something else than the first are passed over, and that is told.
   const passed = filled
-    .filter(({ name }) => !(mapping.sheets?.includes(name) ?? true))
+    .filter((sheet) => !isRead(sheet))
     .map(({ name }) => ({ at: `sheet “${name}”`, message: 'is not read' }))
-  const first = chosen.find(({ name }) => mapping.sheets?.includes(name) ?? true)
+  const first = chosen.find(isRead)
   return {
     format,
     read: { ...read, notices: [...passed, ...read.notices, ...read.unknown.map(unknownWord)] },
@@ -70,11 +71,13 @@ export function readSheets(
   }
 }
 
-const byContents = (sheet: Sheet, { columns }: SheetMapping, guess: Guess | null): Problem[] =>
-  (guess?.byContents ?? []).map((column) => ({
+function byContents(sheet: Sheet, { columns }: SheetMapping, guess: Guess | null): Problem[] {
+  const headers = guess ? headersOf(sheet, guess.mapping.header) : {}
+  return (guess?.byContents ?? []).map((column) => ({
     at: `column ${column}`,
-    message: `is taken for “${columns[column] ?? ''}” by what stands in it, not by its header${headersOf(sheet, guess?.mapping.header ?? null)[column] ? ` “${headersOf(sheet, guess?.mapping.header ?? null)[column] ?? ''}”` : ''}`,
+    message: `is taken for “${columns[column] ?? ''}” by what stands in it, not by its header${headers[column] ? ` “${headers[column]}”` : ''}`,
   }))
+}
 
 const unknownWord = ({ first, word, rows, usual }: UnknownWord): Problem => ({
   at: first,
@@ -126,19 +129,11 @@ function mappingFor(guesses: readonly GuessedSheet[], several: boolean): Mapping
   if (!first) return null
   const alike = guesses.filter(({ guess }) => guess?.mapping.what === first.what)
   const own = Object.fromEntries(
-    alike.slice(1).flatMap(({ sheet, guess }): [string, SheetMapping][] => {
-      if (!guess) return []
-      const { header, first: start, columns, layout, begins } = guess.mapping
-      const same = { header, first: start, columns, layout, begins }
-      const base: SheetMapping = {
-        header: first.header,
-        first: first.first,
-        columns: first.columns,
-        layout: first.layout,
-        begins: first.begins,
-      }
-      return JSON.stringify(same) === JSON.stringify(base) ? [] : [[sheet.name, same]]
-    }),
+    alike
+      .slice(1)
+      .flatMap(({ sheet, guess }): [string, SheetMapping][] =>
+        guess && !readAlike(guess.mapping, first) ? [[sheet.name, sheetPart(guess.mapping)]] : [],
+      ),
   )
   return {
     ...first,

@@ -1,6 +1,6 @@
 import type { ImportAnswer } from '#core/formats/contract.ts'
 import type { Mapping } from '#core/formats/mapping.ts'
-import { fixedValues } from '#core/formats/fixed-values.ts'
+import { valuesOf } from '#core/formats/fixed-values.ts'
 import { counted } from '#core/lib/figures.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import css from './ImportDialog.module.css'
@@ -66,7 +66,7 @@ export function Words({ of, mapping, onMap }: Props) {
             <Choice
               label={`What “${word}” stands for`}
               value={value}
-              options={(fixedValues[field] ?? []).map((each) => ({ value: each, label: each === '' ? 'open' : each }))}
+              options={valuesOf(field).map((each) => ({ value: each, label: each === '' ? 'open' : each }))}
               onChoose={(to) => set(field, word, to)}
             />
           </li>
