@@ -121,6 +121,14 @@ export const outcomeText = (then: DecisionRule['then']): string =>
     .map(([name, value]) => `${name}: ${String(value)}`)
     .join(', ')
 
+/** The parts of an outcome that are filled in. */
+export const filledIn = (then: DecisionRule['then']): DecisionRule['then'] =>
+  Object.fromEntries(Object.entries(then).filter(([, value]) => value !== '' && value !== null))
+
+/** Does a combination fulfil these terms? A condition they leave out may have any value. */
+export const fulfils = (terms: ValueBlock, row: Combination): boolean =>
+  Object.entries(terms).every(([name, values]) => values.includes(row[name] ?? ''))
+
 /** A condition of a rule without those that may have any value. */
 export function whenOf(model: DecisionsModel, block: ValueBlock): ValueBlock {
   return Object.fromEntries(

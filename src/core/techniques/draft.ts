@@ -6,7 +6,15 @@ import { combosProblem } from './combos-model.ts'
 import { combine, type CombosAnswer } from './combos.ts'
 import { survey } from './combos-survey.ts'
 import { heldBy } from './held-tuples.ts'
-import { casesPerCombination, decisions, type DecisionCase, type DecisionsAnswer, outcomeText } from './decisions.ts'
+import {
+  casesPerCombination,
+  decisions,
+  type DecisionCase,
+  type DecisionsAnswer,
+  filledIn,
+  fulfils,
+  outcomeText,
+} from './decisions.ts'
 import type { BoundariesModel, CombosModel, DecisionsModel, Notice, PathsModel } from './models.ts'
 import { type PathsAnswer, statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
 import { turned } from './sense.ts'
@@ -196,7 +204,7 @@ function against(
     if (fresh > 0) return { state: 'kept', why: 'kept' }
     return {
       state: 'spare',
-      why: own.length === 0 ? 'answers nothing the model asks for now' : 'others answer all it does',
+      why: own.length === 0 ? spare.why : 'others answer all it does',
     }
   })
   return { standing, answered }
@@ -263,15 +271,9 @@ const valueText = (body: BoundariesModel, name: string, value: string): string =
 const acceptedAs = (held: readonly (BoundaryCase | undefined)[], names: readonly string[]): string =>
   `It is accepted: ${held.map((each, at) => `${names[at]!} as ${each?.partition ?? 'given'}`).join(', ')}`
 
-/** The parts of an outcome that are filled in. */
-const known = (then: DecisionCase['then']): DecisionCase['then'] =>
-  Object.fromEntries(Object.entries(then).filter(([, value]) => value !== '' && value !== null))
-
 function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accepted: readonly DraftRow[]): DraftAnswer {
   const answer = decisions(body)
   const names = Object.keys(body.conditions)
-  const fits = (terms: Readonly<Record<string, readonly string[]>>, row: DraftRow): boolean =>
-    Object.entries(terms).every(([name, values]) => values.includes(row[name] ?? ''))
   const cases: readonly DecisionCase[] = per === 'rule' ? answer.cases : casesPerCombination(body, mostCombinationCases)
   const goalOf = (each: Pick<DecisionCase, 'when' | 'rule'>): string =>
     per === 'rule' ? String(each.rule) : JSON.stringify(names.map((name) => each.when[name]))
@@ -283,8 +285,8 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
       return row[wrong] === undefined
         ? `says nothing of ${wrong}`
         : `${wrong} ${row[wrong]} is not in the table any more`
-    if (body.impossible.some((terms) => fits(terms, row))) return 'is marked as impossible now'
-    const rules = body.rules.flatMap(({ when }, rule) => (fits(when, row) ? [rule] : []))
+    if (body.impossible.some((terms) => fulfils(terms, row))) return 'is marked as impossible now'
+    const rules = body.rules.flatMap(({ when }, rule) => (fulfils(when, row) ? [rule] : []))
     return rules.length === 0 ? [] : rules.map((rule) => goalOf({ when: row, rule }))
   }
   const { standing, answered } = against(accepted, { goals, all: new Set(cases.map(goalOf)) })
@@ -299,8 +301,8 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
         row: each.when,
         adds: fresh.length,
         negative: false,
-        why: `rule ${each.rule + 1}: ${outcomeText(known(each.then)) || 'no outcome yet'}`,
-        steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(known(each.then)) }],
+        why: `rule ${each.rule + 1}: ${outcomeText(filledIn(each.then)) || 'no outcome yet'}`,
+        steps: [{ action: `With ${rowText(each.when)}`, expected: outcomeText(filledIn(each.then)) }],
       },
     ]
   })

@@ -35,6 +35,8 @@ describe('what a case says by a model', () => {
     expect(senseOf(ages(16), { age: '16' })).to.equal('it is accepted')
     expect(senseOf(fares('half'), { resident: 'yes' })).to.equal('fare: half')
     expect(senseOf(fares('half'), { resident: 'maybe' })).to.equal(null)
+    // An outcome that nobody has typed yet is nothing that could turn.
+    expect(senseOf(fares(''), { resident: 'yes' })).to.equal(null)
     const cards = read({
       technique: 'combos',
       body: { parameters: { card: ['a'], desk: ['1'] }, negative: { card: ['z'] } },

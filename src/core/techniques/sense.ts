@@ -1,8 +1,9 @@
 import { isTaken } from './boundaries.ts'
-import { outcomeText } from './decisions.ts'
+import { filledIn, fulfils, outcomeText } from './decisions.ts'
 import type { DraftModel, DraftRow } from './draft-row.ts'
 
-const refusedOr = (refused: boolean): string => (refused ? 'it is refused' : 'it is accepted')
+const [accepted, refused] = ['it is accepted', 'it is refused']
+const senseIf = (isRefused: boolean): string => (isRefused ? refused : accepted)
 
 /**
  * What the case of a row says by a model: whether its values are accepted, or which outcome they have; `null` where the model says
@@ -13,18 +14,17 @@ export function senseOf(model: DraftModel, row: DraftRow): string | null {
     case 'boundaries': {
       const inputs = Object.entries(model.body.inputs)
       if (inputs.some(([name]) => row[name] === undefined)) return null
-      return refusedOr(inputs.some(([name, input]) => !isTaken(input, row[name] ?? '')))
+      return senseIf(inputs.some(([name, input]) => !isTaken(input, row[name] ?? '')))
     }
     case 'combos': {
       const names = Object.keys(model.body.parameters)
       const isBad = (name: string) => model.body.negative[name]?.includes(row[name] ?? '') ?? false
       const isKnown = (name: string) => model.body.parameters[name]?.includes(row[name] ?? '') || isBad(name)
-      return names.every(isKnown) ? refusedOr(names.some(isBad)) : null
+      return names.every(isKnown) ? senseIf(names.some(isBad)) : null
     }
     case 'decisions': {
-      const fits = (when: Readonly<Record<string, readonly string[]>>) =>
-        Object.entries(when).every(([name, values]) => values.includes(row[name] ?? ''))
-      const outcomes = new Set(model.body.rules.flatMap(({ when, then }) => (fits(when) ? [outcomeText(then)] : [])))
+      const rules = model.body.rules.filter(({ when }) => fulfils(when, row))
+      const outcomes = new Set(rules.map(({ then }) => outcomeText(filledIn(then))))
       const [only = ''] = outcomes
       return outcomes.size === 1 && only !== '' ? only : null
     }
@@ -41,4 +41,4 @@ export function turned(model: DraftModel, row: DraftRow, said: string | null | u
 }
 
 const quoted = (sense: string): string =>
-  /^it is (accepted|refused)$/.test(sense) ? `${sense} now` : `it is “${sense}” now`
+  sense === accepted || sense === refused ? `${sense} now` : `it is “${sense}” now`
