@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { draft, type DraftAnswer, type DraftInput, meter } from './draft.ts'
+import { draft, type DraftInput, meter } from './draft.ts'
+import type { DraftAnswer } from './draft-answer.ts'
 import { type DraftModel, draftModel, type DraftRow, namesOf, rowKey, rowText, sameRow, titleBy } from './draft-row.ts'
 import { combosModels, graphs, inputs, tables } from '../../../test/models.ts'
 

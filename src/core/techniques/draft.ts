@@ -1,65 +1,18 @@
-import { groupBy } from '#core/lib/group.ts'
 import { z } from 'zod'
 import { counted } from '#core/lib/figures.ts'
-import { boundaries, type BoundariesAnswer, type BoundaryCase } from './boundaries.ts'
+import { boundaries, type BoundaryCase } from './boundaries.ts'
 import { combosProblem } from './combos-model.ts'
 import { combine, type CombosAnswer } from './combos.ts'
 import { survey } from './combos-survey.ts'
 import { heldBy } from './held-tuples.ts'
-import {
-  casesPerCombination,
-  decisions,
-  type DecisionCase,
-  type DecisionsAnswer,
-  filledIn,
-  fulfils,
-  outcomeText,
-} from './decisions.ts'
-import type { BoundariesModel, CombosModel, DecisionsModel, Notice, PathsModel } from './models.ts'
-import { type PathsAnswer, statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
+import { casesPerCombination, decisions, type DecisionCase, filledIn, fulfils, outcomeText } from './decisions.ts'
+import type { BoundariesModel, CombosModel, DecisionsModel } from './models.ts'
 import { turned } from './sense.ts'
 import { draftModel, type DraftModel, type DraftRow, sameRow, rowText } from './draft-row.ts'
+import { against, type DraftAnswer, type Proposed, spare, type Standing } from './draft-answer.ts'
+import { pathsDraft } from './draft-paths.ts'
 
 export type DraftInput = z.input<typeof draftModel>
-
-interface DraftStep {
-  readonly action: string
-  readonly expected: string
-}
-
-export interface Proposed {
-  readonly row: DraftRow
-  readonly why: string
-  /** Targets it answers that nothing before it does. */
-  readonly adds: number
-  readonly negative: boolean
-  readonly steps: readonly DraftStep[]
-}
-
-/** What has become of a row that was accepted: it still answers something, its case says the opposite of the model, it is no longer possible, or others answer all it does. */
-export interface Standing {
-  readonly state: 'kept' | 'changed' | 'gone' | 'spare'
-  readonly why: string
-}
-
-type DraftDetail =
-  | { readonly technique: 'boundaries'; readonly answer: BoundariesAnswer }
-  | { readonly technique: 'combos'; readonly answer: CombosAnswer }
-  | { readonly technique: 'decisions'; readonly answer: DecisionsAnswer }
-  | { readonly technique: 'paths'; readonly answer: PathsAnswer }
-
-export interface DraftAnswer {
-  readonly proposed: readonly Proposed[]
-  /** In the order of the accepted rows. */
-  readonly standing: readonly Standing[]
-  readonly targets: number
-  /** Targets that accepted rows answer. */
-  readonly answered: number
-  /** What a target is called, for one and for many. */
-  readonly unit: readonly [one: string, many: string]
-  readonly notices: readonly Notice[]
-  readonly detail: DraftDetail
-}
 
 export interface DraftProgress {
   /** Share of the targets that the rows hold so far. */
@@ -99,7 +52,6 @@ function withTurned(standing: readonly Standing[], why: readonly (string | null)
   let next = 0
   return why.map((each) => (each === null ? (standing[next++] ?? spare) : { state: 'changed', why: each }))
 }
-const spare: Standing = { state: 'spare', why: 'answers nothing the model asks for now' }
 
 function* draftOf(model: DraftModel, accepted: readonly DraftRow[]): Generator<DraftProgress, DraftAnswer> {
   if (model.technique === 'combos') return yield* combosDraft(model.body, accepted)
@@ -187,27 +139,6 @@ function* combosDraft(body: CombosModel, accepted: readonly DraftRow[]): Generat
     const { covered, rows, answer } = step.value
     yield { covered, rows, ...(answer && { answer: finish(answer) }) }
   }
-}
-
-/** Proposals that answer something open, and which accepted rows still answer something of their own. */
-function against(
-  accepted: readonly DraftRow[],
-  of: { readonly goals: (row: DraftRow) => readonly string[] | string; readonly all: ReadonlySet<string> },
-): { readonly standing: Standing[]; readonly answered: Set<string> } {
-  const answered = new Set<string>()
-  const standing = accepted.map((row): Standing => {
-    const goals = of.goals(row)
-    if (typeof goals === 'string') return { state: 'gone', why: goals }
-    const own = goals.filter((goal) => of.all.has(goal))
-    const fresh = own.filter((goal) => !answered.has(goal)).length
-    for (const goal of own) answered.add(goal)
-    if (fresh > 0) return { state: 'kept', why: 'kept' }
-    return {
-      state: 'spare',
-      why: own.length === 0 ? spare.why : 'others answer all it does',
-    }
-  })
-  return { standing, answered }
 }
 
 function boundariesDraft(body: BoundariesModel, accepted: readonly DraftRow[]): DraftAnswer {
@@ -320,125 +251,5 @@ function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accep
     unit: per === 'rule' ? ['rule', 'rules'] : ['combination', 'combinations'],
     notices,
     detail: { technique: 'decisions', answer },
-  }
-}
-
-type PathsInput = Extract<DraftModel, { technique: 'paths' }>
-
-function pathsDraft({ body, criterion, invalid }: PathsInput, accepted: readonly DraftRow[]): DraftAnswer {
-  const answer = statePathsFor(body, criterion)
-  const known = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
-  // A transition that stands twice counts once here, since rows are kept by its text.
-  const paths = answer.paths.map((path) => path.map((index) => known.get(transitionText(body.transitions[index]!))!))
-  const mustRefuse = groupBy(invalid ? answer.invalid : [], ({ state }) => state)
-  const refusals = [...mustRefuse.values()].flat().map(({ state, event }) => refusal(state, event))
-  // Where no path is to be walked, the initial state needs no case either.
-  const ordinary = paths.length === 0 ? [] : targetsOn(body, paths, criterion)
-  const all = new Set([...ordinary, ...refusals])
-  const { standing, answered } = against(accepted, { goals: pathGoals({ body, criterion }, known), all })
-  const taken = new Set(answered)
-  const proposed = [...proposedWalks({ body, criterion }, paths, taken), ...proposedRefusals(body, mustRefuse, taken)]
-  const one = criterion.slice(0, -1)
-  return {
-    proposed,
-    standing,
-    targets: all.size,
-    answered: answered.size,
-    unit: invalid ? ['target', 'targets'] : [one, `${one}s`],
-    notices: answer.notices,
-    detail: { technique: 'paths', answer },
-  }
-}
-
-type Walked = Pick<PathsInput, 'body' | 'criterion'>
-
-/** What an accepted row answers of the model as it is now; a sentence when it cannot be walked any more. */
-function pathGoals({ body, criterion }: Walked, known: ReadonlyMap<string, number>) {
-  const walked = walkedIn(body, known)
-  return (row: DraftRow): string[] | string => {
-    const path = walked(row)
-    if (typeof path === 'string') return path
-    if (row['refused'] === undefined) return [...targetsOn(body, [path], criterion)]
-    const state = path.length === 0 ? body.initial : body.transitions[path.at(-1)!]!.to
-    const events = row['refused'].split('\n')
-    const possible = events.find((event) =>
-      body.transitions.some((each) => each.from === state && each.event === event),
-    )
-    return possible === undefined
-      ? events.map((event) => refusal(state, event))
-      : `${possible} is possible in ${state} now`
-  }
-}
-
-/** Walks that answer something nothing before them does; what they answer is taken. */
-function proposedWalks({ body, criterion }: Walked, paths: readonly number[][], taken: Set<string>): Proposed[] {
-  return paths.flatMap((path): Proposed[] => {
-    const fresh = [...targetsOn(body, [path], criterion)].filter((each) => !taken.has(each))
-    for (const each of fresh) taken.add(each)
-    if (fresh.length === 0) return []
-    return [
-      {
-        row: { path: pathLines(body, path) },
-        adds: fresh.length,
-        negative: false,
-        why: counted(fresh.length, `new ${criterion.slice(0, -1)}`),
-        steps: pathSteps(body, path),
-      },
-    ]
-  })
-}
-
-/** What is refused changes nothing, so one walk to a state serves all its events. */
-function proposedRefusals(
-  body: PathsModel,
-  mustRefuse: ReadonlyMap<string, readonly { readonly event: string }[]>,
-  taken: ReadonlySet<string>,
-): Proposed[] {
-  const ways = waysTo(body)
-  return [...mustRefuse].flatMap(([state, events]): Proposed[] => {
-    const open = events.map(({ event }) => event).filter((event) => !taken.has(refusal(state, event)))
-    const path = ways.get(state)
-    if (open.length === 0 || path === undefined) return []
-    const attempts = open.map((event): DraftStep => ({
-      action: `Try to ${event}`,
-      expected: `It is refused; the state is still ${state}`,
-    }))
-    return [
-      {
-        row: { path: path.length === 0 ? state : pathLines(body, path), refused: open.join('\n') },
-        adds: open.length,
-        negative: true,
-        why: `${counted(open.length, 'event')} that must change nothing`,
-        steps: [...pathSteps(body, path), ...attempts],
-      },
-    ]
-  })
-}
-
-const refusal = (state: string, event: string): string => `not ${event} in ${state}`
-const pathLines = (body: PathsModel, path: readonly number[]): string =>
-  path.map((index) => transitionText(body.transitions[index]!)).join('\n')
-const pathSteps = (body: PathsModel, path: readonly number[]): DraftStep[] =>
-  path
-    .map((index) => body.transitions[index]!)
-    .map(({ event, guard, to }) => ({
-      action: `${event || 'Go on'}${guard ? `, with ${guard}` : ''}`,
-      expected: `The state is ${to}`,
-    }))
-
-/** Finds what a row walked again in the graph as it is now; a sentence where that is not possible. */
-function walkedIn(body: PathsModel, at: ReadonlyMap<string, number>): (row: DraftRow) => number[] | string {
-  return (row) => {
-    const refuses = row['refused'] !== undefined
-    if (refuses && row['path'] === body.initial) return []
-    const lines = (row['path'] ?? '').split('\n')
-    const lost = lines.find((line) => !at.has(line))
-    if (lost !== undefined) return `${lost} is not in the graph any more`
-    const path = lines.map((line) => at.get(line)!)
-    const [first, last] = [body.transitions[path[0]!]!, body.transitions[path.at(-1)!]!]
-    if (first.from !== body.initial) return `begins at ${first.from}, not at ${body.initial}`
-    if (!refuses && body.final && body.final.length > 0 && !body.final.includes(last.to))
-      return `ends at ${last.to}, which is not final`
-    return path
   }
 }

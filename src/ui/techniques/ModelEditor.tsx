@@ -1,7 +1,7 @@
 import { lazy, type ReactNode, Suspense, useMemo } from 'react'
 import { counted } from '#core/lib/figures.ts'
 import type { FieldProblem } from '#core/lib/refusal.ts'
-import type { DraftAnswer } from '#core/techniques/draft.ts'
+import type { DraftAnswer } from '#core/techniques/draft-answer.ts'
 import type { DraftModel } from '#core/techniques/draft-row.ts'
 import { written } from '#core/techniques/lines.ts'
 import { criteria } from '#core/techniques/models.ts'

@@ -1,7 +1,7 @@
 import { memo, useEffect, useMemo, useState } from 'react'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
 import type { DecidedRow } from '#core/techniques/contract.ts'
-import type { DraftAnswer, Proposed, Standing } from '#core/techniques/draft.ts'
+import type { DraftAnswer, Proposed, Standing } from '#core/techniques/draft-answer.ts'
 import { type DraftModel, type DraftRow, namesOf, rowText } from '#core/techniques/draft-row.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'

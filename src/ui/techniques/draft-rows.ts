@@ -1,6 +1,6 @@
 import type { DecidedRow } from '#core/techniques/contract.ts'
 import { combosProblem } from '#core/techniques/combos-model.ts'
-import type { DraftAnswer, Proposed, Standing } from '#core/techniques/draft.ts'
+import type { DraftAnswer, Proposed, Standing } from '#core/techniques/draft-answer.ts'
 import { type DraftModel, type DraftRow, sameRow } from '#core/techniques/draft-row.ts'
 import { tuplesAdded } from '#core/techniques/held-tuples.ts'
 

@@ -1,6 +1,6 @@
 import { startTransition, useEffect, useRef, useState } from 'react'
 import type { FieldProblem } from '#core/lib/refusal.ts'
-import type { DraftAnswer } from '#core/techniques/draft.ts'
+import type { DraftAnswer } from '#core/techniques/draft-answer.ts'
 import type { DraftModel, DraftRow } from '#core/techniques/draft-row.ts'
 import type { DraftAsk, DraftTold } from './drafting.worker.ts'
 

@@ -11,7 +11,7 @@ import {
   updateModel,
 } from '#core/techniques/contract.ts'
 import { namesOf, titleBy } from '#core/techniques/draft-row.ts'
-import { type Proposed } from '#core/techniques/draft.ts'
+import type { Proposed } from '#core/techniques/draft-answer.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
