@@ -80,6 +80,13 @@ export async function makeRun(shop: Shop, cases: readonly string[], of: RunOf = 
   return { ...made, items }
 }
 
+/** A run of one case with these steps; answers the run, the case's key, and its item's id. */
+export async function makeItem(shop: Shop, steps: readonly string[] = ['One', 'Two']) {
+  const key = await makeCase(shop.tester, 'Pays', { steps })
+  const run = await makeRun(shop, [key])
+  return { ...run, case: key, id: run.items[0]?.id ?? 0 }
+}
+
 /** Starts an attempt on an item as the tester. */
 export const start = (shop: Shop, item: number) => shop.tester.ask(startAttempt, { params: { id: item }, body: {} })
 

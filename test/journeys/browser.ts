@@ -1,7 +1,7 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { type BrowserContext, chromium, type Page } from 'playwright-core'
+import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core'
 import { freshData, type Running, startServer } from '../server.ts'
 
 const flags = [
@@ -14,10 +14,12 @@ const flags = [
   '--disable-sync',
 ]
 
+const executablePath = process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium'
+
 /** Debian's Chromium with a profile of its own. */
 export const openBrowser = (): Promise<BrowserContext> =>
   chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), 'rovant-browser-')), {
-    executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath,
     headless: true,
     viewport: { width: 1280, height: 800 },
     args: flags,
@@ -46,6 +48,38 @@ export async function go(page: Page, server: Running, path: string): Promise<voi
 /** Takes back what this notice tells, whichever others came after it. */
 export const undo = (page: Page, told: string | RegExp): Promise<void> =>
   page.getByText(told).locator('..').getByRole('button', { name: 'Undo' }).click()
+
+/** Lists and sheets of the demo, by their addresses within its project; the first is Today. */
+export const places: readonly string[] = [
+  '',
+  '/requirements',
+  '/RQ-4',
+  '/cases',
+  '/TC-15',
+  '/plans',
+  '/PL-2',
+  '/suites',
+  '/runs',
+  '/RN-4',
+  '/defects',
+  '/DF-3',
+]
+
+export interface Visit {
+  readonly server: Running
+  /** Opens contexts as they are asked for: without scripts, on a phone. */
+  readonly browser: Browser
+}
+
+/** The demo, fresh, and a browser in which nobody has been yet. */
+export async function startVisit(): Promise<Visit> {
+  const server = await startServer({ command: 'demo', data: freshData() })
+  return { server, browser: await chromium.launch({ executablePath, args: flags }) }
+}
+export async function endVisit({ server, browser }: Visit): Promise<void> {
+  await browser.close()
+  await server.stop()
+}
 
 export interface Journey {
   readonly server: Running

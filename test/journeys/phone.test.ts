@@ -1,43 +1,21 @@
 import { expect } from 'chai'
-import { type Browser, type BrowserContext, chromium } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
-import { go, signedIn } from './browser.ts'
+import type { BrowserContext } from 'playwright-core'
+import { endVisit, go, places, signedIn, startVisit, type Visit } from './browser.ts'
 
-let server: Running
-let browser: Browser
+let visit: Visit
 let context: BrowserContext
 before(async function () {
   this.timeout(120_000)
-  server = await startServer({ command: 'demo', data: freshData() })
-  browser = await chromium.launch({
-    executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu'],
-  })
-  context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
-  await signedIn(context, server, 'mira')
+  visit = await startVisit()
+  context = await visit.browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
+  await signedIn(context, visit.server, 'mira')
 })
-after(async () => {
-  await browser.close()
-  await server.stop()
-})
+after(() => endVisit(visit))
 
-const pages = [
-  '',
-  '/requirements',
-  '/RQ-4',
-  '/cases',
-  '/TC-15',
-  '/plans',
-  '/PL-2',
-  '/runs',
-  '/RN-4',
-  '/defects',
-  '/DF-3',
-]
-for (const path of [...pages, '/reports', '/reports/gaps', '/reports/stale'])
+for (const path of [...places, '/reports', '/reports/gaps', '/reports/stale'])
   it(`${path === '' ? 'Today' : path} fits a phone without scrolling sideways, and what is pressed is as high as a thumb`, async () => {
     const page = await context.newPage()
-    await go(page, server, `/p/FERRY${path}`)
+    await go(page, visit.server, `/p/FERRY${path}`)
     const seen = await page.evaluate(() => ({
       width: document.documentElement.scrollWidth,
       low: [...document.querySelectorAll('header button, header select, main button, main select, main input')]
@@ -59,7 +37,7 @@ for (const path of [...pages, '/reports', '/reports/gaps', '/reports/stale'])
   })
 it('leads from station to station', async () => {
   const page = await context.newPage()
-  await go(page, server, '/p/FERRY')
+  await go(page, visit.server, '/p/FERRY')
   await page
     .getByRole('link', { name: /^Defects/ })
     .first()

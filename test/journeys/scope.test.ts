@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import type { Page, Request } from 'playwright-core'
-import { go, type Journey, openPage, startJourney, endJourney } from './browser.ts'
+import { endJourney, go, type Journey, openPage, places, startJourney } from './browser.ts'
 
 let journey: Journey
 before(async function () {
@@ -10,25 +10,7 @@ before(async function () {
 after(() => endJourney(journey))
 
 /** Every page that tells a figure of the scope. */
-const pages = [
-  '',
-  '/requirements',
-  '/RQ-4',
-  '/cases',
-  '/TC-15',
-  '/plans',
-  '/PL-2',
-  '/suites',
-  '/runs',
-  '/RN-4',
-  '/defects',
-  '/DF-3',
-  '/reports',
-  '/reports/gaps',
-  '/reports/risk',
-  '/reports/stale',
-  '/reports/board',
-]
+const pages = [...places, '/reports', '/reports/gaps', '/reports/risk', '/reports/stale', '/reports/board']
 /** A choice of each part, one after another, so that parts meet. */
 const choices = [
   ['As of', '-7'],

@@ -1,25 +1,17 @@
 import { expect } from 'chai'
-import { chromium, type Browser, type Page } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
+import type { Page } from 'playwright-core'
+import { endVisit, startVisit, type Visit } from './browser.ts'
 
-let server: Running
-let browser: Browser
+let visit: Visit
 before(async function () {
   this.timeout(120_000)
-  server = await startServer({ command: 'demo', data: freshData() })
-  browser = await chromium.launch({
-    executablePath: process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu'],
-  })
+  visit = await startVisit()
 })
-after(async () => {
-  await browser.close()
-  await server.stop()
-})
+after(() => endVisit(visit))
 
 /** A page whose scripts never come. */
 async function bare(path: string): Promise<Page> {
-  const context = await browser.newContext({ baseURL: server.url, javaScriptEnabled: false })
+  const context = await visit.browser.newContext({ baseURL: visit.server.url, javaScriptEnabled: false })
   const page = await context.newPage()
   await page.goto(path)
   return page
@@ -49,7 +41,7 @@ it('signs in as one of the sample people by a click', async () => {
   await page.waitForURL('**/p/FERRY/runs')
 })
 it('keeps what is typed before the scripts come, and sends it by them', async () => {
-  const context = await browser.newContext({ baseURL: server.url })
+  const context = await visit.browser.newContext({ baseURL: visit.server.url })
   const page = await context.newPage()
   await page.route('**/*.js', async (route) => {
     await new Promise((resolve) => setTimeout(resolve, 1200))

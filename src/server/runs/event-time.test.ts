@@ -2,15 +2,9 @@ import { expect } from 'chai'
 import { readDesk, readRun, recordStep, updateRun } from '#core/runs/contract.ts'
 import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, minute, shop } from '#test/app.ts'
-import { makeCase, makeRun, sent, start, whole } from '#test/make.ts'
+import { makeItem, sent, start, whole } from '#test/make.ts'
 
 const desk = (of: Shop, id: number) => of.tester.ask(readDesk, { params: { id } })
-async function oneItem(of: Shop, steps: readonly string[] = ['One', 'Two']) {
-  const key = await makeCase(of.tester, 'Pays', { steps })
-  const run = await makeRun(of, [key])
-  return { ...run, case: key, id: run.items[0]?.id ?? 0 }
-}
-
 describe('the time of a verdict', () => {
   const claimed = (of: Shop, attempt: { id: number; steps: readonly { id: number }[] }, claim: object) =>
     of.tester.ask(recordStep, {
@@ -26,7 +20,7 @@ describe('the time of a verdict', () => {
 
   it('is corrected by what the client’s clock says at the sending', async () => {
     const of = shop()
-    const attempt = await start(of, (await oneItem(of)).id)
+    const attempt = await start(of, (await makeItem(of)).id)
     of.pass(10 * minute)
     const [wrong, waited] = [-3 * 3600_000, 2 * minute]
     await claimed(of, attempt, { at: of.now() + wrong - waited, sent: of.now() + wrong })
@@ -38,7 +32,7 @@ describe('the time of a verdict', () => {
   })
   it('is that of arrival, marked and told, where the claim cannot be', async () => {
     const of = shop()
-    const attempt = await start(of, (await oneItem(of)).id)
+    const attempt = await start(of, (await makeItem(of)).id)
     of.pass(10 * minute)
     const answer = await claimed(of, attempt, { at: of.now() + 400 * 86_400_000 })
     expect([answer.counts, answer.said]).to.deep.equal([
@@ -50,7 +44,7 @@ describe('the time of a verdict', () => {
   })
   it('lies before the close of the run: it counts, and is marked late', async () => {
     const of = shop()
-    const run = await oneItem(of)
+    const run = await makeItem(of)
     const attempt = await start(of, run.id)
     const given = of.now()
     of.pass(10 * minute)
@@ -65,7 +59,7 @@ describe('the time of a verdict', () => {
   })
   it('lies after the close: it is kept and does not count, and both sides are told', async () => {
     const of = shop()
-    const run = await oneItem(of)
+    const run = await makeItem(of)
     const attempt = await start(of, run.id)
     of.pass(10 * minute)
     await close(of, run.key, 'Closed')
@@ -90,7 +84,7 @@ describe('the time of a verdict', () => {
   })
   it('is as before when the run goes on', async () => {
     const of = shop()
-    const run = await oneItem(of)
+    const run = await makeItem(of)
     const attempt = await start(of, run.id)
     await close(of, run.key, 'Closed')
     await close(of, run.key, 'Open')
@@ -99,7 +93,7 @@ describe('the time of a verdict', () => {
   })
   it('is answered alike at a second sending', async () => {
     const of = shop()
-    const run = await oneItem(of)
+    const run = await makeItem(of)
     const attempt = await start(of, run.id)
     await close(of, run.key, 'Closed')
     of.pass(minute)
@@ -112,7 +106,7 @@ describe('the time of a verdict', () => {
 })
 it('takes an item’s result from its newest begun attempt, and says when another attempt’s counts', async () => {
   const of = shop()
-  const { id } = await oneItem(of, ['One'])
+  const { id } = await makeItem(of, ['One'])
   const first = await start(of, id)
   of.pass(minute)
   const second = await start(of, id)

@@ -21,15 +21,22 @@ import {
   updateRun,
 } from '#core/runs/contract.ts'
 import { type Shop, minute, shop } from '#test/app.ts'
-import { caseOf, execute, idsOf, makeCase, makeDefect, makePlan, makeRun, sent, start, whole } from '#test/make.ts'
+import {
+  caseOf,
+  execute,
+  idsOf,
+  makeCase,
+  makeDefect,
+  makeItem,
+  makePlan,
+  makeRun,
+  sent,
+  start,
+  whole,
+} from '#test/make.ts'
 import { storeWorkingCopy } from '#core/cases/contract.ts'
 
 const desk = (of: Shop, id: number) => of.tester.ask(readDesk, { params: { id } })
-const item = async (of: Shop, steps: readonly string[] = ['One', 'Two']) => {
-  const key = await makeCase(of.tester, 'Pays', { steps })
-  const run = await makeRun(of, [key])
-  return { ...run, case: key, id: run.items[0]?.id ?? 0 }
-}
 const mark = (
   of: Shop,
   attempt: number,
@@ -71,7 +78,7 @@ it('refuses a run on a build of nobody, with days the wrong way round, or with p
 })
 it('records a step, and the item, the run and the standing result say so', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const steps = attempt.steps.map(({ id }) => id)
   expect((await mark(of, attempt.id, steps[0] ?? 0, 'Passed')).itemVerdict).to.equal('In progress')
@@ -84,14 +91,14 @@ it('records a step, and the item, the run and the standing result say so', async
 })
 it('is final at the first failed step, and later steps may stay as they are', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const answer = await mark(of, attempt.id, attempt.steps[0]?.id ?? 0, 'Failed')
   expect([answer.verdict, answer.final]).to.deep.equal(['Failed', true])
 })
 it('fills what is open with a whole Passed, refuses it over a failed step, and takes it with a reason', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   await mark(of, attempt.id, attempt.steps[0]?.id ?? 0, 'Failed')
   const refused = await of.tester.refused(recordWhole, {
@@ -104,7 +111,7 @@ it('fills what is open with a whole Passed, refuses it over a failed step, and t
 })
 it('takes the newest verdict back, again and again, until nothing is left to take', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   for (const { id } of attempt.steps) await mark(of, attempt.id, id, 'Passed')
   const undo = () => of.tester.ask(undoVerdict, { params: { id: attempt.id }, body: sent(of) })
@@ -114,7 +121,7 @@ it('takes the newest verdict back, again and again, until nothing is left to tak
 })
 it('stores an event that is sent twice once, and refuses its number for another attempt', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const event = sent(of)
   const params = { id: attempt.id, row: 1, step: attempt.steps[0]?.id ?? 0 }
@@ -122,7 +129,7 @@ it('stores an event that is sent twice once, and refuses its number for another 
   await mark(of, attempt.id, params.step, 'Passed')
   const again = await of.tester.ask(recordStep, { params, body: { verdict: 'Failed', ...event } })
   expect(again.verdict).to.equal('In progress')
-  const other = await item(of)
+  const other = await makeItem(of)
   const second = await start(of, other.id)
   const refused = await of.tester.refused(recordStep, {
     params: { id: second.id, row: 1, step: second.steps[0]?.id ?? 0 },
@@ -132,7 +139,7 @@ it('stores an event that is sent twice once, and refuses its number for another 
 })
 it('refuses a verdict on a step or a row that the attempt does not have, and a word the project does not', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const step = attempt.steps[0]?.id ?? 0
   const body = { verdict: 'Passed' as const, ...sent(of) }
@@ -155,7 +162,7 @@ it('takes a word of the project as what it counts as', async () => {
       "insert into verdict_kind (project_id, word, counts_as, final, for_items, for_steps) values (?, 'Waiting', 'Blocked', 0, 1, 1)",
     )
     .run(of.project().id)
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const answer = await of.tester.ask(recordStep, {
     params: { id: attempt.id, row: 1, step: attempt.steps[0]?.id ?? 0 },
@@ -166,7 +173,7 @@ it('takes a word of the project as what it counts as', async () => {
 })
 it('executes the version it was started on, whatever the case says by then', async () => {
   const of = shop()
-  const own = await item(of, ['Old'])
+  const own = await makeItem(of, ['Old'])
   await start(of, own.id)
   const { content, contentStamp } = await caseOf(of.tester, own.case)
   const steps = content.steps.map((step) => ({ ...step, action: 'New' }))
@@ -196,7 +203,7 @@ it('goes over each data row by itself', async () => {
 })
 it('keeps what happened at a step, whatever becomes of its verdict, and without scripts', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const step = attempt.steps[0]?.id ?? 0
   const params = { id: attempt.id, row: 1, step }
@@ -207,14 +214,14 @@ it('keeps what happened at a step, whatever becomes of its verdict, and without 
 })
 it('adds up the time at the desk', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const clock = (seconds: number) => of.tester.ask(clockAttempt, { params: { id: attempt.id }, body: { seconds } })
   expect([(await clock(90)).seconds, (await clock(30)).seconds]).to.deep.equal([90, 120])
 })
 it('does not start an attempt in a run that is not open', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const { version } = await of.viewer.ask(readRun, { params: { ref: own.key } })
   await of.lead.ask(updateRun, { params: { ref: own.key }, body: { state: 'Closed' }, version })
   const refused = await of.tester.refused(startAttempt, { params: { id: own.id }, body: {} })
@@ -257,7 +264,7 @@ it('deals what nobody has evenly over the team by minutes, and can take it back'
 })
 it('changes a run: its state, build and team, each with its act in the history', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const version = async () => (await of.viewer.ask(readRun, { params: { ref: own.key } })).version
   const change = async (body: object) =>
     of.lead.ask(updateRun, { params: { ref: own.key }, body, version: await version() })
@@ -271,7 +278,7 @@ it('changes a run: its state, build and team, each with its act in the history',
 })
 it('keeps pictures as evidence by what they are, and refuses what they only claim to be', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await start(of, own.id)
   const params = { id: attempt.id }
   const png = Buffer.from(
@@ -303,7 +310,7 @@ it('lets the newest build answer, and an older one not outrank it later', async 
 })
 it('fills a defect from the failing step, and links it to everything behind', async () => {
   const of = shop()
-  const own = await item(of)
+  const own = await makeItem(of)
   const attempt = await execute(of, own.id, 'Failed')
   const made = await makeDefect(of, attempt)
   const [row] = (await of.viewer.ask(listDefects)).rows
