@@ -58,27 +58,19 @@ function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): L
   const digits = digitsOf(name, input, problems)
   const scale = 10 ** digits
   const unit = input.type === 'date' ? day * step : Math.round(step * scale)
-  const read = (value: number | string | undefined, open: number, at: string): number => {
+  const read = (value: number | string | undefined, open: number): number => {
     if (value === undefined) return open
-    const read = input.type === 'date' ? instantOf(value) : numberOf(value, input.type)
-    if (typeof read === 'string') problems.push({ field: at, message: read })
-    if (input.type === 'date') return Number(read) / unit
-    return Math.round(Number(value) * scale) / unit
+    return input.type === 'date' ? Number(instantOf(value)) / unit : Math.round(Number(value) * scale) / unit
   }
   const spans = input.partitions.map((partition, index): Span => {
-    const at = `${path}.partitions[${index}]`
-    const span = {
+    for (const { end, message } of endsProblems(input.type, partition))
+      problems.push({ field: [path, `partitions[${index}]`, end].join('.').replace(/\.$/, ''), message })
+    return {
       name: partition.name,
       valid: partition.valid,
-      from: read(partition.from, input.type === 'length' ? 0 : -Infinity, `${at}.from`),
-      to: read(partition.to, Infinity, `${at}.to`),
+      from: read(partition.from, input.type === 'length' ? 0 : -Infinity),
+      to: read(partition.to, Infinity),
     }
-    if (span.from > span.to)
-      problems.push({
-        field: at,
-        message: `${partition.name} begins at ${String(partition.from)} and ends before, at ${String(partition.to)}.`,
-      })
-    return span
   })
   const at = (steps: number): BoundaryValue =>
     input.type === 'date'
@@ -87,13 +79,41 @@ function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): L
   return { spans, least: input.type === 'length' ? 0 : -Infinity, at }
 }
 
-/** How many decimal places the values of an input have. */
-function digitsOf(name: string, { type, step, partitions }: BoundaryInput, problems: FieldProblem[]): number {
-  const field = `inputs.${name}.step`
+interface EndsProblem {
+  /** Empty where both are meant. */
+  readonly end: 'from' | 'to' | ''
+  readonly message: string
+}
+
+/** What is wrong with the ends of a partition: a value of another type, or an end before the beginning. */
+export function endsProblems(
+  type: BoundaryInput['type'],
+  { name, from, to }: BoundaryInput['partitions'][number],
+): readonly EndsProblem[] {
+  const read = ({ value, end }: { readonly value: number | string | undefined; readonly end: 'from' | 'to' }) => ({
+    end,
+    is: value === undefined ? null : type === 'date' ? instantOf(value) : numberOf(value, type),
+  })
+  const [first, last] = [read({ value: from, end: 'from' }), read({ value: to, end: 'to' })]
+  const found = [first, last].flatMap(({ end, is }) => (typeof is === 'string' ? [{ end, message: is }] : []))
+  if (typeof first.is !== 'number' || typeof last.is !== 'number' || first.is <= last.is) return found
+  return [{ end: '', message: `${name} begins at ${String(from)} and ends before, at ${String(to)}.` }]
+}
+
+/** What is wrong with the step of an input. */
+export function stepProblem(name: string, { type, step }: Pick<BoundaryInput, 'type' | 'step'>): string | null {
   if (type === 'decimal' && step === undefined)
-    problems.push({ field, message: `${name} is a decimal: say by which step its values differ, such as 0.01.` })
-  if (type !== 'decimal' && !Number.isInteger(step ?? 1))
-    problems.push({ field, message: `The step of ${name} is a whole number.` })
+    return `${name} is a decimal: say by which step its values differ, such as 0.01.`
+  if (step !== undefined && step <= 0) return `The step of ${name} is above 0.`
+  return type !== 'decimal' && !Number.isInteger(step ?? 1) ? `The step of ${name} is a whole number.` : null
+}
+
+/** How many decimal places the values of an input have. */
+function digitsOf(name: string, input: BoundaryInput, problems: FieldProblem[]): number {
+  const field = `inputs.${name}.step`
+  const { step, partitions } = input
+  const problem = stepProblem(name, input)
+  if (problem) problems.push({ field, message: problem })
   const values = [step ?? 1, ...partitions.flatMap(({ from, to }) => [from, to])]
   const asked = Math.max(...values.map((value) => (typeof value === 'number' ? decimals(value) : 0)))
   if (asked > mostDigits)

@@ -1,7 +1,13 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { Refusal } from '#core/lib/refusal.ts'
-import { casesPerCombination, decisions, type DecisionsAnswer, outcomeText } from './decisions.ts'
+import {
+  casesPerCombination,
+  decisions,
+  type DecisionsAnswer,
+  decisionsWithoutWrong,
+  outcomeText,
+} from './decisions.ts'
 import { checkModel, type DecisionsModel, decisionsModel } from './models.ts'
 import { tables } from '../../../test/models.ts'
 
@@ -170,6 +176,31 @@ describe('decision tables', () => {
       expect(() => check(model))
         .to.throw(Refusal)
         .with.nested.property('detail.fields[0].field', place))
+
+  it('leave a rule aside that names what the table does not have, and say of the others what they say without it', () => {
+    fc.assert(
+      fc.property(tables({ conditions: 3, values: 3, rules: 5, outcomes: 2 }), fc.nat(), (model, at) => {
+        const place = at % (model.rules.length + 1)
+        const wrong = { when: { gone: ['x'] }, then: { f: 'y' } }
+        const without = decisions(model)
+        const beside = decisionsWithoutWrong({ ...model, rules: model.rules.toSpliced(place, 0, wrong) })
+        const moved = (rule: number): number => (rule < place ? rule : rule + 1)
+        expect(beside.missing).to.deep.equal(without.missing)
+        expect(beside.redundant).to.deep.equal(without.redundant.map(moved))
+        expect(beside.conflicts.map(({ rules }) => rules)).to.deep.equal(
+          without.conflicts.map(({ rules }) => rules.map(moved)),
+        )
+        expect(beside.cases).to.deep.equal(without.cases.map((each) => ({ ...each, rule: moved(each.rule) })))
+        expect(beside.merged, 'merging would lose it').to.equal(null)
+        expect(beside.notices[0]).to.deep.equal({
+          at: `rules[${place}]`,
+          message: 'There is no condition gone. The rule is left aside.',
+        })
+        expect(decisionsWithoutWrong(model)).to.deep.equal(without)
+      }),
+      { numRuns: 200, seed: 5 },
+    )
+  })
 
   it('tell a rule that can never apply', () => {
     const answer = check({

@@ -72,6 +72,15 @@ function alikeValues({ conditions, rules, impossible }: DecisionsModel, name: st
   return [...groupBy(conditions[name]!, signature).values()]
 }
 
+/** What is wrong with each rule by itself, by its place. */
+export const wrongRules = (model: DecisionsModel): ReadonlyMap<number, string> =>
+  new Map(
+    model.rules.flatMap(({ when }, at) => {
+      const [problem] = termProblems(model, when, `rules[${at}].when`)
+      return problem ? [[at, problem.message] as const] : []
+    }),
+  )
+
 /** One refusal that names every place of a table that is wrong. */
 function refuseWrong(model: DecisionsModel): void {
   const problems = [
@@ -135,6 +144,34 @@ export function whenOf(model: DecisionsModel, block: ValueBlock): ValueBlock {
     Object.entries(block).filter(([name, values]) => values.length < model.conditions[name]!.length),
   )
 }
+
+/**
+ * The same of a table some of whose rules name what it does not have: those are left aside and told, the others keep their places.
+ */
+export function decisionsWithoutWrong(model: DecisionsModel): DecisionsAnswer {
+  const wrong = wrongRules(model)
+  if (wrong.size === 0) return decisions(model)
+  const places = [...model.rules.keys()].filter((at) => !wrong.has(at))
+  const place = (at: number): number => places[at]!
+  const answer = decisions({ ...model, rules: places.map((at) => model.rules[at]!) })
+  return {
+    ...answer,
+    conflicts: answer.conflicts.map(({ rules: [a, b], example }) => ({ rules: [place(a), place(b)], example })),
+    redundant: answer.redundant.map(place),
+    // Rules merged now would be without those left aside.
+    merged: null,
+    cases: answer.cases.map((each) => ({ ...each, rule: place(each.rule) })),
+    notices: [
+      ...[...wrong].map(([at, message]) => ({ at: rulePath(at), message: `${message} The rule is left aside.` })),
+      ...answer.notices.map((notice) => ({
+        ...notice,
+        at: notice.at.replace(/\d+/, (at) => String(place(Number(at)))),
+      })),
+    ],
+  }
+}
+
+const rulePath = (at: number): string => `rules[${at}]`
 
 /**
  * What a decision table says of all combinations of its conditions: which no rule answers, which two rules answer differently,
@@ -227,8 +264,8 @@ function casesOf(model: DecisionsModel, table: Table, never: Diagram, notices: N
     const alone = sets.outside(sets.either(others[at]!, never), rule) ?? sets.outside(never, rule)
     if (alone) return [{ when: exampleOf(table, alone), then: model.rules[at]!.then, rule: at }]
     notices.push({
-      at: `rules[${at}]`,
-      message: `Rule ${at + 1} can never apply: all of its combinations are impossible.`,
+      at: rulePath(at),
+      message: 'The rule can never apply: all of its combinations are impossible.',
     })
     return []
   })

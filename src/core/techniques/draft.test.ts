@@ -178,6 +178,25 @@ describe('a draft of cases', () => {
     ])
   })
 
+  it('goes on with the other rules while one names a value that the table has no more', () => {
+    const body = {
+      conditions: { resident: ['yes', 'no'], age: ['infant', 'adult'] },
+      rules: [
+        { when: { age: ['adult', 'senior'] }, then: { fare: 'full' } },
+        { when: { age: ['infant'] }, then: { fare: 'free' } },
+      ],
+    }
+    const answer = drafted(read({ technique: 'decisions', body }), [{ resident: 'no', age: 'adult' }])
+    expect(answer.proposed.map(({ why }) => why)).to.deep.equal(['rule 2: fare: free'])
+    expect(answer.standing.map(({ state }) => state)).to.deep.equal(['spare'])
+    expect(answer.notices.map(({ at, message }) => `${at} ${message}`)).to.deep.equal([
+      'rules[0] age has no value senior. The rule is left aside.',
+    ])
+    expect(
+      drafted(read({ technique: 'decisions', body, per: 'combination' })).proposed.map(({ row }) => row['age']),
+    ).to.deep.equal(['infant', 'infant'])
+  })
+
   it('walks a graph, and tells of a row what of it the graph has no more', () => {
     const { proposed, unit } = drafted(graph())
     expect(unit).to.deep.equal(['transition', 'transitions'])

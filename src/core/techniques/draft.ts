@@ -5,7 +5,15 @@ import { combosProblem } from './combos-model.ts'
 import { combine, type CombosAnswer } from './combos.ts'
 import { survey } from './combos-survey.ts'
 import { heldBy } from './held-tuples.ts'
-import { casesPerCombination, decisions, type DecisionCase, filledIn, fulfils, outcomeText } from './decisions.ts'
+import {
+  casesPerCombination,
+  type DecisionCase,
+  decisionsWithoutWrong,
+  filledIn,
+  fulfils,
+  outcomeText,
+  wrongRules,
+} from './decisions.ts'
 import type { BoundariesModel, CombosModel, DecisionsModel } from './models.ts'
 import { turned } from './sense.ts'
 import { draftModel, type DraftModel, type DraftRow, sameRow, rowText } from './draft-row.ts'
@@ -202,8 +210,20 @@ const valueText = (body: BoundariesModel, name: string, value: string): string =
 const acceptedAs = (held: readonly (BoundaryCase | undefined)[], names: readonly string[]): string =>
   `It is accepted: ${held.map((each, at) => `${names[at]!} as ${each?.partition ?? 'given'}`).join(', ')}`
 
-function decisionsDraft(body: DecisionsModel, per: 'rule' | 'combination', accepted: readonly DraftRow[]): DraftAnswer {
-  const answer = decisions(body)
+/** The table with rules that nothing fulfils in the places of those that are wrong. */
+function withWrongUnmet(body: DecisionsModel): DecisionsModel {
+  const wrong = wrongRules(body)
+  const [name = ''] = Object.keys(body.conditions)
+  return { ...body, rules: body.rules.map((rule, at) => (wrong.has(at) ? { ...rule, when: { [name]: [] } } : rule)) }
+}
+
+function decisionsDraft(
+  typed: DecisionsModel,
+  per: 'rule' | 'combination',
+  accepted: readonly DraftRow[],
+): DraftAnswer {
+  const answer = decisionsWithoutWrong(typed)
+  const body = withWrongUnmet(typed)
   const names = Object.keys(body.conditions)
   const cases: readonly DecisionCase[] = per === 'rule' ? answer.cases : casesPerCombination(body, mostCombinationCases)
   const goalOf = (each: Pick<DecisionCase, 'when' | 'rule'>): string =>

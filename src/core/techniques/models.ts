@@ -9,7 +9,9 @@ export interface Notice {
   readonly message: string
 }
 
-const most = { names: 200, name: 120, values: 10_000, rules: 2000 }
+/** So long may a name or a value be. */
+export const mostLetters = 120
+const most = { names: 200, name: mostLetters, values: 10_000, rules: 2000 }
 const name = z
   .string()
   .trim()

@@ -1,5 +1,4 @@
-import { type RefObject, useRef } from 'react'
-import type { FieldProblem } from '#core/lib/refusal.ts'
+import { type RefObject, useRef, useState } from 'react'
 import type { DecisionsAnswer } from '#core/techniques/decisions.ts'
 import type { DraftModel } from '#core/techniques/draft-row.ts'
 import type { DecisionRule } from '#core/techniques/models.ts'
@@ -8,12 +7,14 @@ import { notify } from '#ui/kit/notices.tsx'
 import {
   cellMove,
   type Decisions,
+  lostConditions,
   marksOf,
   openRule,
   outcomesOf,
   shownWhen,
   splitRule,
   valuesTyped,
+  withOutcome,
   withWhen,
 } from './decision-rules.ts'
 import { DecisionFindings } from './DecisionFindings.tsx'
@@ -22,7 +23,6 @@ import css from './Drafting.module.css'
 interface Props {
   readonly model: Decisions
   readonly answer: DecisionsAnswer | null
-  readonly refused: readonly FieldProblem[]
   readonly disabled: boolean
   readonly onChange: (model: DraftModel) => void
 }
@@ -38,16 +38,16 @@ interface Grid {
 }
 
 /** Conditions down, rules across; an empty cell means any value. Arrows move, typing fills, Enter goes on below. */
-export function DecisionGrid({ model, answer, refused, disabled, onChange }: Props) {
+export function DecisionGrid({ model, answer, disabled, onChange }: Props) {
   const table = useRef<HTMLTableElement>(null)
   const { conditions, rules } = model.body
   const put: PutRules = (next, said) => {
     onChange({ ...model, body: { ...model.body, rules: [...next] } })
     if (said) notify(said, { undo: () => onChange(model) })
   }
-  const grid: Grid = { model, marks: marksOf(answer, refused), disabled, put }
+  const grid: Grid = { model, marks: marksOf(answer), disabled, put }
   const outcomes = outcomesOf(rules)
-  const below = Object.keys(conditions).length
+  const rows = [...Object.entries(conditions), ...lostConditions(model.body).map((name) => [name, null] as const)]
   return (
     <>
       <div className={css['gridBox']}>
@@ -61,11 +61,11 @@ export function DecisionGrid({ model, answer, refused, disabled, onChange }: Pro
             </tr>
           </thead>
           <tbody>
-            {Object.entries(conditions).map(([name, known], row) => (
+            {rows.map(([name, known], row) => (
               <ConditionRow key={name} name={name} known={known} row={row} of={grid} table={table} />
             ))}
             {outcomes.map((name, at) => (
-              <OutcomeRow key={name} name={name} row={below + at} of={grid} table={table} />
+              <OutcomeRow key={name} name={name} row={rows.length + at} of={grid} table={table} />
             ))}
           </tbody>
         </table>
@@ -75,10 +75,7 @@ export function DecisionGrid({ model, answer, refused, disabled, onChange }: Pro
           <Button look="word" onClick={() => put([...rules, openRule(rules)])}>
             add a rule
           </Button>
-          <NewOutcome
-            onAdd={(name) => put(rules.map((rule) => ({ ...rule, then: { ...rule.then, [name]: '' } })))}
-            taken={outcomes}
-          />
+          <NewOutcome onAdd={(name) => put(withOutcome(rules, name))} taken={outcomes} />
         </p>
       )}
       {answer && <DecisionFindings model={model} answer={answer} disabled={disabled} put={put} />}
@@ -119,20 +116,22 @@ interface RowProps {
   readonly table: RefObject<HTMLTableElement | null>
 }
 
-function ConditionRow({ name, known, row, of, table }: RowProps & { known: readonly string[] }) {
+/** `known` is `null` for a condition that the table has no more: of it a cell can only be emptied. */
+function ConditionRow({ name, known, row, of, table }: RowProps & { known: readonly string[] | null }) {
   const { rules } = of.model.body
-  const store = (at: number, text: string): boolean => {
-    const values = valuesTyped(text, known)
+  const store = (at: number, text: string): string | null => {
+    const values = valuesTyped(text, known ?? [])
     if (values) of.put(rules.with(at, withWhen(rules[at]!, name, values)))
-    else
-      notify(`${name} has no value “${text}”. It can be ${known.join(', ')}, several with “or”, or empty for any.`, {
-        tone: 'problem',
-      })
-    return values !== null
+    if (values) return null
+    return known
+      ? `${name} has no value “${text}”. It can be ${known.join(', ')}, several with “or”, or empty for any.`
+      : `There is no condition ${name} any more; write it above, or empty this cell.`
   }
   return (
     <tr>
-      <th scope="row">{name}</th>
+      <th scope="row" data-lost={known === null || undefined} title={known ? undefined : 'not in the table any more'}>
+        {name}
+      </th>
       {rules.map((rule, at) => (
         <Cell
           key={at}
@@ -165,7 +164,7 @@ function OutcomeRow({ name, row, of, table }: RowProps) {
           placeholder="…"
           onStore={(text) => {
             of.put(rules.with(at, { ...rule, then: { ...rule.then, [name]: text } }))
-            return true
+            return null
           }}
         />
       ))}
@@ -180,53 +179,66 @@ interface CellProps {
   readonly label: string
   readonly value: string
   readonly placeholder: string
-  /** Answers whether it was taken; what was not is put back as it was. */
-  readonly onStore: (text: string) => boolean
+  /** Answers why it was not taken; what was not stays as it was typed. */
+  readonly onStore: (text: string) => string | null
 }
 
 function Cell({ at: [row, rule], of, table, label, value, placeholder, onStore }: CellProps) {
+  const [refused, setRefused] = useState<string | null>(null)
   const focus = (by: readonly [number, number]) => {
     const next = table.current?.querySelector<HTMLInputElement>(`[data-cell="${row + by[0]},${rule + by[1]}"]`)
     next?.focus()
     next?.select()
   }
+  const store = (text: string) => {
+    const problem = text === value ? null : onStore(text)
+    if (problem && problem !== refused) notify(problem, { tone: 'problem' })
+    setRefused(problem)
+  }
   return (
-    <td data-mark={of.marks.has(rule) || undefined}>
+    <td data-mark={of.marks.has(rule) || refused !== null || undefined}>
       <input
         key={value}
         data-cell={`${row},${rule}`}
         aria-label={label}
+        aria-invalid={refused !== null || undefined}
+        title={refused ?? undefined}
         defaultValue={value}
         placeholder={placeholder}
         disabled={of.disabled}
         spellCheck={false}
         autoComplete="off"
         onKeyDown={(event) => {
-          const by = cellMove(event.key, event.currentTarget)
+          const { key, currentTarget } = event
+          if (key === 'Escape') currentTarget.value = value
+          const by = cellMove(key, currentTarget)
           if (!by) return
           event.preventDefault()
           focus(by)
         }}
-        onBlur={({ currentTarget }) => {
-          const text = currentTarget.value.trim()
-          if (text !== value && !onStore(text)) currentTarget.value = value
-        }}
+        onBlur={({ currentTarget }) => store(currentTarget.value.trim())}
       />
     </td>
   )
 }
 
+/** Enter adds it, and so does leaving the box: what was typed is not thrown away. */
 function NewOutcome({ onAdd, taken }: { onAdd: (name: string) => void; taken: readonly string[] }) {
+  const add = (box: HTMLInputElement) => {
+    const name = box.value.trim()
+    if (name === '') return
+    if (taken.includes(name)) return notify(`There is an outcome ${name} already.`, { tone: 'problem' })
+    onAdd(name)
+    box.value = ''
+  }
   return (
     <input
       className={css['newOutcome']}
       aria-label="Name of another outcome"
-      placeholder="another outcome …"
-      onKeyDown={(event) => {
-        const name = event.currentTarget.value.trim()
-        if (event.key !== 'Enter' || name === '' || taken.includes(name)) return
-        onAdd(name)
-        event.currentTarget.value = ''
+      placeholder={taken.length === 0 ? 'what the rules decide …' : 'another outcome …'}
+      onBlur={({ currentTarget }) => add(currentTarget)}
+      onKeyDown={({ key, currentTarget }) => {
+        if (key === 'Enter') add(currentTarget)
       }}
     />
   )

@@ -3,7 +3,7 @@ import { counted } from '#core/lib/figures.ts'
 import type { FieldProblem } from '#core/lib/refusal.ts'
 import type { DraftAnswer } from '#core/techniques/draft-answer.ts'
 import type { DraftModel } from '#core/techniques/draft-row.ts'
-import { written } from '#core/techniques/lines.ts'
+import { written } from '#core/techniques/line-reader.ts'
 import { criteria } from '#core/techniques/models.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { LineList } from '#ui/kit/LineList.tsx'
@@ -215,7 +215,7 @@ const BoundariesEditor = ({ model, own, disabled, lines }: EditorProps<'boundari
   </>
 )
 
-const DecisionsEditor = ({ model, own, answer, refused, disabled, lines }: EditorProps<'decisions'>) => (
+const DecisionsEditor = ({ model, own, answer, disabled, lines }: EditorProps<'decisions'>) => (
   <>
     <Head title="Conditions" note={counted(combinations(model.body.conditions), 'combination')} />
     {lines('conditions', { label: 'Conditions', placeholder: 'resident: yes, no', shown: boldNames })}
@@ -223,7 +223,6 @@ const DecisionsEditor = ({ model, own, answer, refused, disabled, lines }: Edito
     <DecisionGrid
       model={model}
       answer={answer?.detail.technique === 'decisions' ? answer.detail.answer : null}
-      refused={refused}
       disabled={disabled}
       onChange={own.setRest}
     />

@@ -12,6 +12,7 @@ import { CaseDialog } from './CaseDialog.tsx'
 import { Checklist } from './Checklist.tsx'
 import css from './Drafting.module.css'
 import { ModelEditor } from './ModelEditor.tsx'
+import { noticeText } from './decision-rules.ts'
 import { casesText, type Row, rowsOf, tookText } from './draft-rows.ts'
 import { Meter, Proposals } from './Proposals.tsx'
 import { useDraft } from './useDraft.ts'
@@ -50,9 +51,9 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
         {answer && !refused && (
           <Figures answer={answer} cases={open.length + standing.length} standing={standing.length} />
         )}
-        {answer?.notices.map(({ at, message }) => (
-          <p key={`${at}${message}`} className="quiet">
-            {message}
+        {answer?.notices.map((notice) => (
+          <p key={`${notice.at}${notice.message}`} className="quiet">
+            {noticeText(notice)}
           </p>
         ))}
         <Checklist of={drafting} disabled={disabled} />

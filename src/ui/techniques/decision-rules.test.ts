@@ -4,13 +4,16 @@ import {
   blockText,
   cellMove,
   clashesOf,
+  lostConditions,
   marksOf,
+  noticeText,
   openRule,
   outcomesOf,
   ruleFor,
   shownWhen,
   splitRule,
   valuesTyped,
+  withOutcome,
   withWhen,
 } from './decision-rules.ts'
 
@@ -80,12 +83,35 @@ describe('the marks of rules', () => {
     expect(clashes.has(2)).to.equal(false)
     expect(clashesOf(null).size).to.equal(0)
   })
-  it('say what is refused before what contradicts, and that before what is idle', () => {
-    const marks = marksOf(answer, [{ field: 'rules[0].when.age', message: 'is no value' }])
+  it('say what is left aside before what contradicts, and that before what is idle', () => {
+    const aside = {
+      ...answer,
+      notices: [
+        { at: 'rules[0]', message: 'is no value' },
+        { at: 'impossible', message: 'x' },
+      ],
+    }
+    const marks = marksOf(aside)
     expect(marks.get(0)).to.equal('is no value')
     expect(marks.get(1)).to.match(/^contradicts/)
     expect(marks.get(3)).to.equal('says nothing that other rules do not say')
-    expect(marksOf(null, [{ field: 'conditions', message: 'x' }]).size).to.equal(0)
+    expect(marksOf(null).size).to.equal(0)
+    expect(aside.notices.map(noticeText)).to.deep.equal(['Rule 1: is no value', 'x'])
+  })
+})
+
+describe('what was typed before its place is there', () => {
+  it('keeps the first outcome of a table without rules by beginning one', () => {
+    expect(withOutcome([], 'fare')).to.deep.equal([{ when: {}, then: { fare: '' } }])
+    expect(withOutcome(model.body.rules, 'seat').map(({ then }) => then['seat'])).to.deep.equal(
+      model.body.rules.map(() => ''),
+    )
+  })
+  it('keeps what rules say of a condition whose line is being written anew', () => {
+    const { age, ...others } = conditions
+    expect(age).to.not.equal(undefined)
+    expect(lostConditions({ ...model.body, conditions: others })).to.deep.equal(['age'])
+    expect(lostConditions(model.body)).to.deep.equal([])
   })
 })
 

@@ -1,7 +1,6 @@
-import type { FieldProblem } from '#core/lib/refusal.ts'
 import { type DecisionsAnswer, whenOf } from '#core/techniques/decisions.ts'
 import type { DraftModel } from '#core/techniques/draft-row.ts'
-import type { DecisionRule } from '#core/techniques/models.ts'
+import type { DecisionRule, Notice } from '#core/techniques/models.ts'
 
 // What typing and clicking in a decision table makes of its rules.
 
@@ -80,15 +79,38 @@ export function clashesOf(answer: DecisionsAnswer | null): ReadonlyMap<number, s
   return new Map(told)
 }
 
-/** What is wrong with each rule, by its place: refused, contradicted, or said by others. */
-export function marksOf(answer: DecisionsAnswer | null, refused: readonly FieldProblem[]): ReadonlyMap<number, string> {
-  const wrong = refused.flatMap(({ field, message }) => {
-    const at = /^rules\[(\d+)\]/.exec(field)?.[1]
-    return at === undefined ? [] : [[Number(at), message] as const]
+const ruleAt = (path: string): number | null => {
+  const at = /^rules\[(\d+)\]/.exec(path)?.[1]
+  return at === undefined ? null : Number(at)
+}
+
+/** What is told of a model, with the rule it is about. */
+export function noticeText({ at, message }: Notice): string {
+  const rule = ruleAt(at)
+  return rule === null ? message : `Rule ${rule + 1}: ${message}`
+}
+
+/** What is wrong with each rule, by its place: left aside, contradicted, or said by others. */
+export function marksOf(answer: DecisionsAnswer | null): ReadonlyMap<number, string> {
+  const aside = (answer?.notices ?? []).flatMap(({ at, message }) => {
+    const rule = ruleAt(at)
+    return rule === null ? [] : [[rule, message] as const]
   })
   const idle = (answer?.redundant ?? []).map((at) => [at, 'says nothing that other rules do not say'] as const)
-  return new Map([...idle, ...clashesOf(answer), ...wrong])
+  return new Map([...idle, ...clashesOf(answer), ...aside])
 }
+
+/** Conditions that rules name and the table has no more, such as one whose line is being written. */
+export const lostConditions = ({ conditions, rules }: Decisions['body']): string[] => [
+  ...new Set(rules.flatMap(({ when }) => Object.keys(when).filter((name) => !Object.hasOwn(conditions, name)))),
+]
+
+/** The rules with another outcome; the first one of an empty table begins a rule. */
+export const withOutcome = (rules: readonly DecisionRule[], name: string): DecisionRule[] =>
+  (rules.length === 0 ? [{ when: {}, then: {} }] : rules).map((rule) => ({
+    ...rule,
+    then: { ...rule.then, [name]: '' },
+  }))
 
 /** Where a key leads from a cell: down and right; nothing while the caret still moves within the text. */
 export function cellMove(
