@@ -39,10 +39,15 @@ export async function openPage(context: BrowserContext, server: Running, path: s
   return page
 }
 
+/** The same, with time for what comes after: other answers, the stream of changes. */
 export async function go(page: Page, server: Running, path: string): Promise<void> {
+  await load(page, server, path)
+  await page.waitForTimeout(400)
+}
+
+export async function load(page: Page, server: Running, path: string): Promise<void> {
   await page.goto(`${server.url}${path}`)
   await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
-  await page.waitForTimeout(400)
 }
 
 /** Takes back what this notice tells, whichever others came after it. */

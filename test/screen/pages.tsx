@@ -35,12 +35,12 @@ import { DeskPage } from '#ui/runs/DeskPage.tsx'
 import { RunsPage } from '#ui/runs/RunsPage.tsx'
 import { DraftingPage } from '#ui/techniques/DraftingPage.tsx'
 import type { Shop } from '#test/app.ts'
-import { leaveWith, network, type Screen } from './screen.tsx'
+import { leaveWith, network, type Shown } from './screen.tsx'
 
 // Whole pages, as the server hands them out, in front of the same server.
 
 /** A page of the shop at an address below `/p/SHOP/`, such as `TC-1?full=yes`, as a person sees it. */
-export async function pageOf(shop: Shop, person: string, address: string): Promise<Omit<Screen, 'show'>> {
+export async function pageOf(shop: Shop, person: string, address: string): Promise<Shown> {
   history.replaceState(null, '', `/p/SHOP/${address}`)
   const page = await contextFor(shop, person)
   const line = network(shop, person)

@@ -55,6 +55,9 @@ export interface Screen extends ReturnType<typeof render> {
   readonly show: (next: ReactNode) => void
 }
 
+/** A whole page, or a part of one. */
+export type Shown = Omit<Screen, 'show'>
+
 /** Shows a part of the interface to a person of the shop. */
 export async function screenOf(shop: Shop, person: string, part: ReactNode): Promise<Screen> {
   const as = shop.as(person)
@@ -85,11 +88,16 @@ export const leaveWith = (work: () => void): void => {
   leave = work
 }
 
+/** Closes what is shown; what is kept in the browser stays. */
+export function closeTab(): void {
+  leave()
+  leaveWith(() => undefined)
+}
+
 /** Closes what is shown; each test begins with an empty page and nothing kept in the browser. */
 export function closeScreen(address = '/p/SHOP'): void {
   for (const button of document.querySelectorAll('[aria-label="Close notice"]')) fireEvent.click(button)
-  leave()
-  leaveWith(() => undefined)
+  closeTab()
   localStorage.clear()
   sessionStorage.clear()
   history.replaceState(null, '', address)

@@ -46,8 +46,12 @@ function partitionOf(name: string, rest: string, type: BoundaryInput['type']): P
   const number = (value: string): string | number =>
     type === 'date' || value.trim() === '' || Number.isNaN(Number(value)) ? value.trim() : Number(value)
   const limit = limits.map(({ form, read }) => ({ match: form.exec(text), read })).find(({ match }) => match)!
-  const ends = Object.entries(limit.read([...limit.match!].slice(1))).map(([end, value]) => [end, number(value)])
-  const partition: Partition = { name, valid, ...Object.fromEntries(ends) }
+  const ends = Object.entries(limit.read([...limit.match!].slice(1)))
+  const partition: Partition = {
+    name,
+    valid,
+    ...Object.fromEntries<string | number>(ends.map(([end, value]) => [end, number(value)])),
+  }
   const [problem] = endsProblems(type, partition)
   if (problem) throw new LineError(problem.message)
   return partition

@@ -138,10 +138,10 @@ export const filledIn = (then: DecisionRule['then']): DecisionRule['then'] =>
 export const fulfils = (terms: ValueBlock, row: Combination): boolean =>
   Object.entries(terms).every(([name, values]) => values.includes(row[name] ?? ''))
 
-/** A condition of a rule without those that may have any value. */
+/** What a rule asks for, without conditions that may have any value, or that the model has no more. */
 export function whenOf(model: DecisionsModel, block: ValueBlock): ValueBlock {
   return Object.fromEntries(
-    Object.entries(block).filter(([name, values]) => values.length < model.conditions[name]!.length),
+    Object.entries(block).filter(([name, values]) => values.length < (model.conditions[name]?.length ?? 0)),
   )
 }
 

@@ -19,8 +19,9 @@ describe('a case that is written', () => {
     key = await makeCase(own.lead, 'Pay by card', { steps: ['Open the desk => It asks who you are', 'Tap Pay'] })
   })
   afterEach(() => closeScreen())
+  const kept = () => `rovant.working.lead.SHOP.${key}`
   const keepUnsent = (content: object, base: object, stamp: string) =>
-    localStorage.setItem(`rovant.working.SHOP.${key}`, JSON.stringify({ content, base, stamp, at: Date.now() }))
+    localStorage.setItem(kept(), JSON.stringify({ content, base, stamp, at: Date.now() }))
   const open = (person = 'lead') =>
     screenOf(own, person, <CaseSheetView about={key} served={null} onClose={() => undefined} />)
   const cell = (screen: Screen, step: number, field = 'action') => screen.findByLabelText(`Step ${step}, ${field}`)
@@ -136,11 +137,11 @@ describe('a case that is written', () => {
     await type(screen, 1, 'Open the desk on the phone')
     await screen.findByText(/kept in this browser/, undefined, soon)
     expect((await stored())[0]![0]).to.equal('Open the desk')
-    expect(localStorage.getItem(`rovant.working.SHOP.${key}`)).to.include('on the phone')
+    expect(localStorage.getItem(kept())).to.include('on the phone')
     screen.line.between = (_, answer) => answer()
     await screen.findByText(/^Stored/, undefined, { timeout: 6000 })
     expect((await stored())[0]![0]).to.equal('Open the desk on the phone')
-    expect(localStorage.getItem(`rovant.working.SHOP.${key}`)).to.equal(null)
+    expect(localStorage.getItem(kept())).to.equal(null)
   })
 
   it('finds what was typed here before and never sent', async () => {

@@ -25,6 +25,7 @@ import { Setting } from './Setting.tsx'
 import { StepTalk } from '#ui/review/StepTalk.tsx'
 import { Steps } from './Steps.tsx'
 import { Suggestions } from '#ui/review/Suggestions.tsx'
+import { type Flush, nothingTyped } from '#ui/shell/sending.ts'
 import { Versions } from './Versions.tsx'
 import { useVersionActs, useCutOnLeaving } from './version-acts.ts'
 import { CaseThread } from './CaseThread.tsx'
@@ -151,9 +152,7 @@ function ReviewActs({
   return reviewable ? <Button onClick={() => onAsk('review')}>Ask for review</Button> : null
 }
 
-const nothingTyped = async (): Promise<void> => undefined
-
-function OwnSteps({ of, onReady }: { of: CaseSheet; onReady: (flush: () => Promise<void>) => void }) {
+function OwnSteps({ of, onReady }: { of: CaseSheet; onReady: (flush: Flush) => void }) {
   const { key } = useHere()
   return (
     <Steps

@@ -8,6 +8,7 @@ import {
 import { type KeyboardEvent, lazy, type ReactNode, type RefObject, Suspense, useEffect, useRef, useState } from 'react'
 import { Button } from '#ui/kit/Button.tsx'
 import { UseRow } from '#ui/reuse/UseRow.tsx'
+import { type Flush } from '#ui/shell/sending.ts'
 import { Cell } from './Cell.tsx'
 import { Clashes } from './Clashes.tsx'
 import { type Draft, type DraftStep, usedBy } from './draft.ts'
@@ -25,13 +26,13 @@ interface Props {
   readonly plain?: boolean
   /** What stands between preconditions and steps, and below the steps. */
   /** Hands out how to store at once what is typed. */
-  readonly onReady?: (flush: () => Promise<void>) => void
+  readonly onReady?: (flush: Flush) => void
   readonly setting?: (draft: Draft, change: (next: Draft) => void) => ReactNode
   readonly below?: (draft: Draft, change: (next: Draft) => void) => ReactNode
   readonly chosenActs?: (of: {
     steps: readonly DraftStep[]
     chosen: readonly number[]
-    flush: () => Promise<void>
+    flush: Flush
     onClear: () => void
   }) => ReactNode
   /** A note at the end of a step's row, such as what people say of it. */

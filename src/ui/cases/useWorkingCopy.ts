@@ -5,14 +5,11 @@ import { contentShape, type Used } from '#core/cases/contract.ts'
 import { CallProblem, sentenceOf, isForGood } from '#ui/call.ts'
 import { shaped } from '#ui/kit/stored.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { again, pause, type Sendable, storedText, timeText, useSending } from '#ui/shell/sending.ts'
 import { merged } from '#core/cases/merge.ts'
 import { type Choice, decided, type OpenClash, openClash } from './clashes.ts'
 import { adopted, type Content, contentOf, type Draft, draftAfter, draftOf, withParameters } from './draft.ts'
 
-/** Milliseconds from the last letter to storing, and to another try when the server was not reached. */
-const pause = 700
-const again = 3000
-const mostTries = 3
 const theirsShape = z.object({ content: contentShape, stamp: z.string() })
 type Stored = z.infer<typeof theirsShape>
 const keptShape = theirsShape.extend({ base: contentShape, at: z.number().default(0) })
@@ -33,17 +30,12 @@ export interface Written {
 }
 
 /** What is typed, at once; what is drawn follows it. */
-interface Held {
+interface Held extends Sendable {
   draft: Draft
   /** The content it was typed over, and its stamp. */
   base: Stored
-  dirty: boolean
-  sending: boolean
-  /** Nothing is sent until it is changed, when it was refused, or until one of both is chosen, when two wrote in one place. */
-  halted: 'refused' | 'clash' | null
   /** What somebody else stored, in which places wait to be decided. */
   theirs: Stored | null
-  timer: number
 }
 
 /**
@@ -179,40 +171,6 @@ function useStoring(
   return { state, setState, ...sending, later, keep: backup.keep, kept: backup.read }
 }
 
-/** One store after the other; `attempt` answers how long to wait for the next. */
-function useSending(held: RefObject<Held>, attempt: (own: Held) => Promise<number>) {
-  const going = useRef(Promise.resolve())
-  const wait = (ms: number) => {
-    window.clearTimeout(held.current.timer)
-    held.current.timer = window.setTimeout(() => void send(), ms)
-  }
-  const sendNow = async (own: Held): Promise<void> => {
-    own.sending = true
-    own.dirty = false
-    const next = await attempt(own)
-    own.sending = false
-    if (own.dirty && !own.halted) wait(next)
-  }
-  const send = (): Promise<void> => {
-    const own = held.current
-    window.clearTimeout(own.timer)
-    if (own.dirty && !own.sending && !own.halted) going.current = sendNow(own)
-    return going.current
-  }
-  /** Until all that is typed is stored, what somebody else stored meanwhile taken in, or it cannot be for now. */
-  const flush = async (): Promise<void> => {
-    for (let tries = 0; tries < mostTries; tries++) {
-      await send()
-      if (!held.current.dirty || held.current.halted) return
-    }
-  }
-  return { wait, send, flush }
-}
-
-const timeText = (at: number): string =>
-  new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-const storedText = (at: number): string => `Stored ${timeText(at)}`
-
 /** What the server has by now, where it was refused for that. */
 function clashIn(error: unknown): Stored | null {
   if (!(error instanceof CallProblem) || error.problem.status !== 412) return null
@@ -225,10 +183,10 @@ function isRefused(error: unknown): boolean {
   return error instanceof CallProblem && isForGood(error.problem.status)
 }
 
-/** The copy in this browser, with what it was typed over. */
+/** The person's copy in this browser, with what it was typed over. */
 function useBackup(of: Written, held: RefObject<Held>) {
-  const { key } = useHere()
-  const name = `rovant.working.${key}.${of.key}`
+  const { key, me } = useHere()
+  const name = `rovant.working.${me.id}.${key}.${of.key}`
   return {
     keep: () => {
       const { draft, base } = held.current

@@ -5,22 +5,23 @@ import { call } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { allStored, type Flush } from '#ui/shell/sending.ts'
 
 /** Cutting and reviewing, with what is said about it; what is typed and not stored yet is stored first. */
-export function useVersionActs(of: CaseSheet, flush: () => Promise<void>) {
+export function useVersionActs(of: CaseSheet, flush: Flush) {
   const { key } = useHere()
   const cutting = useWrite(cutVersion)
   const reviewing = useWrite(reviewCase)
   const params = { key, ref: of.key }
   const cut = async (why: string) => {
-    await flush()
+    if (!(await allStored(flush))) return false
     const done = await cutting.attempt({ params, body: { why } })
     if (done)
       notify(done.cut ? `Version ${done.name} is cut.` : 'Nothing changed since the newest version, so none was cut.')
     return done !== null
   }
   const review = async (to: 'Draft' | 'In review' | 'Approved', people: string[], why: string) => {
-    await flush()
+    if (!(await allStored(flush))) return false
     const done = await reviewing.attempt({ params, body: { to, people, why } })
     if (done)
       notify(

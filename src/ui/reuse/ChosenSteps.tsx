@@ -16,6 +16,7 @@ import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import css from '#ui/kit/Pick.module.css'
 import grid from '#ui/cases/Steps.module.css'
 import type { DraftStep } from '#ui/cases/draft.ts'
+import { allStored, type Flush } from '#ui/shell/sending.ts'
 
 interface Props {
   readonly own: string
@@ -23,7 +24,7 @@ interface Props {
   /** Places of the chosen ones, rising. */
   readonly chosen: readonly number[]
   /** Stores what is typed first: these acts work on what the server has. */
-  readonly flush: () => Promise<void>
+  readonly flush: Flush
   readonly onClear: () => void
 }
 
@@ -34,8 +35,7 @@ export function ChosenSteps({ own, steps, chosen, flush, onClear }: Props) {
   const joined = chosen.every((at, index) => at === first + index)
   const ids = chosen.flatMap((at) => steps[at]?.id ?? [])
   const begin = async (which: 'routine' | 'split' | 'move') => {
-    await flush()
-    setDialog(which)
+    if (await allStored(flush)) setDialog(which)
   }
   const acting: Acting = {
     own,

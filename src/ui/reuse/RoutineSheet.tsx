@@ -22,6 +22,7 @@ import { Part, SheetEnd, TitleHead } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
 import { Steps } from '#ui/cases/Steps.tsx'
 import versions from '#ui/cases/Versions.module.css'
+import { allStored, type Flush, nothingTyped } from '#ui/shell/sending.ts'
 
 export function RoutineSheetView({
   about,
@@ -41,7 +42,7 @@ export function RoutineSheetView({
 function Sheet({ of }: { of: RoutineSheet }) {
   const { key } = useHere()
   const set = useEdit(updateRoutine, { key, ref: of.key }, of)
-  const flush = useRef<() => Promise<void>>(async () => undefined)
+  const flush = useRef(nothingTyped)
   const cut = useCut(of, () => flush.current())
   return (
     <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
@@ -76,11 +77,11 @@ function Sheet({ of }: { of: RoutineSheet }) {
 }
 
 /** Cuts a version, by key as by its button; what is typed and not stored yet is stored first. */
-function useCut(of: RoutineSheet, flush: () => Promise<void>): () => void {
+function useCut(of: RoutineSheet, flush: Flush): () => void {
   const { key } = useHere()
   const { attempt } = useWrite(cutRoutine)
   const cut = async () => {
-    await flush()
+    if (!(await allStored(flush))) return
     const done = await attempt({ params: { key, ref: of.key }, body: {} })
     if (!done) return
     const then = of.usedBy.length === 0 ? 'it is inserted from now on' : 'the cases below can take it'

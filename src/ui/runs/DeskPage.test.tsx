@@ -1,11 +1,11 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
 import { updateProject } from '#core/projects/contract.ts'
-import { dealItems, readDesk } from '#core/runs/contract.ts'
+import { commentStep, dealItems, readDesk, startAttempt } from '#core/runs/contract.ts'
 import { makeCase, makeRun } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
-import { closeScreen, lineDown } from '#test/screen/screen.tsx'
+import { closeScreen, closeTab, lineDown, type Shown } from '#test/screen/screen.tsx'
 
 const soon = { timeout: 5000 }
 
@@ -90,6 +90,55 @@ describe('the desk', () => {
     fireEvent.change(happened, { target: { value: 'It asked twice' } })
     fireEvent.blur(happened)
     await waitFor(async () => expect((await desk()).attempt?.marks[0]?.comment).to.equal('It asked twice'), soon)
+  })
+
+  const write = async (screen: Shown, text: string) => {
+    const happened = await screen.findByPlaceholderText(/as expected, unless/)
+    fireEvent.change(happened, { target: { value: text } })
+    return happened
+  }
+  const comment = async () => (await desk()).attempt?.marks[0]?.comment
+
+  it('keeps what happened while the line is down and sends it when it is back, without another letter', async () => {
+    const screen = await open()
+    press('p')
+    await screen.findByText(/^Stored/, undefined, soon)
+    screen.line.between = lineDown
+    press('ArrowUp')
+    await write(screen, 'It asked twice')
+    await screen.findByText(/Your words are kept here and sent when the server answers/, undefined, soon)
+    screen.line.between = (_, answer) => answer()
+    await waitFor(async () => expect(await comment()).to.equal('It asked twice'), { timeout: 8000 })
+    expect(Object.keys(localStorage).filter((name) => name.startsWith('rovant.happened'))).to.deep.equal([])
+  })
+
+  it('shows what was typed in a closed tab beside what another window stored since, and one chooses', async () => {
+    const screen = await open()
+    screen.line.between = lineDown
+    await write(screen, 'It asked twice')
+    closeTab()
+    const attempt = await own.tester.ask(startAttempt, { params: { id: item }, body: {} })
+    const at = { id: attempt.id, row: 1, step: (await desk()).preview.steps[0]?.id ?? 0 }
+    await own.tester.ask(commentStep, { params: at, body: { text: 'The door stays open' } })
+    const again = await open()
+    const both = await again.findByLabelText('Two texts of What happened', undefined, soon)
+    expect(both.textContent).to.include('The door stays open').and.to.include('It asked twice')
+    await new Promise((resolve) => setTimeout(resolve, 1200))
+    expect(await comment(), 'nothing is stored until one chooses').to.equal('The door stays open')
+    fireEvent.click(again.getByText('Join both'))
+    await waitFor(async () => expect(await comment()).to.equal('The door stays open\nIt asked twice'), soon)
+    expect(again.queryByLabelText('Two texts of What happened')).to.equal(null)
+  })
+
+  it('keeps what was written before an attempt could begin, and stores it when one begins', async () => {
+    const screen = await open()
+    screen.line.between = lineDown
+    await write(screen, 'It asked twice')
+    await screen.findByText(/is kept here until the attempt can begin/, undefined, soon)
+    screen.line.between = (_, answer) => answer()
+    press('p')
+    press('ArrowUp')
+    await waitFor(async () => expect(await comment()).to.equal('It asked twice'), soon)
   })
 
   it('goes on to the next item, and says when it was the last', async () => {

@@ -1,15 +1,12 @@
 import { plainly, type FinalVerdict } from '#core/lib/verdict.ts'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef } from 'react'
 import { withValues } from '#core/cases/steps.ts'
-import { commentStep, type Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/contract.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
-import { call, sentenceOf } from '#ui/call.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { notify } from '#ui/kit/notices.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
-import { useHere } from '#ui/shell/here.ts'
-import { withComment } from './desk-attempt.ts'
 import css from './Desk.module.css'
+import { Happened } from './Happened.tsx'
 import type { useDesk } from './useDesk.ts'
 
 interface Props {
@@ -139,65 +136,5 @@ function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }
         </span>
       </div>
     </div>
-  )
-}
-
-/** What happened, kept as it is typed: in this browser at once, on the server after a pause. */
-function useHappened(own: Props['own'], step: number | null, comment: string) {
-  const { key } = useHere()
-  const { row } = own.at
-  const draftName = `rovant.happened.${own.attempt?.id}.${row}.${step}`
-  const [text, setText] = useState(comment)
-  const sent = useRef(comment)
-  useEffect(() => {
-    const kept = localStorage.getItem(draftName)
-    if (kept !== null && kept !== comment) setText(kept)
-  }, [])
-  const store = async () => {
-    if (text === sent.current || step === null) return
-    const attempt = await own.begin()
-    if (!attempt) return
-    sent.current = text
-    try {
-      const answer = await call(commentStep, { params: { key, id: attempt.id, row, step }, body: { text } })
-      localStorage.removeItem(draftName)
-      own.patch((before) => withComment(before, row, step, { text: answer.text, at: answer.storedAt }))
-    } catch (error) {
-      sent.current = ''
-      notify(`${sentenceOf(error)} Your words are kept here.`, { tone: 'problem' })
-    }
-  }
-  useEffect(() => {
-    const wait = setTimeout(() => void store(), 900)
-    return () => clearTimeout(wait)
-  }, [text])
-  const type = (typed: string) => {
-    setText(typed)
-    localStorage.setItem(draftName, typed)
-  }
-  return { text, type, store: () => void store() }
-}
-
-function Happened({ own, step, comment }: { own: Props['own']; step: number | null; comment: string }) {
-  const { text, type, store } = useHappened(own, step, comment)
-  return (
-    <label className={css['happened']}>
-      <span>what happened</span>
-      <textarea
-        data-happened
-        rows={1}
-        spellCheck
-        value={text}
-        placeholder="as expected, unless you write it here"
-        onChange={(event) => type(event.target.value)}
-        onBlur={store}
-        onKeyDown={(event) => {
-          if (event.key === 'Escape' || (event.key === 'Enter' && !event.shiftKey)) {
-            event.preventDefault()
-            event.currentTarget.blur()
-          }
-        }}
-      />
-    </label>
   )
 }

@@ -33,7 +33,7 @@ export function useDesk(desk: Desk, refresh: () => void) {
   const patch = (change: (own: DeskAttempt) => DeskAttempt) => {
     if (held.current) show(change(held.current))
   }
-  return { attempt, at, stored, waiting, begin, go, next, patch, ...said }
+  return { item: desk.item.id, attempt, at, stored, waiting, begin, go, next, patch, ...said }
 }
 
 /** The attempt on the desk: what is shown, and the same at once for what is pressed before it is drawn. */

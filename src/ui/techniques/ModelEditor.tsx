@@ -199,6 +199,11 @@ const BoundariesEditor = ({ model, own, disabled, lines }: EditorProps<'boundari
       placeholder: 'age: integer, in years — then, indented: child: 4 to 15',
       indents: true,
     })}
+    <p className={css['how']}>
+      Indent a partition with Tab. Each holds values that are treated alike: <code>4 to 15</code>,{' '}
+      <code>131 and up</code>, <code>up to 3</code>. One that must be refused ends in <code>(invalid)</code>:{' '}
+      <code>too old: 131 and up (invalid)</code>.
+    </p>
     <Head title="Values at an edge" note="" />
     <Pills label="Values at an edge">
       {([2, 3] as const).map((values) => (

@@ -7,10 +7,12 @@ import { addressOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { storedText } from '#ui/shell/sending.ts'
 import { useQueryClient } from '@tanstack/react-query'
 import { CaseDialog } from './CaseDialog.tsx'
 import { Checklist } from './Checklist.tsx'
 import css from './Drafting.module.css'
+import { ModelClashes } from './ModelClashes.tsx'
 import { ModelEditor } from './ModelEditor.tsx'
 import { noticeText } from './decision-rules.ts'
 import { casesText, type Row, rowsOf, tookText } from './draft-rows.ts'
@@ -41,6 +43,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
     <>
       <section className={css['model']} aria-label="Model">
         <Head {...table} />
+        <ModelClashes of={own.joining} />
         <ModelEditor
           own={own}
           answer={answer}
@@ -127,9 +130,9 @@ function Head({ drafting, sheet, disabled, own, acts }: Table) {
         />
       </h1>
       <span className={css['stored']} data-problem={own.stored.problem ? true : undefined} role="status">
-        {storedText(own.stored)} · revision {own.revision.current}
+        {storeText(own)} · revision {own.held.current.revision}
       </span>
-      <Revisions sheet={sheet} onPutBack={own.setModel} disabled={disabled} />
+      <Revisions sheet={sheet} onPutBack={own.putBack} disabled={disabled} />
       <a
         href={addressOf(exportModel, { params: { key, id: sheet.id } })}
         download={`${drafting.requirement.key} ${sheet.name}.json`}
@@ -145,11 +148,10 @@ function Head({ drafting, sheet, disabled, own, acts }: Table) {
   )
 }
 
-const storedText = ({ at, problem }: OwnModel['stored']): string =>
-  problem ??
-  (at === null
-    ? 'storing …'
-    : `Stored ${new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`)
+function storeText({ stored: { at, problem }, joining }: OwnModel): string {
+  if (joining.clashes.length > 0) return 'Not stored: somebody else wrote in the same part'
+  return problem ?? (at === null ? 'storing …' : storedText(at))
+}
 
 /** What the cases come to; `cases` counts those too that are gone or to be changed, which proposals stand for. */
 function Figures({ answer, cases, standing }: { answer: DraftAnswer; cases: number; standing: number }) {
@@ -175,13 +177,18 @@ function Figures({ answer, cases, standing }: { answer: DraftAnswer; cases: numb
   )
 }
 
-function YieldHead({ sheet, disabled, drafted, acts, open, rows }: Table & { rows: readonly Row[] }) {
+function YieldHead({ sheet, disabled, own, drafted, acts, open, rows }: Table & { rows: readonly Row[] }) {
   const { answer, refused, working } = drafted
   const shown = answer && !refused
   return (
     <div className={css['yieldHead']}>
       <h2>{yieldTitle(drafted, open.length, rows)}</h2>
       {shown && <span className="quiet">{working ? 'looking for fewer …' : `found in ${tookText(drafted.took)}`}</span>}
+      {own.lineProblems.length > 0 && (
+        <span className={css['unread']} role="status">
+          without {counted(own.lineProblems.length, 'line')} that cannot be read
+        </span>
+      )}
       {working && answer && (
         <Button look="word" onClick={drafted.stop}>
           enough

@@ -1,4 +1,4 @@
-import { useRef } from 'react'
+import { type RefObject, useEffect, useRef, useState } from 'react'
 import type { BoundaryInput } from '#core/techniques/models.ts'
 import css from './Drafting.module.css'
 import {
@@ -8,7 +8,9 @@ import {
   extentOf,
   isSaid,
   moved,
+  type Place,
   placeOf,
+  placesOf,
   shareOf,
   stepOf,
   stepsOfKey,
@@ -27,7 +29,7 @@ export function NumberLines({
   disabled: boolean
   onChange: (inputs: Record<string, BoundaryInput>) => void
 }) {
-  const shown = Object.entries(inputs).filter(([, { type, partitions }]) => type !== 'set' && partitions.length > 0)
+  const shown = Object.entries(inputs).filter(([, input]) => input.type !== 'set' && edgesOf(input).length > 0)
   return (
     <>
       {shown.map(([name, input]) => (
@@ -50,11 +52,34 @@ interface LineProps {
   readonly onChange: (partitions: BoundaryInput['partitions']) => void
 }
 
+/** Until a line is drawn and can be measured. */
+const usualWidth = 480
+
+function useWidth(box: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(usualWidth)
+  useEffect(() => {
+    if (!box.current) return
+    const watch = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width))
+    watch.observe(box.current)
+    return () => watch.disconnect()
+  }, [])
+  return width
+}
+
 function NumberLine({ name, input, disabled, onChange }: LineProps) {
   const box = useRef<HTMLDivElement>(null)
+  const width = useWidth(box)
   const edges = edgesOf(input)
-  if (edges.length === 0) return null
   const extent = extentOf(input, edges)
+  const said = edges.filter((edge) => isSaid(input, edges, edge))
+  const places = placesOf(
+    said.map((edge) => ({
+      end: edge.end,
+      at: (placeOnLine(input, extent, edge) * width) / 100,
+      text: String(valueAt(input, edge.at)),
+    })),
+    width,
+  )
   const move = (edge: Edge, to: number) => {
     const partitions = moved(input, edge, to)
     if (partitions) onChange(partitions)
@@ -70,7 +95,7 @@ function NumberLine({ name, input, disabled, onChange }: LineProps) {
       <p>
         <b>{name}</b> <span className="quiet">{input.unit ? `in ${input.unit}` : input.type}</span>
       </p>
-      <div ref={box} className={css['track']}>
+      <div ref={box} className={css['track']} style={{ blockSize: trackHeight(places) }}>
         {input.partitions.map((_, at) => (
           <Band key={at} input={input} at={at} extent={extent} />
         ))}
@@ -78,7 +103,7 @@ function NumberLine({ name, input, disabled, onChange }: LineProps) {
           <Handle
             key={`${edge.partition}-${edge.end}`}
             {...{ name, input, disabled, edge, extent }}
-            said={isSaid(input, edges, edge)}
+            place={places[said.indexOf(edge)] ?? { level: null, side: edge.end === 'to' ? 'left' : 'right' }}
             onMove={(to) => move(edge, to)}
             onDrag={(clientX) => drag(edge, clientX)}
           />
@@ -87,6 +112,14 @@ function NumberLine({ name, input, disabled, onChange }: LineProps) {
     </div>
   )
 }
+
+/** The bands, and the values below them. */
+const trackHeight = (places: readonly Place[]): number =>
+  32 + 16 * Math.max(...places.map(({ level }) => (level ?? 0) + 1))
+
+/** An end lies behind its last value. */
+const placeOnLine = (input: BoundaryInput, extent: Extent, { end, at }: Edge): number =>
+  shareOf(extent, at + (end === 'to' ? stepOf(input) : 0))
 
 /** A partition that is thinner than this share of the line could not be seen. */
 const thinnest = 0.6
@@ -106,12 +139,13 @@ function Band({ input, at, extent }: { input: BoundaryInput; at: number; extent:
 interface HandleProps extends Omit<LineProps, 'onChange'> {
   readonly edge: Edge
   readonly extent: Extent
-  readonly said: boolean
+  /** A value without a level is told when its edge is reached. */
+  readonly place: Place
   readonly onMove: (to: number) => void
   readonly onDrag: (clientX: number) => void
 }
 
-function Handle({ name, input, disabled, edge, extent, said, onMove, onDrag }: HandleProps) {
+function Handle({ name, input, disabled, edge, extent, place: { level, side }, onMove, onDrag }: HandleProps) {
   const { end, at, partition } = edge
   const text = String(valueAt(input, at))
   return (
@@ -125,8 +159,9 @@ function Handle({ name, input, disabled, edge, extent, said, onMove, onDrag }: H
       aria-valuemin={extent.first}
       aria-valuemax={extent.last}
       aria-disabled={disabled}
-      data-end={end}
-      style={{ left: `${shareOf(extent, at + (end === 'to' ? stepOf(input) : 0))}%` }}
+      data-side={side}
+      style={{ left: `${placeOnLine(input, extent, edge)}%` }}
+      data-level={level ?? 0}
       onKeyDown={(event) => {
         const steps = stepsOfKey(event)
         if (disabled || steps === 0) return
@@ -142,7 +177,7 @@ function Handle({ name, input, disabled, edge, extent, said, onMove, onDrag }: H
         if (!disabled && event.buttons === 1) onDrag(event.clientX)
       }}
     >
-      {said && <i>{text}</i>}
+      <i data-told={level === null || undefined}>{text}</i>
     </span>
   )
 }

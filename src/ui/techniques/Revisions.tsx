@@ -8,7 +8,7 @@ import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { ago } from '#ui/shell/people.ts'
 import css from './Drafting.module.css'
-import { useModel } from './useModel.ts'
+import type { OwnModel } from './useModel.ts'
 
 /** Earlier revisions of the model, each of which can be put back; that makes a new revision. */
 export function Revisions({
@@ -17,7 +17,7 @@ export function Revisions({
   disabled,
 }: {
   sheet: ModelSheet
-  onPutBack: ReturnType<typeof useModel>['setModel']
+  onPutBack: OwnModel['putBack']
   disabled: boolean
 }) {
   const [open, setOpen] = useState(false)

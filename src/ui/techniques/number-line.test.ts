@@ -1,7 +1,18 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import type { BoundaryInput } from '#core/techniques/models.ts'
-import { edgesOf, extentOf, isSaid, moved, placeOf, shareOf, stepOf, stepsOfKey, valueAt } from './number-line.ts'
+import {
+  edgesOf,
+  extentOf,
+  isSaid,
+  moved,
+  placeOf,
+  placesOf,
+  shareOf,
+  stepOf,
+  stepsOfKey,
+  valueAt,
+} from './number-line.ts'
 
 const part = (name: string, from?: string | number, to?: string | number) => ({ name, from, to, valid: true })
 const age: BoundaryInput = {
@@ -96,5 +107,46 @@ describe('edges of partitions', () => {
     expect(stepsOfKey({ key: 'ArrowLeft', shiftKey: false })).to.equal(-1)
     expect(stepsOfKey({ key: 'ArrowRight', shiftKey: true })).to.equal(10)
     expect(stepsOfKey({ key: 'Enter', shiftKey: false })).to.equal(0)
+  })
+})
+
+describe('values written below a line', () => {
+  it('stand on one level while they have room, and on further ones where they would touch', () => {
+    const labels = [
+      { end: 'to', at: 100, text: '2027-02-28' },
+      { end: 'to', at: 300, text: '2027-10-31' },
+      { end: 'to', at: 320, text: '2027-11-05' },
+      { end: 'from', at: 305, text: '2027-11-01' },
+    ] as const
+    expect(placesOf(labels, 500).map(({ level }) => level)).to.deep.equal([0, 0, 1, 2])
+    expect(placesOf([], 500)).to.deep.equal([])
+  })
+  it('turn to the other side where they would leave the line', () => {
+    const labels = [
+      { end: 'to', at: 30, text: '2027-02-28' },
+      { end: 'from', at: 480, text: '2027-10-31' },
+      { end: 'to', at: 300, text: '2027-06-30' },
+    ] as const
+    expect(placesOf(labels, 500).map(({ side }) => side)).to.deep.equal(['right', 'left', 'left'])
+  })
+  it('are never written over each other, however many there are', () => {
+    const label = fc.record({
+      end: fc.constantFrom('from' as const, 'to' as const),
+      at: fc.integer({ min: 0, max: 500 }),
+      text: fc.string({ minLength: 1, maxLength: 10 }),
+    })
+    fc.assert(
+      fc.property(fc.array(label, { maxLength: 12 }), (labels) => {
+        const spans = placesOf(labels, 500).map(({ level, side }, at) => {
+          const { at: edge, text } = labels[at]!
+          const wide = text.length * 6
+          return { level, from: side === 'left' ? edge - wide : edge, to: side === 'left' ? edge : edge + wide }
+        })
+        for (const [at, one] of spans.entries())
+          for (const other of spans.slice(at + 1))
+            if (one.from < other.to && other.from < one.to && one.level !== null)
+              expect(one.level).to.not.equal(other.level)
+      }),
+    )
   })
 })

@@ -78,6 +78,49 @@ export const isSaid = (input: BoundaryInput, edges: readonly Edge[], edge: Edge)
   edge.end === 'to' ||
   !edges.some(({ end, at }) => end === 'to' && Math.abs(edge.at - at - stepOf(input)) < stepOf(input) * 0.001)
 
+/** A value written at its edge. */
+export interface Label {
+  readonly end: 'from' | 'to'
+  /** Pixels from the line's left end. */
+  readonly at: number
+  readonly text: string
+}
+/** Where a value is written: on a level below the line, from 0 (`null` where none has room), and to which side of its edge. */
+export interface Place {
+  readonly level: number | null
+  readonly side: 'left' | 'right'
+}
+
+/** Pixels of a letter of the values, and between two of them. */
+const letter = 6.8
+const apart = 6
+const mostLevels = 3
+
+/** Leftwards from an end, rightwards from a beginning, unless that leaves the line. */
+function sideOf({ end, at, text }: Label, width: number): Place['side'] {
+  const wide = text.length * letter
+  if (end === 'to') return at - wide < 0 ? 'right' : 'left'
+  return at + wide > width ? 'left' : 'right'
+}
+
+/** Where the values of a line of so many pixels stand, so that none is written over another. */
+export function placesOf(labels: readonly Label[], width: number): Place[] {
+  const spans = labels.map((label, index) => {
+    const side = sideOf(label, width)
+    const wide = label.text.length * letter
+    return { index, side, from: side === 'left' ? label.at - wide : label.at, wide }
+  })
+  const reached = Array.from({ length: mostLevels }, () => -Infinity)
+  const places: Place[] = spans.map(({ side }) => ({ level: null, side }))
+  for (const { index, side, from, wide } of spans.sort((a, b) => a.from - b.from)) {
+    const level = reached.findIndex((end) => end + apart <= from)
+    if (level < 0) continue
+    reached[level] = from + wide
+    places[index] = { level, side }
+  }
+  return places
+}
+
 /** How far a key moves an edge, in steps. */
 export function stepsOfKey({ key, shiftKey }: { readonly key: string; readonly shiftKey: boolean }): number {
   const far = shiftKey ? 10 : 1

@@ -16,6 +16,7 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { allStored } from '#ui/shell/sending.ts'
 import { useQueryClient } from '@tanstack/react-query'
 import type { OwnModel } from './useModel.ts'
 
@@ -32,9 +33,11 @@ export function useModelActs(drafting: Drafting, sheet: ModelSheet, own: OwnMode
     ...useAccepting(drafting, sheet, own),
     ...useDeciding(sheet, own),
     edit: async (body: { name?: string; pattern?: string }) => {
-      await own.store()
+      if (!(await allStored(own.store))) return
       try {
-        own.version.current = (await call(updateModel, { params, version: own.version.current, body })).version
+        own.held.current.version = (
+          await call(updateModel, { params, version: own.held.current.version, body })
+        ).version
         await client.invalidateQueries({ queryKey: ['readDrafting'] })
       } catch (error) {
         notify(sentenceOf(error), { tone: 'problem' })
@@ -57,10 +60,10 @@ function useAccepting(drafting: Drafting, sheet: ModelSheet, own: OwnModel) {
   const deleting = useWrite(deleteCases)
   const params = { key, id: sheet.id }
   const accept = async (rows: readonly Proposed[], as: As, into?: string): Promise<boolean> => {
-    await own.store()
+    if (!(await allStored(own.store))) return false
     const body = {
       as,
-      revision: own.revision.current,
+      revision: own.held.current.revision,
       title: sheet.name,
       ...(into && { into }),
       rows: titled(rows, sheet, drafting),
@@ -77,7 +80,7 @@ function useAccepting(drafting: Drafting, sheet: ModelSheet, own: OwnModel) {
   }
   /** Data rows of a case as accepted ones; names the model does not have are left out. */
   const adopt = async (ref: string): Promise<boolean> => {
-    await own.store()
+    if (!(await allStored(own.store))) return false
     try {
       const { content } = await call(readCase, { params: { key, ref }, query: {} })
       const rows = rowsNamed(content.rows, namesOf(own.model))
@@ -88,7 +91,7 @@ function useAccepting(drafting: Drafting, sheet: ModelSheet, own: OwnModel) {
       const body = {
         as: 'existing' as const,
         into: ref,
-        revision: own.revision.current,
+        revision: own.held.current.revision,
         rows: rows.map((row) => ({ row, title: ref, steps: [] })),
       }
       const made = await accepting.attempt({ params, body })
@@ -143,7 +146,7 @@ function useDeciding(sheet: ModelSheet, own: OwnModel) {
     })
   }
   const leaveOut = async (row: Proposed) => {
-    await own.store()
+    if (!(await allStored(own.store))) return
     const done = await deciding.attempt({ params, body: { leaveOut: [{ ...row.row }] } })
     if (done)
       notify('The row is left out.', { undo: () => void deciding.attempt({ params, body: { end: done.rows } }) })
