@@ -20,85 +20,80 @@ interface Props {
 
 const keptShape = z.object({ text: z.string(), base: z.string() })
 
-/** What is typed and not stored yet, with what it was typed over. */
-function useKeptWords(name: string, stored: string) {
-  return {
-    keep: (words: z.infer<typeof keptShape>) => localStorage.setItem(name, JSON.stringify(words)),
-    forget: () => localStorage.removeItem(name),
-    read: () => {
-      const found = shaped(localStorage.getItem(name), keptShape)
-      return found && found.text !== stored ? found : null
-    },
+/** Words as they are typed, kept in this browser; where others were stored since they were begun, both are there until one is chosen. */
+function useOwnWords(name: string, stored: string) {
+  const [text, setText] = useState(stored)
+  const [theirs, setTheirs] = useState<string | null>(null)
+  const latest = useRef(text)
+  latest.current = text
+  /** What was stored when these words were begun. */
+  const base = useRef(stored)
+  const type = (typed: string) => {
+    setText(typed)
+    localStorage.setItem(name, JSON.stringify({ text: typed, base: base.current }))
   }
+  useEffect(() => {
+    const kept = shaped(localStorage.getItem(name), keptShape)
+    if (!kept || kept.text === stored) return
+    setText(kept.text)
+    if (kept.base !== stored) setTheirs(stored)
+  }, [])
+  useEffect(() => {
+    if (stored.trim() === base.current.trim()) return
+    if (text === base.current || text === stored) setText(stored)
+    else setTheirs(stored)
+    base.current = stored
+  }, [stored])
+  const forget = (words: string) => {
+    if (latest.current === words) localStorage.removeItem(name)
+  }
+  const choose = (choice: 'mine' | 'theirs' | 'both') => {
+    if (choice === 'both') type(`${theirs ?? ''}\n${text}`)
+    if (choice === 'theirs') {
+      forget(text)
+      setText(theirs ?? '')
+    }
+    setTheirs(null)
+  }
+  return { text, type, theirs, choose, base, forget }
 }
 
-/**
- * What happened, kept as it is typed: in this browser at once, on the server after a pause. Where another window stored other words
- * since one began, both are shown and one is chosen.
- */
+/** What happened, on the server after a pause. */
 function useHappened({ own, step, comment }: Props) {
   const { key, me } = useHere()
   const { row } = own.at
-  const name = `rovant.happened.${me.id}.${own.item}.${row}.${step}`
-  const [text, setText] = useState(comment)
-  const [theirs, setTheirs] = useState<string | null>(null)
+  const words = useOwnWords(`rovant.happened.${me.id}.${own.item}.${row}.${step}`, comment)
+  const { text, theirs, base } = words
   /** How often in a row the server could not be reached with it. */
   const [tries, setTries] = useState(0)
-  /** What the server had when these words were begun. */
-  const base = useRef(comment)
-  const kept = useKeptWords(name, comment)
-  const type = (typed: string) => {
-    setText(typed)
-    kept.keep({ text: typed, base: base.current })
-  }
-  useEffect(() => {
-    const found = kept.read()
-    if (!found) return
-    setText(found.text)
-    if (found.base !== comment) setTheirs(comment)
-  }, [])
-  useEffect(() => {
-    if (comment.trim() === base.current.trim()) return
-    if (text === base.current || text === comment) setText(comment)
-    else setTheirs(comment)
-    base.current = comment
-  }, [comment])
-  const store = async () => {
-    if (text === base.current || step === null || theirs !== null) return
-    const attempt = await own.begin()
-    // Why it cannot begin has been said; it is stored as soon as it has.
-    if (!attempt) return notify('What you wrote is kept here until the attempt can begin.', { tone: 'problem' })
+  const send = async (id: number, step: number) => {
     const before = base.current
     base.current = text
     try {
-      const answer = await call(commentStep, { params: { key, id: attempt.id, row, step }, body: { text } })
-      kept.forget()
+      const answer = await call(commentStep, { params: { key, id, row, step }, body: { text } })
+      words.forget(text)
       setTries(0)
       own.patch((of) => withComment(of, row, step, { text: answer.text, at: answer.storedAt }))
     } catch (error) {
       base.current = before
       const isRefused = error instanceof CallProblem && isForGood(error.problem.status)
-      if (tries === 0 || isRefused)
-        notify(
-          `${sentenceOf(error)} Your words are kept here${isRefused ? '' : ' and sent when the server answers'}.`,
-          {
-            tone: 'problem',
-          },
-        )
+      const then = isRefused ? 'kept here' : 'kept here and sent when the server answers'
+      if (tries === 0 || isRefused) notify(`${sentenceOf(error)} Your words are ${then}.`, { tone: 'problem' })
       if (!isRefused) setTries(tries + 1)
     }
+  }
+  const store = async () => {
+    if (text === base.current || step === null || theirs !== null) return
+    const attempt = await own.begin()
+    if (attempt) await send(attempt.id, step)
+    // Why it cannot begin has been said; it is stored as soon as it has.
+    else notify('What you wrote is kept here until the attempt can begin.', { tone: 'problem' })
   }
   useEffect(() => {
     const wait = setTimeout(() => void store(), tries === 0 ? pause : again)
     return () => clearTimeout(wait)
   }, [text, theirs, tries, own.attempt?.id])
-  const choose = (choice: 'mine' | 'theirs' | 'both') => {
-    if (choice === 'theirs') kept.forget()
-    if (choice === 'theirs') setText(theirs ?? '')
-    if (choice === 'both') type(`${theirs ?? ''}\n${text}`)
-    setTheirs(null)
-  }
-  return { text, type, theirs, choose, store: () => void store() }
+  return { ...words, store: () => void store() }
 }
 
 export function Happened(of: Props) {
