@@ -60,6 +60,7 @@ it('edits fields, and refuses an edit over a newer one', async () => {
   expect([after.importance, after.estimate, after.tags]).to.deep.equal(['Critical', 12, ['card']])
   const late = await of.lead.refused(updateCase, { params: { ref: key }, body: { title: 'x' }, version: 1 })
   expect(late.status).to.equal(412)
+  expect(late.current, 'what stands elsewhere, too').to.deep.include({ tags: ['card'], custom: {}, retired: false })
 })
 it('keeps an owner to people of the project, and a folder to its own', async () => {
   const of = shop()

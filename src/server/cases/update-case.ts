@@ -8,7 +8,7 @@ import { changeMany, joinChanges } from '#server/finding/change-many.ts'
 import { changeOwnFields } from '#server/projects/change-own-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
+import { ownFieldsOf, storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 
@@ -16,7 +16,10 @@ type Fields = Input<typeof contract>['body']
 
 export function updateCase(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findCase(context.tx, context.project.id, params.ref), keyOf('case', params.ref))
-  checkVersion(context, before, keyOf('case', params.ref))
+  checkVersion(context, before, keyOf('case', params.ref), () => ({
+    retired: before.retiredAt !== null,
+    ...ownFieldsOf(context, 'case', before.id),
+  }))
   refuseForeignEdit(context, body)
   return {
     version: storeFields(

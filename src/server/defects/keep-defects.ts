@@ -84,7 +84,10 @@ export function updateDefect(
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
   const before = found(findDefect(context.tx, context.project.id, params.ref), keyOf('defect', params.ref))
-  checkVersion(context, before, keyOf('defect', params.ref))
+  checkVersion(context, before, keyOf('defect', params.ref), () => ({
+    fixedInId: before.fixedInBuildId,
+    foundInId: before.foundInBuildId,
+  }))
   refuseForeignIds(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
   refuseForeignEdit(context, body)
   const { fixedInId, foundInId, text, ...rest } = body

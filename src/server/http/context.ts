@@ -78,13 +78,18 @@ export function found<T extends { deletedAt?: number | null }>(stored: T | undef
   return stored
 }
 
-/** Refuses an edit made against an older version, answering the newer one. */
-export function checkVersion(context: Context, current: { readonly version: number }, name: string): void {
+/** Refuses an edit made against an older version, answering the newer one; `more` are fields of it that stand elsewhere. */
+export function checkVersion(
+  context: Context,
+  current: { readonly version: number },
+  name: string,
+  more: () => object = () => ({}),
+): void {
   if (context.expected !== current.version)
     throw new Refusal(
       'conflict',
       `Somebody changed ${name} while you were writing. Your text is kept here; look at the newer one, then store again.`,
-      { current },
+      { current: { ...current, ...more() } },
     )
 }
 

@@ -104,6 +104,12 @@ export function storeCustom(context: Context, owner: CustomField['owner'], id: n
   )
 }
 
+/** Tags and own fields of an object, as it shows them. */
+export const ownFieldsOf = ({ tx, project }: Context, owner: CustomField['owner'], id: number) => ({
+  tags: tagsOf(tx, owner, [id]).get(id) ?? [],
+  custom: valuesOf(tx, owner, project.id, [id]).get(id) ?? {},
+})
+
 /** Stores tags where they changed; answers what changed, for history. */
 export function storeTags(
   context: Context,

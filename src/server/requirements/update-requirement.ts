@@ -13,7 +13,7 @@ import { setManyTargets, setTargets, targetsOf, targetsOfMany } from '#db/requir
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { storeCustom, storeTags } from '#server/projects/keep-fields.ts'
+import { ownFieldsOf, storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { changeOwnFields } from '#server/projects/change-own-fields.ts'
 import { changeMany, joinChanges } from '#server/finding/change-many.ts'
@@ -22,7 +22,10 @@ import { definedOf } from '#core/lib/defined.ts'
 
 export function updateRequirement(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const before = found(findRequirement(context.tx, context.project.id, params.ref), keyOf('requirement', params.ref))
-  checkVersion(context, before, keyOf('requirement', params.ref))
+  checkVersion(context, before, keyOf('requirement', params.ref), () => ({
+    targets: targetsOf(context.tx, before.id),
+    ...ownFieldsOf(context, 'requirement', before.id),
+  }))
   refuseForeignEdit(context, body)
   const { targets, tags, custom, ...fields } = body
   const rest = {

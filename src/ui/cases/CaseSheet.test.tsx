@@ -265,6 +265,28 @@ describe('a case that is written', () => {
       await waitFor(async () => expect((await caseOf(own.lead, key)).importance).to.equal('Low'), soon)
       expect((await caseOf(own.lead, key)).component).to.equal('Fares')
     })
+    const addTag = async (screen: Screen, tag: string) => {
+      fireEvent.click(await screen.findByLabelText(/^A new tag/))
+      const input = screen.getByLabelText('A new tag', { selector: 'input' })
+      fireEvent.change(input, { target: { value: tag } })
+      fireEvent.keyDown(input, { key: 'Enter' })
+    }
+    it('keep the tags of both who added one, and two that one adds in a row on a slow line', async () => {
+      const screen = await open()
+      await screen.findByLabelText('Importance')
+      const { version } = await caseOf(own.tester, key)
+      await own.tester.ask(updateCase, { params: { ref: key }, body: { tags: ['theirs'] }, version })
+      screen.line.between = async (_, answer) => {
+        await new Promise((resolve) => setTimeout(resolve, 400))
+        return answer()
+      }
+      await addTag(screen, 'one')
+      await addTag(screen, 'two')
+      await waitFor(
+        async () => expect((await caseOf(own.lead, key)).tags).to.deep.equal(['one', 'theirs', 'two']),
+        soon,
+      )
+    })
     it('are asked about where somebody else stored the same field, with both, and stored when one says so', async () => {
       const screen = await open()
       await screen.findByLabelText('Importance')

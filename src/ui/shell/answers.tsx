@@ -1,4 +1,5 @@
 import { plainText } from '#core/lib/plain-text.ts'
+import { editOver } from '#core/lib/edit-over.ts'
 import { isRecord, partOf, versionIn } from '#core/lib/record.ts'
 import { keepPreviousData, QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
@@ -99,15 +100,17 @@ export function useEdit<C extends Contract>(
   shown: { readonly version: number },
 ): (body: BodyOf<C>) => Promise<boolean> {
   // A second edit may come before the first is answered, or before its answer is shown: it waits, and builds on what the first one made.
-  const made = useRef({ of: '', version: 0 })
+  const made = useRef<Made>({ of: '', version: 0, edits: {} })
   const last = useRef<Promise<unknown>>(Promise.resolve())
   const of = JSON.stringify(params)
   const send = (input: CallInput<C>): Promise<OutputOf<C>> => {
     const answer = last.current.then(async () => {
-      const against = Math.max(versionIn(input), made.current.of === of ? made.current.version : 0)
-      const answered = await sentOver(contract, { ...input, version: against }, shown)
-      made.current = { of, version: versionIn(answered) }
-      return answered
+      const before = made.current.of === of && made.current.version > versionIn(shown) ? made.current : null
+      const now = before ? { ...shown, ...before.edits, version: before.version } : shown
+      const body = before ? withEdit(input, editOver(now, shown, input.body).edit) : input
+      const sent = await sentOver(contract, { ...body, version: Math.max(versionIn(input), versionIn(now)) }, now)
+      made.current = { of, version: versionIn(sent.answer), edits: { ...before?.edits, ...sent.edit } }
+      return sent.answer
     })
     last.current = answer.catch(() => undefined)
     return answer
@@ -136,26 +139,34 @@ export function useEdit<C extends Contract>(
   return (body) => store(body, shown.version)
 }
 
-/** Sends an edit; over a newer version once more where that left the edited fields as they were shown. */
-async function sentOver<C extends Contract>(contract: C, input: CallInput<C>, shown: unknown): Promise<OutputOf<C>> {
+/** The newest version this page made of an object, with what it edited to make it. */
+interface Made {
+  readonly of: string
+  readonly version: number
+  readonly edits: Readonly<Record<string, unknown>>
+}
+
+const partsOf = (of: unknown): Readonly<Record<string, unknown>> => (isRecord(of) ? of : {})
+/** The same fields of the same kinds, so it is a body of the same contract. */
+const withEdit = <C extends Contract>(input: CallInput<C>, edit: Readonly<Record<string, unknown>>): CallInput<C> => ({
+  ...input,
+  body: { ...partsOf(input.body), ...edit } as BodyOf<C>,
+})
+
+/** Sends an edit; over a newer version once more where that can be brought together with it. Answers what was sent at last, too. */
+async function sentOver<C extends Contract>(contract: C, input: CallInput<C>, shown: unknown) {
   try {
-    return await call(contract, input)
+    return { answer: await call(contract, input), edit: partsOf(input.body) }
   } catch (error) {
     const newer = error instanceof CallProblem && error.problem.status === 412 ? error.problem.current : null
-    if (versionIn(newer) === 0 || changedIn(newer, shown, input.body).length > 0) throw error
-    return await call(contract, { ...input, version: versionIn(newer) })
+    const { edit, clashes } = editOver(newer, shown, input.body)
+    if (versionIn(newer) === 0 || clashes.length > 0) throw error
+    return { answer: await call(contract, { ...withEdit(input, edit), version: versionIn(newer) }), edit }
   }
 }
 
-/** Fields of this edit that somebody else changed since they were shown, or of which that cannot be told. */
-const changedIn = (newer: unknown, shown: unknown, edit: unknown): string[] =>
-  Object.keys(isRecord(edit) ? edit : {}).filter((name) => {
-    const [theirs, before] = [partOf(newer, name), partOf(shown, name)]
-    return theirs === undefined || JSON.stringify(theirs) !== JSON.stringify(before)
-  })
-
 function clashText(newer: unknown, shown: unknown, edit: unknown): string {
-  const told = changedIn(newer, shown, edit).flatMap((name) => {
+  const told = editOver(newer, shown, edit).clashes.flatMap((name) => {
     const [theirs, mine] = [partOf(newer, name), partOf(edit, name)].map((text) =>
       typeof text === 'string' ? `“${plainText(text)}”` : '',
     )
