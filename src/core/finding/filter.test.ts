@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { caseFields } from './fields.ts'
-import { conditionsOf, filterWords, operatorsFor, parseFilter, parseSort, searchWords } from './filter.ts'
+import { conditionsOf, filledFilter, filterWords, operatorsFor, parseFilter, parseSort, searchWords } from './filter.ts'
 
 const nested = {
   all: [
@@ -19,6 +19,14 @@ it('reads a nested filter and says it in words', () => {
     'importance is High or Critical and (owner is empty or steps above 10)',
   )
   expect(conditionsOf(nested)).to.have.length(3)
+})
+it('asks for nothing by conditions that are not filled in', () => {
+  const open = { field: 'importance', op: 'is' as const, values: [] }
+  const empty = { field: 'title', op: 'contains' as const, values: [''] }
+  expect(filledFilter(nested)).to.deep.equal(nested)
+  expect(filledFilter({ all: [open, nested, { any: [open, empty] }] })).to.deep.equal({ all: [nested] })
+  expect(filledFilter({ any: [open] })).to.equal(null)
+  expect(filledFilter({ ...open, op: 'is empty' })).to.deep.equal({ ...open, op: 'is empty' })
 })
 it('answers what is no filter with a sentence', () => {
   expect(parseFilter('{', caseFields))

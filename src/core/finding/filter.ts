@@ -52,6 +52,18 @@ export function parseFilter(
 export const conditionsOf = (filter: Filter): Condition[] =>
   'field' in filter ? [filter] : ('all' in filter ? filter.all : filter.any).flatMap(conditionsOf)
 
+/** Does a condition ask for something, or does its value wait to be filled in? */
+const isFilled = ({ op, values }: Condition): boolean =>
+  op === 'is empty' || op === 'is not empty' || values.some((value) => value !== '')
+
+/** The filter without conditions that are not filled in and groups that hold none; `null` when nothing is left of it. */
+export function filledFilter(filter: Filter): Filter | null {
+  if ('field' in filter) return isFilled(filter) ? filter : null
+  const parts = ('all' in filter ? filter.all : filter.any).flatMap((part) => filledFilter(part) ?? [])
+  if (parts.length === 0) return null
+  return 'all' in filter ? { all: parts } : { any: parts }
+}
+
 export type FieldKind = 'text' | 'number' | 'choice' | 'instant'
 export interface FieldDefinition {
   readonly name: string

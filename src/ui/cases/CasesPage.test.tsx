@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
-import { listCases, writeCaseLines } from '#core/cases/contract.ts'
+import { listCases, updateCase, writeCaseLines } from '#core/cases/contract.ts'
 import { listFolders } from '#core/cases/folder-contract.ts'
 import { caseOf, makeCase, makeRequirements, makeSuite, requirement } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
@@ -18,6 +18,8 @@ describe('the list of cases', () => {
   })
   afterEach(() => closeScreen())
   const press = (key: string, of: object = {}) => fireEvent.keyDown(document.body, { key, ...of })
+  const changeImportance = async (ref: string, importance: 'Critical') =>
+    own.lead.ask(updateCase, { params: { ref }, body: { importance }, version: (await caseOf(own.lead, ref)).version })
   const titles = async () => (await own.lead.ask(listCases)).rows.map(({ title }) => title)
 
   it('shows its rows, and the sheet of the one in the address beside them', async () => {
@@ -47,6 +49,32 @@ describe('the list of cases', () => {
     await waitFor(async () => expect(await levels()).to.deep.equal(['Critical', 'Critical', 'Medium']), soon)
     fireEvent.click(await screen.findByText('Undo', undefined, soon))
     await waitFor(async () => expect(await levels()).to.deep.equal(['Medium', 'Medium', 'Medium']), soon)
+  })
+
+  it('opens its filter with a condition to fill in, counts what fits, and asks nothing by what is not filled in', async () => {
+    await changeImportance('TC-1', 'Critical')
+    const screen = await pageOf(own, 'lead', 'cases')
+    await screen.findByLabelText('Tick row 1')
+    fireEvent.click(screen.getByText('filter', { selector: 'button' }))
+    await screen.findByText('All 3 cases')
+    const choose = (label: string, value: string, at = 0) =>
+      fireEvent.change(screen.getAllByLabelText(label)[at]!, { target: { value } })
+    choose('Field', 'importance')
+    expect(new URLSearchParams(location.search).get('filter')).to.equal(null)
+    choose('Value', 'Critical')
+    await screen.findByText('1 of 3 cases', undefined, soon)
+    fireEvent.click(screen.getByText('Add a condition'))
+    choose('Field', 'steps', 1)
+    choose('How it is compared', 'above', 1)
+    choose('Value', 'many', 1)
+    expect(screen.getAllByLabelText('Value')[1]).to.have.property('value', 'many')
+    expect(screen.getAllByLabelText('Value')[1]!.getAttribute('aria-invalid')).to.equal('true')
+    await screen.findByText('1 of 3 cases')
+    choose('Value', '4, ', 1)
+    await screen.findByText('0 of 3 cases', undefined, soon)
+    fireEvent.click(screen.getAllByText('Take the filter away').at(-1)!)
+    await screen.findByText('All 3 cases', undefined, soon)
+    expect(screen.getAllByLabelText('Value')).to.have.length(1)
   })
 
   it('links, pins and exports all that are ticked, also those whose rows are not drawn', async () => {

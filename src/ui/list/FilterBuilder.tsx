@@ -1,4 +1,12 @@
-import { type Condition, type FieldDefinition, type Filter, operators, operatorsFor } from '#core/finding/filter.ts'
+import { useEffect, useState } from 'react'
+import {
+  type Condition,
+  type FieldDefinition,
+  type Filter,
+  filledFilter,
+  operators,
+  operatorsFor,
+} from '#core/finding/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import css from './FilterBuilder.module.css'
 
@@ -6,21 +14,38 @@ interface Props {
   readonly fields: readonly FieldDefinition[]
   readonly filter: Filter | null
   readonly choices: Readonly<Record<string, readonly string[]>>
+  /** Of what the list is, and how many of how many fit by now. */
+  readonly noun: string
+  readonly shown: number
+  readonly all: number
   readonly onChange: (filter: Filter | null) => void
 }
 type Group = { readonly all: readonly Filter[] } | { readonly any: readonly Filter[] }
 
-const asGroup = (filter: Filter | null): Group =>
-  filter === null ? { all: [] } : 'field' in filter ? { all: [filter] } : filter
+const asGroup = (filter: Filter): Group => ('field' in filter ? { all: [filter] } : filter)
 const partsOf = (group: Group): readonly Filter[] => ('all' in group ? group.all : group.any)
 const withParts = (group: Group, parts: readonly Filter[]): Group => ('all' in group ? { all: parts } : { any: parts })
+const same = (one: Filter | null, other: Filter | null): boolean => JSON.stringify(one) === JSON.stringify(other)
 
-/** Conditions joined by and/or, in groups within groups. */
-export function FilterBuilder({ fields, filter, choices, onChange }: Props) {
-  const group = asGroup(filter)
-  const change = (to: Group) => onChange(partsOf(to).length === 0 ? null : to)
+/** Conditions joined by and/or, in groups within groups; it begins with one to fill in. What is not filled in yet filters nothing. */
+export function FilterBuilder({ fields, filter, choices, noun, shown, all, onChange }: Props) {
+  const begin = (): Group => (filter === null ? { all: [firstCondition(fields)] } : asGroup(filter))
+  const [group, setGroup] = useState(begin)
+  useEffect(() => {
+    const built = filledFilter(group)
+    if (!same(built && asGroup(built), filter && asGroup(filter))) setGroup(begin())
+  }, [JSON.stringify(filter)])
+  const change = (to: Group) => {
+    setGroup(partsOf(to).length === 0 ? { all: [firstCondition(fields)] } : to)
+    const built = filledFilter(to)
+    if (!same(built, filter)) onChange(built)
+  }
   return (
     <div className={css['builder']}>
+      <p className={css['told']} role="status">
+        {filter === null ? `All ${all} ${noun}` : `${shown} of ${all} ${noun}`}
+        <span className="quiet">{filter === null ? '; show those for which' : ', for which'}</span>
+      </p>
       <GroupEditor group={group} fields={fields} choices={choices} onChange={change} depth={0} />
       {filter !== null && (
         <Button look="word" onClick={() => onChange(null)}>
@@ -29,6 +54,19 @@ export function FilterBuilder({ fields, filter, choices, onChange }: Props) {
       )}
     </div>
   )
+}
+
+/** The first thing that can be asked of a field. */
+const begun = (fields: readonly FieldDefinition[], name: string): Condition => ({
+  field: name,
+  op: operatorsFor(fields.find((each) => each.name === name)?.kind ?? 'text')[0] ?? 'is',
+  values: [],
+})
+
+/** What one asks for most: one of few values, where there is such a field. */
+function firstCondition(fields: readonly FieldDefinition[]): Condition {
+  const usual = fields.find(({ kind }) => kind === 'choice') ?? fields.find(({ name }) => name !== 'id')
+  return begun(fields, usual?.name ?? '')
 }
 
 interface EditorProps {
@@ -48,8 +86,7 @@ function GroupEditor({ group, fields, choices, onChange, depth }: EditorProps) {
         to === null ? parts.filter((_, at) => at !== index) : parts.map((part, at) => (at === index ? to : part)),
       ),
     )
-  const usual = fields.find(({ name }) => name !== 'id') ?? fields[0]
-  const fresh: Condition = { field: usual?.name ?? '', op: operatorsFor(usual?.kind ?? 'text')[0] ?? 'is', values: [] }
+  const fresh = firstCondition(fields)
   return (
     <fieldset className={css['group']} data-depth={depth}>
       <legend>
@@ -58,8 +95,8 @@ function GroupEditor({ group, fields, choices, onChange, depth }: EditorProps) {
           value={'all' in group ? 'all' : 'any'}
           onChange={(event) => onChange(event.target.value === 'all' ? { all: parts } : { any: parts })}
         >
-          <option value="all">all of these hold</option>
-          <option value="any">any of these holds</option>
+          <option value="all">all of this holds</option>
+          <option value="any">any of this holds</option>
         </select>
       </legend>
       {parts.map((part, index) =>
@@ -106,13 +143,6 @@ interface ConditionProps {
   readonly onChange: (to: Condition | null) => void
 }
 
-/** The first thing that can be asked of a field. */
-const begun = (fields: readonly FieldDefinition[], name: string): Condition => ({
-  field: name,
-  op: operatorsFor(fields.find((each) => each.name === name)?.kind ?? 'text')[0] ?? 'is',
-  values: [],
-})
-
 function ConditionEditor(props: ConditionProps) {
   const { condition, fields, onChange } = props
   const field = fields.find(({ name }) => name === condition.field)
@@ -149,9 +179,14 @@ function ConditionEditor(props: ConditionProps) {
   )
 }
 
-/** Numbers with commas between; what is none is left out. */
-const numbersIn = (text: string): number[] =>
-  text.split(',').flatMap((part) => (part.trim() === '' || Number.isNaN(Number(part)) ? [] : [Number(part)]))
+/** Numbers with commas between them; `null` where there is none, or anything else. */
+function numbersIn(text: string): number[] | null {
+  const numbers = text
+    .split(',')
+    .filter((part) => part.trim() !== '')
+    .map(Number)
+  return numbers.length === 0 || numbers.some(Number.isNaN) ? null : numbers
+}
 
 function ValueEditor({ condition, choices, onChange, field }: ConditionProps & { field: FieldDefinition | undefined }) {
   const known = field?.choices ?? choices[condition.field]
@@ -170,13 +205,25 @@ function ValueEditor({ condition, choices, onChange, field }: ConditionProps & {
         ))}
       </select>
     )
-  const isNumber = field?.kind === 'number'
+  if (field?.kind === 'number') return <Numbers key={condition.field} values={condition.values} onSet={set} />
+  return <input aria-label="Value" value={condition.values.join(', ')} onChange={({ target }) => set([target.value])} />
+}
+
+/** Numbers as they are typed: what is none yet is marked and asks for nothing. */
+function Numbers({ values, onSet }: { values: Condition['values']; onSet: (values: number[]) => void }) {
+  const [text, setText] = useState(values.join(', '))
+  const numbers = numbersIn(text)
   return (
     <input
       aria-label="Value"
-      value={condition.values.join(', ')}
-      inputMode={isNumber ? 'numeric' : 'text'}
-      onChange={({ target }) => set(isNumber ? numbersIn(target.value) : [target.value])}
+      value={text}
+      inputMode="numeric"
+      aria-invalid={text.trim() !== '' && numbers === null}
+      title={text.trim() !== '' && numbers === null ? 'Numbers with commas between them' : undefined}
+      onChange={({ target }) => {
+        setText(target.value)
+        onSet(numbersIn(target.value) ?? [])
+      }}
     />
   )
 }

@@ -40,6 +40,9 @@ export function ListTools<T>({ name, fields, choices, columns, state, shown, all
           fields={fields}
           choices={choices}
           filter={filter}
+          noun={name}
+          shown={shown}
+          all={all}
           onChange={(to) => go({ params: { filter: to === null ? null : JSON.stringify(to) } }, true)}
         />
       </Pop>
