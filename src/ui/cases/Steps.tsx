@@ -58,7 +58,7 @@ export function Steps(props: Props) {
       {chosen.length > 0 &&
         props.chosenActs?.({ steps: draft.steps, chosen, flush: copy.flush, onClear: choice.clear })}
       <Grid {...{ props, draft, grid, edits, choice, focus }} onInsert={setInserting} />
-      <p className={css['adds']}>
+      <p className={css['adds']} data-print="no">
         <Button
           look="word"
           data-step-cell={draft.steps.length === 0 ? '' : undefined}
@@ -119,7 +119,7 @@ const Head = ({ copy: { draft, state, joining } }: { copy: Copy }) => (
 )
 
 const Preconditions = ({ draft, edits }: { draft: Draft; edits: ReturnType<typeof useStepEdits> }) => (
-  <label className={css['before']}>
+  <label className={css['before']} data-print={draft.preconditions === '' ? 'no' : undefined}>
     <span>Before</span>
     <Cell
       label="Preconditions"
@@ -156,7 +156,7 @@ function Grid(of: GridProps) {
   return (
     <DndContext id={`steps-${props.of.key}`} sensors={sensors} onDragEnd={dropped}>
       <SortableContext items={steps.map(({ row }) => row)} strategy={verticalListSortingStrategy}>
-        <div ref={grid} className={css['grid']}>
+        <div ref={grid} className={css['grid']} data-bare={steps.every(({ data }) => data === '') || undefined}>
           {steps.length > 0 && (
             <div className={css['columns']} aria-hidden="true">
               <span />
