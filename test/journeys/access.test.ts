@@ -2,7 +2,7 @@ import { AxeBuilder } from '@axe-core/playwright'
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import type { Running } from '../server.ts'
-import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
+import { endJourney, go, listening, openPage, signedIn, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -145,7 +145,7 @@ it('has the theme of the system, until a person chooses one, and again when one 
   await page.getByRole('button', { name: 'Dark theme' }).click()
   await page.reload()
   await themed('dark')
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await menu.click()
   await page.getByRole('button', { name: 'Theme as the system has it' }).click()
   await themed('light')
@@ -194,7 +194,7 @@ it('reaches every station and report by keys', async () => {
   ] as const) {
     await page.keyboard.press(keys)
     await page.waitForURL(url)
-    await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+    await listening(page)
     await page.waitForTimeout(500)
   }
   await page.close()

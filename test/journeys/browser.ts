@@ -47,7 +47,16 @@ export async function go(page: Page, server: Running, path: string): Promise<voi
 
 export async function load(page: Page, server: Running, path: string): Promise<void> {
   await page.goto(`${server.url}${path}`)
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
+}
+
+/** Until the browser has taken the page over and, where it has stations to go to, hears keys. */
+export async function listening(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () =>
+      !document.querySelector('astro-island[ssr]') &&
+      (document.documentElement.dataset['keys'] === 'heard' || !document.querySelector('nav[aria-label=Stations]')),
+  )
 }
 
 /** Takes back what this notice tells, whichever others came after it. */

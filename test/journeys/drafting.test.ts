@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import { type Client, clientOf, type Running } from '../server.ts'
-import { endJourney, go, openPage, startJourney, undo } from './browser.ts'
+import { endJourney, go, listening, openPage, startJourney, undo } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -23,7 +23,7 @@ const stored = () => page.getByText(/Stored \d\d:\d\d/).waitFor()
 it('opens the drafting table by key, types a model by keyboard only, and sees its cases at once', async () => {
   await page.keyboard.press('t')
   await page.getByRole('heading', { name: 'No model yet' }).waitFor()
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await page.waitForTimeout(150)
   await page.keyboard.press('2')
   await page.getByLabel('New line of Parameters').focus()
@@ -120,7 +120,8 @@ it('fills a decision table by keyboard, adds the missing rules, merges, and take
   await cell.fill('zebra')
   await page.keyboard.press('Enter')
   await page.getByText(/passenger has no value “zebra”/).waitFor()
-  expect(await cell.inputValue()).to.equal('child or adult')
+  expect(await cell.inputValue(), 'what was typed stays, marked').to.equal('zebra')
+  expect(await cell.getAttribute('aria-invalid')).to.equal('true')
   await cell.fill('ad')
   await cell.blur()
   expect(await page.getByLabel('passenger in rule 8').inputValue()).to.equal('adult')
@@ -222,10 +223,11 @@ it('shows what somebody else stored, and asks which counts when both typed', asy
     (await other.send('PATCH', `${P}/models/${model.id}`, theirs(7), { 'if-match': String(seen) })).status,
   ).to.equal(200)
   await page.getByLabel('Inputs, line 2').fill('  infant: 0 to 5')
-  await page.getByText(/store it over theirs/).waitFor()
+  const both = page.getByRole('group', { name: 'Two texts of Inputs and their partitions' })
+  await both.getByText('infant: 0 to 7').first().waitFor()
   expect((await drafting('RQ-3')).models[0].source).to.deep.equal({})
   await page.unroute('**/drafting')
-  await page.getByRole('button', { name: 'Store mine' }).click()
+  await page.getByRole('button', { name: 'Keep yours' }).click()
   await stored()
   expect((await drafting('RQ-3')).models[0].source.inputs[1]).to.equal('  infant: 0 to 5')
 })

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import type { Page } from 'playwright-core'
-import { endVisit, startVisit, type Visit } from './browser.ts'
+import { endVisit, listening, startVisit, type Visit } from './browser.ts'
 
 let visit: Visit
 before(async function () {
@@ -50,7 +50,7 @@ it('keeps what is typed before the scripts come, and sends it by them', async ()
   await page.goto('/sign-in?to=/p/FERRY', { waitUntil: 'commit' })
   await page.getByLabel('E-mail').fill('mira@tarnsey.example')
   await page.getByLabel('Password').fill('ferry-2024')
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await page.waitForURL('**/p/FERRY')
 })

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import type { Running } from '../server.ts'
-import { endJourney, go, openPage, signedIn, startJourney } from './browser.ts'
+import { endJourney, go, listening, openPage, signedIn, startJourney } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -44,7 +44,7 @@ it('takes a requirement to a failing result and a defect by keys alone', async f
   await link.waitFor()
   await link.press('Enter')
   await page.waitForURL(/\/TC-\d+$/)
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await page.getByRole('button', { name: 'Write the first step' }).press('Enter')
   await page.getByLabel('Step 1, action').waitFor()
   await page.keyboard.type('Type the code 4711')
@@ -88,7 +88,7 @@ it('takes a requirement to a failing result and a defect by keys alone', async f
   await page.waitForTimeout(400)
   await page.keyboard.press('x')
   await page.waitForURL(/\/desk\/\d+/)
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await page.waitForTimeout(300)
   await page.keyboard.press('p')
   await page.getByText(/Stored \d\d:\d\d:\d\d/).waitFor()
@@ -117,7 +117,7 @@ it('keeps a pasted picture with the open step', async () => {
   const page = await openPage(context, server, '/p/FERRY')
   await page.keyboard.press('x')
   await page.waitForURL(/\/desk\/\d+/)
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await page.waitForTimeout(300)
   await page.evaluate(async () => {
     const canvas = document.createElement('canvas')

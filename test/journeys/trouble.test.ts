@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import type { Running } from '../server.ts'
-import { endJourney, go, openPage, signedIn, startJourney, undo } from './browser.ts'
+import { endJourney, go, listening, openPage, signedIn, startJourney, undo } from './browser.ts'
 
 let server: Running
 let context: BrowserContext
@@ -14,7 +14,7 @@ async function atDesk(): Promise<Page> {
   const page = await openPage(context, server, '/p/FERRY')
   await page.keyboard.press('x')
   await page.waitForURL(/\/desk\/\d+/)
-  await page.waitForFunction(() => !document.querySelector('astro-island[ssr]'))
+  await listening(page)
   await page.waitForTimeout(300)
   return page
 }

@@ -85,7 +85,7 @@ const pressable = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   target.closest('button, a[href], summary, [role=button], input[type=checkbox], input[type=radio]') !== null
 
-/** Listens for the whole page. Single letters keep silent where a person is writing. */
+/** Listens for the whole page, which says that it does. Single letters keep silent where a person is writing. */
 export function listenForKeys(): () => void {
   const hear = (event: KeyboardEvent) => {
     if (event.defaultPrevented || event.isComposing) return
@@ -101,5 +101,10 @@ export function listenForKeys(): () => void {
     found.run()
   }
   window.addEventListener('keydown', hear)
-  return () => window.removeEventListener('keydown', hear)
+  const { dataset } = document.documentElement
+  dataset['keys'] = 'heard'
+  return () => {
+    window.removeEventListener('keydown', hear)
+    delete dataset['keys']
+  }
 }

@@ -9,6 +9,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { focusList } from '#ui/shell/useSheet.ts'
 
 /** Requirements typed or pasted as lines, at the top or below the one that is open. */
 export function WriteRequirements({ under, onClose }: { under: RequirementRow | undefined; onClose: () => void }) {
@@ -28,6 +29,7 @@ export function WriteRequirements({ under, onClose }: { under: RequirementRow | 
     notify(`${made.keys.length === 1 ? first : `${made.keys.length} requirements, ${first} to ${last},`} stored.`)
     onClose()
     go({ path: `/p/${key}/${first}`, params: { full: null } })
+    focusList()
     return true
   }
   const here = under ? [{ value: String(under.id), label: `under ${under.key} ${under.title}` }] : []

@@ -11,7 +11,10 @@ import { call, type CallInput, CallProblem, sentenceOf } from '#ui/call.ts'
 export const newClient = (): QueryClient =>
   new QueryClient({
     defaultOptions: {
+      // What the browser thinks of its own line is no answer: what cannot be sent has to say so, not to wait unsaid.
+      mutations: { networkMode: 'always' },
       queries: {
+        networkMode: 'always',
         staleTime: 20_000,
         retry: (count, error) => count < 3 && error instanceof CallProblem && error.problem.status === 0,
         retryDelay: 1500,

@@ -3,6 +3,11 @@ import { go, useParams, usePath } from './address.ts'
 import { useHere } from './here.ts'
 import { useKeys } from '#ui/kit/keys.ts'
 
+/** Keys go to the list again, once what was closed is gone. */
+export const focusList = (): void => {
+  requestAnimationFrame(() => document.querySelector<HTMLElement>('[role=grid]')?.focus())
+}
+
 /** Which object's sheet is open beside a list, from the address `/p/FERRY/RQ-4`; Esc closes, Shift+Enter widens. */
 export function useSheet(kinds: readonly Keyed[], station: string) {
   const { key } = useHere()
@@ -15,7 +20,7 @@ export function useSheet(kinds: readonly Keyed[], station: string) {
   const open = (to: string, wide = false) => go({ path: `${base}/${to}`, params: { full: wide ? 'yes' : null } })
   const close = () => {
     go({ path: `${base}/${station}`, params: { full: null } })
-    requestAnimationFrame(() => document.querySelector<HTMLElement>('[role=grid]')?.focus())
+    focusList()
   }
   useKeys(
     ref === null

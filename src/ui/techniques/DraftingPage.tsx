@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import type { Served } from '#core/lib/question.ts'
 import { type Drafting, createModel, type ModelSheet, readDrafting, updateModel } from '#core/techniques/contract.ts'
 import type { DraftInput } from '#core/techniques/draft.ts'
@@ -67,7 +68,11 @@ function Table({ initial }: { initial: Served<Drafting> }) {
   const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.answer.requirement.key
   const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { served: initial, keep: true })
   const open = (id: number) => go({ params: { model: String(id) } }, true)
-  const making = useNewModel(data, open)
+  const [fresh, setFresh] = useState<number | null>(null)
+  const making = useNewModel(data, (id) => {
+    setFresh(id)
+    open(id)
+  })
   if (!data)
     return (
       <p className={css['lost']} role="alert">
@@ -91,7 +96,7 @@ function Table({ initial }: { initial: Served<Drafting> }) {
         </nav>
       </div>
       {chosen ? (
-        <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} />
+        <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} begins={chosen.id === fresh} />
       ) : (
         <Empty disabled={disabled} onAdd={making.add} of={data} />
       )}

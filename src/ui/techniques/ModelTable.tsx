@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { counted, percent, percentText } from '#core/lib/figures.ts'
 import { type Drafting, exportModel, type ModelSheet } from '#core/techniques/contract.ts'
 import type { DraftRow } from '#core/techniques/draft-row.ts'
@@ -26,22 +26,25 @@ interface Props {
   readonly drafting: Drafting
   readonly sheet: ModelSheet
   readonly disabled: boolean
+  /** It was added just now: one begins to write. */
+  readonly begins: boolean
 }
 
 /** One model: what is typed on the left, the cases it yields on the right. */
-export function ModelTable({ drafting, sheet, disabled }: Props) {
+export function ModelTable({ drafting, sheet, disabled, begins }: Props) {
   const client = useQueryClient()
   const own = useModel(sheet, () => void client.invalidateQueries({ queryKey: ['readDrafting'] }))
   const { drafted, rows, standing } = useDraftRows(sheet, own)
   const acts = useModelActs(drafting, sheet, own)
   const [looked, setLooked] = useState<DraftRow | null>(null)
   const [asking, setAsking] = useState<Asking>(null)
+  const model = useBeginning(begins)
   const { answer, refused } = drafted
   const open = rows.flatMap(({ proposed }) => proposed ?? [])
   const table = { drafting, sheet, disabled, own, drafted, acts, open }
   return (
     <>
-      <section className={css['model']} aria-label="Model">
+      <section ref={model} className={css['model']} aria-label="Model">
         <Head {...table} />
         <ModelClashes of={own.joining} />
         <ModelEditor
@@ -54,11 +57,7 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
         {answer && !refused && (
           <Figures answer={answer} cases={open.length + standing.length} standing={standing.length} />
         )}
-        {answer?.notices.map((notice) => (
-          <p key={`${notice.at}${notice.message}`} className="quiet">
-            {noticeText(notice)}
-          </p>
-        ))}
+        <Told of={answer?.notices ?? []} />
         <Checklist of={drafting} disabled={disabled} />
       </section>
       <section className={css['yield']} aria-label="Cases of the model" aria-busy={drafted.working}>
@@ -90,9 +89,25 @@ export function ModelTable({ drafting, sheet, disabled }: Props) {
   )
 }
 
+const Told = ({ of }: { of: DraftAnswer['notices'] }) =>
+  of.map((notice) => (
+    <p key={`${notice.at}${notice.message}`} className="quiet">
+      {noticeText(notice)}
+    </p>
+  ))
+
+/** The part one writes in, with the focus in its first box as soon as one begins. */
+function useBeginning(begins: boolean) {
+  const own = useRef<HTMLElement>(null)
+  useEffect(() => {
+    if (begins) own.current?.querySelector<HTMLElement>('ol input')?.focus()
+  }, [begins])
+  return own
+}
+
 /** What the table asks in a dialog: the case that rows are merged into, or the one whose rows are there already. */
 type Asking = 'adopt' | readonly Proposed[] | null
-interface Table extends Props {
+interface Table extends Omit<Props, 'begins'> {
   readonly own: OwnModel
   readonly drafted: ReturnType<typeof useDraft>
   readonly acts: ReturnType<typeof useModelActs>
