@@ -14,15 +14,16 @@ export interface Running {
   readonly stop: (signal?: NodeJS.Signals) => Promise<void>
 }
 
-/** Starts the built application on a data directory and a free port, and waits until it answers. */
+/** Starts the built application on a data directory and a port, a free one unless it is named, and waits until it answers. */
 export async function startServer(of: {
   command: 'demo' | 'serve'
   data: string
+  port?: string
   env?: Record<string, string>
 }): Promise<Running> {
   const child = spawn(
     process.execPath,
-    [join(home, 'dist/cli/main.mjs'), of.command, '--port', '0', '--data', of.data],
+    [join(home, 'dist/cli/main.mjs'), of.command, '--port', of.port ?? '0', '--data', of.data],
     {
       env: { ...process.env, ROVANT_HOME: home, ROVANT_CHECK_ANSWERS: '1', ...of.env },
       stdio: ['ignore', 'pipe', 'pipe'],

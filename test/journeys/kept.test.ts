@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import type { Page, Route } from 'playwright-core'
-import { type Client, clientOf } from '../server.ts'
+import { type Client, clientOf, startServer } from '../server.ts'
 import { endJourney, go, type Journey, openPage, startJourney } from './browser.ts'
 
 // What is typed, by a slow line, without a server, in two windows, over a closed tab: nothing of it is lost.
@@ -27,8 +27,12 @@ const slow = async (route: Route) => {
   await new Promise((resolve) => setTimeout(resolve, 400))
   await route.continue().catch(() => undefined)
 }
-const serverAway = () => journey.context.setOffline(true)
-const serverBack = () => journey.context.setOffline(false)
+const serverAway = () => journey.server.stop('SIGKILL')
+/** The same one again, with what it had. */
+async function serverBack(): Promise<void> {
+  const { data, url } = journey.server
+  journey = { ...journey, server: await startServer({ command: 'demo', data, port: new URL(url).port }) }
+}
 
 /** What the server has, as soon as it has it. */
 async function soon<T>(read: () => Promise<T>, is: T): Promise<void> {
@@ -77,10 +81,16 @@ it('keeps a box of lines over Esc, a click beside, a selection let go outside, a
 it('keeps a comment that was typed and not sent, and a defect that was not reported', async () => {
   let page = await at('/TC-20')
   await page.getByLabel('Comment', { exact: true }).fill('Is this still so on the new ramp?')
+  await go(page, journey.server, '/p/FERRY/defects')
+  await page.keyboard.press('n')
+  await page.getByLabel('Title', { exact: true }).fill('The ramp stays up')
   await page.close()
   page = await at('/TC-20')
   expect(await page.getByLabel('Comment', { exact: true }).inputValue()).to.equal('Is this still so on the new ramp?')
   await page.getByText('What you typed here on').waitFor()
+  await go(page, journey.server, '/p/FERRY/defects')
+  await page.keyboard.press('n')
+  expect(await page.getByLabel('Title', { exact: true }).inputValue()).to.equal('The ramp stays up')
   await page.close()
 })
 
@@ -178,12 +188,12 @@ it('sends once what the server refuses, and says why', async () => {
 it('says of a changed field without the server that it is not stored, and stores it when one asks again', async () => {
   const page = await at('/TC-25')
   const before = (await caseOf('TC-25')).importance
-  await serverAway()
+  await journey.context.setOffline(true)
   const other = before === 'Low' ? 'High' : 'Low'
   await page.getByLabel('Importance', { exact: true }).selectOption(other)
   await page.getByText('The server cannot be reached; this is not stored.').waitFor()
   expect((await caseOf('TC-25')).importance).to.equal(before)
-  await serverBack()
+  await journey.context.setOffline(false)
   await page.getByRole('button', { name: 'Try again' }).click()
   await soon(async () => (await caseOf('TC-25')).importance, other)
   await page.close()
