@@ -88,7 +88,8 @@ function Sheet({ of }: { of: CaseSheet }) {
           label="objective"
           html={of.objective}
           placeholder="What does this case find out?"
-          onStore={(objective) => set({ objective })}
+          place={`${of.key}.objective`}
+          onStore={(objective) => edit({ objective })}
         />
         <OwnSteps key={of.key} of={of} onReady={(to) => (flush.current = to)} />
         <StandsIn of={of} />

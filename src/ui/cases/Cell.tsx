@@ -17,17 +17,18 @@ interface CellProps {
 
 /** A cell is typed as plain text; Ctrl+B, Ctrl+I or what it holds already make it rich text, written where it stands. */
 export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onPaste }: CellProps) {
-  const [rich, setRich] = useState(false)
+  /** What stood here when the editor was opened; `null` while it is not. */
+  const [rich, setRich] = useState<string | null>(null)
   const marked = /<[a-z]/i.test(value)
   const finish = (html: string | null) => {
-    setRich(false)
-    if (html !== null) onChange(plainIfPlain(html))
+    onChange(html === null ? (rich ?? value) : plainIfPlain(html))
+    setRich(null)
   }
-  if (rich)
+  if (rich !== null)
     return (
       <div className={css['richCell']}>
         <Suspense fallback={<span className="quiet">…</span>}>
-          <RichEditor html={value} label={label} onDone={finish} />
+          <RichEditor html={rich} label={label} onType={(html) => onChange(plainIfPlain(html))} onDone={finish} />
         </Suspense>
       </div>
     )
@@ -36,7 +37,7 @@ export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onP
     if (!emphasis && !(marked && event.key === 'Enter')) return onKeyDown(event)
     event.preventDefault()
     event.stopPropagation()
-    setRich(true)
+    setRich(value)
   }
   if (marked)
     return (
@@ -48,7 +49,7 @@ export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onP
         aria-label={`Edit ${label}`}
         dangerouslySetInnerHTML={{ __html: value }}
         onFocus={fetchEditor}
-        onClick={() => setRich(true)}
+        onClick={() => setRich(value)}
         onKeyDown={open}
       />
     )

@@ -58,7 +58,8 @@ function Sheet({ of }: { of: DefectSheet }) {
             label="what happened"
             html={of.text}
             placeholder="What happened, in your own words?"
-            onStore={(text) => store({ text })}
+            place={`${of.key}.text`}
+            onStore={(text) => set({ text })}
           />
         </Part>
         <StepsUpToIt steps={of.steps} />

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react'
 import css from './EditText.module.css'
+import { notify } from './notices.tsx'
 
 interface Props {
   readonly value: string
@@ -14,6 +15,8 @@ interface Props {
 export function EditText({ value, label, onStore, className, disabled = false, placeholder }: Props) {
   const [draft, setDraft] = useState<string | null>(null)
   const left = useRef(false)
+  /** What stood here when one began: somebody else may store another text meanwhile. */
+  const begun = useRef(value)
   if (draft === null || disabled)
     return (
       <button
@@ -23,6 +26,7 @@ export function EditText({ value, label, onStore, className, disabled = false, p
         aria-label={`${label}: ${value || 'empty'}. Edit`}
         onClick={() => {
           left.current = false
+          begun.current = value
           setDraft(value)
         }}
       >
@@ -33,7 +37,14 @@ export function EditText({ value, label, onStore, className, disabled = false, p
     if (left.current) return
     left.current = true
     setDraft(null)
-    if (store && draft.trim() !== value) onStore(draft.trim())
+    const typed = draft.trim()
+    if (!store || typed === value || typed === begun.current) return
+    if (value === begun.current) return onStore(typed)
+    notify(`Somebody else stored “${value}” while you wrote “${typed}”. Yours is not stored.`, {
+      tone: 'problem',
+      undo: () => onStore(typed),
+      undoLabel: 'Store mine',
+    })
   }
   return (
     <input

@@ -28,8 +28,16 @@ const extensions = [
   TableKit.configure({ table: { resizable: false } }),
 ]
 
+interface EditorProps {
+  readonly html: string
+  readonly label: string
+  /** Hears every change as it is typed. */
+  readonly onType?: (html: string) => void
+  readonly onDone: (html: string | null) => void
+}
+
 /** An editor that takes pictures where somebody keeps them. */
-function useOwnEditor(html: string, label: string): Editor | null {
+function useOwnEditor({ html, label, onType }: Omit<EditorProps, 'onDone'>): Editor | null {
   const keepPicture = useContext(PictureContext)
   const place = (files: readonly File[]) => {
     const pictures = files.filter(({ type }) => type.startsWith('image/'))
@@ -47,6 +55,7 @@ function useOwnEditor(html: string, label: string): Editor | null {
     autofocus: 'end',
     // The tools say what the caret stands in.
     shouldRerenderOnTransaction: true,
+    onUpdate: ({ editor: own }) => onType?.(writtenIn(own)),
     editorProps: {
       attributes: { 'aria-label': label, role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
       handlePaste: (_view, event) => place([...(event.clipboardData?.files ?? [])]),
@@ -63,16 +72,8 @@ const writtenIn = (editor: Editor): string => {
 }
 
 /** The editor itself, loaded when somebody begins to write. Ctrl+Enter or leaving stores, Esc takes back. */
-export function RichEditor({
-  html,
-  label,
-  onDone,
-}: {
-  html: string
-  label: string
-  onDone: (html: string | null) => void
-}) {
-  const editor = useOwnEditor(html, label)
+export function RichEditor({ onDone, ...of }: EditorProps) {
+  const editor = useOwnEditor(of)
   if (!editor) return null
   return (
     <div

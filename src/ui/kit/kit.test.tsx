@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Choice } from './Choice.tsx'
 import { Dialog } from './Dialog.tsx'
 import { KeepingFor, KeptNote, useKept } from './kept.tsx'
+import { Notices } from './notices.tsx'
 import { EditText } from './EditText.tsx'
 import { LineList } from './LineList.tsx'
 import { Lines } from './Lines.tsx'
@@ -40,6 +41,24 @@ describe('text that is edited where it stands', () => {
     const second = edited()
     fireEvent.blur(second.input)
     expect(second.stored).to.deep.equal([])
+  })
+  it('is not stored over what somebody else stored while one wrote, unless one says so', async () => {
+    const stored: string[] = []
+    const shown = (value: string) => (
+      <>
+        <EditText label="Title" value={value} onStore={(to) => stored.push(to)} />
+        <Notices />
+      </>
+    )
+    const { getByLabelText, rerender, findByText, getByText } = render(shown('Pay'))
+    fireEvent.click(getByLabelText('Title: Pay. Edit'))
+    fireEvent.change(getByLabelText('Title'), { target: { value: 'Pay by card' } })
+    rerender(shown('Pay at the desk'))
+    fireEvent.keyDown(getByLabelText('Title'), { key: 'Enter' })
+    await findByText('Somebody else stored “Pay at the desk” while you wrote “Pay by card”. Yours is not stored.')
+    expect(stored).to.deep.equal([])
+    fireEvent.click(getByText('Store mine'))
+    expect(stored).to.deep.equal(['Pay by card'])
   })
 })
 

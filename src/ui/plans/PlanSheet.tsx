@@ -10,7 +10,7 @@ import { Choice } from '#ui/kit/Choice.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -38,10 +38,10 @@ export function PlanSheetView({ about, served, onClose }: Props) {
 
 function Sheet({ of }: { of: PlanSheet }) {
   const { key } = useHere()
-  const { attempt } = useWrite(updatePlan)
+  const edit = useEdit(updatePlan, { key, ref: of.key }, of)
   const [opening, setOpening] = useState(false)
   useKeys([{ id: 'open-run', keys: 'o', label: 'open a run', run: () => setOpening(true) }])
-  const set = (body: Edit) => void attempt({ params: { key, ref: of.key }, body, version: of.version })
+  const set = (body: Edit) => void edit(body)
   return (
     <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
       <TitleHead title={of.title} onStore={(title) => set({ title })}>
@@ -63,7 +63,8 @@ function Sheet({ of }: { of: PlanSheet }) {
         label="objective"
         html={of.objective}
         placeholder="Why is this tested, and when is it enough?"
-        onStore={(objective) => set({ objective })}
+        place={`${of.key}.objective`}
+        onStore={(objective) => edit({ objective })}
       />
       <Figures of={of} />
       <Suites of={of} set={set} />

@@ -9,7 +9,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -33,9 +33,8 @@ export function SuiteSheetView({
 
 function Sheet({ of }: { of: SuiteSheet }) {
   const { key } = useHere()
-  const { attempt } = useWrite(updateSuite)
-  const set = (body: BodyOf<typeof updateSuite>) =>
-    void attempt({ params: { key, ref: of.key }, body, version: of.version })
+  const edit = useEdit(updateSuite, { key, ref: of.key }, of)
+  const set = (body: BodyOf<typeof updateSuite>) => void edit(body)
   return (
     <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
       <TitleHead title={of.title} onStore={(title) => set({ title })} />
@@ -53,7 +52,8 @@ function Sheet({ of }: { of: SuiteSheet }) {
         label="objective"
         html={of.objective}
         placeholder="What does this suite find out?"
-        onStore={(objective) => set({ objective })}
+        place={`${of.key}.objective`}
+        onStore={(objective) => edit({ objective })}
       />
       <Pinned of={of} />
       <History about={of.key} />

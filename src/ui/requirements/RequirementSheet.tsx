@@ -82,7 +82,8 @@ function Sheet({ of }: { of: RequirementSheet }) {
           label="text of the requirement"
           html={of.text}
           placeholder="What must the product do? Write it here."
-          onStore={(text) => set({ text })}
+          place={`${of.key}.text`}
+          onStore={(text) => edit({ text })}
         />
         <Figures of={of} />
         <Designed of={of} />

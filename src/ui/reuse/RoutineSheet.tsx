@@ -54,7 +54,8 @@ function Sheet({ of }: { of: RoutineSheet }) {
         label="objective"
         html={of.objective}
         placeholder="When is it to be inserted?"
-        onStore={(objective) => void set({ objective })}
+        place={`${of.key}.objective`}
+        onStore={(objective) => set({ objective })}
       />
       <Steps
         key={of.key}
