@@ -64,7 +64,7 @@ function lineOf(name: string, input: BoundaryInput, problems: FieldProblem[]): L
   }
   const spans = input.partitions.map((partition, index): Span => {
     for (const { end, message } of endsProblems(input.type, partition))
-      problems.push({ field: [path, `partitions[${index}]`, end].join('.').replace(/\.$/, ''), message })
+      problems.push({ field: `${path}.partitions[${index}]${end && `.${end}`}`, message })
     return {
       name: partition.name,
       valid: partition.valid,

@@ -3,7 +3,7 @@ import { type RefObject, useEffect, useRef, useState } from 'react'
 import { z } from 'zod'
 import { contentShape, type Used } from '#core/cases/contract.ts'
 import { CallProblem, sentenceOf, isForGood } from '#ui/call.ts'
-import { shaped } from '#ui/kit/stored.ts'
+import { keptPlace } from '#ui/kit/kept.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { again, pause, type Sendable, storedText, timeText, useSending } from '#ui/shell/sending.ts'
 import { merged } from '#core/cases/merge.ts'
@@ -186,14 +186,12 @@ function isRefused(error: unknown): boolean {
 /** The person's copy in this browser, with what it was typed over. */
 function useBackup(of: Written, held: RefObject<Held>) {
   const { key, me } = useHere()
-  const name = `rovant.working.${me.id}.${key}.${of.key}`
+  const place = keptPlace(`rovant.working.${me.id}.${key}.${of.key}`, keptShape)
   return {
+    ...place,
     keep: () => {
       const { draft, base } = held.current
-      const kept = { content: contentOf(draft), base: base.content, stamp: base.stamp, at: Date.now() }
-      localStorage.setItem(name, JSON.stringify(kept))
+      place.keep({ content: contentOf(draft), base: base.content, stamp: base.stamp, at: Date.now() })
     },
-    forget: () => localStorage.removeItem(name),
-    read: () => shaped(localStorage.getItem(name), keptShape),
   }
 }

@@ -40,11 +40,7 @@ export function useKept<T>(place: string | null, empty: T): readonly [T, (to: T)
     if (name === null) return
     if (JSON.stringify(value) === JSON.stringify(empty)) return forget()
     own.current = JSON.stringify({ at: Date.now(), value })
-    try {
-      localStorage.setItem(name, own.current)
-    } catch {
-      notify('This browser has no room left to keep what you type; store it before you leave.', { tone: 'problem' })
-    }
+    write(name, own.current)
   }
   const done = () => {
     forget()
@@ -52,6 +48,21 @@ export function useKept<T>(place: string | null, empty: T): readonly [T, (to: T)
   }
   return [held.value, set, { since: held.since, done }]
 }
+
+function write(name: string, text: string): void {
+  try {
+    localStorage.setItem(name, text)
+  } catch {
+    notify('This browser has no room left to keep what you type; store it before you leave.', { tone: 'problem' })
+  }
+}
+
+/** A place in this browser for what is typed and not stored yet; `read` answers nothing that is not of this shape. */
+export const keptPlace = <T,>(name: string, shape: z.ZodType<T>) => ({
+  keep: (value: T) => write(name, JSON.stringify(value)),
+  forget: () => localStorage.removeItem(name),
+  read: (): T | null => shaped(localStorage.getItem(name), shape),
+})
 
 const keptShape = z.object({ at: z.number(), value: z.unknown() })
 

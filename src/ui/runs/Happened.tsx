@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { commentStep } from '#core/runs/contract.ts'
 import { call, CallProblem, isForGood, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
-import { shaped } from '#ui/kit/stored.ts'
+import { keptPlace } from '#ui/kit/kept.tsx'
 import { TwoTexts, TwoTextsOf } from '#ui/kit/TwoTexts.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { again, pause } from '#ui/shell/sending.ts'
@@ -22,6 +22,7 @@ const keptShape = z.object({ text: z.string(), base: z.string() })
 
 /** Words as they are typed, kept in this browser; where others were stored since they were begun, both are there until one is chosen. */
 function useOwnWords(name: string, stored: string) {
+  const place = keptPlace(name, keptShape)
   const [text, setText] = useState(stored)
   const [theirs, setTheirs] = useState<string | null>(null)
   const latest = useRef(text)
@@ -30,10 +31,10 @@ function useOwnWords(name: string, stored: string) {
   const base = useRef(stored)
   const type = (typed: string) => {
     setText(typed)
-    localStorage.setItem(name, JSON.stringify({ text: typed, base: base.current }))
+    place.keep({ text: typed, base: base.current })
   }
   useEffect(() => {
-    const kept = shaped(localStorage.getItem(name), keptShape)
+    const kept = place.read()
     if (!kept || kept.text === stored) return
     setText(kept.text)
     if (kept.base !== stored) setTheirs(stored)
@@ -45,7 +46,7 @@ function useOwnWords(name: string, stored: string) {
     base.current = stored
   }, [stored])
   const forget = (words: string) => {
-    if (latest.current === words) localStorage.removeItem(name)
+    if (latest.current === words) place.forget()
   }
   const choose = (choice: 'mine' | 'theirs' | 'both') => {
     if (choice === 'both') type(`${theirs ?? ''}\n${text}`)

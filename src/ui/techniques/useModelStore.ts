@@ -5,7 +5,7 @@ import { draftModel } from '#core/techniques/draft-row.ts'
 import { linesOf, withLines } from '#core/techniques/lines.ts'
 import type { ModelText } from '#core/techniques/model-merge.ts'
 import { call, CallProblem, isForGood, sentenceOf } from '#ui/call.ts'
-import { shaped } from '#ui/kit/stored.ts'
+import { keptPlace } from '#ui/kit/kept.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { again, pause, type Sendable, useSending } from '#ui/shell/sending.ts'
 
@@ -127,13 +127,14 @@ function theirsIn(error: unknown): TheirModel | null {
 /** The person's copy in this browser, with what it was typed over. */
 function useBackup(sheet: ModelSheet, held: RefObject<HeldModel>) {
   const { key, me } = useHere()
-  const name = `rovant.model.${me.id}.${key}.${sheet.id}`
+  const place = keptPlace(`rovant.model.${me.id}.${key}.${sheet.id}`, keptShape)
   return {
+    ...place,
     keep: () => {
       const { text, base } = held.current
-      localStorage.setItem(name, JSON.stringify({ text, base, at: Date.now() }))
+      place.keep({ text: typedText(text), base: typedText(base), at: Date.now() })
     },
-    forget: () => localStorage.removeItem(name),
-    read: () => shaped(localStorage.getItem(name), keptShape),
   }
 }
+
+const typedText = ({ rest, source }: ModelText) => ({ rest, source: copied(source) })
