@@ -1,10 +1,10 @@
 import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
 import {
   id,
   idParams,
-  idsOf,
   instant,
   line,
   listQuery,
@@ -51,6 +51,7 @@ const useShape = z.object({
   values: z.record(z.string().max(40), z.string().max(2000)).default({}),
 })
 export const stepShape = z.object({
+  /** Of the case's or routine's own steps; any other is taken for a new one. */
   id: id.nullable(),
   action: text(20_000),
   expected: text(20_000),
@@ -67,7 +68,9 @@ export const contentShape = z.object({
     .max(50)
     .optional(),
   environment: z.string().max(200).optional(),
-  table: z.object({ id, name: z.string().max(100).default(''), mode: z.enum(['each', 'one']) }).optional(),
+  table: z
+    .object({ id: idOf('data_table'), name: z.string().max(100).default(''), mode: z.enum(['each', 'one']) })
+    .optional(),
 })
 /** A version that is inserted, as the grid of steps shows it. */
 export const usedShape = z.object({
@@ -209,9 +212,9 @@ export const writeCaseLines = contract({
   query: none,
   body: z.object({
     lines: text(4_000_000),
-    requirement: id.nullable().default(null),
-    folder: id.nullable().default(null),
-    template: id.nullable().default(null),
+    requirement: idOf('requirement').nullable().default(null),
+    folder: idOf('folder').nullable().default(null),
+    template: idOf('case_template').nullable().default(null),
   }),
   output: z.object({ keys: z.array(z.string()) }),
 })
@@ -233,10 +236,10 @@ const caseFieldsBody = z
     type: z.string().trim().max(60),
     component: z.string().trim().max(80),
     importance,
-    ownerId: z.string().nullable(),
+    ownerId: memberId.nullable(),
     automation,
     estimate: z.number().int().min(1).max(10_000).nullable(),
-    folderId: id.nullable(),
+    folderId: idOf('folder').nullable(),
     retired: z.boolean(),
     tags: z.array(line(40)).max(50),
     custom: customValues,
@@ -266,7 +269,7 @@ export const changeCases = contract({
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: manyBody(caseSet).extend({ tags: tagsOfMany }),
+  body: manyBody('test_case', caseSet).extend({ tags: tagsOfMany }),
   output: manyAnswer(caseSet),
 })
 export const deleteCases = contract({
@@ -277,7 +280,7 @@ export const deleteCases = contract({
   summary: 'Delete cases; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(5000) }),
+  body: z.object({ ids: idsOf('test_case', 5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const storeWorkingCopy = contract({
@@ -308,7 +311,7 @@ export const readVersion = contract({
   path: '/projects/:key/versions/:id',
   permission: 'viewer',
   summary: 'What one version says',
-  params: idParams,
+  params: idParams('case_version'),
   query: none,
   body: none,
   output: z.object({ id, name: z.string(), state: versionState, content: contentShape }),
@@ -366,6 +369,6 @@ export const restoreVersion = contract({
   summary: 'Make the working copy say again what a version says; what it said is kept as a version first',
   params: one,
   query: none,
-  body: z.object({ version: id }),
+  body: z.object({ version: idOf('case_version') }),
   output: z.object({ kept: z.string().nullable() }),
 })

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf } from '#core/lib/owned.ts'
 import { done, id, idParams, line, none, projectParams } from '#core/lib/shapes.ts'
 
 const folderShape = z.object({
@@ -26,9 +27,9 @@ export const updateFolder = contract({
   path: '/projects/:key/folders/:id',
   permission: 'tester',
   summary: 'Rename a folder or move it: under a parent, before a sibling',
-  params: idParams,
+  params: idParams('folder'),
   query: none,
-  body: z.object({ name: line(100), parent: id.nullable(), before: id.nullable() }).partial(),
+  body: z.object({ name: line(100), parent: idOf('folder').nullable(), before: idOf('folder').nullable() }).partial(),
   output: done,
 })
 export const deleteFolder = contract({
@@ -37,7 +38,7 @@ export const deleteFolder = contract({
   path: '/projects/:key/folders/:id',
   permission: 'tester',
   summary: 'Take a folder away; its cases and folders go to the one above it',
-  params: idParams,
+  params: idParams('folder'),
   query: none,
   body: none,
   output: z.object({ cases: z.array(id), folders: z.array(id) }),
@@ -50,7 +51,7 @@ export const mirrorFolders = contract({
   summary: 'Make a folder for each branch of the requirements and put the cases that prove them there',
   params: projectParams,
   query: none,
-  body: z.object({ under: id.nullable().default(null), dry: z.boolean().default(false) }),
+  body: z.object({ under: idOf('requirement').nullable().default(null), dry: z.boolean().default(false) }),
   output: z.object({
     folders: z.number(),
     cases: z.number(),
@@ -65,6 +66,6 @@ export const createFolder = contract({
   summary: 'Add a folder',
   params: projectParams,
   query: none,
-  body: z.object({ name: line(100), parent: id.nullable().default(null) }),
+  body: z.object({ name: line(100), parent: idOf('folder').nullable().default(null) }),
   output: z.object({ id }),
 })

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, idsOf, none, projectParams } from '#core/lib/shapes.ts'
+import { idOf, idsOf } from '#core/lib/owned.ts'
+import { done, id, idParams, none, projectParams } from '#core/lib/shapes.ts'
 
 export const createLinks = contract({
   name: 'createLinks',
@@ -13,9 +14,9 @@ export const createLinks = contract({
   body: z
     .object({
       requirements: z.array(z.string()).max(500).default([]),
-      requirementIds: z.array(id).max(20_000).default([]),
+      requirementIds: z.array(idOf('requirement')).max(20_000).default([]),
       cases: z.array(z.string()).max(5000).default([]),
-      caseIds: z.array(id).max(20_000).default([]),
+      caseIds: z.array(idOf('test_case')).max(20_000).default([]),
     })
     .refine((of) => of.requirements.length + of.requirementIds.length > 0, 'names no requirement')
     .refine((of) => of.cases.length + of.caseIds.length > 0, 'names no case'),
@@ -34,7 +35,7 @@ export const endLinks = contract({
   summary: 'Unlink many at once; what is not there any more is passed over',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(100_000) }),
+  body: z.object({ ids: idsOf('link', 100_000) }),
   output: z.object({ ended: z.number() }),
 })
 export const endLink = contract({
@@ -43,7 +44,7 @@ export const endLink = contract({
   path: '/projects/:key/links/:id',
   permission: 'tester',
   summary: 'Unlink; the past keeps the link',
-  params: idParams,
+  params: idParams('link'),
   query: none,
   body: none,
   output: done,
@@ -54,9 +55,9 @@ export const updateLink = contract({
   path: '/projects/:key/links/:id',
   permission: 'tester',
   summary: 'Which step proves which sentence; `null` and an empty text mean the whole',
-  params: idParams,
+  params: idParams('link'),
   query: none,
-  body: z.object({ step: id.nullable(), quote: z.string().trim().max(1000) }),
+  body: z.object({ step: idOf('step').nullable(), quote: z.string().trim().max(1000) }),
   output: done,
 })
 export const confirmLink = contract({
@@ -65,7 +66,7 @@ export const confirmLink = contract({
   path: '/projects/:key/links/:id/confirm',
   permission: 'tester',
   summary: 'Confirm a suspect link against the requirement as it is now',
-  params: idParams,
+  params: idParams('link'),
   query: none,
   body: none,
   output: done,

@@ -1,10 +1,10 @@
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idInPath, idOf, idsOf, memberId } from '#core/lib/owned.ts'
 import {
   done,
   id,
-  idsOf,
   instant,
   line,
   listQuery,
@@ -92,7 +92,11 @@ export const orderDefects = contract({
   ...list,
   output: orderAnswer,
 })
-const from = z.object({ attempt: id, row: z.number().int().min(1).default(1), step: id.nullable().default(null) })
+const from = z.object({
+  attempt: idOf('attempt'),
+  row: z.number().int().min(1).default(1),
+  step: idOf('step').nullable().default(null),
+})
 export const draftDefectFrom = contract({
   name: 'draftDefectFrom',
   method: 'GET',
@@ -101,9 +105,9 @@ export const draftDefectFrom = contract({
   summary: 'What a defect from a step would be filled with, and defects it may repeat',
   params: projectParams,
   query: z.object({
-    attempt: z.coerce.number().int(),
+    attempt: idInPath('attempt'),
     row: z.coerce.number().int().default(1),
-    step: z.coerce.number().int().optional(),
+    step: idInPath('step').optional(),
   }),
   body: none,
   output: z.object({
@@ -134,7 +138,7 @@ export const createDefect = contract({
     priority: z.number().int().min(1).max(5).default(3),
     component: z.string().max(80).optional(),
     from: from.nullable().default(null),
-    foundIn: id.nullable().default(null),
+    foundIn: idOf('build').nullable().default(null),
   }),
 })
 export const readDefect = contract({
@@ -164,9 +168,9 @@ export const updateDefect = contract({
       priority: z.number().int().min(1).max(5),
       component: z.string().max(80),
       state: defectState,
-      fixedInId: id.nullable(),
-      foundInId: id.nullable(),
-      ownerId: z.string().nullable(),
+      fixedInId: idOf('build').nullable(),
+      foundInId: idOf('build').nullable(),
+      ownerId: memberId.nullable(),
       outsideRef: z.string().max(80),
     })
     .partial(),
@@ -179,7 +183,7 @@ const defectSet = z
     severity,
     priority: z.number().int().min(1).max(5),
     component: z.string().max(80),
-    ownerId: z.string().nullable(),
+    ownerId: memberId.nullable(),
   })
   .partial()
 export type DefectSet = z.infer<typeof defectSet>
@@ -192,7 +196,7 @@ export const changeDefects = contract({
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: manyBody(defectSet),
+  body: manyBody('defect', defectSet),
   output: manyAnswer(defectSet),
 })
 export const linkDefect = contract({
@@ -214,6 +218,6 @@ export const deleteDefects = contract({
   summary: 'Delete defects; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(5000) }),
+  body: z.object({ ids: idsOf('defect', 5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })

@@ -42,7 +42,7 @@ export const deleteView = contract({
   path: '/projects/:key/views/:id',
   permission: 'viewer',
   summary: 'Delete a saved view of your own',
-  params: idParams,
+  params: idParams('saved_view'),
   query: none,
   body: none,
   output: done,

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { replaceFields } from '#core/cases/replace.ts'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, idsOf, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+import { chosen, idInPath, idOf } from '#core/lib/owned.ts'
+import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 import { mappingShape } from './mapping.ts'
 
 export const importFormats = ['csv', 'xlsx', 'ods', 'gherkin', 'markdown', 'reqif'] as const
@@ -95,7 +96,7 @@ export const importFile = contract({
   query: z.object({
     what: z.enum(['requirements', 'cases']).optional(),
     dry: z.enum(['yes', 'no']).default('yes'),
-    release: z.coerce.number().int().optional(),
+    release: idInPath('release').optional(),
     format: z.enum(importFormats).optional(),
     /** A mapping as JSON, or the name of one that is kept. */
     mapping: mappingText.optional(),
@@ -148,7 +149,7 @@ export const undoImport = contract({
   path: '/projects/:key/imports/:id/undo',
   permission: 'tester',
   summary: 'Take a whole import back; what was changed since is left and named',
-  params: idParams,
+  params: idParams('import_act'),
   query: none,
   body: none,
   output: z.object({ deleted: z.number(), kept: z.array(z.string()) }),
@@ -181,7 +182,7 @@ export const dropMapping = contract({
   path: '/projects/:key/mappings/:id',
   permission: 'tester',
   summary: 'Drop a kept mapping',
-  params: idParams,
+  params: idParams('import_mapping'),
   query: none,
   body: none,
   output: done,
@@ -218,7 +219,7 @@ export const exportChosen = contract({
   body: z.object({
     format: z.enum(exportFormats),
     what: z.enum(['requirements', 'cases']),
-    ids: idsOf(50_000),
+    ids: chosen(id, 50_000),
   }),
   output: z.unknown(),
 })
@@ -266,7 +267,7 @@ export const runStanding = contract({
   path: '/projects/:key/standing-imports/:id',
   permission: 'tester',
   summary: 'Import it now; a file that has not changed is left alone',
-  params: idParams,
+  params: idParams('standing_import'),
   query: none,
   body: none,
   output: z.object({ told: z.string(), act: id.nullable() }),
@@ -277,7 +278,7 @@ export const dropStanding = contract({
   path: '/projects/:key/standing-imports/:id',
   permission: 'lead',
   summary: 'End a standing import; what it brought stays',
-  params: idParams,
+  params: idParams('standing_import'),
   query: none,
   body: none,
   output: done,
@@ -298,7 +299,7 @@ export const replaceText = contract({
     matchCase: z.boolean().default(false),
     wholeWords: z.boolean().default(false),
     fields: z.array(replaceField).min(1),
-    ids: z.array(id).max(20_000).default([]),
+    ids: z.array(idOf('test_case')).max(20_000).default([]),
     dry: z.boolean().default(true),
     seen: z.number().int().min(0).default(0),
   }),

@@ -1,11 +1,12 @@
 import { z } from 'zod'
-import { id, idsOf, line } from './shapes.ts'
+import { idsOf, type Owned } from './owned.ts'
+import { id, line } from './shapes.ts'
 
 /** So many are changed in one act. */
 export const mostAtOnce = 20_000
 
 /** A change of many: which, and what each is set to; `set` is all that may be set on the kind. */
-export const manyBody = <Set extends z.ZodObject>(set: Set) => z.object({ ids: idsOf(mostAtOnce), set })
+export const manyBody = <Set extends z.ZodObject>(of: Owned, set: Set) => z.object({ ids: idsOf(of, mostAtOnce), set })
 
 /** How many were changed, and what each was set to before: asked again with that, the change is taken back. */
 export const manyAnswer = <Set extends z.ZodObject>(set: Set) =>

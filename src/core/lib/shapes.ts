@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { idInPath, type Owned } from './owned.ts'
 import { type Keyed, keyOf, numberIn, prefixes } from './key.ts'
 
 /** An instant in UTC, milliseconds since 1970. */
@@ -22,7 +23,7 @@ export const keyShape = (kind: Keyed) => {
 export const refParams = (kind: Keyed) =>
   projectParams.extend({ ref: keyShape(kind).transform((key) => numberIn(kind, key)) })
 
-export const idParams = projectParams.extend({ id: z.coerce.number().int().positive() })
+export const idParams = (of: Owned) => projectParams.extend({ id: idInPath(of) })
 
 /** One line of plain text; white space at the ends is taken off. */
 export const line = (most: number) =>
@@ -57,12 +58,6 @@ export const listQuery = z.object({
 })
 export type ListQuery = z.output<typeof listQuery>
 
-/** Chosen objects; more than `most` are refused in words. */
-export const idsOf = (most: number) =>
-  z
-    .array(id)
-    .min(1, 'nothing is chosen')
-    .max(most, `are more than ${most.toLocaleString('en-GB')}; choose fewer at a time`)
 export const pageOf = <T extends z.ZodType>(row: T) =>
   z.object({ rows: z.array(row), total: z.number(), next: z.number().nullable() })
 

@@ -2,18 +2,8 @@ import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { planStates, suiteStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import {
-  id,
-  idsOf,
-  line,
-  listQuery,
-  none,
-  orderAnswer,
-  pageOf,
-  projectParams,
-  refParams,
-  text,
-} from '#core/lib/shapes.ts'
+import { idOf, idsOf } from '#core/lib/owned.ts'
+import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
 
 const suiteRow = z.object({
   id,
@@ -93,7 +83,7 @@ export const createSuite = contract({
   summary: 'Start a suite, with cases pinned to it',
   params: projectParams,
   query: none,
-  body: z.object({ title: line(200), cases: z.array(id).max(20_000).default([]) }),
+  body: z.object({ title: line(200), cases: z.array(idOf('test_case')).max(20_000).default([]) }),
   output: z.object({ id, key: z.string() }),
 })
 export const readSuite = contract({
@@ -131,7 +121,7 @@ export const changeSuites = contract({
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: manyBody(suiteSet),
+  body: manyBody('suite', suiteSet),
   output: manyAnswer(suiteSet),
 })
 export const deleteSuites = contract({
@@ -142,7 +132,7 @@ export const deleteSuites = contract({
   summary: 'Delete suites; the cases stay, and it can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(5000) }),
+  body: z.object({ ids: idsOf('suite', 5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const pinCases = contract({
@@ -155,9 +145,9 @@ export const pinCases = contract({
   query: none,
   body: z.object({
     add: z.array(z.string()).max(20_000).default([]),
-    addIds: z.array(id).max(50_000).default([]),
-    remove: z.array(id).max(20_000).default([]),
-    order: z.array(id).max(20_000).optional(),
+    addIds: z.array(idOf('test_case')).max(50_000).default([]),
+    remove: z.array(idOf('test_case')).max(20_000).default([]),
+    order: z.array(idOf('test_case')).max(20_000).optional(),
   }),
   output: z.object({
     cases: z.number(),
@@ -193,10 +183,10 @@ export const createPlan = contract({
   query: none,
   body: z.object({
     title: line(200),
-    release: id,
-    iteration: id.nullable().default(null),
-    suites: z.array(id).max(200).default([]),
-    environments: z.array(id).max(100).default([]),
+    release: idOf('release'),
+    iteration: idOf('iteration').nullable().default(null),
+    suites: z.array(idOf('suite')).max(200).default([]),
+    environments: z.array(idOf('environment')).max(100).default([]),
   }),
   output: z.object({ id, key: z.string() }),
 })
@@ -224,8 +214,8 @@ export const updatePlan = contract({
       title: line(200),
       objective: text(20_000),
       state: z.enum(planStates),
-      suites: z.array(id).max(200),
-      environments: z.array(id).max(100),
+      suites: z.array(idOf('suite')).max(200),
+      environments: z.array(idOf('environment')).max(100),
     })
     .partial(),
   output: z.object({ version: z.number() }),

@@ -2,6 +2,7 @@ import { verdictKind } from '#core/lib/verdict.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { personShape, role } from '#core/people/contract.ts'
+import { idOf } from '#core/lib/owned.ts'
 import { id, idParams, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
 
 const releaseStates = ['Planned', 'In test', 'Shipped'] as const
@@ -146,7 +147,7 @@ export const createIteration = contract({
   summary: 'Add an iteration to a release',
   params: projectParams,
   query: none,
-  body: z.object({ release: id, name: line(60), ...dated }),
+  body: z.object({ release: idOf('release'), name: line(60), ...dated }),
   output: z.object({ id }),
 })
 export const createBuild = contract({
@@ -157,7 +158,7 @@ export const createBuild = contract({
   summary: 'Offer a build for testing',
   params: projectParams,
   query: none,
-  body: z.object({ release: id, name: line(60) }),
+  body: z.object({ release: idOf('release'), name: line(60) }),
   output: z.object({ id }),
 })
 export const updateBuild = contract({
@@ -166,7 +167,7 @@ export const updateBuild = contract({
   path: '/projects/:key/builds/:id',
   permission: 'lead',
   summary: 'Refuse, withdraw or offer a build again',
-  params: idParams,
+  params: idParams('build'),
   query: none,
   body: z.object({ state: z.enum(buildStates) }),
   output: z.object({ id }),

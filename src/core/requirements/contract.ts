@@ -1,10 +1,10 @@
 import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
 import {
   done,
   id,
-  idsOf,
   instant,
   line,
   listQuery,
@@ -129,9 +129,9 @@ export const writeRequirementLines = contract({
   query: none,
   body: z.object({
     lines: text(2_000_000),
-    under: id.nullable().default(null),
-    release: id.nullable().default(null),
-    iteration: id.nullable().default(null),
+    under: idOf('requirement').nullable().default(null),
+    release: idOf('release').nullable().default(null),
+    iteration: idOf('iteration').nullable().default(null),
   }),
   output: z.object({ keys: z.array(z.string()) }),
 })
@@ -156,13 +156,13 @@ const requirementFieldsBody = z
     likelihood: grade,
     impact: grade,
     priority: grade,
-    ownerId: z.string().nullable(),
+    ownerId: memberId.nullable(),
     outsideRef: z.string().trim().max(80),
     outsideUrl: z.union([
       z.literal(''),
       z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' }),
     ]),
-    targets: z.array(z.object({ release: id, iteration: id.nullable() })).max(50),
+    targets: z.array(z.object({ release: idOf('release'), iteration: idOf('iteration').nullable() })).max(50),
     tags: z.array(line(40)).max(50),
     custom: customValues,
   })
@@ -187,7 +187,7 @@ export const moveRequirement = contract({
   summary: 'Move a branch: under a parent, before a sibling',
   params: one,
   query: none,
-  body: z.object({ under: id.nullable(), before: id.nullable().default(null) }),
+  body: z.object({ under: idOf('requirement').nullable(), before: idOf('requirement').nullable().default(null) }),
   output: done,
 })
 /** What may be set on many requirements at once. */
@@ -202,7 +202,7 @@ export const changeRequirements = contract({
   summary: 'Change the same fields of many; undo with the values answered',
   params: projectParams,
   query: none,
-  body: manyBody(requirementSet).extend({ tags: tagsOfMany }),
+  body: manyBody('requirement', requirementSet).extend({ tags: tagsOfMany }),
   output: manyAnswer(requirementSet),
 })
 export const deleteRequirements = contract({
@@ -213,7 +213,7 @@ export const deleteRequirements = contract({
   summary: 'Delete requirements and what is below them; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(5000) }),
+  body: z.object({ ids: idsOf('requirement', 5000) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const listRevisions = contract({

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf, idsOf } from '#core/lib/owned.ts'
 import {
   id,
-  idsOf,
   instant,
   line,
   listQuery,
@@ -128,7 +128,7 @@ export const deleteRoutines = contract({
   summary: 'Delete routines that nothing uses any more; can be undone',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(500) }),
+  body: z.object({ ids: idsOf('routine', 500) }),
   output: z.object({ refs: z.array(z.string()) }),
 })
 export const repinUses = contract({
@@ -144,7 +144,7 @@ export const repinUses = contract({
       .array(z.string().regex(/^(RT|TC)-[1-9]\d{0,9}$/))
       .min(1)
       .max(2000),
-    to: id,
+    to: idOf('routine_version'),
   }),
   output: z.object({ changed: z.number(), undo: z.array(z.object({ to: id, in: z.array(z.string()) })) }),
 })

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idsOf, line, none, projectParams, refParams } from '#core/lib/shapes.ts'
+import { chosen, idOf, idsOf } from '#core/lib/owned.ts'
+import { done, id, line, none, projectParams, refParams } from '#core/lib/shapes.ts'
 
 export const mergeCases = contract({
   name: 'mergeCases',
@@ -33,7 +34,7 @@ export const duplicateCases = contract({
   summary: 'Copies of cases beside them, with steps, fields, tags and links',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(1000) }),
+  body: z.object({ ids: idsOf('test_case', 1000) }),
   output: z.object({ keys: z.array(z.string()), ids: z.array(id) }),
 })
 export const sendCases = contract({
@@ -44,7 +45,7 @@ export const sendCases = contract({
   summary: 'Copy or move cases to another project; a moved one is found under its old key too',
   params: projectParams,
   query: none,
-  body: z.object({ ids: idsOf(1000), project: z.string(), move: z.boolean() }),
+  body: z.object({ ids: idsOf('test_case', 1000), project: z.string(), move: z.boolean() }),
   output: z.object({ keys: z.array(z.string()), ids: z.array(id), left: z.array(z.string()) }),
 })
 export const takeBackCases = contract({
@@ -55,7 +56,7 @@ export const takeBackCases = contract({
   summary: 'Take back what was copied or moved to another project: the copies there go, what was moved is here again',
   params: projectParams,
   query: none,
-  body: z.object({ copies: idsOf(1000), moved: z.array(id).max(1000), project: z.string() }),
+  body: z.object({ copies: chosen(id, 1000), moved: z.array(idOf('test_case')).max(1000), project: z.string() }),
   output: z.object({ back: z.number() }),
 })
 export const splitCase = contract({
@@ -66,7 +67,7 @@ export const splitCase = contract({
   summary: 'Let the steps from one on be a case of their own, with the same links',
   params: refParams('case'),
   query: none,
-  body: z.object({ from: id, title: line(300) }),
+  body: z.object({ from: idOf('step'), title: line(300) }),
   output: z.object({ key: z.string() }),
 })
 export const moveSteps = contract({
@@ -77,6 +78,6 @@ export const moveSteps = contract({
   summary: 'Move or copy steps to the end of another case',
   params: refParams('case'),
   query: none,
-  body: z.object({ steps: z.array(id).min(1).max(500), to: z.string(), copy: z.boolean() }),
+  body: z.object({ steps: z.array(idOf('step')).min(1).max(500), to: z.string(), copy: z.boolean() }),
   output: z.object({ moved: z.number() }),
 })

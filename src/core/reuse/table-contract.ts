@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf } from '#core/lib/owned.ts'
 import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 
 const tableShape = z.object({
@@ -55,7 +56,7 @@ export const readTable = contract({
   path: '/projects/:key/tables/:id',
   permission: 'viewer',
   summary: 'A data table with its rows and who holds them',
-  params: idParams,
+  params: idParams('data_table'),
   query: none,
   body: none,
   output: tableSheet,
@@ -66,13 +67,13 @@ export const updateTable = contract({
   path: '/projects/:key/tables/:id',
   permission: 'tester',
   summary: 'Change name, columns or rows; rows without an id are new',
-  params: idParams,
+  params: idParams('data_table'),
   query: none,
   body: z
     .object({
       name: line(100),
       columns: z.array(line(40)).max(60),
-      rows: z.array(z.object({ id: id.nullable(), values: tableValues })).max(2000),
+      rows: z.array(z.object({ id: idOf('data_table_row').nullable(), values: tableValues })).max(2000),
     })
     .partial(),
   output: z.object({ version: z.number() }),
@@ -84,7 +85,7 @@ export const deleteTable = contract({
   path: '/projects/:key/tables/:id',
   permission: 'lead',
   summary: 'Delete a data table that no case uses',
-  params: idParams,
+  params: idParams('data_table'),
   query: none,
   body: none,
   output: done,
@@ -95,9 +96,9 @@ export const releaseRow = contract({
   path: '/projects/:key/tables/:id/release',
   permission: 'tester',
   summary: 'Give a checked-out row back; a lead can for somebody else',
-  params: idParams,
+  params: idParams('data_table'),
   query: none,
-  body: z.object({ row: id }),
+  body: z.object({ row: idOf('data_table_row') }),
   output: done,
 })
 export const holdRow = contract({
@@ -106,8 +107,8 @@ export const holdRow = contract({
   path: '/projects/:key/tables/:id/hold',
   permission: 'tester',
   summary: 'Check a row out by hand',
-  params: idParams,
+  params: idParams('data_table'),
   query: none,
-  body: z.object({ row: id }),
+  body: z.object({ row: idOf('data_table_row') }),
   output: done,
 })

@@ -37,7 +37,7 @@ export const deleteTemplate = contract({
   path: '/projects/:key/templates/:id',
   permission: 'tester',
   summary: 'Take a template away',
-  params: idParams,
+  params: idParams('case_template'),
   query: none,
   body: none,
   output: done,

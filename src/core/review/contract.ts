@@ -2,9 +2,10 @@ import { z } from 'zod'
 import { versionState } from '#core/cases/case.ts'
 import { base, caseComparison, contentShape, one as oneCase } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
+import { memberId } from '#core/lib/owned.ts'
 import { id, idParams, instant, none, refParams } from '#core/lib/shapes.ts'
 
-const one = { path: '/projects/:key/suggestions/:id', params: idParams } as const
+const one = { path: '/projects/:key/suggestions/:id', params: idParams('suggestion') } as const
 const suggestionSheet = z.object({
   id,
   case: z.string(),
@@ -72,7 +73,7 @@ export const reviewCase = contract({
   query: none,
   body: z.object({
     to: versionState,
-    people: z.array(z.string().max(60)).max(50).default([]),
+    people: z.array(memberId).max(50).default([]),
     why: z.string().trim().max(500).default(''),
   }),
   output: z.object({ name: z.string() }),

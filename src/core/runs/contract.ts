@@ -4,6 +4,7 @@ import { runStates } from './state.ts'
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
+import { idInPath, idOf, memberId } from '#core/lib/owned.ts'
 import {
   done,
   id,
@@ -113,12 +114,12 @@ export const createRun = contract({
   query: none,
   body: z.object({
     title: line(200),
-    build: id,
-    plan: id.nullable().default(null),
-    suites: z.array(id).max(200).default([]),
-    cases: z.array(id).max(20_000).default([]),
-    environments: z.array(id).max(50).default([]),
-    people: z.array(z.string()).max(100).default([]),
+    build: idOf('build'),
+    plan: idOf('plan').nullable().default(null),
+    suites: z.array(idOf('suite')).max(200).default([]),
+    cases: z.array(idOf('test_case')).max(20_000).default([]),
+    environments: z.array(idOf('environment')).max(50).default([]),
+    people: z.array(memberId).max(100).default([]),
     startOn: plainDate,
     endOn: plainDate,
     state: z.enum(['Planned', 'Open']).default('Open'),
@@ -149,10 +150,10 @@ export const updateRun = contract({
     .object({
       title: line(200),
       state: z.enum(runStates),
-      build: id,
+      build: idOf('build'),
       startOn: plainDate,
       endOn: plainDate,
-      people: z.array(z.string()).max(100),
+      people: z.array(memberId).max(100),
     })
     .partial(),
   output: z.object({ version: z.number() }),
@@ -181,7 +182,7 @@ export const orderItems = contract({
 /** What may be set on many items at once. */
 const itemSet = z
   .object({
-    assigneeId: z.string().nullable(),
+    assigneeId: memberId.nullable(),
     estimate: z.number().int().min(1).max(10_000).nullable(),
     dueOn: plainDate.nullable(),
   })
@@ -196,7 +197,7 @@ export const changeItems = contract({
   summary: 'Assign, estimate or date many items; undo with the values answered',
   params: refParams('run'),
   query: none,
-  body: manyBody(itemSet),
+  body: manyBody('item', itemSet),
   output: manyAnswer(itemSet),
 })
 export const dealItems = contract({
@@ -207,7 +208,7 @@ export const dealItems = contract({
   summary: 'Deal what is unassigned (or the ids) evenly over the team by minutes',
   params: refParams('run'),
   query: none,
-  body: z.object({ ids: z.array(id).max(20_000).optional() }),
+  body: z.object({ ids: z.array(idOf('item')).max(20_000).optional() }),
   output: z.object({ dealt: z.number(), undo: z.array(z.object({ id, set: z.record(z.string(), z.unknown()) })) }),
 })
 
@@ -284,7 +285,7 @@ export const readDesk = contract({
   path: '/projects/:key/items/:id',
   permission: 'viewer',
   summary: 'An item as the desk shows it',
-  params: idParams,
+  params: idParams('item'),
   query: z.object({ mine: z.enum(['yes', 'no']).optional() }),
   body: none,
   output: deskShape,
@@ -295,16 +296,16 @@ export const startAttempt = contract({
   path: '/projects/:key/items/:id/attempts',
   permission: 'tester',
   summary: 'Start an attempt on the run’s build; pins the case version',
-  params: idParams,
+  params: idParams('item'),
   query: none,
   body: z.object({ at: instant.optional() }),
   output: attemptShape,
 })
 
 const attempts = '/projects/:key/attempts/:id'
-const stepParams = idParams.extend({
+const stepParams = idParams('attempt').extend({
   row: z.coerce.number().int().min(1),
-  step: z.coerce.number().int().positive(),
+  step: idInPath('step'),
 })
 export const recorded = z.object({
   attempt: attemptShape,
@@ -329,7 +330,7 @@ export const recordWhole = contract({
   path: `${attempts}/verdict`,
   permission: 'tester',
   summary: 'A verdict for the whole item; `null` lifts it',
-  params: idParams,
+  params: idParams('attempt'),
   query: none,
   body: z.object({ verdict: finalVerdict.nullable(), reason: z.string().max(1000).nullable().default(null), ...event }),
   output: recorded,
@@ -340,7 +341,7 @@ export const undoVerdict = contract({
   path: `${attempts}/undo`,
   permission: 'tester',
   summary: 'Take back your newest verdict in this attempt',
-  params: idParams,
+  params: idParams('attempt'),
   query: none,
   body: z.object(event),
   output: recorded,
@@ -362,7 +363,7 @@ export const clockAttempt = contract({
   path: `${attempts}/clock`,
   permission: 'tester',
   summary: 'Add seconds spent on an attempt',
-  params: idParams,
+  params: idParams('attempt'),
   query: none,
   body: z.object({ seconds: z.number().int().min(1).max(3600) }),
   output: z.object({ seconds: z.number() }),
@@ -373,10 +374,10 @@ export const addEvidence = contract({
   path: `${attempts}/evidence`,
   permission: 'tester',
   summary: 'Attach a file (the body) to an attempt, or a step of it',
-  params: idParams,
+  params: idParams('attempt'),
   query: z.object({
     row: z.coerce.number().int().min(1).optional(),
-    step: z.coerce.number().int().positive().optional(),
+    step: idInPath('step').optional(),
     name: z.string().max(200).default('evidence'),
   }),
   body: z.unknown(),
@@ -389,7 +390,7 @@ export const readEvidence = contract({
   path: '/projects/:key/evidence/:id',
   permission: 'viewer',
   summary: 'The bytes of an attachment',
-  params: idParams,
+  params: idParams('attachment'),
   query: none,
   body: none,
   output: z.unknown(),
@@ -401,7 +402,7 @@ export const removeEvidence = contract({
   path: '/projects/:key/evidence/:id',
   permission: 'tester',
   summary: 'Hide an attachment; can be undone',
-  params: idParams,
+  params: idParams('attachment'),
   query: z.object({ undo: z.enum(['yes']).optional() }),
   body: none,
   output: done,

@@ -1,6 +1,7 @@
 import { noticeKinds } from './notice.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf } from '#core/lib/owned.ts'
 import { done, id, idParams, instant, none, projectParams } from '#core/lib/shapes.ts'
 
 const commentShape = z.object({
@@ -32,7 +33,7 @@ export const addComment = contract({
   query: none,
   body: z.object({
     ref: z.string().max(20),
-    step: id.nullable().default(null),
+    step: idOf('step').nullable().default(null),
     text: z.string().trim().min(1, 'may not be empty').max(20_000),
   }),
   output: z.object({ id, told: z.array(z.string()) }),
@@ -68,7 +69,7 @@ export const readInbox = contract({
   summary: 'Mark entries of your inbox as seen, or as not seen',
   params: projectParams,
   query: none,
-  body: z.object({ ids: z.array(id).max(500), read: z.boolean().default(true) }),
+  body: z.object({ ids: z.array(idOf('notice')).max(500), read: z.boolean().default(true) }),
   output: done,
 })
 
@@ -110,7 +111,7 @@ export const removeFile = contract({
   path: '/projects/:key/attachments/:id',
   permission: 'tester',
   summary: 'Take a file away; `undo=1` brings it back',
-  params: idParams,
+  params: idParams('attachment'),
   query: z.object({ undo: z.coerce.boolean().default(false) }),
   body: none,
   output: done,

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { idOf } from '#core/lib/owned.ts'
 import { done, id, idParams, instant, keyShape, line, none, projectParams, refParams, text } from '#core/lib/shapes.ts'
 import { draftModel } from './draft-row.ts'
 import { techniques } from './models.ts'
@@ -98,7 +99,7 @@ export const updateModel = contract({
   path: `${models}/:id`,
   permission: 'tester',
   summary: 'Change a model; another body makes a new revision. `fits` holds it against the requirement as it is now',
-  params: idParams,
+  params: idParams('draft_model'),
   query: none,
   body: z.object({ name: line(120), model: draftModel, source, pattern, fits: z.literal(true) }).partial(),
   output: z.object({ version: z.number(), revision: z.number() }),
@@ -110,7 +111,7 @@ export const deleteModel = contract({
   path: `${models}/:id`,
   permission: 'tester',
   summary: 'Take a model away; its cases stay. Can be brought back',
-  params: idParams,
+  params: idParams('draft_model'),
   query: none,
   body: none,
   output: done,
@@ -121,7 +122,7 @@ export const restoreModel = contract({
   path: `${models}/:id/restore`,
   permission: 'tester',
   summary: 'Bring a model back',
-  params: idParams,
+  params: idParams('draft_model'),
   query: none,
   body: none,
   output: done,
@@ -132,7 +133,7 @@ export const listModelRevisions = contract({
   path: `${models}/:id/revisions`,
   permission: 'viewer',
   summary: 'Every revision of a model, the newest first',
-  params: idParams,
+  params: idParams('draft_model'),
   query: z.object({
     cursor: z.coerce.number().int().min(0).default(0),
     limit: z.coerce.number().int().min(1).max(100).default(20),
@@ -150,7 +151,7 @@ export const exportModel = contract({
   path: `${models}/:id/file`,
   permission: 'viewer',
   summary: 'The model as the JSON file the commands read',
-  params: idParams,
+  params: idParams('draft_model'),
   query: none,
   body: none,
   output: z.record(z.string(), z.unknown()),
@@ -168,7 +169,7 @@ export const acceptRows = contract({
   permission: 'tester',
   summary:
     'Make cases of proposed rows, or one case with a data row for each; they are linked to the requirement. `existing`: rows that the case `into` has already',
-  params: idParams,
+  params: idParams('draft_model'),
   query: none,
   body: z.object({
     as: z.enum(['cases', 'data rows', 'existing']),
@@ -186,14 +187,14 @@ export const decideRows = contract({
   permission: 'tester',
   summary:
     'Decide about rows: leave proposed ones out, let accepted ones stay or go (with `retire` their cases are retired)',
-  params: idParams,
+  params: idParams('draft_model'),
   query: none,
   body: z.object({
     leaveOut: z.array(row).max(2000).default([]),
-    keep: z.array(id).max(2000).default([]),
-    end: z.array(id).max(2000).default([]),
+    keep: z.array(idOf('draft_row')).max(2000).default([]),
+    end: z.array(idOf('draft_row')).max(2000).default([]),
     retire: z.boolean().default(false),
-    again: z.array(id).max(2000).default([]),
+    again: z.array(idOf('draft_row')).max(2000).default([]),
   }),
   output: z.object({ rows: z.array(id), retired: z.array(z.string()) }),
 })
@@ -214,7 +215,7 @@ export const tickChecklist = contract({
   path: '/projects/:key/checklist/:id',
   permission: 'tester',
   summary: 'Change an entry of a checklist: its text, whether it is done, the case that does it, or take it away',
-  params: idParams,
+  params: idParams('checklist_item'),
   query: none,
   body: z
     .object({ text: line(500), done: z.boolean(), case: keyShape('case').nullable(), deleted: z.boolean() })

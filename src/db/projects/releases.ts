@@ -1,4 +1,4 @@
-import { findsAny, int, maybe, rowOf } from '#db/rows.ts'
+import { int, maybe, rowOf } from '#db/rows.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { build, environment, environmentValue, iteration, release } from './tables.ts'
@@ -69,16 +69,6 @@ export function addEnvironment(
   for (const [factor, value] of Object.entries(of.values))
     tx.insert(environmentValue).values({ environmentId: id, factor, value }).run()
   return id
-}
-
-/** Does a row with this id belong to the project? Ids from outside are asked before they are used. */
-export function belongs(
-  tx: Tx,
-  projectId: number,
-  table: 'release' | 'build' | 'environment' | 'suite' | 'test_case' | 'plan' | 'folder' | 'requirement',
-  id: number,
-): boolean {
-  return findsAny(tx, sql`select 1 from ${sql.raw(table)} where id = ${id} and project_id = ${projectId}`)
 }
 
 export const iterationRelease = (tx: Tx, id: number): { releaseId: number; projectId: number } | undefined =>

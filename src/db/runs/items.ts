@@ -49,7 +49,7 @@ export const addItem = (
   },
 ): number => tx.insert(item).values(of).returning({ id: item.id }).get().id
 
-export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
+export function itemRows(tx: Tx, runId: number, ids: readonly number[]): ItemRow[] {
   const rows = rowsOf(
     tx,
     {
@@ -99,7 +99,7 @@ export function itemRows(tx: Tx, ids: readonly number[]): ItemRow[] {
       left join person p on p.id = i.assignee_id
       left join attempt a on a.id = i.attempt_id
       left join build b on b.id = a.build_id
-      where i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
+      where i.run_id = ${runId} and i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
   )
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {

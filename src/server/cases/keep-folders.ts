@@ -9,7 +9,6 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { outlineOrder, wouldCycle } from '#core/requirements/outline.ts'
 import { addFolder, casesInFolder, findFolder, folderById, folders, saveFolder } from '#db/cases/folders.ts'
 import { firstRequirementOf } from '#db/cases/cases.ts'
-import { belongs } from '#db/projects/releases.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import { titlesOf } from '#db/requirements/requirements.ts'
 import { changeMany } from '#server/finding/change-many.ts'
@@ -21,8 +20,6 @@ export const listFolders = ({ tx, project }: Context): Answer<typeof listContrac
 })
 
 export function createFolder(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
-  if (body.parent !== null && !belongs(context.tx, context.project.id, 'folder', body.parent))
-    throw new Refusal('invalid', 'That folder is not one of this project.')
   refuseTwin(context, body.name, body.parent, null)
   const id = addFolder(context.tx, context.project.id, body.name, body.parent)
   context.change({ kind: 'folder', id, ref: body.name, action: 'created' })

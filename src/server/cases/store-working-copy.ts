@@ -21,8 +21,9 @@ export function storeWorkingCopy(context: Context, { params, body }: Input<typeo
       { current: { content: contentAnswer(readContent(tx, working)), stamp: working.fingerprint } },
     )
   const known = ownStepIds(tx, stored.id)
-  if (body.content.steps.some(({ id }) => id !== null && !known.has(id)))
-    throw new Refusal('invalid', 'A step belongs to another case; nothing was stored.')
+  for (const { id } of body.content.steps)
+    if (id !== null && !known.delete(id))
+      throw new Refusal('invalid', 'A step belongs to another case, or stands here twice; nothing was stored.')
   const content = cleanedContent(context, { ref: keyOf('case', params.ref), id: stored.id }, body.content)
   const stamp = stampOf(content)
   if (stamp !== working.fingerprint || content.steps.some(({ id }) => id === null)) {

@@ -9,7 +9,6 @@ import { changeOwnFields } from '#server/projects/change-own-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { ownFieldsOf, storeCustom, storeTags } from '#server/projects/keep-fields.ts'
-import { refuseForeignEdit } from '#server/projects/refuse-foreign.ts'
 import { cleanHtml } from '#server/talk/clean-html.ts'
 
 type Fields = Input<typeof contract>['body']
@@ -20,7 +19,6 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
     retired: before.retiredAt !== null,
     ...ownFieldsOf(context, 'case', before.id),
   }))
-  refuseForeignEdit(context, body)
   return {
     version: storeFields(
       context,
@@ -32,7 +30,6 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
 
 export function changeCases(context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> {
   const { retired, tags, custom, ...set } = definedOf(body.set)
-  refuseForeignEdit(context, set)
   return joinChanges<CaseSet>(
     changeMany(context, { kind: 'case', ids: body.ids, set }),
     changeRetired(context, body.ids, retired),

@@ -8,7 +8,6 @@ import { addLink } from '#db/cases/links.ts'
 import { lastCasePosition } from '#db/cases/cases.ts'
 import { type Template, templates } from '#db/reuse/templates.ts'
 import { setManyTags } from '#db/projects/fields.ts'
-import { belongs } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { requirementById } from '#db/requirements/requirements.ts'
 import { type Context, fingerprint, found } from '#server/http/context.ts'
@@ -20,8 +19,6 @@ export function writeCaseLines(context: Context, { body }: Input<typeof contract
   const { tx, project, by } = context
   const lines = caseLines(body.lines)
   refuseLines(lines)
-  if (body.folder !== null && !belongs(tx, project.id, 'folder', body.folder))
-    throw new Refusal('invalid', 'That folder is not one of this project.')
   const requirement =
     body.requirement === null
       ? null

@@ -30,7 +30,6 @@ import { hideRows } from '#db/finding/search.ts'
 import { findPerson } from '#db/people/people.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { changeEach } from '#server/finding/change-many.ts'
-import { refuseForeignEdit, refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -88,8 +87,6 @@ export function updateDefect(
     fixedInId: before.fixedInBuildId,
     foundInId: before.foundInBuildId,
   }))
-  refuseForeignIds(context, { build: [body.fixedInId, body.foundInId].filter((id) => id != null) })
-  refuseForeignEdit(context, body)
   const { fixedInId, foundInId, text, ...rest } = body
   const after = storeFields(context, before, {
     ...rest,
@@ -136,7 +133,6 @@ function storeFields(
 }
 
 export const changeDefects = (context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> => {
-  refuseForeignEdit(context, body.set)
   return changeEach(body.ids, body.set, {
     find: (id) => {
       const [row] = defectRows(context.tx, context.project.id, [id])

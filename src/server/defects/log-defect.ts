@@ -6,7 +6,6 @@ import { caseById } from '#db/cases/cases.ts'
 import { readContent, versionById } from '#db/cases/versions.ts'
 import { executedSteps } from '#db/cases/uses.ts'
 import { addDefect, addDefectLink, likelyRepeats } from '#db/defects/queries.ts'
-import { belongs } from '#db/projects/releases.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { attemptMarks, attemptRows, type AttemptStored, findAttempt } from '#db/runs/attempts.ts'
@@ -48,8 +47,6 @@ export function createDefect(context: Context, { body }: Input<typeof createCont
     throw new Refusal('invalid', 'A defect needs a title.', {
       fields: [{ field: 'title', message: 'may not be empty' }],
     })
-  if (body.foundIn !== null && !belongs(tx, project.id, 'build', body.foundIn))
-    throw new Refusal('invalid', 'That build is not one of this project.')
   const number = takeNumbers(tx, project.id, 'defect')
   const id = addDefect(
     tx,

@@ -5,7 +5,6 @@ import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.t
 import { plainText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { customFields } from '#db/projects/fields.ts'
-import { belongs } from '#db/projects/releases.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
 import { keptMapping, keptMappings } from './keep-imports.ts'
@@ -19,8 +18,6 @@ export async function importFile(
   { query }: Input<typeof contract>,
 ): Promise<Answer<typeof contract>> {
   const { request, store, tx, project } = context
-  if (query.release !== undefined && !belongs(tx, project.id, 'release', query.release))
-    throw new Refusal('invalid', 'That release is not one of this project.')
   const bytes = await bodyOf(request)
   const mapping = query.mapping ?? (query.named === undefined ? undefined : namedMapping(context, query.named))
   const custom = (owner: 'requirement' | 'case') => customFields(tx, project.id, owner).map(({ name }) => name)

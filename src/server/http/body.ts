@@ -23,15 +23,23 @@ export function json(text: string): unknown {
   }
 }
 
+/** What was asked, before any schema has read it. */
+export interface Raw {
+  readonly params: unknown
+  readonly query: unknown
+  readonly body: unknown
+}
+
 /** Path, query and body as the contract's schemas read them, or a refusal that names every field that does not fit. */
 export function inputOf<C extends Contract>(
   contract: C,
   { params, url }: Pick<Incoming, 'params' | 'url'>,
   body: unknown,
-): Input<C> {
+): { readonly input: Input<C>; readonly raw: Raw } {
+  const raw = { params, query: Object.fromEntries(url.searchParams), body }
   const parts = {
     params: contract.params.safeParse(params),
-    query: contract.query.safeParse(Object.fromEntries(url.searchParams)),
+    query: contract.query.safeParse(raw.query),
     body: contract.raw ? { success: true as const, data: undefined } : contract.body.safeParse(body),
   }
   const fields = Object.entries(parts).flatMap(([part, parsed]) =>
@@ -52,5 +60,6 @@ export function inputOf<C extends Contract>(
       { fields },
     )
   // The schemas are the contract's own, which the compiler cannot see through its general type.
-  return { params: parts.params.data, query: parts.query.data, body: parts.body.data } as Input<C>
+  const input = { params: parts.params.data, query: parts.query.data, body: parts.body.data } as Input<C>
+  return { input, raw }
 }

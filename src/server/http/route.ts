@@ -3,6 +3,7 @@ import type { Contract } from '#core/lib/contract.ts'
 import type { Asked } from './asked.ts'
 import { bodyText, inputOf, json } from './body.ts'
 import { type Context, contextOf } from './context.ts'
+import { refuseForeignIds } from './own-ids.ts'
 import { reply } from './reply.ts'
 import type { Services } from './services.ts'
 import { storeOnce, transact } from './transact.ts'
@@ -36,10 +37,13 @@ export const on = <C extends Contract>(
   contract,
   answer: async (asked) => {
     const text = await bodyText(contract, asked.request)
-    const input = inputOf(contract, asked, text === '' ? undefined : json(text))
-    if (contract.method === 'GET')
-      return reply(contract, useCase(contextOf(asked.parts(asked.services.db)).context, input))
-    return storeOnce(asked, { contract, text }, (context) => useCase(context, input))
+    const { input, raw } = inputOf(contract, asked, text === '' ? undefined : json(text))
+    const work = (context: Context) => {
+      refuseForeignIds(context, contract, raw)
+      return useCase(context, input)
+    }
+    if (contract.method === 'GET') return reply(contract, work(contextOf(asked.parts(asked.services.db)).context))
+    return storeOnce(asked, { contract, text }, work)
   },
 })
 
@@ -51,9 +55,10 @@ export const onOpen = <C extends Contract>(
   contract,
   answer: async (asked) => {
     const text = contract.raw ? '' : await bodyText(contract, asked.request)
-    const input = inputOf(contract, asked, text === '' ? undefined : json(text))
+    const { input, raw } = inputOf(contract, asked, text === '' ? undefined : json(text))
     const { services, request, address } = asked
     const { context } = contextOf(asked.parts(services.db))
+    refuseForeignIds(context, contract, raw)
     const store = <T>(work: (context: Context) => T): T => transact(asked, work)
     const answer = await useCase({ ...context, services, request, address, store }, input)
     return answer instanceof Response ? answer : reply(contract, answer)

@@ -29,7 +29,6 @@ import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 
 export const listPlans = (
   { tx, project }: Context,
@@ -48,7 +47,6 @@ export const orderPlans = (
 
 export function createPlan(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, now } = context
-  refuseForeignIds(context, { release: [body.release], suite: body.suites, environment: body.environments })
   if (body.iteration !== null && iterationRelease(tx, body.iteration)?.releaseId !== body.release)
     throw new Refusal('invalid', 'That iteration does not belong to that release.')
   const number = takeNumbers(tx, project.id, 'plan')
@@ -97,7 +95,6 @@ export function updatePlan(
   const before = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   checkVersion(context, before, keyOf('plan', params.ref))
   const { suites, environments, ...fields } = body
-  refuseForeignIds(context, { suite: suites ?? [], environment: environments ?? [] })
   const held = {
     suites: planSuites(tx, before.id).map(({ id }) => id),
     environments: planEnvironments(tx, before.id).map(({ id }) => id),

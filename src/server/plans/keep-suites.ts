@@ -11,7 +11,6 @@ import type {
 } from '#core/plans/contract.ts'
 import { suiteFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
-import { Refusal } from '#core/lib/refusal.ts'
 import { changedFields } from '#core/history/changes.ts'
 import { findCase } from '#db/cases/cases.ts'
 import {
@@ -28,14 +27,12 @@ import {
   suiteSource,
   unpin,
 } from '#db/plans/suites.ts'
-import { belongs } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { changeEach } from '#server/finding/change-many.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { refuseForeignIds } from '#server/projects/refuse-foreign.ts'
 
 export const listSuites = (
   { tx, project }: Context,
@@ -54,8 +51,6 @@ export const orderSuites = (
 
 export function createSuite(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
   const { tx, project, now } = context
-  if (!body.cases.every((id) => belongs(tx, project.id, 'test_case', id)))
-    throw new Refusal('invalid', 'One of these cases is not of this project; nothing was stored.')
   const number = takeNumbers(tx, project.id, 'suite')
   const id = addSuite(tx, { projectId: project.id, number, title: body.title }, now)
   pinToSuite(tx, id, body.cases)
@@ -113,7 +108,6 @@ export function deleteSuites(context: Context, { body }: Input<typeof deleteCont
 export function pinCases(context: Context, { params, body }: Input<typeof pinContract>): Answer<typeof pinContract> {
   const { tx, project } = context
   const stored = found(findSuite(tx, project.id, params.ref), keyOf('suite', params.ref))
-  refuseForeignIds(context, { test_case: body.addIds })
   const before = new Set(pinnedCases(tx, stored.id).map(({ id }) => id))
   const named = body.add.map((ref) => found(findCase(tx, project.id, numberIn('case', ref)), ref).id)
   const added = [...new Set([...named, ...body.addIds])].filter((id) => !before.has(id))

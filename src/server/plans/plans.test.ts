@@ -81,7 +81,7 @@ it('pins cases in order, each once, and takes pins out', async () => {
 it('refuses a suite of cases that are not of the project', async () => {
   const of = shop()
   expect((await of.tester.refused(createSuite, { body: { title: 'S', cases: [77] } })).detail).to.match(
-    /not of this project/,
+    /no case 77 in this project/,
   )
   expect((await of.viewer.ask(listSuites)).total).to.equal(0)
 })
@@ -118,7 +118,7 @@ it('sets the state of many suites at once, and takes it back', async () => {
   })
   expect([done.changed, done.undo]).to.deep.equal([1, [{ id: suites[0]?.id, set: { state: 'Drafting' } }]])
   const gone = await of.tester.refused(changeSuites, { body: { ids: [77], set: { state: 'Closed' } } })
-  expect(gone.status).to.equal(404)
+  expect(gone.status).to.equal(400)
 })
 it('deletes suites and leaves their cases; they come back with their pins', async () => {
   const of = shop()

@@ -39,9 +39,9 @@ it('writes below a requirement, testable from a release', async () => {
 })
 it('refuses lines below what is not there, or for a release of nobody', async () => {
   const of = shop()
-  expect((await of.tester.refused(writeRequirementLines, { body: { lines: 'x', under: 77 } })).status).to.equal(404)
+  expect((await of.tester.refused(writeRequirementLines, { body: { lines: 'x', under: 77 } })).status).to.equal(400)
   expect((await of.tester.refused(writeRequirementLines, { body: { lines: 'x', release: 77 } })).detail).to.equal(
-    'That release is not one of this project.',
+    'There is no release 77 in this project; nothing was stored.',
   )
   expect((await of.tester.refused(writeRequirementLines, { body: { lines: ' \n\t' } })).detail).to.match(/no line/)
 })

@@ -2,7 +2,6 @@ import { keyOf } from '#core/lib/key.ts'
 import type { writeRequirementLines as contract } from '#core/requirements/contract.ts'
 import { outlineLines } from '#core/lib/outline-lines.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { belongs } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { addRequirement, requirementById } from '#db/requirements/requirements.ts'
 import { lastPosition } from '#db/requirements/outline.ts'
@@ -18,8 +17,6 @@ export function writeRequirementLines(context: Context, { body }: Input<typeof c
   const lines = outlineLines(body.lines)
   refuseLines(lines)
   if (body.under !== null) found(requirementById(tx, project.id, body.under), 'The requirement to write under')
-  if (body.release !== null && !belongs(tx, project.id, 'release', body.release))
-    throw new Refusal('invalid', 'That release is not one of this project.')
   const firstNumber = takeNumbers(tx, project.id, 'requirement', lines.length)
   const parents: number[] = []
   const positions = new Map<number | null, number>()

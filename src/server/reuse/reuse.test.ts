@@ -93,7 +93,8 @@ it('refuses a routine inside itself, and a version it does not have', async () =
     body: { content: { ...content, steps }, stamp: contentStamp },
   })
   expect(self.detail).to.match(/into itself/)
-  const wrong = await of.tester.refused(repinUses, { params: { ref: key }, body: { in: [own], to: 999 } })
+  const other = (await of.tester.ask(cutRoutine, { params: { ref: await routine(of) }, body: {} })).id ?? 0
+  const wrong = await of.tester.refused(repinUses, { params: { ref: key }, body: { in: [own], to: other } })
   expect(wrong.detail).to.equal(`${key} has no such version; nothing was changed.`)
 })
 it('deletes a routine only where nothing inserts it, and says in how many places it stands', async () => {
@@ -163,7 +164,7 @@ it('splits a case in two, and moves steps from one to another', async () => {
   expect([await said(own), await said(made.key)]).to.deep.equal([['One'], ['Two', 'Three', 'One']])
   const gone = await of.tester.refused(moveSteps, {
     params: { ref: own },
-    body: { steps: [9999], to: made.key, copy: false },
+    body: { steps: [steps[1] ?? 0], to: made.key, copy: false },
   })
   expect(gone.status).to.equal(412)
 })

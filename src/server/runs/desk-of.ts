@@ -28,7 +28,7 @@ export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: nu
   const item = found(findItem(tx, project.id, itemId), 'This item')
   const run = found(runById(tx, item.runId), 'This run')
   const own = found(caseById(tx, item.caseId), 'The case of this item')
-  const [row] = itemRows(tx, [itemId])
+  const [row] = itemRows(tx, item.runId, [itemId])
   if (!row) throw new Error(`item ${itemId} has no row`)
   const stored = item.attemptId === null ? undefined : findAttempt(tx, project.id, item.attemptId)
   const working = workingCopy(tx, own.id)

@@ -26,7 +26,6 @@ import { type AfterClose, eventsAfterClose } from '#db/runs/verdict-events.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { refuseForeignIds, refuseForeignPeople } from '#server/projects/refuse-foreign.ts'
 
 export const listRuns = (
   { tx, project }: Context,
@@ -52,13 +51,6 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
     throw new Refusal('invalid', 'The run ends before it starts.', {
       fields: [{ field: 'endOn', message: 'is before the start' }],
     })
-  refuseForeignIds(context, {
-    build: [body.build],
-    suite: body.suites,
-    environment: body.environments,
-    plan: body.plan === null ? [] : [body.plan],
-  })
-  refuseForeignPeople(context, body.people)
   const detail = projectDetail(tx, project, context.role)
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
@@ -175,8 +167,6 @@ export function updateRun(
   checkVersion(context, before, keyOf('run', params.ref))
   const { people, build, ...fields } = body
   const edit = { ...fields, buildId: build }
-  if (build !== undefined) refuseForeignIds(context, { build: [build] })
-  refuseForeignPeople(context, people ?? [])
   const [startOn, endOn] = [fields.startOn ?? before.startOn, fields.endOn ?? before.endOn]
   if (endOn < startOn)
     throw new Refusal('invalid', 'The run would end before it starts.', {

@@ -143,9 +143,10 @@ it('refuses a verdict on a step or a row that the attempt does not have, and a w
   const attempt = await start(of, own.id)
   const step = attempt.steps[0]?.id ?? 0
   const body = { verdict: 'Passed' as const, ...sent(of) }
-  expect(
-    (await of.tester.refused(recordStep, { params: { id: attempt.id, row: 1, step: 9999 }, body })).status,
-  ).to.equal(422)
+  const other = await caseOf(of.tester, await makeCase(of.tester, 'Pays otherwise'))
+  const onStep = async (id: number) =>
+    (await of.tester.refused(recordStep, { params: { id: attempt.id, row: 1, step: id }, body })).status
+  expect([await onStep(other.content.steps[0]?.id ?? 0), await onStep(9999)]).to.deep.equal([422, 404])
   expect((await of.tester.refused(recordStep, { params: { id: attempt.id, row: 2, step }, body })).detail).to.equal(
     'There is no data row 2; this attempt has 1.',
   )
