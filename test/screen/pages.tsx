@@ -53,9 +53,9 @@ async function contextFor(shop: Shop, id: string): Promise<PageContext> {
   const { services: own } = shop
   const row = shop.project()
   const person = findPerson(own.db, id)
-  const role = person && roleOf(own, row, person)
+  const role = person && roleOf(own.db, row, { person, limit: null })
   if (!person || !role) throw new Error(`${id} is nobody of the shop`)
-  const { context } = contextOf({ tx: own.db, now: own.now(), person, project: row, role, expected: 0 })
+  const { context } = contextOf({ tx: own.db, now: own.now(), person, project: row, role, expected: 0, limit: null })
   const as = shop.as(id)
   const [me, project, frame] = [await as.ask(readMe), await as.ask(readProject), await as.ask(readFrame)]
   const shell = {

@@ -24,6 +24,8 @@ export interface Contract<
   readonly output: O
   /** The request must name the version it was made against in `If-Match`. */
   readonly versioned?: true
+  /** What a token made for sending results may ask. */
+  readonly takesResults?: true
   /** The body or the answer is not JSON (a file, a stream). */
   readonly raw?: true
 }

@@ -87,10 +87,12 @@ export function idsIn(schema: z.core.$ZodType, value: unknown, at = ''): readonl
       .slice(0, 1)
       .flatMap((option) => idsIn(option, value, at))
   const under = (name: string | number) => (at === '' ? String(name) : `${at}.${name}`)
+  const entries: [string, unknown][] = typeof value === 'object' ? Object.entries(value) : []
+  const named = new Map(entries)
   return partsOf(schema).flatMap(({ each, inner, name }) => {
     if (each === 'same') return idsIn(inner, value, at)
-    if (each === 'named') return idsIn(inner, Object(value)[name], under(name))
-    return Object.entries(Object(value)).flatMap(([key, part]) => idsIn(inner, part, under(key)))
+    if (each === 'named') return idsIn(inner, named.get(name), under(name))
+    return entries.flatMap(([key, part]) => idsIn(inner, part, under(key)))
   })
 }
 

@@ -1,4 +1,5 @@
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { tokenScopes } from '#core/people/token.ts'
 import { flag, instant, serial } from '#db/columns.ts'
 
 export const person = sqliteTable('person', {
@@ -84,7 +85,10 @@ export const apiToken = sqliteTable('api_token', {
   name: text().notNull(),
   /** SHA-256 of the token; the token itself is shown once and not kept. */
   hash: text().notNull().unique(),
+  /** What it may be used for: reading, sending results, or all that its person may do. */
+  scope: text({ enum: tokenScopes }).notNull().default('write'),
   createdAt: instant().notNull(),
   lastUsedAt: instant(),
+  endsAt: instant(),
   revokedAt: instant(),
 })

@@ -1,22 +1,46 @@
-import { and, eq, sql } from 'drizzle-orm'
+import type { TokenLimit, TokenScope } from '#core/people/token.ts'
+import { and, eq, gt, isNull, lt, or } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { apiToken } from './tables.ts'
 
-export const tokenOwner = (tx: Tx, hash: string): { personId: string; projectId: number | null } | undefined =>
+export interface TokenOwner extends TokenLimit {
+  readonly id: number
+  readonly personId: string
+}
+
+/** Whose token it is and what it may be used for; nothing of one that was revoked or has ended. */
+export const tokenOwner = (tx: Tx, hash: string, now: number): TokenOwner | undefined =>
   tx
-    .select({ personId: apiToken.personId, projectId: apiToken.projectId })
+    .select({ id: apiToken.id, personId: apiToken.personId, projectId: apiToken.projectId, scope: apiToken.scope })
     .from(apiToken)
-    .where(and(eq(apiToken.hash, hash), sql`${apiToken.revokedAt} is null`))
+    .where(
+      and(eq(apiToken.hash, hash), isNull(apiToken.revokedAt), or(isNull(apiToken.endsAt), gt(apiToken.endsAt, now))),
+    )
     .get()
 
-export const addToken = (
-  tx: Tx,
-  of: { personId: string; projectId: number | null; name: string; hash: string; createdAt: number },
-): void => void tx.insert(apiToken).values(of).run()
+/** The last use, to `every` milliseconds: a busy token would otherwise write with every request. */
+export const noteTokenUse = (tx: Tx, id: number, now: number, every: number): void =>
+  void tx
+    .update(apiToken)
+    .set({ lastUsedAt: now })
+    .where(and(eq(apiToken.id, id), or(isNull(apiToken.lastUsedAt), lt(apiToken.lastUsedAt, now - every))))
+    .run()
+
+export interface NewToken {
+  readonly personId: string
+  readonly projectId: number | null
+  readonly name: string
+  readonly hash: string
+  readonly scope: TokenScope
+  readonly createdAt: number
+  readonly endsAt: number | null
+}
+
+export const addToken = (tx: Tx, of: NewToken): void => void tx.insert(apiToken).values(of).run()
 
 export const revokeToken = (tx: Tx, personId: string, name: string, now: number): number =>
   tx
     .update(apiToken)
     .set({ revokedAt: now })
-    .where(and(eq(apiToken.personId, personId), eq(apiToken.name, name), sql`${apiToken.revokedAt} is null`))
+    .where(and(eq(apiToken.personId, personId), eq(apiToken.name, name), isNull(apiToken.revokedAt)))
     .run().changes

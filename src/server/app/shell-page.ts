@@ -34,12 +34,12 @@ export interface PageContext {
 export async function pageContext(person: PersonRow | null, key: string, url: URL): Promise<PageContext> {
   const own = services()
   const row = findProject(own.db, key)
-  const role: Role | null = row && person ? roleOf(own, row, person) : null
+  const role: Role | null = row && person ? roleOf(own.db, row, { person, limit: null }) : null
   if (!row || !person || role === null)
     throw new Refusal('not-found', `There is no project ${key}, or you are not one of its people.`)
   const parsed = scopeQuery.safeParse(Object.fromEntries(url.searchParams))
   const scope = parsed.success ? parsed.data : {}
-  const { context } = contextOf({ tx: own.db, now: own.now(), person, project: row, role, expected: 0 })
+  const { context } = contextOf({ tx: own.db, now: own.now(), person, project: row, role, expected: 0, limit: null })
   const shell = {
     me: meOf(own.db, person),
     project: projectDetail(own.db, row, role),

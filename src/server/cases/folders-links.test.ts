@@ -125,6 +125,9 @@ it('links all that are chosen by their ids, says how many of how many, and takes
   expect(await of.tester.ask(endLinks, { body: { ids: done.links } })).to.deep.equal({ ended: 0 })
   expect((await requirement(of.viewer, key)).cases).to.equal(16)
   const nobody = await of.tester.refused(createLinks, { body: { requirements: [key], caseIds: [9999] } })
-  expect([nobody.status, nobody.detail]).to.deep.equal([400, 'There is no case 9999 in this project; nothing was stored.'])
+  expect([nobody.status, nobody.detail]).to.deep.equal([
+    400,
+    'There is no case 9999 in this project; nothing was stored.',
+  ])
   expect((await of.tester.refused(createLinks, { body: { requirements: [key] } })).detail).to.match(/names no case/)
 })

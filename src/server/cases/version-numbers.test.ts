@@ -43,6 +43,7 @@ it('never gives a version number twice, never an older one, and never changes wh
           project,
           role: 'lead',
           expected: 0,
+          limit: null,
         }).context
       writeCaseLines(as('ada'), {
         params: { key: 'P' },

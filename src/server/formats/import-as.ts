@@ -60,6 +60,7 @@ async function prepare(store: Store, key: string, of: ImportAs): Promise<{ trans
             project,
             role: 'lead',
             expected: 0,
+            limit: null,
           }).context,
         ),
       { behavior: 'immediate' },

@@ -135,6 +135,7 @@ export async function importDue(
             project,
             role: 'tester',
             expected: 0,
+            limit: null,
           })
           return { value: work(context), changes }
         },

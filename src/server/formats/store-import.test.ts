@@ -39,6 +39,7 @@ function start(): { db: Db; store: Store } {
           project,
           role: 'lead',
           expected: 0,
+          limit: null,
         }).context,
       )
     })

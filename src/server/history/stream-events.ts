@@ -11,11 +11,11 @@ const mostReplayed = 500
 
 /** The stream of a project's changes. Behind by more than can be replayed, it says `behind`, and the page asks anew. */
 export async function streamEvents(
-  { services, request, person, tx }: OpenContext,
+  { services, request, person, limit, tx }: OpenContext,
   { query }: Input<typeof contract>,
 ): Promise<Response> {
   const project = findProject(tx, query.project)
-  if (!project || !roleOf(services, project, person))
+  if (!project || !roleOf(tx, project, { person, limit }))
     throw new Refusal('not-found', `There is no project ${query.project}, or you are not one of its people.`)
   const resume = Number(request.headers.get('last-event-id') ?? NaN)
   const from = Number.isNaN(resume) ? lastChange(tx, project.id) : resume

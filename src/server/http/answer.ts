@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto'
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import type { TokenLimit } from '#core/people/token.ts'
 import { findPerson, type PersonRow } from '#db/people/people.ts'
-import { tokenOwner } from '#db/people/tokens.ts'
+import { noteTokenUse, tokenOwner } from '#db/people/tokens.ts'
 import { findProject, type ProjectRow } from '#db/projects/projects.ts'
 import type { Incoming } from './asked.ts'
 import { problemOf } from './errors.ts'
-import { allow, roleOf } from './permission.ts'
+import { allow, type Asker, roleOf } from './permission.ts'
 import type { Route } from './route.ts'
 import type { Services } from './services.ts'
 
@@ -32,29 +33,46 @@ export async function answerRoute(services: Services, route: Route, incoming: In
     const found = await whoAsks(services, contract, incoming.request)
     const key = incoming.params['key']
     const project = key === undefined ? noProject : findProject(services.db, key)
-    const role = project && found ? roleOf(services, project, found) : null
-    allow(contract, { person: found, project, role, key })
+    const role = project && found ? roleOf(services.db, project, found) : null
+    allow(contract, { asker: found, project, role, key })
     const now = services.now()
     const expected = versionNamed(contract, incoming.request)
-    const person = found ?? nobody
+    const { person, limit } = found ?? { person: nobody, limit: null }
     return await route.answer({
       ...incoming,
       services,
       person,
-      parts: (tx) => ({ tx, now, person, project: project ?? noProject, role: role ?? 'viewer', expected }),
+      parts: (tx) => ({ tx, now, person, limit, project: project ?? noProject, role: role ?? 'viewer', expected }),
     })
   } catch (error) {
     return problemOf(error, services.logError)
   }
 }
 
-async function whoAsks(services: Services, contract: Contract, request: Request): Promise<PersonRow | null> {
+/** The last use of a token is noted to this. */
+const noted = 60_000
+
+async function whoAsks(services: Services, contract: Contract, request: Request): Promise<Asker | null> {
   if (contract.permission === 'open') return null
   const bearer = /^Bearer (\S+)$/.exec(request.headers.get('authorization') ?? '')?.[1]
-  const id = bearer
-    ? tokenOwner(services.db, createHash('sha256').update(bearer).digest('hex'))?.personId
-    : await services.signIn.personOf(request.headers)
-  return (id ? findPerson(services.db, id) : undefined) ?? null
+  return bearer === undefined
+    ? askerOf(services, await services.signIn.personOf(request.headers), null)
+    : byToken(services, bearer)
+}
+
+function byToken(services: Services, bearer: string): Asker {
+  const { db } = services
+  const token = tokenOwner(db, createHash('sha256').update(bearer).digest('hex'), services.now())
+  const asker = token ? askerOf(services, token.personId, token) : null
+  if (!token || !asker)
+    throw new Refusal('not-signed-in', 'This token does not work: it was revoked, has ended, or never was one of here.')
+  noteTokenUse(db, token.id, services.now(), noted)
+  return asker
+}
+
+function askerOf({ db }: Services, personId: string | null, limit: TokenLimit | null): Asker | null {
+  const person = personId === null ? undefined : findPerson(db, personId)
+  return person ? { person, limit } : null
 }
 
 function versionNamed(contract: Contract, request: Request): number {

@@ -5,15 +5,14 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { Role } from '#core/people/contract.ts'
 import type { Tx } from '#db/open.ts'
 import { addChange, addChanges, type ChangeEvent, type NewChange } from '#db/history/changes.ts'
-import { type PersonRow } from '#db/people/people.ts'
 import { bumpStructure, type ProjectRow } from '#db/projects/projects.ts'
+import type { Asker } from './permission.ts'
 
 /** What a use case works with: its transaction, who asks, when, and a way to write history. */
-export interface Context {
+export interface Context extends Asker {
   readonly tx: Tx
   readonly now: number
   readonly by: { readonly now: number; readonly personId: string | null }
-  readonly person: PersonRow
   readonly project: ProjectRow
   readonly role: Role
   /** Version named in `If-Match`, where the contract asks for one. */
@@ -31,10 +30,9 @@ type ChangeOf = Act & {
   readonly verdict?: true
 }
 
-export interface ContextParts {
+export interface ContextParts extends Asker {
   readonly tx: Tx
   readonly now: number
-  readonly person: PersonRow
   readonly project: ProjectRow
   readonly role: Role
   readonly expected: number

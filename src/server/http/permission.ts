@@ -1,33 +1,46 @@
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { scopeRefusal, type TokenLimit } from '#core/people/token.ts'
+import type { Tx } from '#db/open.ts'
 import type { Role } from '#core/people/contract.ts'
 import { roleIn } from '#db/people/members.ts'
 import type { PersonRow } from '#db/people/people.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
-import type { Services } from './services.ts'
 
 const rank: Readonly<Record<Role, number>> = { viewer: 1, tester: 2, lead: 3 }
 
-export const roleOf = ({ db }: Pick<Services, 'db'>, project: ProjectRow, person: PersonRow): Role | null =>
-  person.administrator ? 'lead' : roleIn(db, project.id, person.id)
+/** What a person may do in a project; a token limited to another project may do nothing there. */
+export function roleOf(tx: Tx, { id }: Pick<ProjectRow, 'id'>, { person, limit }: Asker): Role | null {
+  if (limit?.projectId != null && limit.projectId !== id) return null
+  return person.administrator ? 'lead' : roleIn(tx, id, person.id)
+}
+
+/** Who asks, and what the token they ask with narrows their rights to. */
+export interface Asker {
+  readonly person: PersonRow
+  readonly limit: TokenLimit | null
+}
 
 interface Asking {
-  readonly person: PersonRow | null
+  readonly asker: Asker | null
   readonly project: ProjectRow | undefined
   readonly role: Role | null
   readonly key: string | undefined
 }
 
 /** The permission matrix: what each contract asks of whom. What is not yours is answered as if it were not there. */
-export function allow({ permission }: Contract, { person, project, role, key }: Asking): void {
+export function allow(contract: Contract, { asker, project, role, key }: Asking): void {
+  const { permission } = contract
   if (permission === 'open') return
-  if (!person)
+  if (!asker)
     throw new Refusal('not-signed-in', 'Your sign-in has ended. Sign in again; what is written on this page is kept.')
   if (key !== undefined && (!project || role === null))
     throw new Refusal('not-found', `There is no project ${key}, or you are not one of its people.`)
+  const narrowed = asker.limit && scopeRefusal(asker.limit.scope, contract)
+  if (narrowed) throw new Refusal('not-allowed', narrowed)
   if (permission === 'person') return
   if (permission === 'administrator') {
-    if (!person.administrator)
+    if (!asker.person.administrator || asker.limit?.projectId != null)
       throw new Refusal('not-allowed', 'Only an administrator of this installation can do this.')
     return
   }

@@ -5,9 +5,13 @@ import { addProject } from '#db/projects/projects.ts'
 import { readMe } from '#core/people/contract.ts'
 import { eventHub } from '#server/http/events.ts'
 import { hashPassword, signInLibrary } from '#server/http/sign-in.ts'
-import { memoryApp, shop, startOfTests } from '#test/app.ts'
+import { contracts } from '#server/app/routes.ts'
+import { day, memoryApp, minute, shop, startOfTests } from '#test/app.ts'
+import { caseOf, makeCase } from '#test/make.ts'
 import { memoryDb } from '#test/memory.ts'
 import { createToken, dropToken } from './keep-tokens.ts'
+
+const bearer = (token: string) => ({ authorization: `Bearer ${token}` })
 
 /** The server with its real sign-in, and one person who has a password. */
 async function withSignIn() {
@@ -57,7 +61,7 @@ it('takes no cookie that was made up', async () => {
 it('lets a token act as its person until it is revoked, and keeps only its hash', async () => {
   const of = shop()
   const token = createToken(of.db, { person: 'Tester Person', name: 'CI' })
-  const as = { authorization: `Bearer ${token}` }
+  const as = bearer(token)
   expect((await of.ask('GET', '/me', undefined, as)).body.id).to.equal('tester')
   expect(JSON.stringify(of.db.$client.prepare('select * from api_token').all())).to.not.contain(token)
   dropToken(of.db, { person: 'Tester Person', name: 'CI' })
@@ -81,4 +85,62 @@ it('tells a person their projects and roles; an administrator leads them all', a
   )
   expect((await of.as('admin').ask(readMe)).projects.map(({ role }) => role)).to.deep.equal(['lead'])
   expect((await of.stranger.ask(readMe)).projects).to.deep.equal([])
+})
+it('lets a token for one project work there alone: not by another address, in a body, a stream, or for the installation', async () => {
+  const of = shop()
+  const other = addProject(of.db, { key: 'DEPOT', name: 'Depot', product: 'Store', createdAt: startOfTests })
+  addMember(of.db, other, 'lead', { role: 'lead' })
+  const ref = await makeCase(of.tester, 'Pays')
+  const { id } = await caseOf(of.tester, ref)
+  const as = bearer(createToken(of.db, { person: 'Lead Person', name: 'CI', project: 'SHOP' }))
+  expect((await of.ask('GET', '/projects/SHOP', undefined, as)).status).to.equal(200)
+  expect((await of.ask('GET', '/me', undefined, as)).body.projects).to.have.length(1)
+  const there = { ...as, 'if-match': '1' }
+  for (const contract of contracts.filter(({ path }) => path.startsWith('/projects/:key'))) {
+    const path = contract.path.replace(':key', 'DEPOT').replace(/:\w+/g, '1')
+    const { status } = await of.ask(contract.method, path, contract.method === 'GET' ? undefined : {}, there)
+    expect(status, contract.name).to.equal(404)
+  }
+  expect((await of.ask('GET', '/events?project=DEPOT', undefined, as)).status).to.equal(404)
+  const sent = await of.ask('POST', '/projects/SHOP/cases/send', { ids: [id], project: 'DEPOT', move: false }, as)
+  expect([sent.status, sent.body.detail]).to.deep.equal([
+    404,
+    'There is no project DEPOT in which you may write; nothing was changed.',
+  ])
+  expect(of.db.$client.prepare('select count(*) from test_case').pluck().get()).to.equal(1)
+})
+it('keeps a token for reading from writing, and one for results from both', async () => {
+  const of = shop()
+  const [reads, results] = (['read', 'results'] as const).map((scope) =>
+    bearer(createToken(of.db, { person: 'Lead Person', name: scope, scope })),
+  )
+  for (const contract of contracts.filter(({ path }) => path.startsWith('/projects/:key'))) {
+    const path = contract.path.replace(':key', 'SHOP').replace(/:\w+/g, '1')
+    const body = contract.method === 'GET' ? undefined : {}
+    const status = async (as = {}) => (await of.ask(contract.method, path, body, { ...as, 'if-match': '1' })).status
+    if (contract.method === 'GET') expect(await status(reads), contract.name).to.not.be.oneOf([401, 403])
+    else expect(await status(reads), contract.name).to.equal(403)
+    expect(await status(results), contract.name).to.equal(contract.takesResults ? 400 : 403)
+  }
+})
+it('ends a token on its day, and notes when it was used, once a minute', async () => {
+  const of = shop()
+  const as = bearer(createToken(of.db, { person: 'Tester Person', name: 'CI', days: 1 }))
+  const endsAt = Number(of.db.$client.prepare('select ends_at from api_token').pluck().get())
+  const used = () => of.db.$client.prepare('select last_used_at from api_token').pluck().get()
+  of.pass(endsAt - day - of.now())
+  const first = of.now()
+  await of.ask('GET', '/me', undefined, as)
+  of.pass(minute / 2)
+  await of.ask('GET', '/me', undefined, as)
+  expect(used()).to.equal(first)
+  of.pass(minute)
+  await of.ask('GET', '/me', undefined, as)
+  expect(used()).to.equal(of.now())
+  of.pass(day)
+  const ended = await of.ask('GET', '/me', undefined, as)
+  expect([ended.status, ended.body.detail]).to.deep.equal([
+    401,
+    'This token does not work: it was revoked, has ended, or never was one of here.',
+  ])
 })

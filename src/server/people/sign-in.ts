@@ -6,7 +6,7 @@ import type {
 import { Refusal } from '#core/lib/refusal.ts'
 import { findPersonByEmail, type PersonRow } from '#db/people/people.ts'
 import { projectsOf } from '#db/projects/projects-of.ts'
-import { allProjects } from '#db/projects/projects.ts'
+import { allProjects, findProjectById } from '#db/projects/projects.ts'
 import type { Tx } from '#db/open.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Services } from '#server/http/services.ts'
@@ -44,7 +44,11 @@ export async function signOut(
   return withCookies(Response.json({ ok: true }), await services.signIn.end(request.headers))
 }
 
-export const readMe = ({ tx, person }: Context): Answer<typeof meContract> => meOf(tx, person)
+export function readMe({ tx, person, limit }: Context): Answer<typeof meContract> {
+  const all = meOf(tx, person)
+  const only = limit?.projectId == null ? null : findProjectById(tx, limit.projectId)
+  return only === null ? all : { ...all, projects: all.projects.filter(({ key }) => key === only?.key) }
+}
 
 export function meOf(tx: Tx, person: PersonRow): Answer<typeof meContract> {
   const own = projectsOf(tx, person)

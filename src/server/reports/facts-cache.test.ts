@@ -42,6 +42,7 @@ const context = () =>
     project: project(),
     role: 'lead',
     expected: 0,
+    limit: null,
   }).context
 
 /** Shares of confidence fall with the clock; counts and states do not. */

@@ -17,7 +17,7 @@ import { hideRows } from '#db/finding/search.ts'
 import { customFields, setTags, setValues, tagsOf, valuesOf } from '#db/projects/fields.ts'
 import { bumpStructure, findProject, type ProjectRow, takeNumbers } from '#db/projects/projects.ts'
 import { requirementById } from '#db/requirements/requirements.ts'
-import { roleIn } from '#db/people/members.ts'
+import { roleOf } from '#server/http/permission.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { rewriteCase, stampOf } from '#server/cases/rewrite-case.ts'
@@ -182,9 +182,9 @@ export function sendCases(context: Context, { body }: Input<typeof sendContract>
   }
 }
 
-function projectToWrite({ tx, person }: Context, key: string): ProjectRow {
+function projectToWrite({ tx, person, limit }: Context, key: string): ProjectRow {
   const into = findProject(tx, key)
-  const role = into && (person.administrator ? 'lead' : roleIn(tx, into.id, person.id))
+  const role = into ? roleOf(tx, into, { person, limit }) : null
   if (!into || role === null || role === 'viewer')
     throw new Refusal('not-found', `There is no project ${key} in which you may write; nothing was changed.`)
   return into
