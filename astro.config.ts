@@ -12,6 +12,8 @@ export default defineConfig({
   // The origin of every writing request is checked in our own middleware, JSON included.
   security: { checkOrigin: false },
   session: { driver: 'memory' },
+  // The hashes of its own scripts, sent with each page.
+  experimental: { csp: true },
   vite: {
     ssr: {
       noExternal: true,

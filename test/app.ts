@@ -11,6 +11,7 @@ import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects
 import { inlineJobs } from '#server/app/all-jobs.ts'
 import { answerApi } from '#server/app/answer-api.ts'
 import { eventHub } from '#server/http/events.ts'
+import { guessCounter } from '#server/http/guesses.ts'
 import type { Services } from '#server/http/services.ts'
 import { memoryDb } from './memory.ts'
 
@@ -74,6 +75,7 @@ export function memoryApp(db: Db = memoryDb()): App {
     db,
     data: folder,
     evidence: join(folder, 'evidence'),
+    guesses: guessCounter(),
     events: eventHub(),
     jobs: inlineJobs(db),
     now: () => now,

@@ -1,12 +1,14 @@
 import { existsSync, readFileSync, rmSync } from 'node:fs'
-import { createServer, type RequestListener } from 'node:http'
+import { createServer, type RequestListener, type Server } from 'node:http'
 import { createServer as createTlsServer } from 'node:https'
 import { join } from 'node:path'
-import { type Command, InvalidArgumentError } from 'commander'
+import { type Command, InvalidArgumentError, Option } from 'commander'
 import sirv from 'sirv'
 import { Refusal } from '#core/lib/refusal.ts'
 import { fillDemo } from '#demo/fill.ts'
 import { trackerIssues } from '#demo/tracker-issues.ts'
+import { frontDoor, limitTimes } from '#server/app/front-door.ts'
+import { trusting, type Trusts } from '#server/http/address.ts'
 import { connectTracker } from '#server/projects/update-project.ts'
 import { offerFirstSetUp } from '#server/installation/offer-set-up.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
@@ -19,16 +21,47 @@ const port = (text: string): number => {
   return number
 }
 
+const baseAddress = (text: string): string => {
+  const url = URL.canParse(text) ? new URL(text) : null
+  if (url === null || !/^https?:$/.test(url.protocol) || url.pathname !== '/' || url.search !== '')
+    throw new InvalidArgumentError('a base address is like https://rovant.example, with no path')
+  return url.origin
+}
+
+interface ServeAsked {
+  readonly port: number
+  readonly host: string
+  readonly data: string
+  readonly cert?: string
+  readonly key?: string
+  readonly baseAddress?: string
+  readonly trustedProxy: readonly string[]
+}
+
+/** The same options as environment variables, for units and containers: `--base-address` is `ROVANT_BASE_ADDRESS`. */
+const option = (flags: string, description: string) =>
+  new Option(flags, description).env(
+    `ROVANT_${/--([\w-]+)/.exec(flags)?.[1]?.replaceAll('-', '_').toUpperCase() ?? ''}`,
+  )
+
 export function addServe(program: Command): void {
   program
     .command('serve')
     .description('start the application on a data directory')
-    .option('--port <n>', 'port', port, 4321)
-    .option('--host <name>', 'address to listen on', '127.0.0.1')
-    .option('--data <dir>', 'data directory', 'data/main')
-    .option('--cert <file>', 'TLS certificate')
-    .option('--key <file>', 'TLS key')
-    .action(async (options: { port: number; host: string; data: string; cert?: string; key?: string }) => {
+    .addOption(option('--port <n>', 'port').argParser(port).default(4321))
+    .addOption(option('--host <name>', 'address to listen on').default('127.0.0.1'))
+    .addOption(option('--data <dir>', 'data directory').default('data/main'))
+    .addOption(option('--cert <file>', 'TLS certificate'))
+    .addOption(option('--key <file>', 'TLS key'))
+    .addOption(
+      option('--base-address <url>', 'where people find it, when a proxy stands before it').argParser(baseAddress),
+    )
+    .addOption(
+      option('--trusted-proxy <addresses>', 'proxies whose forwarded headers are believed, with commas')
+        .argParser((text) => text.split(',').map((each) => each.trim()))
+        .default([]),
+    )
+    .action(async (options: ServeAsked) => {
       const store = openToServe(options.data)
       const code = await offerFirstSetUp(store)
       store.close()
@@ -75,12 +108,8 @@ export function addServe(program: Command): void {
     })
 }
 
-interface Serving {
-  readonly port: number
-  readonly host: string
-  readonly data: string
-  readonly cert?: string
-  readonly key?: string
+interface Serving extends Omit<ServeAsked, 'trustedProxy'> {
+  readonly trustedProxy?: readonly string[]
   readonly say: (address: string) => void
 }
 
@@ -98,25 +127,54 @@ async function startStandIn(issues: ReturnType<typeof trackerIssues>): Promise<{
 
 /** Serves the built application: its files with their compressed twins, then its pages and API. */
 async function serve(of: Serving): Promise<void> {
+  const tls = tlsOf(of)
+  const trusts = trustingOf(of.trustedProxy ?? [])
+  const secure = tls !== null || of.baseAddress?.startsWith('https:') === true
   process.env['ROVANT_DATA'] = of.data
   process.env['ROVANT_HOME'] = home
-  if (of.cert) process.env['ROVANT_TLS'] = '1'
+  if (secure) process.env['ROVANT_TLS'] = '1'
+  if (of.baseAddress) process.env['ROVANT_BASE_ADDRESS'] = of.baseAddress
   const entry = await built<{ handler: RequestListener }>('dist/server/entry.mjs')
+  const listener = frontDoor({ secure, trusts }, withFiles(entry.handler))
+  const times = { connectionsCheckingInterval: 5000 }
+  const server = tls ? createTlsServer({ ...tls, ...times }, listener) : createServer(times, listener)
+  limitTimes(server)
+  await listenAt(server, of)
+  const address = server.address()
+  of.say(
+    `${tls ? 'https' : 'http'}://${of.host === '0.0.0.0' ? 'localhost' : of.host}:${typeof address === 'object' && address ? address.port : of.port}`,
+  )
+  endGracefully(server)
+}
+
+function tlsOf({ cert, key }: Pick<Serving, 'cert' | 'key'>): { cert: Buffer; key: Buffer } | null {
+  if (cert === undefined && key === undefined) return null
+  if (cert === undefined || key === undefined)
+    throw new Refusal('refused', 'TLS needs both --cert and --key; with one alone nothing is served.')
+  return { cert: readFileSync(cert), key: readFileSync(key) }
+}
+
+function trustingOf(proxies: readonly string[]): Trusts {
+  try {
+    return trusting(proxies)
+  } catch (error) {
+    throw error instanceof RangeError ? new Refusal('refused', error.message) : error
+  }
+}
+
+function withFiles(inside: RequestListener): RequestListener {
   const client = join(home, 'dist/client')
   const assets = sirv(client, { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000, etag: true })
   // The list of files is read once; one that a newer build took away since would otherwise end the process when it is opened.
   const gone = (path: string): boolean => path.startsWith('/_astro/') && !existsSync(join(client, path.split('?')[0]!))
-  const listener: RequestListener = (request, response) =>
+  return (request, response) =>
     void (gone(request.url ?? '')
       ? response.writeHead(404, { 'cache-control': 'no-store' }).end()
-      : assets(request, response, () => entry.handler(request, response)))
-  const server =
-    of.cert && of.key
-      ? createTlsServer({ cert: readFileSync(of.cert), key: readFileSync(of.key) }, listener)
-      : createServer(listener)
-  // An open event stream would otherwise be cut as an idle request.
-  server.requestTimeout = 0
-  await new Promise<void>((resolve, reject) => {
+      : assets(request, response, () => inside(request, response)))
+}
+
+const listenAt = (server: Server, of: Pick<Serving, 'port' | 'host'>): Promise<void> =>
+  new Promise((resolve, reject) => {
     server.once('error', (error) =>
       reject(
         'code' in error && error.code === 'EADDRINUSE'
@@ -124,11 +182,17 @@ async function serve(of: Serving): Promise<void> {
           : error,
       ),
     )
-    server.listen(of.port, of.host, resolve)
+    server.listen(of.port, of.host, () => resolve())
   })
-  const address = server.address()
-  of.say(
-    `${of.cert ? 'https' : 'http'}://${of.host === '0.0.0.0' ? 'localhost' : of.host}:${typeof address === 'object' && address ? address.port : of.port}`,
-  )
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0))
+
+/** What is being answered is answered; whoever takes longer than this is cut. */
+const mostEnding = 5000
+
+function endGracefully(server: Server): void {
+  for (const signal of ['SIGINT', 'SIGTERM'] as const)
+    process.on(signal, () => {
+      server.close(() => process.exit(0))
+      server.closeIdleConnections()
+      setTimeout(() => process.exit(0), mostEnding).unref()
+    })
 }

@@ -11,6 +11,7 @@ export type RefusalCode =
   | 'key-reused'
   | 'invalid'
   | 'too-large'
+  | 'too-slow'
   | 'wrong-kind'
   | 'too-many'
   | 'wrong-method'

@@ -5,6 +5,7 @@ import { pino } from 'pino'
 import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
 import { forgetIdempotent } from '#db/installation/answers.ts'
 import { eventHub } from '#server/http/events.ts'
+import { guessCounter } from '#server/http/guesses.ts'
 import type { Services } from '#server/http/services.ts'
 import { signInLibrary } from '#server/http/sign-in.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
@@ -15,6 +16,8 @@ const day = 86_400_000
 const keptDays = 30
 
 let made: Services | null = null
+// Open streams would keep the server from ending.
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => made?.events.endAll())
 
 /** The services of this process; the data directory comes from whoever started it. */
 export function services(): Services {
@@ -52,6 +55,7 @@ function start(data: string): Services {
     data,
     evidence: evidenceFolder(data),
     signIn: signInLibrary(db, { secret: secretOf(data), secure: process.env['ROVANT_TLS'] === '1' }),
+    guesses: guessCounter(),
     events: eventHub(),
     jobs: jobPool(databaseFile(data)),
     now: Date.now,

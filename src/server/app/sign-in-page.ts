@@ -2,6 +2,7 @@ import { readSetting } from '#db/installation/settings.ts'
 import { allPeople, countPeople, type PersonRow } from '#db/people/people.ts'
 import { services } from './services.ts'
 import { meOf, trySignIn } from '#server/people/sign-in.ts'
+import { type BodyLimit, bytesOf } from '#server/http/body.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 
 /** Whether people of the demo are offered on the sign-in page, and whether anybody can sign in at all. */
@@ -21,18 +22,19 @@ interface Tried {
   readonly problem?: string
 }
 
+const formLimit: BodyLimit = { bytes: 10_000, seconds: 15, tooLarge: 'That is no sign-in: it is far too long.' }
+
 /** A sign-in as the browser itself sends a form, where its scripts are not loaded yet or never will be. */
 export async function signInByForm(request: Request, address: string): Promise<Tried> {
-  const form = await request.formData().catch(() => new FormData())
-  const [email, password] = ['email', 'password'].map((name) => {
-    const value = form.get(name)
-    return typeof value === 'string' ? value.slice(0, 200) : ''
-  })
+  let email = ''
   try {
-    const answer = await trySignIn(services(), { email: email ?? '', password: password ?? '', address })
-    return { email: email ?? '', cookies: answer.headers.getSetCookie() }
+    const form = new URLSearchParams((await bytesOf(request, formLimit)).toString('utf8'))
+    const field = (name: string) => (form.get(name) ?? '').slice(0, 200)
+    email = field('email')
+    const answer = await trySignIn(services(), { email, password: field('password'), address })
+    return { email, cookies: answer.headers.getSetCookie() }
   } catch (error) {
-    if (error instanceof Refusal) return { email: email ?? '', problem: error.sentence }
+    if (error instanceof Refusal) return { email, problem: error.sentence }
     throw error
   }
 }

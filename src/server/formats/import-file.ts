@@ -10,7 +10,14 @@ import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import
 import { keptMapping, keptMappings } from './keep-imports.ts'
 import { startJob } from './import-jobs.ts'
 import { mostFileBytes, type ReadAnswer, readFile } from './read-file.ts'
+import { type BodyLimit, bytesOf } from '#server/http/body.ts'
 import { storeImport } from './store-import.ts'
+
+const fileLimit: BodyLimit = {
+  bytes: mostFileBytes,
+  seconds: 300,
+  tooLarge: `The file has more than ${mostFileBytes / 1e6} MB, which is the most that is read. Split it; nothing was imported.`,
+}
 
 /** Reads a file and tells what it makes of what is there; with `dry=no` stores it, all or nothing. A request that is broken off is cancelled. */
 export async function importFile(
@@ -18,7 +25,7 @@ export async function importFile(
   { query }: Input<typeof contract>,
 ): Promise<Answer<typeof contract>> {
   const { request, store, tx, project } = context
-  const bytes = await bodyOf(request)
+  const bytes = await bytesOf(request, fileLimit)
   const mapping = query.mapping ?? (query.named === undefined ? undefined : namedMapping(context, query.named))
   const custom = (owner: 'requirement' | 'case') => customFields(tx, project.id, owner).map(({ name }) => name)
   const file = await readFile(bytes, {
@@ -145,19 +152,4 @@ function previewOf(read: FileRead, plan: ImportPlan): Preview[] {
         },
       ]
     })
-}
-
-async function bodyOf(request: Request): Promise<Buffer> {
-  const parts: Uint8Array[] = []
-  let size = 0
-  for await (const part of request.body ?? []) {
-    size += part.length
-    if (size > mostFileBytes)
-      throw new Refusal(
-        'too-large',
-        `The file has more than ${mostFileBytes / 1e6} MB, which is the most that is read. Split it; nothing was imported.`,
-      )
-    parts.push(part)
-  }
-  return Buffer.concat(parts)
 }

@@ -30,7 +30,7 @@ const noProject: ProjectRow = {
 export async function answerRoute(services: Services, route: Route, incoming: Incoming): Promise<Response> {
   try {
     const { contract } = route
-    const found = await whoAsks(services, contract, incoming.request)
+    const found = contract.permission === 'open' ? null : await askerIn(services, incoming.request)
     const key = incoming.params['key']
     const project = key === undefined ? noProject : findProject(services.db, key)
     const role = project && found ? roleOf(services.db, project, found) : null
@@ -52,12 +52,21 @@ export async function answerRoute(services: Services, route: Route, incoming: In
 /** The last use of a token is noted to this. */
 const noted = 60_000
 
-async function whoAsks(services: Services, contract: Contract, request: Request): Promise<Asker | null> {
-  if (contract.permission === 'open') return null
+async function askerIn(services: Services, request: Request): Promise<Asker | null> {
   const bearer = /^Bearer (\S+)$/.exec(request.headers.get('authorization') ?? '')?.[1]
   return bearer === undefined
     ? askerOf(services, await services.signIn.personOf(request.headers), null)
     : byToken(services, bearer)
+}
+
+/** Who asks with a request that goes on; `null` once their sign-in or token has ended. */
+export async function stillIn(services: Services, request: Request): Promise<Asker | null> {
+  try {
+    return await askerIn(services, request)
+  } catch (error) {
+    if (error instanceof Refusal) return null
+    throw error
+  }
 }
 
 function byToken(services: Services, bearer: string): Asker {

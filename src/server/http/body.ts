@@ -3,17 +3,65 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { Incoming } from './asked.ts'
 import type { Input } from './route.ts'
 
-const mostBody = 8_000_000
-
-export async function bodyText(contract: Contract, request: Request): Promise<string> {
-  if (contract.method === 'GET') return ''
-  if (Number(request.headers.get('content-length') ?? 0) > mostBody)
-    throw new Refusal(
-      'too-large',
-      'This is more than 8 MB of text; nothing was stored. Send it in parts, or import it as a file.',
-    )
-  return request.text()
+/** How much of a body is read, and for how long. */
+export interface BodyLimit {
+  readonly bytes: number
+  readonly seconds: number
+  /** What is said of one that is larger. */
+  readonly tooLarge: string
 }
+
+const jsonLimit: BodyLimit = {
+  bytes: 8_000_000,
+  seconds: 60,
+  tooLarge: 'This is more than 8 MB of text; nothing was stored. Send it in parts, or import it as a file.',
+}
+
+/**
+ * The parts of a body as they come, counted while they are read: what a request says of its length is a claim, and may be absent.
+ * The rest of one that is refused is left to the front door; to end it here would cut the line before the refusal is read.
+ */
+export async function* partsOf({ body, headers }: Request, limit: BodyLimit): AsyncGenerator<Uint8Array> {
+  const tooLarge = new Refusal('too-large', limit.tooLarge)
+  if (Number(headers.get('content-length') ?? 0) > limit.bytes) throw tooLarge
+  if (body === null) return
+  const reader = body.getReader()
+  const clock = clockOf(limit.seconds)
+  let size = 0
+  try {
+    for (;;) {
+      const part = await Promise.race([reader.read(), clock.over])
+      if (part.done) return
+      size += part.value.length
+      if (size > limit.bytes) throw tooLarge
+      yield part.value
+    }
+  } finally {
+    clock.stop()
+  }
+}
+
+function clockOf(seconds: number): { readonly over: Promise<never>; readonly stop: () => void } {
+  let timer: NodeJS.Timeout | undefined
+  const over = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Refusal('too-slow', tooSlow(seconds))), seconds * 1000)
+  })
+  // Nobody may be waiting for it at the moment.
+  over.catch(() => undefined)
+  return { over, stop: () => clearTimeout(timer) }
+}
+
+const tooSlow = (seconds: number): string =>
+  `It was still coming after ${seconds} seconds, which is the longest that is waited; nothing was stored. Try again with a better connection.`
+
+export async function bytesOf(request: Request, limit: BodyLimit): Promise<Buffer> {
+  const parts: Uint8Array[] = []
+  for await (const part of partsOf(request, limit)) parts.push(part)
+  return Buffer.concat(parts)
+}
+
+export const bodyText = async (contract: Contract, request: Request): Promise<string> =>
+  contract.method === 'GET' ? '' : (await bytesOf(request, jsonLimit)).toString('utf8')
 
 export function json(text: string): unknown {
   try {

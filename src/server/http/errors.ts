@@ -12,6 +12,7 @@ export const errorTable: Readonly<Record<RefusalCode, { readonly status: number;
   refused: { status: 422, title: 'Refused' },
   'key-reused': { status: 409, title: 'Key used before' },
   invalid: { status: 400, title: 'Not valid' },
+  'too-slow': { status: 408, title: 'Too slow' },
   'too-large': { status: 413, title: 'Too large' },
   'wrong-kind': { status: 415, title: 'Wrong kind of content' },
   'too-many': { status: 429, title: 'Too many' },

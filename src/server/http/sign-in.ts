@@ -2,6 +2,7 @@ import { hash, verify } from '@node-rs/argon2'
 import { betterAuth } from 'better-auth'
 import { drizzleAdapter } from 'better-auth/adapters/drizzle'
 import type { Db } from '#db/open.ts'
+import { addressHeader } from './address.ts'
 import { account, person, signIn, verification } from '#db/people/tables.ts'
 
 export interface SignInLibrary {
@@ -14,9 +15,15 @@ export interface SignInLibrary {
 
 export const hashPassword = (password: string): Promise<string> => hash(password)
 
+/** What a request is signed in with, so that what was opened with it can be ended with it. */
+export const signInOf = (headers: Headers): string =>
+  headers.get('authorization') ??
+  /(?:^|;\s*)(?:__Secure-)?rovant\.session_token=([^;]+)/.exec(headers.get('cookie') ?? '')?.[1] ??
+  ''
+
 const base = 'http://rovant.internal'
 
-/** Sign-in by the standard library: passwords hashed with Argon2id, sign-ins in the database, attempts limited per address. */
+/** Sign-in by the standard library: passwords hashed with Argon2id, sign-ins in the database. */
 export function signInLibrary(db: Db, of: { secret: string; secure: boolean }): SignInLibrary {
   const auth = betterAuth({
     baseURL: base,
@@ -35,13 +42,14 @@ export function signInLibrary(db: Db, of: { secret: string; secure: boolean }): 
     },
     user: { additionalFields: { administrator: { type: 'boolean', input: false } } },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
-    rateLimit: { enabled: true, window: 60, max: 1000, customRules: { '/sign-in/email': { window: 60, max: 60 } } },
+    // Guesses are counted by us, per account and by the address the front door tells.
+    rateLimit: { enabled: false },
     // The origin of every writing request is checked by our own middleware, for all of the API alike.
     advanced: {
       cookiePrefix: 'rovant',
       useSecureCookies: of.secure,
       disableCSRFCheck: true,
-      ipAddress: { ipAddressHeaders: ['x-rovant-address'] },
+      ipAddress: { ipAddressHeaders: [addressHeader] },
       defaultCookieAttributes: { sameSite: 'lax', httpOnly: true },
     },
     telemetry: { enabled: false },
@@ -55,7 +63,7 @@ export function signInLibrary(db: Db, of: { secret: string; secure: boolean }): 
         ? ((await auth.api.getSession({ headers, query: { disableRefresh: true } }))?.user.id ?? null)
         : null,
     tryPassword: (email, password, address) =>
-      post('/sign-in/email', new Headers({ 'content-type': 'application/json', 'x-rovant-address': address }), {
+      post('/sign-in/email', new Headers({ 'content-type': 'application/json', [addressHeader]: address }), {
         email,
         password,
       }),

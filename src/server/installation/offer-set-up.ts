@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto'
+import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
 import { addPerson, countPeople } from '#db/people/people.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Tx } from '#db/open.ts'
@@ -15,14 +15,24 @@ export async function offerFirstSetUp(store: Store): Promise<string | null> {
   return code
 }
 
+/** Whether this is the code that was printed, and nobody used it yet; told in the same time whatever is wrong with it. */
+export function isSetUpCode(db: Tx, code: string): boolean {
+  const printed = readSetting(db, codeName)
+  const same = timingSafeEqual(digest(code.trim()), digest(printed ?? ''))
+  return same && printed !== null && countPeople(db) === 0
+}
+
+export const wrongCode = (): Refusal =>
+  new Refusal('not-allowed', 'That code is not the one printed on the console, or it was used already.')
+
+const digest = (text: string): Buffer => createHash('sha256').update(text).digest()
+
 /** Makes the first administrator; the code works once. */
 export function setUpFirst(
   db: Tx,
   of: { code: string; name: string; email: string; passwordHash: string; now: number },
 ): void {
-  const code = readSetting(db, codeName)
-  if (countPeople(db) > 0 || code === null || code !== of.code.trim())
-    throw new Refusal('not-allowed', 'That code is not the one printed on the console, or it was used already.')
+  if (!isSetUpCode(db, of.code)) throw wrongCode()
   addPerson(
     db,
     {

@@ -8,6 +8,7 @@ import { findPersonByEmail, type PersonRow } from '#db/people/people.ts'
 import { projectsOf } from '#db/projects/projects-of.ts'
 import { allProjects, findProjectById } from '#db/projects/projects.ts'
 import type { Tx } from '#db/open.ts'
+import { signInOf } from '#server/http/sign-in.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
@@ -24,11 +25,15 @@ export async function signIn(
 
 /** Tries a password; the answer bears the cookies of the sign-in. */
 export async function trySignIn(
-  { signIn: door }: Pick<Services, 'signIn'>,
+  { signIn: door, guesses }: Pick<Services, 'signIn' | 'guesses'>,
   { email, password, address }: { email: string; password: string; address: string },
 ): Promise<Response> {
-  const tried = await door.tryPassword(email, password, address)
-  if (tried.status === 429) throw new Refusal('too-many', 'Too many tries from here. Wait a minute, then try again.')
+  const tried = await guesses.guess({
+    account: email.toLowerCase(),
+    address,
+    look: () => door.tryPassword(email, password, address),
+    right: ({ ok }) => ok,
+  })
   if (!tried.ok)
     throw new Refusal(
       'not-signed-in',
@@ -41,6 +46,7 @@ export async function signOut(
   { services, request }: OpenContext,
   _input: Input<typeof signOutContract>,
 ): Promise<Response> {
+  services.events.endOf(signInOf(request.headers))
   return withCookies(Response.json({ ok: true }), await services.signIn.end(request.headers))
 }
 

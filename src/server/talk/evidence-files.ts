@@ -5,12 +5,12 @@ import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileTypeFromFile } from 'file-type'
+import { type BodyLimit, partsOf } from '#server/http/body.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findAttachment } from '#db/talk/queries.ts'
 import type { Services } from '#server/http/services.ts'
 import type { OpenContext } from '#server/http/route.ts'
 
-const mostBytes = 50_000_000
 /** Shown in the page as they are; everything else is downloaded. */
 const pictures = ['image/png', 'image/jpeg', 'image/gif', 'image/webp']
 const files = [...pictures, 'application/pdf', 'video/mp4', 'video/webm', 'application/zip']
@@ -40,8 +40,13 @@ export async function landFile(
   return { hash: landed.hash, size: landed.size, mime }
 }
 
+const fileLimit: BodyLimit = {
+  bytes: 50_000_000,
+  seconds: 300,
+  tooLarge: 'A piece of evidence has at most 50 MB; nothing was stored.',
+}
+
 async function land(folder: string, request: Request): Promise<{ file: string; hash: string; size: number }> {
-  if (!request.body) throw new Refusal('invalid', 'The file is empty; nothing was stored.')
   await mkdir(folder, { recursive: true })
   const file = join(folder, `coming-${process.hrtime.bigint()}`)
   const hash = createHash('sha256')
@@ -50,16 +55,11 @@ async function land(folder: string, request: Request): Promise<{ file: string; h
     transform(chunk: Buffer, _encoding, done) {
       size += chunk.length
       hash.update(chunk)
-      done(
-        size > mostBytes
-          ? new Refusal('too-large', 'A piece of evidence has at most 50 MB; nothing was stored.')
-          : null,
-        chunk,
-      )
+      done(null, chunk)
     },
   })
   try {
-    await pipeline(Readable.from(request.body), measure, createWriteStream(file, { flush: true }))
+    await pipeline(partsOf(request, fileLimit), measure, createWriteStream(file, { flush: true }))
   } catch (error) {
     await rm(file, { force: true })
     throw error

@@ -1,9 +1,10 @@
 import type { Served } from '#core/lib/question.ts'
-import { lazy, Suspense } from 'react'
+import { lazy } from 'react'
 import { type CoverageAnswer, coverageCsv, readCoverage } from '#core/reports/contract.ts'
 import { percent, percentText, shareText } from '#core/lib/figures.ts'
 import { readDesigned } from '#core/techniques/contract.ts'
 import { addressOf } from '#ui/call.ts'
+import { Drawn } from '#ui/kit/Drawn.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { scopeIn, scopeSearch, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
@@ -81,9 +82,9 @@ function Reports({ report, initial }: { report: ReportName; initial: Served<Cove
         </>
       )}
       {report === 'risk' && coverage && (
-        <Suspense fallback={<p className={css['wait']}>Drawing the field…</p>}>
+        <Drawn meanwhile={<p className={css['wait']}>Drawing the field…</p>}>
           <RiskField of={coverage} />
-        </Suspense>
+        </Drawn>
       )}
       {report === 'board' && <Board />}
       {report === 'gaps' && <Gaps />}

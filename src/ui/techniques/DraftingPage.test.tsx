@@ -42,6 +42,28 @@ describe('the drafting table', () => {
     expect((await table())?.technique).to.equal('combos')
   })
 
+  it('has the focus in a model that was just made as soon as it is shown, and leaves it to whoever writes there since', async () => {
+    const screen = await open()
+    await screen.findByText('No model yet')
+    let release = (): void => undefined
+    const held = new Promise<void>((resolve) => {
+      release = resolve
+    })
+    screen.line.between = async (asked, answer) => {
+      if (/^GET .*\/frame/.test(asked)) await held
+      return answer()
+    }
+    press('2')
+    const first = await screen.findByLabelText('New line of Parameters', undefined, soon)
+    await waitFor(() => expect(document.activeElement).to.equal(first))
+    fireEvent.change(first, { target: { value: 'deck: car, foot' } })
+    const second = screen.getByLabelText('New line of Parameters')
+    second.focus()
+    release()
+    await waitFor(() => expect(location.search).to.match(/model=/), soon)
+    expect(document.activeElement).to.equal(second)
+  })
+
   it('accepts all rows as cases linked to the requirement, and takes that back', async () => {
     await model('Devices', combos)
     const screen = await open()

@@ -39,14 +39,20 @@ const freeName = (name: string, models: Drafting['models']): string =>
   [name, ...models.map((_, at) => `${name} ${at + 2}`)].find((each) => !models.some((model) => model.name === each)) ??
   name
 
-/** Models are made blank, or from a file as the commands read it. */
+/**
+ * Models are made blank, or from a file as the commands read it. One that is made is shown before its making is answered; `isFresh`
+ * knows it by not having been there when it was asked for.
+ */
 function useNewModel(of: Drafting | undefined, onMade: (id: number) => void) {
   const { key } = useHere()
+  const [before, setBefore] = useState<readonly number[] | null>(null)
   const creating = useWrite(createModel)
   const create = async (name: string, model: DraftInput) => {
     if (!of) return
+    setBefore(of.models.map(({ id }) => id))
     const made = await creating.attempt({ params: { key, ref: of.requirement.key }, body: { name, model } })
     if (made) onMade(made.id)
+    else setBefore(null)
   }
   const add = (technique: Technique) =>
     void create(freeName(techniqueNames[technique], of?.models ?? []), blank[technique])
@@ -59,7 +65,8 @@ function useNewModel(of: Drafting | undefined, onMade: (id: number) => void) {
       notify(`${file.name}: ${sentenceOf(problem)}`, { tone: 'problem' })
     }
   }
-  return { add, readFile: (file: File) => void readFile(file) }
+  const isFresh = (id: number): boolean => before !== null && !before.includes(id)
+  return { add, readFile: (file: File) => void readFile(file), isFresh }
 }
 
 function Table({ initial }: { initial: Served<Drafting> }) {
@@ -68,11 +75,7 @@ function Table({ initial }: { initial: Served<Drafting> }) {
   const ref = /\/(RQ-\d+)\//.exec(path)?.[1] ?? initial.answer.requirement.key
   const { data, error } = useAnswer(readDrafting, { params: { key, ref } }, { served: initial, keep: true })
   const open = (id: number) => go({ params: { model: String(id) } }, true)
-  const [fresh, setFresh] = useState<number | null>(null)
-  const making = useNewModel(data, (id) => {
-    setFresh(id)
-    open(id)
-  })
+  const making = useNewModel(data, open)
   if (!data)
     return (
       <p className={css['lost']} role="alert">
@@ -92,11 +95,17 @@ function Table({ initial }: { initial: Served<Drafting> }) {
         </p>
         <nav className={css['tabs']} aria-label="Models">
           <Tabs models={data.models} chosen={chosen?.id} onOpen={open} />
-          {!disabled && <NewModels {...making} />}
+          {!disabled && <NewModels add={making.add} readFile={making.readFile} />}
         </nav>
       </div>
       {chosen ? (
-        <ModelTable key={chosen.id} drafting={data} sheet={chosen} disabled={disabled} begins={chosen.id === fresh} />
+        <ModelTable
+          key={chosen.id}
+          drafting={data}
+          sheet={chosen}
+          disabled={disabled}
+          begins={making.isFresh(chosen.id)}
+        />
       ) : (
         <Empty disabled={disabled} onAdd={making.add} of={data} />
       )}

@@ -1,10 +1,11 @@
-import { lazy, type ReactNode, Suspense, useMemo } from 'react'
+import { lazy, type ReactNode, useMemo } from 'react'
 import { counted } from '#core/lib/figures.ts'
 import type { FieldProblem } from '#core/lib/refusal.ts'
 import type { DraftAnswer } from '#core/techniques/draft-answer.ts'
 import type { DraftModel } from '#core/techniques/draft-row.ts'
 import { written } from '#core/techniques/line-reader.ts'
 import { criteria } from '#core/techniques/models.ts'
+import { Drawn } from '#ui/kit/Drawn.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { LineList } from '#ui/kit/LineList.tsx'
 import css from './Drafting.module.css'
@@ -256,9 +257,9 @@ function PathsEditor({ model, own, disabled, lit, lines }: EditorProps<'paths'>)
         title="States and transitions"
         note={`${counted(states, 'state')}, ${counted(transitions.length, 'transition')}`}
       />
-      <Suspense fallback={<p className="quiet">The graph is being drawn …</p>}>
+      <Drawn meanwhile={<p className="quiet">The graph is being drawn …</p>}>
         <StateGraph model={model} lit={lit} disabled={disabled} onChange={own.setModel} />
-      </Suspense>
+      </Drawn>
       {lines('transitions', { label: 'Transitions', placeholder: 'held -pay [card accepted]-> paid' })}
       <Head title="Cover" note="" />
       <Pills label="Criterion">

@@ -96,11 +96,12 @@ const Told = ({ of }: { of: DraftAnswer['notices'] }) =>
     </p>
   ))
 
-/** The part one writes in, with the focus in its first box as soon as one begins. */
+/** The part one writes in, with the focus in its first box as soon as one begins; whoever writes in it already stays where they are. */
 function useBeginning(begins: boolean) {
   const own = useRef<HTMLElement>(null)
   useEffect(() => {
-    if (begins) own.current?.querySelector<HTMLElement>('ol input')?.focus()
+    const part = own.current
+    if (begins && !part?.contains(document.activeElement)) part?.querySelector<HTMLElement>('ol input')?.focus()
   }, [begins])
   return own
 }

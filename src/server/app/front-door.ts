@@ -1,0 +1,64 @@
+import type { IncomingMessage, RequestListener, Server, ServerResponse } from 'node:http'
+import { addressHeader, forwardedHeaders, realAddress, type Trusts } from '#server/http/address.ts'
+
+export interface DoorOf {
+  /** Answers go out by TLS, here or at a proxy before us. */
+  readonly secure: boolean
+  readonly trusts: Trusts
+}
+
+const methods = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'])
+/** A client that is refused while it still sends has so long to read why. */
+const lingering = 1500
+
+/** On every answer, whoever gives it; a page or a file may say more of its own. */
+const onAll = (secure: boolean): Readonly<Record<string, string>> => ({
+  'x-content-type-options': 'nosniff',
+  'referrer-policy': 'same-origin',
+  'cross-origin-opener-policy': 'same-origin',
+  'cross-origin-resource-policy': 'same-origin',
+  'permissions-policy': 'camera=(), geolocation=(), microphone=(), payment=(), usb=()',
+  'cache-control': 'no-store',
+  ...(secure && { 'strict-transport-security': 'max-age=31536000' }),
+})
+const apiPolicy = "default-src 'none'; frame-ancestors 'none'"
+
+/** What stands before all that answers: whom we really talk to, what is asked at all, and what every answer says. */
+export function frontDoor({ secure, trusts }: DoorOf, inside: RequestListener): RequestListener {
+  const headers = onAll(secure)
+  return (request, response) => {
+    for (const [name, value] of Object.entries(headers)) response.setHeader(name, value)
+    if (request.url?.startsWith('/api/')) response.setHeader('content-security-policy', apiPolicy)
+    response.on('finish', () => hangUp(request))
+    if (!methods.has(request.method ?? '')) return refuseMethod(request, response)
+    nameAddress(request, trusts)
+    inside(request, response)
+  }
+}
+
+function nameAddress(request: IncomingMessage, trusts: Trusts): void {
+  const forwarded = request.headers['x-forwarded-for']
+  const address = realAddress(request.socket.remoteAddress ?? '', String(forwarded ?? ''), trusts)
+  for (const name of forwardedHeaders) delete request.headers[name]
+  request.headers[addressHeader] = address
+}
+
+function refuseMethod({ method }: IncomingMessage, response: ServerResponse): void {
+  const detail = `Nothing here is asked with ${method ?? 'that'}.`
+  response
+    .writeHead(405, { 'content-type': 'application/problem+json', allow: [...methods].join(', ') })
+    .end(JSON.stringify({ type: 'urn:rovant:wrong-method', title: 'Not asked like this', status: 405, detail }))
+}
+
+/** What is still being sent after the answer is thrown away unread, and not for long. */
+function hangUp(request: IncomingMessage): void {
+  if (request.complete) return
+  request.resume()
+  setTimeout(() => request.socket.destroy(), lingering).unref()
+}
+
+/** Headers in 15 s, a whole request in ten minutes; each endpoint asks for its own body sooner. */
+export function limitTimes(server: Server): void {
+  server.headersTimeout = 15_000
+  server.requestTimeout = 600_000
+}
