@@ -81,6 +81,19 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    files: ['src/ui/**/*.tsx'],
+    ignores: ['src/ui/kit/SafeText.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "JSXAttribute[name.name='dangerouslySetInnerHTML']",
+          message: 'Rich text is drawn by SafeText, which takes what the cleaner made.',
+        },
+      ],
+    },
+  },
   // Rules that ask the compiler what a thing is.
   {
     files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts'],

@@ -16,14 +16,21 @@ const flags = [
 
 const executablePath = process.env['ROVANT_CHROMIUM'] ?? '/usr/bin/chromium'
 
+const opened = new Set<BrowserContext>()
+export const openContexts = (): readonly BrowserContext[] => [...opened]
+
 /** Debian's Chromium with a profile of its own. */
-export const openBrowser = (): Promise<BrowserContext> =>
-  chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), 'rovant-browser-')), {
+export async function openBrowser(): Promise<BrowserContext> {
+  const context = await chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), 'rovant-browser-')), {
     executablePath,
     headless: true,
     viewport: { width: 1280, height: 800 },
     args: flags,
   })
+  opened.add(context)
+  context.on('close', () => opened.delete(context))
+  return context
+}
 
 export async function signedIn(context: BrowserContext, server: Running, who: string): Promise<void> {
   const answer = await context.request.post(`${server.url}/api/v1/sign-in`, {

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import type { Page, Route } from 'playwright-core'
 import { type Client, clientOf, startServer } from '../server.ts'
-import { endJourney, go, type Journey, openPage, startJourney } from './browser.ts'
+import { endJourney, go, type Journey, listening, openPage, startJourney } from './browser.ts'
 
 // What is typed, by a slow line, without a server, in two windows, over a closed tab: nothing of it is lost.
 
@@ -186,6 +186,31 @@ it('leaves lines that are pasted into a cell in that cell, and takes back in ord
   await page.close()
 })
 
+it('hears what was typed before the programs of the page were there', async () => {
+  const page = await journey.context.newPage()
+  for (const [path, field, typed] of [
+    ['/TC-61', 'Step 1, action', 'Typed before anything was there'],
+    ['/cases', 'Filter by words', 'voucher'],
+  ] as const) {
+    let letThrough = (): void => undefined
+    const held = new Promise<void>((resolve) => {
+      letThrough = resolve
+    })
+    await page.route('**/_astro/*.js', async (route) => {
+      if (!/first/.test(route.request().url())) await held
+      await route.continue().catch(() => undefined)
+    })
+    await page.goto(`${journey.server.url}/p/FERRY${path}`, { waitUntil: 'commit' })
+    await page.getByLabel(field).fill(typed)
+    letThrough()
+    await listening(page)
+    expect(await page.getByLabel(field).inputValue()).to.equal(typed)
+    await page.unrouteAll({ behavior: 'ignoreErrors' })
+    if (path === '/TC-61') await soon(() => action('TC-61', 1), typed)
+    else await page.waitForURL(/text=voucher/)
+  }
+  await page.close()
+})
 it('lets two people win in different cells, and one person in several fields, on a slow line', async () => {
   const page = await at('/TC-23')
   await page.route('**/api/v1/**', slow)

@@ -2,6 +2,7 @@ import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
+import { richText } from '#core/lib/rich-text.ts'
 import {
   id,
   idParams,
@@ -48,18 +49,18 @@ const useShape = z.object({
   version: z.number().int().min(0).default(0),
   ref: z.string().regex(/^(RT|TC)-[1-9]\d{0,9}$/, 'is a key such as RT-3 or TC-12'),
   name: z.string().max(20).default(''),
-  values: z.record(z.string().max(40), z.string().max(2000)).default({}),
+  values: z.record(z.string().max(40), richText(2000)).default({}),
 })
 export const stepShape = z.object({
   /** Of the case's or routine's own steps; any other is taken for a new one. */
   id: id.nullable(),
-  action: text(20_000),
-  expected: text(20_000),
-  data: text(20_000),
+  action: richText(20_000),
+  expected: richText(20_000),
+  data: richText(20_000),
   use: useShape.optional(),
 })
 export const contentShape = z.object({
-  preconditions: text(50_000),
+  preconditions: richText(50_000),
   steps: z.array(stepShape).max(500),
   parameters: z.array(line(40)).max(60),
   rows: z.array(z.record(z.string().max(40), z.string().max(2000))).max(1000),
@@ -232,7 +233,7 @@ export const readCase = contract({
 const caseFieldsBody = z
   .object({
     title: line(300),
-    objective: text(50_000),
+    objective: richText(50_000),
     type: z.string().trim().max(60),
     component: z.string().trim().max(80),
     importance,

@@ -2,6 +2,7 @@ import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idInPath, idOf, idsOf, memberId } from '#core/lib/owned.ts'
+import { richText } from '#core/lib/rich-text.ts'
 import {
   done,
   id,
@@ -13,7 +14,6 @@ import {
   pageOf,
   projectParams,
   refParams,
-  text,
 } from '#core/lib/shapes.ts'
 import { defectState, severity } from './state.ts'
 
@@ -133,7 +133,7 @@ export const createDefect = contract({
   output: z.object({ id, key: z.string() }),
   body: z.object({
     title: line(300).optional(),
-    text: text(100_000).default(''),
+    text: richText(100_000).default(''),
     severity,
     priority: z.number().int().min(1).max(5).default(3),
     component: z.string().max(80).optional(),
@@ -163,7 +163,7 @@ export const updateDefect = contract({
   body: z
     .object({
       title: line(300),
-      text: text(100_000),
+      text: richText(100_000),
       severity,
       priority: z.number().int().min(1).max(5),
       component: z.string().max(80),

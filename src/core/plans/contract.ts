@@ -3,7 +3,8 @@ import { planStates, suiteStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf } from '#core/lib/owned.ts'
-import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
+import { richText } from '#core/lib/rich-text.ts'
+import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams } from '#core/lib/shapes.ts'
 
 const suiteRow = z.object({
   id,
@@ -105,7 +106,7 @@ export const updateSuite = contract({
   summary: 'Change a suite’s fields',
   params: refParams('suite'),
   query: none,
-  body: z.object({ title: line(200), objective: text(20_000), state: z.enum(suiteStates) }).partial(),
+  body: z.object({ title: line(200), objective: richText(20_000), state: z.enum(suiteStates) }).partial(),
   output: z.object({ version: z.number() }),
   versioned: true,
 })
@@ -212,7 +213,7 @@ export const updatePlan = contract({
   body: z
     .object({
       title: line(200),
-      objective: text(20_000),
+      objective: richText(20_000),
       state: z.enum(planStates),
       suites: z.array(idOf('suite')).max(200),
       environments: z.array(idOf('environment')).max(100),

@@ -2,6 +2,7 @@ import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
+import { richText } from '#core/lib/rich-text.ts'
 import {
   done,
   id,
@@ -149,7 +150,7 @@ export const readRequirement = contract({
 const requirementFieldsBody = z
   .object({
     title: line(300),
-    text: text(100_000),
+    text: richText(100_000),
     kind: z.enum(requirementKinds),
     component: z.string().trim().max(80),
     state: requirementState,

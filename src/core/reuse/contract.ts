@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf } from '#core/lib/owned.ts'
+import { richText } from '#core/lib/rich-text.ts'
 import {
   id,
   instant,
@@ -94,7 +95,7 @@ export const updateRoutine = contract({
   summary: 'Change the title or the objective',
   params: one,
   query: none,
-  body: z.object({ title: line(300), objective: text(50_000) }).partial(),
+  body: z.object({ title: line(300), objective: richText(50_000) }).partial(),
   output: z.object({ version: z.number() }),
   versioned: true,
 })

@@ -5,6 +5,7 @@ import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
 import { idInPath, idOf, memberId } from '#core/lib/owned.ts'
+import { richText } from '#core/lib/rich-text.ts'
 import {
   done,
   id,
@@ -354,7 +355,7 @@ export const commentStep = contract({
   summary: 'What happened at a step',
   params: stepParams,
   query: none,
-  body: z.object({ text: z.string().max(20_000) }),
+  body: z.object({ text: richText(20_000) }),
   output: z.object({ storedAt: instant, text: z.string() }),
 })
 export const clockAttempt = contract({

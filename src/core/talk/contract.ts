@@ -2,6 +2,7 @@ import { noticeKinds } from './notice.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf } from '#core/lib/owned.ts'
+import { richText } from '#core/lib/rich-text.ts'
 import { done, id, idParams, instant, none, projectParams } from '#core/lib/shapes.ts'
 
 const commentShape = z.object({
@@ -34,7 +35,7 @@ export const addComment = contract({
   body: z.object({
     ref: z.string().max(20),
     step: idOf('step').nullable().default(null),
-    text: z.string().trim().min(1, 'may not be empty').max(20_000),
+    text: richText(20_000).pipe(z.string().trim().min(1, 'may not be empty')),
   }),
   output: z.object({ id, told: z.array(z.string()) }),
 })

@@ -11,6 +11,26 @@ export interface Part {
   readonly id?: true
 }
 
+const stepTexts = ['action', 'expected', 'data', 'use_values'] as const
+/** Columns that hold rich text, or JSON with rich text in it: cleaned on the way in like what people write. */
+export const richColumns: Readonly<Record<string, readonly string[]>> = {
+  requirement: ['text'],
+  requirement_revision: ['text'],
+  test_case: ['objective'],
+  case_version: ['preconditions'],
+  version_step: stepTexts,
+  routine: ['objective'],
+  routine_step: stepTexts,
+  case_template: ['content'],
+  suggestion: ['content'],
+  suite: ['objective'],
+  plan: ['objective'],
+  defect: ['text', 'steps'],
+  attempt: ['comment'],
+  attempt_step: ['comment'],
+  comment: ['text'],
+}
+
 const ofProject = (project: number): SQL => sql`project_id = ${project}`
 const inside =
   (column: string, table: string, where: (project: number) => SQL) =>

@@ -193,7 +193,10 @@ it('gives any project back as it was, into another installation and beside itsel
       const elsewhere = memoryDb()
       let people = 0
       for (const into of [elsewhere, db]) {
-        loadProject(into, 'AGAIN', first.manifest, first.tables, () => `p${people++}`)
+        loadProject(into, 'AGAIN', first.manifest, first.tables, {
+          newPerson: () => `p${people++}`,
+          clean: (html) => html,
+        })
         expect(told(into, projectOf(into, 'AGAIN'))).to.deep.equal(first)
         expect(into.$client.pragma('foreign_key_check')).to.deep.equal([])
       }
@@ -207,7 +210,7 @@ it('gives the demo project back with every verdict', async () => {
   expect([...first.tables.keys()]).to.deep.equal(archiveTables)
   const into = memoryDb()
   let people = 0
-  loadProject(into, 'FERRY', first.manifest, first.tables, () => `p${people++}`)
+  loadProject(into, 'FERRY', first.manifest, first.tables, { newPerson: () => `p${people++}`, clean: (html) => html })
   expect(told(into, projectOf(into, 'FERRY'))).to.deep.equal(first)
 })
 it('leaves out no table of a project', () => {

@@ -1,7 +1,7 @@
 import { findsAny, int, rowOf, rowsOf, text } from '#db/rows.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import type { Db, Tx } from '#db/open.ts'
-import { type Part, parts, tableOfKind } from './archive-parts.ts'
+import { type Part, parts, richColumns, tableOfKind } from './archive-parts.ts'
 
 type Row = Record<string, unknown>
 export interface ArchiveManifest {
@@ -137,13 +137,19 @@ function stepsMoved(value: unknown, number: (value: unknown) => unknown): unknow
   )
 }
 
+interface Loading {
+  readonly newPerson: () => string
+  /** Makes rich text safe. */
+  readonly clean: (html: string) => string
+}
+
 /** Puts an archive's tables into a new project. People are found by their e-mail address; who is not here comes as a name that cannot sign in. */
 export function loadProject(
   db: Db,
   key: string,
   manifest: ArchiveManifest,
   tables: ReadonlyMap<string, readonly Row[]>,
-  newPerson: () => string,
+  { newPerson, clean }: Loading,
 ): { readonly rows: number } {
   return db.transaction(
     (tx) => {
@@ -175,7 +181,7 @@ export function loadProject(
       const number = (table: string, value: unknown): unknown =>
         table === 'person'
           ? (people[Number(value) - 1] ?? null)
-          : offsets.has(table)
+          : offsets.has(table) && hasRow(tables, table, value)
             ? (offsets.get(table) ?? 0) + Number(value)
             : null
       const owners = new Map((tables.get('custom_field') ?? []).map((row) => [row['id'], String(row['owner_kind'])]))
@@ -184,12 +190,39 @@ export function loadProject(
         rows += insertRows(tx, each, {
           projectId,
           key,
-          rows: (tables.get(each.table) ?? []).map((row) => moved(each, row, number, owners)),
+          rows: (tables.get(each.table) ?? []).map((row) =>
+            cleanedRow(each.table, moved(each, row, number, owners), clean),
+          ),
         })
       return { rows }
     },
     { behavior: 'immediate' },
   )
+}
+
+/** Whether the archive has so many rows of a table; a number beyond them would point at what is not of this project. */
+function hasRow(tables: ReadonlyMap<string, readonly Row[]>, table: string, value: unknown): boolean {
+  const number = Number(value)
+  return Number.isInteger(number) && number >= 1 && number <= (tables.get(table)?.length ?? 0)
+}
+
+function cleanedRow(table: string, row: Row, clean: Loading['clean']): Row {
+  const next = { ...row }
+  for (const column of richColumns[table] ?? []) {
+    const value = row[column]
+    if (typeof value === 'string') next[column] = cleanedText(value, clean)
+  }
+  return next
+}
+
+/** A rich text, or JSON whose texts are; anything that is no JSON is taken for a text. */
+function cleanedText(value: string, clean: Loading['clean']): string {
+  if (!/^\s*[[{]/.test(value)) return clean(value)
+  try {
+    return JSON.stringify(JSON.parse(value, (_, part: unknown) => (typeof part === 'string' ? clean(part) : part)))
+  } catch {
+    return clean(value)
+  }
 }
 
 function personOf(tx: Tx, who: string, email: string, newPerson: () => string): string {

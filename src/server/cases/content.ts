@@ -1,13 +1,6 @@
 import { numberIn, keyOrder } from '#core/lib/key.ts'
 import type { CaseSheet, contentShape } from '#core/cases/contract.ts'
-import {
-  parametersIn,
-  type StepText,
-  type StepUse,
-  type VersionContent,
-  versionName,
-  withTexts,
-} from '#core/cases/steps.ts'
+import { parametersIn, type StepText, type StepUse, type VersionContent, versionName } from '#core/cases/steps.ts'
 import { flatSteps, parametersOf, selfUse } from '#core/cases/uses.ts'
 import { counted } from '#core/lib/figures.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -17,7 +10,6 @@ import { findRoutine, routineVersionById } from '#db/reuse/routines.ts'
 import { tableById } from '#db/reuse/data-tables.ts'
 import { needsWithin, usedIn } from '#db/cases/uses.ts'
 import { type Context, found } from '#server/http/context.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { z } from 'zod'
 import { cutFrom } from './cut-version.ts'
 import { cutRoutineFrom } from './cut-routine.ts'
@@ -37,14 +29,14 @@ export const contentAnswer = (of: VersionContent): CaseSheet['content'] => ({
   ...(of.table && { table: { ...of.table } }),
 })
 
-/** Safe rich text, empty steps dropped, parameters as the text uses them (those with values kept); what is inserted pinned to its version. */
+/** Empty steps dropped, parameters as the text uses them (those with values kept); what is inserted pinned to its version. */
 export function cleanedContent(
   context: Context,
   own: { readonly ref: string; readonly id: number },
   of: Sent,
 ): VersionContent {
   const steps = cleanedSteps(context, own.ref, of.steps)
-  const preconditions = cleanHtml(of.preconditions)
+  const preconditions = of.preconditions
   const find = usedIn(context.tx)
   const open = steps.flatMap((step) => {
     const used = step.use && find(step.use)
@@ -61,7 +53,7 @@ export function cleanedSteps(context: Context, own: string, sent: readonly SentS
     .map((step, index): StepText =>
       step.use
         ? pinned(context, own, { ...step, use: step.use }, index)
-        : withTexts({ id: step.id, action: step.action, expected: step.expected, data: step.data }, cleanHtml),
+        : { id: step.id, action: step.action, expected: step.expected, data: step.data },
     )
     .filter(({ action, expected, data, use }) => use !== undefined || `${action}${expected}${data}`.trim() !== '')
   const find = usedIn(context.tx)
@@ -92,7 +84,7 @@ function pinned(context: Context, own: string, step: SentStep & { use: StepUse }
       fields: [{ field: `content.steps.${index}.use`, message: sentence }],
     })
   if (use.ref === own) throw new Refusal('refused', `Step ${index + 1} inserts ${own} into itself; nothing was stored.`)
-  const values = Object.fromEntries(Object.entries(use.values).map(([name, value]) => [name, cleanHtml(value)]))
+  const { values } = use
   const told = use.kind === 'routine' ? routineAt(context, number, use.version) : caseAt(context, number, use.version)
   if (!told)
     throw gone(`${use.ref} ${use.version === 0 ? 'is not in this project or has no step yet' : 'has no such version'}.`)

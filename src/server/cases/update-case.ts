@@ -9,7 +9,6 @@ import { changeOwnFields } from '#server/projects/change-own-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { ownFieldsOf, storeCustom, storeTags } from '#server/projects/keep-fields.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 
 type Fields = Input<typeof contract>['body']
 
@@ -20,11 +19,7 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
     ...ownFieldsOf(context, 'case', before.id),
   }))
   return {
-    version: storeFields(
-      context,
-      before,
-      body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) },
-    ),
+    version: storeFields(context, before, body),
   }
 }
 

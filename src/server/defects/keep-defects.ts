@@ -34,7 +34,6 @@ import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 import { linkFromStep } from './log-defect.ts'
 
 export const listDefects = (
@@ -90,7 +89,7 @@ export function updateDefect(
   const { fixedInId, foundInId, text, ...rest } = body
   const after = storeFields(context, before, {
     ...rest,
-    ...(text !== undefined && { text: cleanHtml(text) }),
+    ...(text !== undefined && { text }),
     fixedInBuildId: fixedInId,
     foundInBuildId: foundInId,
   })

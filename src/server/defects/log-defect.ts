@@ -12,7 +12,6 @@ import { attemptMarks, attemptRows, type AttemptStored, findAttempt } from '#db/
 import { requirementsOfCase } from '#db/runs/items.ts'
 import { type Context, found } from '#server/http/context.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 interface FromStep {
@@ -54,7 +53,7 @@ export function createDefect(context: Context, { body }: Input<typeof createCont
       projectId: project.id,
       number,
       title,
-      text: cleanHtml(body.text),
+      text: body.text,
       steps: of?.draft.steps ?? '',
       severity: body.severity,
       priority: body.priority,

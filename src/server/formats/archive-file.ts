@@ -6,10 +6,11 @@ import { strToU8, Zip, ZipDeflate, ZipPassThrough } from 'fflate'
 import { z } from 'zod'
 import { Refusal } from '#core/lib/refusal.ts'
 import { archiveTables } from '#db/formats/archive-parts.ts'
-import { dumpProject, loadProject } from '#db/formats/archive.ts'
+import { type ArchiveManifest, dumpProject, loadProject } from '#db/formats/archive.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { evidenceFolder } from '#db/open.ts'
 import type { Store } from '#server/installation/store.ts'
+import { cleanHtml } from '#server/http/clean-html.ts'
 import { readZip } from './zip.ts'
 
 const manifestName = 'rovant-archive.json'
@@ -79,8 +80,20 @@ export async function readArchive(
     const file = join(evidenceFolder(data), hash)
     if (!existsSync(file)) await writeFile(file, content)
   }
-  const { rows } = loadProject(store.db, key, manifest, tables, randomUUID)
-  return { rows, attachments: attachments.size }
+  return { ...load(store, key, manifest, tables), attachments: attachments.size }
+}
+
+function load(store: Store, key: string, ...of: [ArchiveManifest, ReadonlyMap<string, Record<string, unknown>[]>]) {
+  try {
+    return loadProject(store.db, key, ...of, { newPerson: randomUUID, clean: cleanHtml })
+  } catch (error) {
+    // What the tables of the database refuse is the archive's fault and not ours.
+    if (!(error instanceof Error) || !/constraint/i.test(`${error.message} ${String(error.cause)}`)) throw error
+    throw new Refusal(
+      'invalid',
+      `The archive does not hold together (${String(error.cause ?? error.message)}); nothing was imported.`,
+    )
+  }
 }
 
 async function unpack(bytes: Buffer): Promise<{

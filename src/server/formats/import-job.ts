@@ -3,7 +3,7 @@ import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.t
 import type { OwnerKind } from '#db/formats/imports.ts'
 import { setTags, setValues } from '#db/projects/fields.ts'
 import type { Context } from '#server/http/context.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
+import { cleanHtml } from '#server/http/clean-html.ts'
 import type { Entry, ImportOptions, ImportPlan } from './import-read.ts'
 
 /** What an object said before the import, enough to take it back. */

@@ -12,7 +12,7 @@ import { addRequirement } from '#db/requirements/requirements.ts'
 import { lastPosition } from '#db/requirements/outline.ts'
 import { setTargets } from '#db/requirements/targets.ts'
 import type { Context } from '#server/http/context.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
+import { cleanHtml } from '#server/http/clean-html.ts'
 import {
   contentOf,
   type Counts,

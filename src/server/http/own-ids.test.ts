@@ -36,8 +36,8 @@ type Asked = ReturnType<typeof requestsOf>[number]
 type IdFor = (kind: string) => unknown
 
 const placesOf = (contract: Contract, { params, query, body }: Asked): NamedId[] => [
-  ...idsIn(contract.params, params, 'params'),
-  ...idsIn(contract.query, query, 'query'),
+  ...idsIn(contract.params, params, ['params']),
+  ...idsIn(contract.query, query, ['query']),
   ...(body === undefined ? [] : idsIn(contract.body, body)),
 ]
 

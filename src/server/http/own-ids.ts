@@ -15,7 +15,7 @@ export function refuseForeignIds(
   contract: Contract,
   { params, query, body }: Raw,
 ): void {
-  const inPath = [...idsIn(contract.params, params, 'params'), ...idsIn(contract.query, query, 'query')]
+  const inPath = [...idsIn(contract.params, params, ['params']), ...idsIn(contract.query, query, ['query'])]
   const named = [...inPath, ...(contract.raw ? [] : idsIn(contract.body, body))]
   const foreign = [...groupBy(named, ({ of }) => of).values()].flatMap((alike) => foreignAmong(tx, project.id, alike))
   const [first] = foreign

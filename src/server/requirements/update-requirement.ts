@@ -11,7 +11,6 @@ import { iterationRelease } from '#db/projects/releases.ts'
 import { findRequirement, type RequirementStored, saveRequirement } from '#db/requirements/requirements.ts'
 import { setManyTargets, setTargets, targetsOf, targetsOfMany } from '#db/requirements/targets.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { ownFieldsOf, storeCustom, storeTags } from '#server/projects/keep-fields.ts'
 import { changeOwnFields } from '#server/projects/change-own-fields.ts'
@@ -30,12 +29,7 @@ export function updateRequirement(context: Context, { params, body }: Input<type
     ...storeTags(context, 'requirement', before.id, tags),
     ...(custom && storeCustom(context, 'requirement', before.id, custom)),
   }
-  const after = storeFields(
-    context,
-    before,
-    fields.text === undefined ? fields : { ...fields, text: cleanHtml(fields.text) },
-    rest,
-  )
+  const after = storeFields(context, before, fields, rest)
   if (targets) storeTargets(context, after, targets)
   return { version: after.version, revision: after.revision }
 }

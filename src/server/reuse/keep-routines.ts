@@ -42,7 +42,6 @@ import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, fingerprint, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { routineFields } from '#core/finding/fields.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 import { cleanedSteps, contentAnswer } from '#server/cases/content.ts'
 import { cutRoutineFrom } from '#server/cases/cut-routine.ts'
 import { usedVersions } from '#server/cases/used-versions.ts'
@@ -125,7 +124,7 @@ export function updateRoutine(
 ): Answer<typeof updateContract> {
   const before = found(findRoutine(context.tx, context.project.id, params.ref), keyOf('routine', params.ref))
   checkVersion(context, before, keyOf('routine', params.ref))
-  const edit = definedOf(body.objective === undefined ? body : { ...body, objective: cleanHtml(body.objective) })
+  const edit = definedOf(body)
   const detail = changedFields({ ...before }, edit)
   if (Object.keys(detail).length === 0) return { version: before.version }
   saveRoutine(context.tx, before.id, { ...edit, version: before.version + 1, updatedAt: context.now })

@@ -15,7 +15,6 @@ import { readContent, type StoredContent, versionById, workingCopy, writeContent
 import { addSuggestion, findSuggestion, saveSuggestion, type SuggestionStored } from '#db/review/reviews.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { type Context, found } from '#server/http/context.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { comparisonAnswer } from '#server/cases/compare-case.ts'
 import { contentAnswer } from '#server/cases/content.ts'
@@ -121,15 +120,15 @@ export function storeSuggestion(
   if (body.content) {
     const places = new Map(base.steps.map(({ id }, index) => [id, index]))
     const next: Kept = {
-      preconditions: cleanHtml(body.content.preconditions),
+      preconditions: body.content.preconditions,
       rows: body.content.rows,
       steps: body.content.steps
         .filter(({ action, expected, data }) => `${action}${expected}${data}`.trim() !== '')
         .map(({ id, action, expected, data }) => ({
           from: id === null ? null : (places.get(id) ?? null),
-          action: cleanHtml(action),
-          expected: cleanHtml(expected),
-          data: cleanHtml(data),
+          action,
+          expected,
+          data,
         })),
     }
     saveSuggestion(tx, stored.id, { content: JSON.stringify(next) })

@@ -3,7 +3,6 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { findAttempt, loadAttempt, saveAttempt, saveStepComment } from '#db/runs/attempts.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { cleanHtml } from '#server/talk/clean-html.ts'
 
 export function commentStep(
   context: Context,
@@ -14,7 +13,7 @@ export function commentStep(
   const attempt = loadAttempt(context.tx, stored)
   if (!attempt.steps.includes(params.step) || params.row > attempt.rows)
     throw new Refusal('invalid', 'That step is not part of the version being executed.')
-  const text = cleanHtml(body.text)
+  const { text } = body
   saveStepComment(context.tx, {
     attemptId: stored.id,
     row: params.row,

@@ -15,7 +15,6 @@ import { objectOf } from '#db/finding/search.ts'
 import { membersOf } from '#db/people/members.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { cleanHtml } from './clean-html.ts'
 
 export function ownerOf({ tx, project }: Pick<Context, 'tx' | 'project'>, ref: string): { kind: Keyed; id: number } {
   const owner = objectOf(tx, project.id, ref)
@@ -38,7 +37,7 @@ export function addComment(context: Context, { body }: Input<typeof addContract>
   const owner = ownerOf(context, body.ref)
   if (body.step !== null && (owner.kind !== 'case' || !ownStepIds(tx, owner.id).has(body.step)))
     throw new Refusal('invalid', `${body.ref} has no such step any more; nothing was stored.`)
-  const text = cleanHtml(body.text)
+  const { text } = body
   const id = store(tx, {
     projectId: project.id,
     ownerKind: owner.kind,

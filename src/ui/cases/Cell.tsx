@@ -1,5 +1,7 @@
 import { type ClipboardEvent, type KeyboardEvent, lazy, Suspense, useState } from 'react'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
+import { safeHtml } from '#core/lib/rich-text.ts'
+import { SafeText } from '#ui/kit/SafeText.tsx'
 import css from './Steps.module.css'
 
 const loadEditor = async () => ({ default: (await import('#ui/kit/RichEditor.tsx')).RichEditor })
@@ -41,13 +43,13 @@ export function Cell({ label, value, mark, placeholder, onChange, onKeyDown, onP
   }
   if (marked)
     return (
-      <div
+      <SafeText
+        html={safeHtml(value)}
         className={css['rich']}
         role="button"
         tabIndex={0}
         data-step-cell={mark}
         aria-label={`Edit ${label}`}
-        dangerouslySetInnerHTML={{ __html: value }}
         onFocus={fetchEditor}
         onClick={() => setRich(value)}
         onKeyDown={open}

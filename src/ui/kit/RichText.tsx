@@ -1,9 +1,11 @@
-import { lazy, Suspense, useRef, useState } from 'react'
+import { lazy, Suspense, useMemo, useRef, useState } from 'react'
 import { plainText } from '#core/lib/plain-text.ts'
+import { safeHtml } from '#core/lib/rich-text.ts'
 import { Button } from './Button.tsx'
 import { useKept } from './kept.tsx'
 import { momentText } from './moment.ts'
 import css from './RichText.module.css'
+import { SafeText } from './SafeText.tsx'
 import { TwoTexts, TwoTextsOf } from './TwoTexts.tsx'
 
 const RichEditor = lazy(async () => ({ default: (await import('./RichEditor.tsx')).RichEditor }))
@@ -101,7 +103,7 @@ function Unsent({ of, label, html }: { of: ReturnType<typeof useText>; label: st
   )
 }
 
-/** Rich text as it reads; a click or Enter opens the editor where it stands. The text was made safe when it was stored. */
+/** Rich text as it reads; a click or Enter opens the editor where it stands. */
 export function RichText(props: Props) {
   const { html, label, onStore, placeholder = 'Write here' } = props
   const own = useText(props)
@@ -138,6 +140,6 @@ export function RichText(props: Props) {
 }
 
 export const Shown = ({ html, inline = false }: { html: string; inline?: boolean }) => {
-  const Tag = inline ? 'span' : 'div'
-  return <Tag className={css['shown']} dangerouslySetInnerHTML={{ __html: html }} />
+  const safe = useMemo(() => safeHtml(html), [html])
+  return <SafeText className={css['shown']} html={safe} inline={inline} />
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useSyncExternalStore } from 'react'
+import { useLayoutEffect, useRef, useSyncExternalStore } from 'react'
 
 /** A key that works right here. `id` names it for people who change or switch it off. */
 export interface Binding {
@@ -26,7 +26,8 @@ export function useKeys(bindings: readonly Binding[]): void {
   const latest = useRef(bindings)
   latest.current = bindings
   const shape = bindings.map(({ id, keys, label, quiet }) => `${id} ${keys} ${label} ${quiet ?? ''}`).join('|')
-  useEffect(() => {
+  // Heard as soon as what they act on is drawn: on a busy machine a person is faster than an effect that waits for the drawing.
+  useLayoutEffect(() => {
     const own = latest.current.map((binding) => ({
       ...binding,
       run: () => latest.current.find(({ id }) => id === binding.id)?.run(),

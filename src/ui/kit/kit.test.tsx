@@ -1,6 +1,7 @@
 import { expect } from 'chai'
-import { cleanup, fireEvent, render } from '@testing-library/react'
-import { useState } from 'react'
+import { cleanup, fireEvent, render, waitFor } from '@testing-library/react'
+import { type ReactNode, useEffect, useState } from 'react'
+import { renderToString } from 'react-dom/server'
 import { Choice } from './Choice.tsx'
 import { Dialog } from './Dialog.tsx'
 import { KeepingFor, KeptNote, useKept } from './kept.tsx'
@@ -11,6 +12,8 @@ import { Lines } from './Lines.tsx'
 import { keyOf, listenForKeys, readKeySettings, useKeys, writeKeySettings } from './keys.ts'
 import { Split } from './Split.tsx'
 import { Counted, namedRow, ownKnot, Thread } from './Thread.tsx'
+import { hearTypedBefore } from './typed-before.ts'
+import { Unfold } from './Unfold.tsx'
 import { Words } from './Words.tsx'
 
 afterEach(() => {
@@ -307,5 +310,57 @@ describe('what is shown of objects', () => {
     for (let at = 0; at < 30; at++) fireEvent.keyDown(divider, { key: 'ArrowLeft' })
     expect(divider.getAttribute('aria-valuenow')).to.equal('25')
     expect(localStorage.getItem('rovant.divider')).to.equal('25')
+  })
+})
+
+describe('a page whose programs are not there yet', () => {
+  /** The page as the server sent it, then what a person does there, then the programs take it over. */
+  function takenOver(page: ReactNode, does: (page: HTMLElement) => void): HTMLElement {
+    const place = document.body.appendChild(document.createElement('div'))
+    place.innerHTML = renderToString(page)
+    does(place)
+    render(page, { container: place, hydrate: true })
+    return place
+  }
+  function Notes() {
+    const [lines, setLines] = useState<readonly string[]>(['One'])
+    useEffect(hearTypedBefore, [])
+    return (
+      <>
+        <LineList label="Notes" lines={lines} placeholder="" onChange={setLines} />
+        <output>{lines.join(', ')}</output>
+      </>
+    )
+  }
+  it('has heard, once they are, what was typed in several of its boxes', async () => {
+    const write = (box: HTMLInputElement | undefined, text: string) => {
+      if (!box) throw new Error('there is no box')
+      box.value = text
+      window.typedBefore?.set(box, text)
+    }
+    window.typedBefore = new Map()
+    const page = takenOver(<Notes />, (place) => {
+      const [one, fresh] = place.querySelectorAll('input')
+      write(one, 'First')
+      write(fresh, 'Second')
+    })
+    await waitFor(() => expect(page.querySelector('output')?.textContent).to.equal('First, Second'))
+    expect([...page.querySelectorAll('input')].map(({ value }) => value)).to.deep.equal(['First', 'Second', ''])
+  })
+  it('writes nothing where nobody typed, whatever the browser itself put there', async () => {
+    window.typedBefore = new Map()
+    const page = takenOver(<Notes />, (place) => {
+      const [one] = place.querySelectorAll('input')
+      if (one) one.value = 'from the last time'
+    })
+    await new Promise((resolve) => setTimeout(resolve, 50))
+    expect(page.querySelector('output')?.textContent).to.equal('One')
+  })
+  it('shows what stands below a line that was unfolded before', async () => {
+    const page = takenOver(<Unfold summary="More">below</Unfold>, (place) => {
+      const details = place.querySelector('details')
+      if (details) details.open = true
+    })
+    await waitFor(() => expect(page.textContent).to.contain('below'))
   })
 })

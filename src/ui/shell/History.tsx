@@ -1,6 +1,6 @@
 import { actWords } from '#core/history/acts.ts'
-import { useState } from 'react'
 import { listHistory } from '#core/history/contract.ts'
+import { Unfold } from '#ui/kit/Unfold.tsx'
 import { useAnswer } from './answers.tsx'
 import { ago } from './people.ts'
 import { useHere } from './here.ts'
@@ -18,27 +18,31 @@ const brief = (value: unknown): string => {
 
 /** Who changed what, when, from which value. Asked for when it is opened. */
 export function History({ about }: { about: string }) {
-  const { key } = useHere()
-  const [open, setOpen] = useState(false)
-  const { data } = useAnswer(listHistory, { params: { key }, query: { ref: about } }, { enabled: open })
   return (
-    <details className={css['history']} onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary>History</summary>
-      <ul>
-        {data?.rows.length === 0 && <li className="quiet">Nothing has been changed since it was brought in.</li>}
-        {data?.rows.map(({ id, at, person, kind, action, detail }) => (
-          <li key={id}>
-            <span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {actWords(kind, action)}{' '}
-            {detail &&
-              Object.entries(detail).map(([field, [from, to]]) => (
-                <span key={field}>
-                  {' '}
-                  · {field}: {brief(from)} → {brief(to)}
-                </span>
-              ))}
-          </li>
-        ))}
-      </ul>
-    </details>
+    <Unfold className={css['history']} summary="History">
+      <Changes about={about} />
+    </Unfold>
+  )
+}
+
+function Changes({ about }: { about: string }) {
+  const { key } = useHere()
+  const { data } = useAnswer(listHistory, { params: { key }, query: { ref: about } })
+  return (
+    <ul>
+      {data?.rows.length === 0 && <li className="quiet">Nothing has been changed since it was brought in.</li>}
+      {data?.rows.map(({ id, at, person, kind, action, detail }) => (
+        <li key={id}>
+          <span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {actWords(kind, action)}{' '}
+          {detail &&
+            Object.entries(detail).map(([field, [from, to]]) => (
+              <span key={field}>
+                {' '}
+                · {field}: {brief(from)} → {brief(to)}
+              </span>
+            ))}
+        </li>
+      ))}
+    </ul>
   )
 }

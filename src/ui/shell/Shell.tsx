@@ -3,6 +3,7 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 'react'
 import type { Me } from '#core/people/contract.ts'
 import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
+import { hearTypedBefore } from '#ui/kit/typed-before.ts'
 import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
 import { KeepingFor } from '#ui/kit/kept.tsx'
 import { Notices } from '#ui/kit/notices.tsx'
@@ -50,6 +51,7 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
     { served: frame, keep: true },
   )
   useEffect(listenForKeys, [])
+  useEffect(hearTypedBefore, [])
   useEffect(keepUndoInPlace, [])
   useLeftVerdicts(me.id)
   useKeys(frameKeys(project.key, params, setOpen))

@@ -1,0 +1,80 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect } from 'chai'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { readRequirement, updateRequirement } from '#core/requirements/contract.ts'
+import { addComment } from '#core/talk/contract.ts'
+import { type Shop, shop } from '#test/app.ts'
+import { makeCase, makeRequirements } from '#test/make.ts'
+import { readArchive, writeArchive } from './archive-file.ts'
+
+type Row = Record<string, unknown>
+const script = '<p>Pay<img src=x onerror="alert(1)"></p><script>alert(2)</script><a href="javascript:alert(3)">here</a>'
+
+/** A project with a bit of everything, as an archive whose tables somebody has had in hand. */
+async function tampered(of: Shop, change: Readonly<Record<string, (row: Row) => Row>>): Promise<Buffer> {
+  const out = join(of.services.data, 'shop.zip')
+  await writeArchive({ db: of.db, close: () => undefined }, of.services.data, 'SHOP', out)
+  const entries = unzipSync(readFileSync(out))
+  for (const [table, edit] of Object.entries(change)) {
+    const name = `tables/${table}.jsonl`
+    const rows = strFromU8(entries[name] ?? new Uint8Array())
+      .trim()
+      .split('\n')
+    entries[name] = strToU8(rows.map((row) => `${JSON.stringify(edit(JSON.parse(row)))}\n`).join(''))
+  }
+  return Buffer.from(zipSync(entries))
+}
+async function filled(): Promise<Shop> {
+  const of = shop()
+  const [key = ''] = await makeRequirements(of.tester, 'Pay')
+  await of.tester.ask(updateRequirement, { params: { ref: key }, body: { text: '<p>By card</p>' }, version: 1 })
+  await makeCase(of.tester, 'Pays', { proves: key })
+  await of.tester.ask(addComment, { body: { ref: key, text: 'Which card?' } })
+  return of
+}
+const load = (of: Shop, bytes: Buffer) =>
+  readArchive({ db: of.db, close: () => undefined }, of.services.data, 'COPY', bytes)
+const refusalOf = async (work: Promise<unknown>): Promise<string> => {
+  try {
+    await work
+    return 'done'
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error)
+  }
+}
+
+it('cleans the rich text of an archive like what people write', async () => {
+  const of = await filled()
+  await load(
+    of,
+    await tampered(of, {
+      requirement: (row) => ({ ...row, text: script }),
+      version_step: (row) => ({ ...row, action: script, use_values: JSON.stringify({ card: script }) }),
+      comment: (row) => ({ ...row, text: script }),
+    }),
+  )
+  const everything = JSON.stringify(
+    ['requirement', 'version_step', 'comment'].map((table) => of.db.$client.prepare(`select * from ${table}`).all()),
+  )
+  expect(everything)
+    .to.contain('<p>Pay</p>')
+    .and.not.match(/onerror|<script|javascript:/)
+  expect((await of.lead.ask(readRequirement, { params: { key: 'COPY', ref: 'RQ-1' } })).text).to.contain('<p>Pay</p>')
+})
+it('lets nothing of an archive point outside it: no number that is negative, none that is another project’s', async () => {
+  for (const number of [-1, 0, 77, 1.5, '1 or 1=1']) {
+    const of = await filled()
+    const before = of.db.$client.prepare('select count(*) from link').pluck().get()
+    const told = await refusalOf(
+      load(of, await tampered(of, { link: (row) => ({ ...row, case_id: number, requirement_id: number }) })),
+    )
+    expect(told, String(number)).to.match(/does not hold together .*nothing was imported/)
+    expect(of.db.$client.prepare('select count(*) from link').pluck().get()).to.equal(before)
+    expect(of.db.$client.prepare(`select count(*) from project where key = 'COPY'`).pluck().get()).to.equal(0)
+  }
+  const of = await filled()
+  await load(of, await tampered(of, { comment: (row) => ({ ...row, owner_id: -5, person_id: 1 }) }))
+  const owners = of.db.$client.prepare('select owner_id from comment order by id').pluck().all()
+  expect(owners.slice(1)).to.deep.equal([0])
+})
