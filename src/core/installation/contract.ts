@@ -64,3 +64,31 @@ export const describeApi = contract({
   body: none,
   output: z.looseObject({ openapi: z.string() }),
 })
+
+const hosts = z
+  .array(
+    z
+      .string()
+      .trim()
+      .toLowerCase()
+      .regex(/^[\w.:-]+$/, 'a host is a name or an address, without http and port')
+      .max(200),
+  )
+  .max(50)
+const hostsPath = { path: '/hosts-inside', permission: 'administrator', params: none, query: none } as const
+export const readHostsInside = contract({
+  ...hostsPath,
+  name: 'readHostsInside',
+  method: 'GET',
+  summary: 'Hosts of the own network that may be asked from here, such as a tracker in the house',
+  body: none,
+  output: z.object({ hosts }),
+})
+export const allowHostsInside = contract({
+  ...hostsPath,
+  name: 'allowHostsInside',
+  method: 'PUT',
+  summary: 'Say which hosts of the own network may be asked; all others inside are refused',
+  body: z.object({ hosts }),
+  output: done,
+})

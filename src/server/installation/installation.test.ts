@@ -1,3 +1,5 @@
+import { allowHostsInside, readHostsInside } from '#core/installation/contract.ts'
+import { addPerson } from '#db/people/people.ts'
 import { expect } from 'chai'
 import { existsSync, mkdtempSync, readdirSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -195,4 +197,17 @@ it('backs a data directory up while it is open, and restores it only where nothi
   restored.close()
   store.close()
   expect(existsSync(join(back, 'rovant.db'))).to.equal(true)
+})
+it('lets an administrator alone say which hosts of the own network may be asked', async () => {
+  const of = shop()
+  addPerson(
+    of.db,
+    { id: 'admin', name: 'Ada Min', email: 'a@x.example', administrator: true, passwordHash: 'x' },
+    of.now(),
+  )
+  const admin = of.as('admin')
+  await admin.ask(allowHostsInside, { body: { hosts: ['Tracker.house', '10.0.0.7'] } })
+  expect(await admin.ask(readHostsInside)).to.deep.equal({ hosts: ['10.0.0.7', 'tracker.house'] })
+  expect((await of.lead.refused(allowHostsInside, { body: { hosts: ['x'] } })).status).to.equal(403)
+  expect((await admin.refused(allowHostsInside, { body: { hosts: ['http://x/'] } })).fields).to.deep.equal(['hosts.0'])
 })

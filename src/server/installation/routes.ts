@@ -1,5 +1,6 @@
 import * as contract from '#core/installation/contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
+import { allowHostsInside, readHostsInside } from './allow-hosts.ts'
 import { readHealth } from './read-health.ts'
 import { askNothing, doNothing } from './do-nothing.ts'
 import { setUpFirst } from './set-up-first.ts'
@@ -8,6 +9,8 @@ import { setUpFirst } from './set-up-first.ts'
 export const installationRoutes: readonly Route[] = [
   on(contract.health, readHealth),
   onOpen(contract.setUpFirst, setUpFirst),
+  on(contract.readHostsInside, readHostsInside),
+  on(contract.allowHostsInside, allowHostsInside),
   on(contract.askNothing, askNothing),
   on(contract.doNothing, doNothing),
 ]

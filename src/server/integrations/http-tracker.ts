@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type Tracker, type TrackerIssue, TrackerProblem } from '#core/integrations/tracker.ts'
+import { askOutside, type OutsideAnswer, OutsideProblem } from './outside.ts'
 
 const issueShape = z.object({
   ref: z.string().max(80),
@@ -10,20 +11,33 @@ const issueShape = z.object({
   address: z.string().max(500),
   changed: z.string(),
 })
-const patience = 8000
-const mostBytes = 2_000_000
+
+interface TrackerAt {
+  readonly name: string
+  readonly url: string
+  readonly token: string
+  /** Hosts inside our network that may be asked. */
+  readonly allowed: readonly string[]
+}
+
+async function reach(url: URL, { name, token, allowed }: TrackerAt): Promise<OutsideAnswer> {
+  try {
+    return await askOutside({ url, allowed, headers: token === '' ? {} : { authorization: `Bearer ${token}` } })
+  } catch (error) {
+    if (error instanceof OutsideProblem) throw new TrackerProblem(`${name} ${error.message}.`)
+    throw error
+  }
+}
 
 /** A tracker that answers JSON over HTTP, as `docs/api.md` says; nothing it sends is trusted, and it is not followed elsewhere. */
-export function httpTracker(of: { readonly name: string; readonly url: string; readonly token: string }): Tracker {
+export function httpTracker(of: TrackerAt): Tracker {
   const ask = async (path: string): Promise<unknown> => {
-    const response = await reach(new URL(path, of.url.endsWith('/') ? of.url : `${of.url}/`), of)
-    if (response.status === 404) return null
-    if (!response.ok)
+    const { status, text } = await reach(new URL(path, of.url.endsWith('/') ? of.url : `${of.url}/`), of)
+    if (status === 404) return null
+    if (status !== 200)
       throw new TrackerProblem(
-        `${of.name} answered ${response.status}${response.status === 401 || response.status === 403 ? ': it does not accept the token in the set-up' : ''}.`,
+        `${of.name} answered ${status}${status === 401 || status === 403 ? ': it does not accept the token in the set-up' : ''}.`,
       )
-    const text = await response.text()
-    if (text.length > mostBytes) throw new TrackerProblem(`${of.name} answered more than can be read.`)
     try {
       return JSON.parse(text)
     } catch {
@@ -58,21 +72,5 @@ export function httpTracker(of: { readonly name: string; readonly url: string; r
       if (!told.success) throw new TrackerProblem(`${of.name} answered no list of issues.`)
       return told.data.issues.map(asIssue)
     },
-  }
-}
-
-async function reach(url: URL, { name, token }: { name: string; token: string }): Promise<Response> {
-  try {
-    return await fetch(url, {
-      redirect: 'error',
-      signal: AbortSignal.timeout(patience),
-      headers: token === '' ? {} : { authorization: `Bearer ${token}` },
-    })
-  } catch (error) {
-    throw new TrackerProblem(
-      error instanceof DOMException && error.name === 'TimeoutError'
-        ? `${name} did not answer within ${patience / 1000} seconds.`
-        : `${name} cannot be reached.`,
-    )
   }
 }

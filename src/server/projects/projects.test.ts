@@ -138,3 +138,16 @@ it('shows a tester today what is assigned and open, against the minutes of the d
   await execute(of, ids[0] ?? 0, 'Passed')
   expect((await of.tester.ask(readToday)).queueTotal).to.equal(0)
 })
+it('asks for a tracker’s token again when its address is another, and keeps what was there', async () => {
+  const of = shop()
+  const connect = { name: 'Board', url: 'https://board.example/x', token: 'secret' }
+  await of.lead.ask(setTracker, { body: connect })
+  await of.lead.ask(setTracker, { body: { name: 'Harbour board', url: 'https://board.example/y' } })
+  const elsewhere = { name: 'Board', url: 'https://elsewhere.example/x' }
+  const refused = await of.lead.refused(setTracker, { body: elsewhere })
+  expect([refused.status, refused.fields]).to.deep.equal([400, ['token']])
+  const kept = () => of.db.$client.prepare('select url, token from tracker').raw().all()
+  expect(kept()).to.deep.equal([['https://board.example/y', 'secret']])
+  await of.lead.ask(setTracker, { body: { ...elsewhere, token: '' } })
+  expect(kept()).to.deep.equal([['https://elsewhere.example/x', '']])
+})

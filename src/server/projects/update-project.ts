@@ -3,8 +3,10 @@ import type {
   setTracker as trackerContract,
   updateProject as contract,
 } from '#core/projects/contract.ts'
+import { Refusal } from '#core/lib/refusal.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/history/changes.ts'
+import { hostsInside, keepHostsInside } from '#db/installation/hosts.ts'
 import { dropTracker, saveTracker, trackerOf } from '#db/integrations/queries.ts'
 import { findProject, saveProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
@@ -29,13 +31,14 @@ export function readTracker({ tx, project }: Context): Answer<typeof readTracker
 
 export function setTracker(context: Context, { body }: Input<typeof trackerContract>): Answer<typeof trackerContract> {
   const { tx, project } = context
-  if (body.url === '') dropTracker(tx, project.id)
-  else
-    saveTracker(tx, project.id, {
-      name: body.name,
-      url: body.url,
-      token: body.token ?? trackerOf(tx, project.id)?.token ?? '',
+  const before = trackerOf(tx, project.id)
+  // A token is for the place it was given for: at another address whoever answers there would get it.
+  if (before && before.token !== '' && body.token === undefined && body.url !== '' && isElsewhere(before.url, body.url))
+    throw new Refusal('invalid', 'The address is another one, so its token is asked for again; nothing was changed.', {
+      fields: [{ field: 'token', message: 'is asked for again' }],
     })
+  if (body.url === '') dropTracker(tx, project.id)
+  else saveTracker(tx, project.id, { name: body.name, url: body.url, token: body.token ?? before?.token ?? '' })
   context.change({
     kind: 'project',
     id: project.id,
@@ -45,6 +48,8 @@ export function setTracker(context: Context, { body }: Input<typeof trackerContr
   return { ok: true }
 }
 
+const isElsewhere = (one: string, other: string): boolean => new URL(one).origin !== new URL(other).origin
+
 /** Connects a project to a tracker from the command line. */
 export function connectTracker(
   db: Context['tx'],
@@ -53,4 +58,6 @@ export function connectTracker(
 ): void {
   const project = findProject(db, key)
   if (project) saveTracker(db, project.id, of)
+  // The one of the demo is a stand-in on this machine.
+  keepHostsInside(db, [...hostsInside(db), new URL(of.url).hostname])
 }

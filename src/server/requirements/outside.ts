@@ -15,6 +15,7 @@ import { byOutsideRef } from '#db/requirements/outside.ts'
 import { lastPosition } from '#db/requirements/outline.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { hostsInside } from '#db/installation/hosts.ts'
 import { httpTracker } from '#server/integrations/http-tracker.ts'
 
 const told = ({ ref, title, state, who, text, url, changedAt, fetchedAt }: OutsideStored) => ({
@@ -41,7 +42,7 @@ export function readOutside(
 function trackerFor({ tx, project }: Context): { tracker: Tracker; name: string } {
   const stored = trackerOf(tx, project.id)
   if (!stored) throw new Refusal('refused', 'This project is connected to no tracker; a lead can do so in its set-up.')
-  return { tracker: httpTracker(stored), name: stored.name }
+  return { tracker: httpTracker({ ...stored, allowed: hostsInside(tx) }), name: stored.name }
 }
 
 async function asked<T>(work: Promise<T>, kept: string): Promise<T> {
