@@ -73,6 +73,10 @@ export function addServe(program: Command): void {
           ),
       })
     })
+  addDemo(program)
+}
+
+function addDemo(program: Command): void {
   program
     .command('demo')
     .description('fill a demo project and start the application on it')

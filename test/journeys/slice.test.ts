@@ -36,7 +36,7 @@ it('takes a requirement to a failing result and a defect by keys alone', async f
   await page.waitForFunction(() =>
     document.querySelector('article h2')?.textContent?.includes('A locker opens with its code'),
   )
-  await page.waitForTimeout(300)
+  await listening(page)
   await page.keyboard.press('c')
   await page.keyboard.type('Right code opens the locker')
   await page.keyboard.press('Control+Enter')
@@ -78,6 +78,7 @@ it('takes a requirement to a failing result and a defect by keys alone', async f
   await page.getByRole('button', { name: 'Start the plan' }).press('Enter')
   await page.waitForURL(/\/PL-\d+$/)
   await page.getByRole('heading', { name: /Locker plan/ }).waitFor()
+  await listening(page)
   await page.keyboard.press('o')
   await page.getByRole('button', { name: 'Open the run' }).press('Enter')
   await page.waitForURL(/\/RN-\d+/)

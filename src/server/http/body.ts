@@ -78,7 +78,7 @@ export function json(text: string): unknown {
 function cleaned(schema: Contract['body'], body: unknown): unknown {
   for (const { path, value } of markedIn(schema, body, richMark)) {
     const [last, ...way] = path.toReversed()
-    const owner = way.reduceRight<unknown>((inside, name) => Object(inside)[name], body)
+    const owner = way.reduceRight<unknown>((inside, name) => Reflect.get(Object(inside), name), body)
     // The schema has made the object that holds it just now.
     if (last !== undefined) Object.assign(Object(owner), { [last]: cleanHtml(String(value)) })
   }

@@ -12,7 +12,7 @@ export interface EventHub {
   readonly endAll: () => void
 }
 
-export interface OpenStream {
+interface OpenStream {
   readonly personId: string
   /** What it was opened with: a cookie or a token. */
   readonly signIn: string
