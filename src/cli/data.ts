@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { Refusal } from '#core/lib/refusal.ts'
 import { dropLeftovers } from '#server/formats/leftovers.ts'
 import { type Store, openStore } from '#server/installation/store.ts'
@@ -8,7 +9,11 @@ export const home = process.env['ROVANT_HOME'] ?? process.cwd()
 /** Opens a data directory, made and migrated where needed. */
 export function openData(data: string): Store {
   mkdirSync(data, { recursive: true })
-  return openStore(data, home)
+  const store = openStore(data, home)
+  // One that was made before files were kept to oneself.
+  for (const name of ['rovant.db', 'rovant.db-wal', 'rovant.db-shm', 'secret'])
+    if (existsSync(join(data, name))) chmodSync(join(data, name), 0o600)
+  return store
 }
 
 /** The same for who will serve it: what a cut-off import left is taken out, which nobody else may do while one is running. */

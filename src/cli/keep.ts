@@ -11,12 +11,13 @@ export function addKeep(program: Command): void {
     .command('backup <out>')
     .description('a consistent backup, also while the application runs')
     .option('--data <dir>', 'data directory', 'data/main')
+    .option('--with-key', 'with the key of the installation: who has the backup could then sign in as anybody')
     .option('--json', 'one JSON document')
-    .action(async (out: string, options: { data: string; json?: boolean }) => {
+    .action(async (out: string, options: { data: string; withKey?: boolean; json?: boolean }) => {
       existingData(options.data).close()
       // People at work go first.
       setPriority(10)
-      const made = await backUp(options.data, out)
+      const made = await backUp(options.data, out, { now: Date.now(), withKey: options.withKey ?? false })
       print(options.json, made, () => [
         `${out}: database of ${Math.round(made.bytes / 1024)} kB and ${made.files} evidence files`,
       ])

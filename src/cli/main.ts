@@ -2,6 +2,9 @@ import { Command, CommanderError } from 'commander'
 import { Refusal } from '#core/lib/refusal.ts'
 import { version } from '#server/http/version.ts'
 
+// What is written, data and exports alike, is for whoever runs this alone.
+process.umask(0o077)
+
 type Add = (program: Command) => void
 /** Where each command is; what one does not ask for is not loaded. */
 const commands: readonly { readonly names: readonly string[]; readonly add: () => Promise<Add> }[] = [

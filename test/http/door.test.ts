@@ -1,6 +1,7 @@
-import { readFileSync } from 'node:fs'
+import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { type ClientRequest, type IncomingMessage, request as asking } from 'node:http'
 import { connect } from 'node:net'
+import { join } from 'node:path'
 import { expect } from 'chai'
 import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
 
@@ -242,6 +243,12 @@ it('serves no TLS with half of it, and sends what is behind a proxy with TLS to 
   } finally {
     await behind.stop()
   }
+})
+it('keeps the files of a data directory to whoever runs it', () => {
+  const open = readdirSync(server.data, { recursive: true, withFileTypes: true })
+    .map((entry) => join(entry.parentPath, entry.name))
+    .filter((path) => (statSync(path).mode & 0o077) !== 0)
+  expect(open).to.deep.equal([])
 })
 // The last, because nobody signs in from here for a while after it.
 it('answers ten of two hundred wrong guesses in a row, whatever address they say they come from', async () => {

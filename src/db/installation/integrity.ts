@@ -1,3 +1,4 @@
+import Database from 'better-sqlite3'
 import { int, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { counted } from '#core/lib/figures.ts'
@@ -5,6 +6,21 @@ import { searchKind } from '#db/finding/list.ts'
 import type { Db, Tx } from '#db/open.ts'
 
 export const copyDatabase = (db: Db, file: string): void => void db.$client.prepare('vacuum into ?').run(file)
+
+/** Whether a file is a database of Rovant with something in it. */
+export function isRovantDatabase(file: string): boolean {
+  try {
+    const sqlite = new Database(file, { readonly: true, fileMustExist: true })
+    try {
+      return Number(sqlite.prepare(`select count(*) from __drizzle_migrations`).pluck().get()) > 0
+    } finally {
+      sqlite.close()
+    }
+  } catch {
+    // No database at all, or one without our tables.
+    return false
+  }
+}
 
 /** The database's own checks, and that what is acknowledged is on disk. */
 export function integrityProblems(db: Db): string[] {

@@ -1,13 +1,24 @@
 import { allowHostsInside, readHostsInside } from '#core/installation/contract.ts'
 import { addPerson } from '#db/people/people.ts'
 import { expect } from 'chai'
-import { existsSync, mkdtempSync, readdirSync, writeFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setUpFirst } from '#core/installation/contract.ts'
 import { readMe } from '#core/people/contract.ts'
 import { addAttachment } from '#db/talk/queries.ts'
-import { memoryApp, shop } from '#test/app.ts'
+import { memoryApp, shop, startOfTests } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 import { home } from '#test/server.ts'
 import { backUp, restoreInto } from './back-up.ts'
@@ -181,23 +192,90 @@ it('finds a file that is missing', async () => {
   const problems = (await verifyData({ db: of.db, close: () => undefined }, of.services.data)).join('\n')
   expect(problems).to.match(/evidence f+: the file is missing; copy it from a backup/)
 })
+const sentenceOf = (work: Promise<unknown>): Promise<string> =>
+  work.then(
+    () => 'done',
+    (error: unknown) => (error instanceof Error ? error.message : String(error)),
+  )
+const hashOf = (text: string | Buffer): string => createHash('sha256').update(text).digest('hex')
+const hashOfX = hashOf('x')
+/** A database that is not ours, in the place of the one that was backed up. */
+function foreign(out: string): void {
+  const bytes = Buffer.from('SQLite format 3\u0000, or so')
+  writeFileSync(join(out, 'rovant.db'), bytes)
+  const list = JSON.parse(readFileSync(join(out, 'backup.json'), 'utf8'))
+  list.database = { bytes: bytes.length, sha256: hashOf(bytes) }
+  writeFileSync(join(out, 'backup.json'), JSON.stringify(list))
+}
+
+const madeAt = { now: startOfTests }
 it('backs a data directory up while it is open, and restores it only where nothing is', async () => {
   const [data, out, back] = [folder(), join(folder(), 'copy'), folder()]
   const store = openStore(data, home)
   writeFileSync(join(data, 'secret'), 'key')
-  const copied = await backUp(data, out)
+  const copied = await backUp(data, out, madeAt)
   expect([copied.bytes > 0, copied.files]).to.deep.equal([true, 0])
-  expect(await backUp(data, out).catch((error: Error) => error.message)).to.match(/is there already/)
+  expect(await sentenceOf(backUp(data, out, madeAt))).to.match(/is there already/)
   await restoreInto(out, back)
-  expect(readdirSync(back).sort()).to.deep.equal(['evidence', 'rovant.db', 'secret'])
-  expect(await restoreInto(out, back).catch((error: Error) => error.message)).to.match(/is not empty/)
-  expect(await restoreInto(folder(), folder()).catch((error: Error) => error.message)).to.match(/no backup/)
+  expect(readdirSync(back).sort()).to.deep.equal(['evidence', 'rovant.db'])
+  expect(await sentenceOf(restoreInto(out, back))).to.match(/is not empty/)
+  expect(await sentenceOf(restoreInto(folder(), folder()))).to.match(/no backup/)
   const restored = openStore(back, home)
   expect(await verifyData(restored, back)).to.deep.equal([])
   restored.close()
   store.close()
   expect(existsSync(join(back, 'rovant.db'))).to.equal(true)
 })
+it('leaves the key of the installation out of a backup unless it is asked for', async () => {
+  const [data, back] = [folder(), folder()]
+  openStore(data, home).close()
+  writeFileSync(join(data, 'secret'), 'key')
+  await backUp(data, join(data, 'without'), madeAt)
+  await backUp(data, join(data, 'with'), { ...madeAt, withKey: true })
+  expect(readdirSync(join(data, 'without'))).to.not.include('secret')
+  await restoreInto(join(data, 'with'), back)
+  expect(readdirSync(back)).to.include('secret')
+})
+for (const [what, spoil, told] of [
+  [
+    'a database that was cut short',
+    (out: string) => truncateSync(join(out, 'rovant.db'), 5000),
+    /changed or cut short/,
+  ],
+  ['an empty one', (out: string) => writeFileSync(join(out, 'rovant.db'), ''), /changed or cut short/],
+  ['a foreign one under a list that was made to fit', foreign, /is empty, or not one of Rovant/],
+  ['no list', (out: string) => rmSync(join(out, 'backup.json')), /no whole backup/],
+  ['a list that is none', (out: string) => writeFileSync(join(out, 'backup.json'), '{'), /cannot be read/],
+  ['a file less', (out: string) => rmSync(join(out, 'evidence', hashOfX)), /evidence file .* is missing/],
+  ['a file that is another', (out: string) => writeFileSync(join(out, 'evidence', hashOfX), 'y'), /is not as it was/],
+] as const)
+  it(`restores nothing from a backup with ${what}`, async () => {
+    const [data, out, back] = [folder(), join(folder(), 'copy'), folder()]
+    openStore(data, home).close()
+    mkdirSync(join(data, 'evidence'), { recursive: true })
+    writeFileSync(join(data, 'evidence', hashOfX), 'x')
+    await backUp(data, out, madeAt)
+    spoil(out)
+    expect(await sentenceOf(restoreInto(out, back))).to.match(told)
+    expect(readdirSync(back)).to.deep.equal([])
+  })
+it('says that the disk is full, and leaves nothing that looks like a backup', async function () {
+  const [data, small] = [folder(), folder()]
+  openStore(data, home).close()
+  try {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', small], { stdio: 'ignore' })
+  } catch {
+    // Only who may mount can have a full disk at will.
+    this.skip()
+  }
+  try {
+    expect(await sentenceOf(backUp(data, join(small, 'copy'), madeAt))).to.match(/^The disk is full/)
+    expect(readdirSync(small)).to.deep.equal([])
+  } finally {
+    execFileSync('umount', [small])
+  }
+})
+
 it('lets an administrator alone say which hosts of the own network may be asked', async () => {
   const of = shop()
   addPerson(
