@@ -2,6 +2,7 @@ import { chmodSync, existsSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { Refusal } from '#core/lib/refusal.ts'
 import { dropLeftovers } from '#server/formats/leftovers.ts'
+import { dropComing } from '#server/talk/evidence-files.ts'
 import { type Store, openStore } from '#server/installation/store.ts'
 
 export const home = process.env['ROVANT_HOME'] ?? process.cwd()
@@ -16,10 +17,11 @@ export function openData(data: string): Store {
   return store
 }
 
-/** The same for who will serve it: what a cut-off import left is taken out, which nobody else may do while one is running. */
+/** The same for who will serve it: what a cut-off import or upload left is taken out, which nobody else may do while one is running. */
 export function openToServe(data: string): Store {
   const store = openData(data)
   dropLeftovers(store)
+  dropComing(data)
   return store
 }
 

@@ -45,7 +45,7 @@ export function addKeep(program: Command): void {
     .option('--json', 'one JSON document')
     .action(async (options: { data: string; mend?: boolean; json?: boolean }) => {
       const store = existingData(options.data)
-      if (options.mend) mendData(store)
+      if (options.mend) await mendData(store, options.data)
       const problems = await verifyData(store, options.data)
       print(options.json, { ok: problems.length === 0, problems }, () =>
         problems.length === 0 ? [`${options.data}: sound`] : problems,

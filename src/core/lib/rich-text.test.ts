@@ -4,7 +4,7 @@ import { safeHtml } from './rich-text.ts'
 
 /** Anything by which a text could act, fetch or leave: checked on the text as a browser reads it, without its attributes' values. */
 const acts =
-  /<(?!\/?(?:p|br|strong|b|em|i|u|s|code|pre|ul|ol|li|a|blockquote|h2|h3|mark|img|table|thead|tbody|tr|th|td|hr)\b)|<[^>]*\son\w+\s*=|<[^>]*javascript:|<[^>]*\sstyle=/i
+  /<(?!\/?(?:p|br|strong|b|em|i|u|s|code|pre|ul|ol|li|a|blockquote|h2|h3|mark|img|table|thead|tbody|tr|th|td|hr)\b)|<[^>]*\son\w+\s*=|<[^>]*="\s*javascript:|<[^>]*\sstyle=/i
 
 it('leaves what people write as it is', () => {
   for (const html of [

@@ -34,7 +34,6 @@ it('makes of anything a text that the second look leaves alone', () => {
     fc.property(fc.array(part, { maxLength: 12 }), (parts) => {
       const clean = cleanHtml(parts.join(''))
       expect(safeHtml(clean)).to.equal(clean)
-      expect(cleanHtml(clean)).to.equal(clean)
     }),
     { numRuns: 1000 },
   )

@@ -1,10 +1,10 @@
-import { createHash } from 'node:crypto'
-import { createReadStream, existsSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import { copyFile, cp, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
 import { z } from 'zod'
 import { Refusal } from '#core/lib/refusal.ts'
 import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
+import { fileHash } from './file-hash.ts'
 import { copyDatabase, isRovantDatabase } from '#db/installation/integrity.ts'
 
 const listName = 'backup.json'
@@ -64,7 +64,7 @@ async function copyInto(data: string, making: string, { now, withKey = false }: 
   return {
     format: 'rovant-backup',
     madeAt: new Date(now).toISOString(),
-    database: { bytes: (await stat(file)).size, sha256: await sha256(file) },
+    database: { bytes: (await stat(file)).size, sha256: await fileHash(file) },
     files,
     key,
   }
@@ -108,21 +108,15 @@ function jsonOf(text: string): unknown {
 async function check(from: string, list: BackupList): Promise<void> {
   const wrong = (sentence: string) => new Refusal('refused', `${from}: ${sentence} Nothing was restored.`)
   const file = databaseFile(from)
-  if ((await sha256(file)) !== list.database.sha256)
+  if ((await fileHash(file)) !== list.database.sha256)
     throw wrong('the database is not the one that was backed up; it was changed or cut short since.')
   if (!isRovantDatabase(file)) throw wrong('the database is empty, or not one of Rovant.')
   for (const { name, bytes } of list.files) {
     const own = join(evidenceFolder(from), name)
     if (!existsSync(own)) throw wrong(`the evidence file ${name} is missing.`)
-    if ((await stat(own)).size !== bytes || (await sha256(own)) !== name)
+    if ((await stat(own)).size !== bytes || (await fileHash(own)) !== name)
       throw wrong(`the evidence file ${name} is not as it was.`)
   }
-}
-
-async function sha256(file: string): Promise<string> {
-  const hash = createHash('sha256')
-  for await (const part of createReadStream(file)) hash.update(part as Buffer)
-  return hash.digest('hex')
 }
 
 /** A full disk in words; `null` for any other failure. */

@@ -11,6 +11,7 @@ import {
   readFileSync,
   rmSync,
   truncateSync,
+  utimesSync,
   writeFileSync,
 } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -21,6 +22,7 @@ import { addAttachment } from '#db/talk/queries.ts'
 import { memoryApp, shop, startOfTests } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 import { home } from '#test/server.ts'
+import { dropComing } from '#server/talk/evidence-files.ts'
 import { backUp, restoreInto } from './back-up.ts'
 import { offerFirstSetUp } from './offer-set-up.ts'
 import { openStore } from './store.ts'
@@ -173,9 +175,32 @@ for (const { what, plant, says, mended } of planted)
     expect(await found()).to.deep.equal([])
     for (const statement of plant) of.db.$client.exec(statement)
     expect((await found()).filter((problem) => says.test(problem))).to.have.length(1)
-    mendData(store)
+    await mendData(store, of.services.data)
     expect((await found()).length === 0).to.equal(mended)
   })
+it('finds files that nothing names, once they are not just coming in, and takes them away', async () => {
+  const of = shop()
+  const store = { db: of.db, close: () => undefined }
+  const file = join(of.services.evidence, hashOfX)
+  mkdirSync(of.services.evidence, { recursive: true })
+  writeFileSync(file, 'x')
+  const found = async () => (await verifyData(store, of.services.data)).filter((each) => each.startsWith('evidence'))
+  expect(await found()).to.deep.equal([])
+  const before = new Date(Date.now() - 2 * 3_600_000)
+  utimesSync(file, before, before)
+  expect(await found()).to.deep.equal([
+    `evidence: 1 files that nothing names, first ${hashOfX}; \`rovant verify --mend\` takes them away`,
+  ])
+  await mendData(store, of.services.data)
+  expect([await found(), existsSync(file)]).to.deep.equal([[], false])
+})
+it('takes away what an upload left that was cut off', () => {
+  const data = folder()
+  mkdirSync(join(data, 'evidence'))
+  for (const name of ['coming-17', hashOfX]) writeFileSync(join(data, 'evidence', name), 'x')
+  dropComing(data)
+  expect(readdirSync(join(data, 'evidence'))).to.deep.equal([hashOfX])
+})
 it('finds a file that is missing', async () => {
   const of = shop()
   addAttachment(of.db, {

@@ -1,7 +1,6 @@
-import { createHash } from 'node:crypto'
-import { createReadStream, existsSync } from 'node:fs'
+import { existsSync } from 'node:fs'
+import { readdir, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { pipeline } from 'node:stream/promises'
 import { evidenceFolder } from '#db/open.ts'
 import { integrityProblems, rebuildSearch, searchProblems } from '#db/installation/integrity.ts'
 import { strayRows } from '#db/installation/strays.ts'
@@ -14,6 +13,7 @@ import type { Tx } from '#db/open.ts'
 import { standingFromAttempts } from '#db/reports/facts.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { allHashes } from '#db/talk/queries.ts'
+import { fileHash } from './file-hash.ts'
 import type { Store } from './store.ts'
 
 /** How what is kept twice is made anew; said with each problem it helps against. */
@@ -23,7 +23,7 @@ const mend = '`rovant verify --mend` makes them anew'
  * Every problem found, with what to do: the database itself, its durability, attempts against their events, items and standing
  * results against the attempts, what reaches from one project into another, the search index, the evidence files.
  */
-export async function verifyData({ db }: Store, data: string): Promise<string[]> {
+export async function verifyData({ db, close }: Store, data: string): Promise<string[]> {
   return [
     ...integrityProblems(db),
     ...attemptProblems(db),
@@ -35,11 +35,16 @@ export async function verifyData({ db }: Store, data: string): Promise<string[]>
     ),
     ...searchProblems(db).map((problem) => `${problem}; ${mend}`),
     ...(await evidenceProblems(db, data)),
+    ...(await strayProblems({ db, close }, data)),
   ]
 }
 
-/** Makes anew what is kept beside the truth: attempts from their events, items and standing results from the attempts, the search index. */
-export function mendData({ db }: Store): void {
+/**
+ * Makes anew what is kept beside the truth: attempts from their events, items and standing results from the attempts, the search
+ * index; and takes away files that nothing names.
+ */
+export async function mendData({ db, close }: Store, data: string): Promise<void> {
+  for (const name of await strayFiles({ db, close }, data)) await rm(join(evidenceFolder(data), name))
   db.transaction((tx) => {
     for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
     for (const { id } of wrongItems(tx)) refreshItem(tx, id)
@@ -95,14 +100,29 @@ async function evidenceProblems(db: Store['db'], data: string): Promise<string[]
   for (const { hash } of allHashes(db)) {
     const file = join(evidenceFolder(data), hash)
     if (!existsSync(file)) problems.push(`evidence ${hash}: the file is missing; copy it from a backup into evidence/`)
-    else if ((await hashOf(file)) !== hash)
+    else if ((await fileHash(file)) !== hash)
       problems.push(`evidence ${hash}: the file has other bytes than were stored; copy it from a backup into evidence/`)
   }
   return problems
 }
 
-async function hashOf(file: string): Promise<string> {
-  const hash = createHash('sha256')
-  await pipeline(createReadStream(file), hash)
-  return hash.digest('hex')
+/** Files that come in may not be named yet for so long. */
+const coming = 3_600_000
+
+/** Evidence files that nothing names: an upload that was cut off between its bytes and its row, say. */
+async function strayFiles({ db }: Store, data: string): Promise<string[]> {
+  const folder = evidenceFolder(data)
+  if (!existsSync(folder)) return []
+  const named = new Set(allHashes(db).map(({ hash }) => hash))
+  const unnamed = (await readdir(folder)).filter((name) => !named.has(name))
+  const ages = await Promise.all(unnamed.map(async (name) => Date.now() - (await stat(join(folder, name))).mtimeMs))
+  return unnamed.filter((_, at) => (ages[at] ?? 0) > coming)
+}
+
+async function strayProblems(store: Store, data: string): Promise<string[]> {
+  const strays = await strayFiles(store, data)
+  const [first] = strays
+  return first === undefined
+    ? []
+    : [`evidence: ${strays.length} files that nothing names, first ${first}; \`rovant verify --mend\` takes them away`]
 }

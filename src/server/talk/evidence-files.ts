@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { createReadStream, createWriteStream } from 'node:fs'
+import { createReadStream, createWriteStream, existsSync, readdirSync, rmSync } from 'node:fs'
 import { mkdir, rename, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
@@ -7,6 +7,7 @@ import { pipeline } from 'node:stream/promises'
 import { fileTypeFromFile } from 'file-type'
 import { type BodyLimit, partsOf } from '#server/http/body.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { evidenceFolder } from '#db/open.ts'
 import { findAttachment } from '#db/talk/queries.ts'
 import type { Services } from '#server/http/services.ts'
 import type { OpenContext } from '#server/http/route.ts'
@@ -46,9 +47,19 @@ const fileLimit: BodyLimit = {
   tooLarge: 'A piece of evidence has at most 50 MB; nothing was stored.',
 }
 
+/** Files that come in are called this until all of them is there. */
+const comingName = 'coming-'
+
+/** Takes away what uploads into a data directory left that were cut off; nobody may be uploading. */
+export function dropComing(data: string): void {
+  const folder = evidenceFolder(data)
+  if (!existsSync(folder)) return
+  for (const name of readdirSync(folder)) if (name.startsWith(comingName)) rmSync(join(folder, name), { force: true })
+}
+
 async function land(folder: string, request: Request): Promise<{ file: string; hash: string; size: number }> {
   await mkdir(folder, { recursive: true })
-  const file = join(folder, `coming-${process.hrtime.bigint()}`)
+  const file = join(folder, `${comingName}${process.hrtime.bigint()}`)
   const hash = createHash('sha256')
   let size = 0
   const measure = new Transform({
