@@ -4,6 +4,8 @@ import { z } from 'zod'
 import { storeWorkingCopy } from '#core/cases/contract.ts'
 import type { Contract } from '#core/lib/contract.ts'
 import { idsIn, type NamedId, owned } from '#core/lib/owned.ts'
+import { prefixes } from '#core/lib/key.ts'
+import { markedIn } from '#core/lib/marked.ts'
 import { isRecord } from '#core/lib/record.ts'
 import type { Db } from '#db/open.ts'
 import { contracts } from '#server/app/routes.ts'
@@ -122,6 +124,26 @@ it('refuses ids of another project wherever a contract has one, names each, and 
   expect(Object.keys(owned).filter((kind) => !kinds.has(kind))).to.deep.equal([])
 })
 
+it('changes nothing by an edit that says nothing, and does not break over it', async () => {
+  const edits = inProject.filter(({ method, body }) => method === 'PATCH' && body.safeParse({}).success)
+  expect(edits.length).to.be.greaterThan(8)
+  const answered = new Set<string>()
+  for (const contract of edits) {
+    const station = /^\/projects\/:key\/(\w+)s\//.exec(contract.path)?.[1] ?? ''
+    const kind = Object.entries(prefixes).find(([name]) => name === station)?.[1] ?? ''
+    const kinds = markedIn(contract.params, { key: 'FERRY', id: 1 }, 'x-owned')
+    const path = contract.path
+      .replace(':key', 'FERRY')
+      .replace(':ref', `${kind}-1`)
+      .replace(':id', String(foreign(kinds[0]?.said ?? '')))
+    const edit = (version: number) => app.as('mira').send('PATCH', path, {}, { 'if-match': String(version) })
+    const first = await edit(1)
+    const { status } = first.status === 412 ? await edit(Number(first.body.current.version)) : first
+    if (status === 200) answered.add(contract.name)
+    expect(status, `${contract.name} at ${path}`).to.be.oneOf([200, 400])
+  }
+  expect([...answered]).to.include.members(['tickChecklist', 'updateModel', 'updateFolder', 'updateCase', 'updateRun'])
+})
 it('answers none of them in a list that is asked for by ids', async () => {
   const lists = contracts.filter(
     ({ method, query, output }) =>

@@ -1,5 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { tickChecklist as tickContract, writeChecklist as writeContract } from '#core/techniques/contract.ts'
+import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { outlineLines } from '#core/lib/outline-lines.ts'
 import { findCase } from '#db/cases/cases.ts'
@@ -37,6 +38,7 @@ export function tickChecklist(
   // What was taken away can be brought back, so a deleted entry is found as well.
   const requirement = checklistRequirement(tx, project.id, params.id)
   if (!requirement) throw new Refusal('not-found', 'There is no such entry in this project.')
+  if (Object.keys(definedOf(body)).length === 0) return { ok: true }
   const done =
     body.case === undefined || body.case === null
       ? body.case
