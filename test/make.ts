@@ -4,6 +4,7 @@ import { createDefect } from '#core/defects/contract.ts'
 import { createPlan, createSuite, readSuite } from '#core/plans/contract.ts'
 import { readRequirement, writeRequirementLines } from '#core/requirements/contract.ts'
 import { createRun, listItems, recordStep, recordWhole, startAttempt } from '#core/runs/contract.ts'
+import { addPerson } from '#db/people/people.ts'
 import type { FinalVerdict } from '#core/lib/verdict.ts'
 import type { App, Person, Shop } from './app.ts'
 
@@ -12,6 +13,13 @@ import type { App, Person, Shop } from './app.ts'
 let sequence = 0
 /** Who sends a verdict and as which of theirs: never the same twice. */
 export const sent = (app: Pick<App, 'now'>) => ({ client: 'test-client-1', sequence: ++sequence, at: app.now() })
+
+/** An administrator of the installation, who is of no project. */
+export function makeAdministrator(of: Pick<Shop, 'db' | 'now' | 'as'>): Person {
+  const who = { id: 'admin', name: 'Ada Min', email: 'admin@shop.example', administrator: true, passwordHash: 'none' }
+  addPerson(of.db, who, of.now())
+  return of.as(who.id)
+}
 
 /** Requirements, a title each; answers their keys. */
 export const makeRequirements = async (by: Person, ...titles: string[]): Promise<string[]> =>

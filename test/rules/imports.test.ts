@@ -16,7 +16,7 @@ const mayImport: Readonly<Record<string, readonly string[]>> = {
   'middleware.ts': ['server'],
 }
 /** Packages that ask nothing of the machine: no files, no page, no clock, no chance. */
-const pure = ['zod', '@cucumber/gherkin', '@cucumber/messages', 'saxes']
+const pure = ['xss', 'zod', '@cucumber/gherkin', '@cucumber/messages', 'saxes']
 
 const layerOf = (module: Module, target: string): string | null =>
   target.startsWith('#')

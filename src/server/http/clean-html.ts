@@ -1,5 +1,6 @@
 import sanitize from 'sanitize-html'
-import { linkSchemes, ownPictures, richTags, type SafeHtml, safeHtml } from '#core/lib/rich-text.ts'
+import { linkSchemes, ownPictures, richTags } from '#core/lib/rich-text.ts'
+import { type SafeHtml, safeHtml } from '#core/lib/safe-html.ts'
 
 const allowed: sanitize.IOptions = {
   allowedTags: Object.keys(richTags),

@@ -1,5 +1,4 @@
 import { allowHostsInside, readHostsInside } from '#core/installation/contract.ts'
-import { addPerson } from '#db/people/people.ts'
 import { expect } from 'chai'
 import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
@@ -20,7 +19,7 @@ import { setUpFirst } from '#core/installation/contract.ts'
 import { readMe } from '#core/people/contract.ts'
 import { addAttachment } from '#db/talk/queries.ts'
 import { memoryApp, shop, startOfTests } from '#test/app.ts'
-import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
+import { execute, makeCase, makeRequirements, makeRun, makeAdministrator } from '#test/make.ts'
 import { home } from '#test/server.ts'
 import { dropComing } from '#server/talk/evidence-files.ts'
 import { backUp, restoreInto } from './back-up.ts'
@@ -303,12 +302,7 @@ it('says that the disk is full, and leaves nothing that looks like a backup', as
 
 it('lets an administrator alone say which hosts of the own network may be asked', async () => {
   const of = shop()
-  addPerson(
-    of.db,
-    { id: 'admin', name: 'Ada Min', email: 'a@x.example', administrator: true, passwordHash: 'x' },
-    of.now(),
-  )
-  const admin = of.as('admin')
+  const admin = makeAdministrator(of)
   await admin.ask(allowHostsInside, { body: { hosts: ['Tracker.house', '10.0.0.7'] } })
   expect(await admin.ask(readHostsInside)).to.deep.equal({ hosts: ['10.0.0.7', 'tracker.house'] })
   expect((await of.lead.refused(allowHostsInside, { body: { hosts: ['x'] } })).status).to.equal(403)

@@ -7,7 +7,7 @@ import { eventHub } from '#server/http/events.ts'
 import { hashPassword, signInLibrary } from '#server/http/sign-in.ts'
 import { contracts } from '#server/app/routes.ts'
 import { day, memoryApp, minute, shop, startOfTests } from '#test/app.ts'
-import { caseOf, makeCase } from '#test/make.ts'
+import { caseOf, makeCase, makeAdministrator } from '#test/make.ts'
 import { memoryDb } from '#test/memory.ts'
 import { createToken, dropToken } from './keep-tokens.ts'
 
@@ -78,12 +78,8 @@ it('tells a person their projects and roles; an administrator leads them all', a
   expect((await of.tester.ask(readMe)).projects).to.deep.equal([
     { key: 'SHOP', name: 'Shop', product: 'Till', role: 'tester' },
   ])
-  addPerson(
-    of.db,
-    { id: 'admin', name: 'Ada Min', email: 'a@x.example', administrator: true, passwordHash: 'x' },
-    of.now(),
-  )
-  expect((await of.as('admin').ask(readMe)).projects.map(({ role }) => role)).to.deep.equal(['lead'])
+  const admin = makeAdministrator(of)
+  expect((await admin.ask(readMe)).projects.map(({ role }) => role)).to.deep.equal(['lead'])
   expect((await of.stranger.ask(readMe)).projects).to.deep.equal([])
 })
 it('lets a token for one project work there alone: not by another address, in a body, a stream, or for the installation', async () => {

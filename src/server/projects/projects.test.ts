@@ -15,9 +15,8 @@ import {
   updateBuild,
   updateProject,
 } from '#core/projects/contract.ts'
-import { addPerson } from '#db/people/people.ts'
 import { type Shop, shop } from '#test/app.ts'
-import { caseOf, execute, makeCase, makePlan, makeRequirements, makeRun } from '#test/make.ts'
+import { caseOf, execute, makeCase, makePlan, makeRequirements, makeRun, makeAdministrator } from '#test/make.ts'
 
 const read = (of: Shop) => of.viewer.ask(readProject)
 
@@ -60,12 +59,7 @@ it('changes the project’s own settings', async () => {
 })
 it('lets an administrator make a project, and no key twice', async () => {
   const of = shop()
-  addPerson(
-    of.db,
-    { id: 'admin', name: 'Ada Min', email: 'a@shop.example', administrator: true, passwordHash: 'x' },
-    of.now(),
-  )
-  const admin = of.as('admin')
+  const admin = makeAdministrator(of)
   await admin.ask(createProject, { body: { key: 'DEPOT', name: 'Depot', product: 'Depot' } })
   expect((await admin.refused(createProject, { body: { key: 'DEPOT', name: 'x', product: 'x' } })).status).to.be.oneOf([
     409, 422,

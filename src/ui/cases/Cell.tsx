@@ -1,6 +1,6 @@
 import { type ClipboardEvent, type KeyboardEvent, lazy, Suspense, useState } from 'react'
 import { escapeText, plainText } from '#core/lib/plain-text.ts'
-import { safeHtml } from '#core/lib/rich-text.ts'
+import { safeHtml } from '#core/lib/safe-html.ts'
 import { SafeText } from '#ui/kit/SafeText.tsx'
 import css from './Steps.module.css'
 

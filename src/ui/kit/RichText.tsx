@@ -1,6 +1,6 @@
 import { lazy, Suspense, useMemo, useRef, useState } from 'react'
 import { plainText } from '#core/lib/plain-text.ts'
-import { safeHtml } from '#core/lib/rich-text.ts'
+import { safeHtml } from '#core/lib/safe-html.ts'
 import { Button } from './Button.tsx'
 import { useKept } from './kept.tsx'
 import { momentText } from './moment.ts'

@@ -1,5 +1,5 @@
 import type { ComponentProps } from 'react'
-import type { SafeHtml } from '#core/lib/rich-text.ts'
+import type { SafeHtml } from '#core/lib/safe-html.ts'
 
 interface Props extends Omit<ComponentProps<'div'>, 'children' | 'dangerouslySetInnerHTML'> {
   readonly html: SafeHtml

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { safeHtml } from './rich-text.ts'
+import { safeHtml } from './safe-html.ts'
 
 /** Anything by which a text could act, fetch or leave: checked on the text as a browser reads it, without its attributes' values. */
 const acts =
