@@ -157,6 +157,26 @@ it('reads of a body that says no length as much as it wants, keeps none of the r
   // A file is held as long as it is read, and no more than is wanted of it.
   expect(Math.max(...most) - before).to.be.lessThan(250)
 })
+it('keeps the line of a request that was answered before its body came', async () => {
+  const { hostname, port } = new URL(server.url)
+  const socket = connect({ host: hostname, port: Number(port) })
+  let told = ''
+  socket.setEncoding('latin1').on('data', (part: string) => {
+    told += part
+  })
+  const hears = async (wanted: RegExp) => {
+    for (let tries = 0; tries < 100 && !wanted.test(told); tries++)
+      await new Promise((resolve) => setTimeout(resolve, 50))
+    expect(told).to.match(wanted)
+  }
+  socket.write('PATCH /api/v1/projects/FERRY HTTP/1.1\r\nHost: x\r\nContent-Length: 2\r\n\r\n')
+  await hears(/401 Unauthorized/)
+  socket.write('{}')
+  await new Promise((resolve) => setTimeout(resolve, 2500))
+  socket.write('GET /healthz HTTP/1.1\r\nHost: x\r\n\r\n')
+  await hears(/"ok":true/)
+  socket.destroy()
+})
 it('waits for slow headers no longer than it must', async function () {
   this.timeout(60_000)
   const { hostname, port } = new URL(server.url)

@@ -50,15 +50,17 @@ function refuseMethod({ method }: IncomingMessage, response: ServerResponse): vo
     .end(JSON.stringify({ type: 'urn:rovant:wrong-method', title: 'Not asked like this', status: 405, detail }))
 }
 
-/** What is still being sent after the answer is thrown away unread, and not for long. */
+/** What is still being sent after the answer is thrown away unread, and not for long. A line whose request came to its end is kept. */
 function hangUp(request: IncomingMessage): void {
   if (request.complete) return
   request.resume()
-  setTimeout(() => request.socket.destroy(), lingering).unref()
+  setTimeout(() => request.complete || request.socket.destroy(), lingering).unref()
 }
 
-/** Headers in 15 s, a whole request in ten minutes; each endpoint asks for its own body sooner. */
+/** Headers in 15 s, a whole request in ten minutes; each endpoint asks for its own body sooner. Lines are kept for a minute. */
 export function limitTimes(server: Server): void {
   server.headersTimeout = 15_000
+  // A browser that asks again after a while should not meet a line that is being closed just then.
+  server.keepAliveTimeout = 65_000
   server.requestTimeout = 600_000
 }
