@@ -8,8 +8,8 @@ export interface DoorOf {
 }
 
 const methods = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'])
-/** A client that is refused while it still sends has so long to read why. */
-const lingering = 1500
+/** A client that is refused while it still sends has so long to read why: a line that is cut takes the answer along. */
+const lingering = 15_000
 
 /** On every answer, whoever gives it; a page or a file may say more of its own. */
 const onAll = (secure: boolean): Readonly<Record<string, string>> => ({

@@ -15,6 +15,8 @@ it('leads nowhere else, however that is written', () => {
     '/\t/elsewhere.example',
     '/\n/elsewhere.example',
     '/.//elsewhere.example',
+    '/..//',
+    '/.//',
     '/x/..//elsewhere.example',
     '\t//elsewhere.example',
     ' //elsewhere.example',
