@@ -36,7 +36,7 @@ export function cleanedContent(
   of: Sent,
 ): VersionContent {
   const steps = cleanedSteps(context, own.ref, of.steps)
-  const preconditions = of.preconditions
+  const { preconditions } = of
   const find = usedIn(context.tx)
   const open = steps.flatMap((step) => {
     const used = step.use && find(step.use)

@@ -18,9 +18,7 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
     retired: before.retiredAt !== null,
     ...ownFieldsOf(context, 'case', before.id),
   }))
-  return {
-    version: storeFields(context, before, body),
-  }
+  return { version: storeFields(context, before, body) }
 }
 
 export function changeCases(context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> {

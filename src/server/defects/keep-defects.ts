@@ -86,10 +86,9 @@ export function updateDefect(
     fixedInId: before.fixedInBuildId,
     foundInId: before.foundInBuildId,
   }))
-  const { fixedInId, foundInId, text, ...rest } = body
+  const { fixedInId, foundInId, ...rest } = body
   const after = storeFields(context, before, {
     ...rest,
-    ...(text !== undefined && { text }),
     fixedInBuildId: fixedInId,
     foundInBuildId: foundInId,
   })

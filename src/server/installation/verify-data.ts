@@ -23,7 +23,7 @@ const mend = '`rovant verify --mend` makes them anew'
  * Every problem found, with what to do: the database itself, its durability, attempts against their events, items and standing
  * results against the attempts, what reaches from one project into another, the search index, the evidence files.
  */
-export async function verifyData({ db, close }: Store, data: string): Promise<string[]> {
+export async function verifyData({ db }: Store, data: string): Promise<string[]> {
   return [
     ...integrityProblems(db),
     ...attemptProblems(db),
@@ -35,7 +35,7 @@ export async function verifyData({ db, close }: Store, data: string): Promise<st
     ),
     ...searchProblems(db).map((problem) => `${problem}; ${mend}`),
     ...(await evidenceProblems(db, data)),
-    ...(await strayProblems({ db, close }, data)),
+    ...(await strayProblems(db, data)),
   ]
 }
 
@@ -43,8 +43,8 @@ export async function verifyData({ db, close }: Store, data: string): Promise<st
  * Makes anew what is kept beside the truth: attempts from their events, items and standing results from the attempts, the search
  * index; and takes away files that nothing names.
  */
-export async function mendData({ db, close }: Store, data: string): Promise<void> {
-  for (const name of await strayFiles({ db, close }, data)) await rm(join(evidenceFolder(data), name))
+export async function mendData({ db }: Store, data: string): Promise<void> {
+  for (const name of await strayFiles(db, data)) await rm(join(evidenceFolder(data), name))
   db.transaction((tx) => {
     for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
     for (const { id } of wrongItems(tx)) refreshItem(tx, id)
@@ -110,7 +110,7 @@ async function evidenceProblems(db: Store['db'], data: string): Promise<string[]
 const coming = 3_600_000
 
 /** Evidence files that nothing names: an upload that was cut off between its bytes and its row, say. */
-async function strayFiles({ db }: Store, data: string): Promise<string[]> {
+async function strayFiles(db: Store['db'], data: string): Promise<string[]> {
   const folder = evidenceFolder(data)
   if (!existsSync(folder)) return []
   const named = new Set(allHashes(db).map(({ hash }) => hash))
@@ -119,8 +119,8 @@ async function strayFiles({ db }: Store, data: string): Promise<string[]> {
   return unnamed.filter((_, at) => (ages[at] ?? 0) > coming)
 }
 
-async function strayProblems(store: Store, data: string): Promise<string[]> {
-  const strays = await strayFiles(store, data)
+async function strayProblems(db: Store['db'], data: string): Promise<string[]> {
+  const strays = await strayFiles(db, data)
   const [first] = strays
   return first === undefined
     ? []
