@@ -12,7 +12,7 @@ export interface Part {
 }
 
 const stepTexts = ['action', 'expected', 'data', 'use_values'] as const
-/** Columns that hold rich text, or JSON with rich text in it: cleaned on the way in like what people write. */
+/** Columns that hold rich text, or JSON with rich text in it: cleaned on the way in like what people write; plain text is left as it is. */
 export const richColumns: Readonly<Record<string, readonly string[]>> = {
   requirement: ['text'],
   requirement_revision: ['text'],
@@ -25,8 +25,7 @@ export const richColumns: Readonly<Record<string, readonly string[]>> = {
   suggestion: ['content'],
   suite: ['objective'],
   plan: ['objective'],
-  defect: ['text', 'steps'],
-  attempt: ['comment'],
+  defect: ['text'],
   attempt_step: ['comment'],
   comment: ['text'],
 }

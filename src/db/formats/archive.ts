@@ -210,19 +210,26 @@ function cleanedRow(table: string, row: Row, clean: Loading['clean']): Row {
   const next = { ...row }
   for (const column of richColumns[table] ?? []) {
     const value = row[column]
-    if (typeof value === 'string') next[column] = cleanedText(value, clean)
+    if (typeof value === 'string')
+      next[column] = column in richWithin ? cleanedWithin(column, value, clean) : clean(value)
   }
   return next
 }
 
-/** A rich text, or JSON whose texts are; anything that is no JSON is taken for a text. */
-function cleanedText(value: string, clean: Loading['clean']): string {
-  if (!/^\s*[[{]/.test(value)) return clean(value)
-  try {
-    return JSON.stringify(JSON.parse(value, (_, part: unknown) => (typeof part === 'string' ? clean(part) : part)))
-  } catch {
-    return clean(value)
-  }
+/** Which texts are rich in a column of JSON, by the names they stand under; of the values of what is inserted, all are. */
+const richWithin: Readonly<Record<string, readonly string[] | 'all'>> = {
+  use_values: 'all',
+  content: ['objective', 'preconditions', 'action', 'expected', 'data'],
+}
+
+function cleanedWithin(column: string, json: string, clean: Loading['clean']): string {
+  if (json === '') return json
+  const names = richWithin[column] ?? []
+  return JSON.stringify(
+    JSON.parse(json, (name, part: unknown) =>
+      typeof part === 'string' && (names === 'all' || names.includes(name)) ? clean(part) : part,
+    ),
+  )
 }
 
 function personOf(tx: Tx, who: string, email: string, newPerson: () => string): string {

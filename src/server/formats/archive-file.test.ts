@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { expect } from 'chai'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { readRequirement, updateRequirement } from '#core/requirements/contract.ts'
+import { createTemplate } from '#core/reuse/template-contract.ts'
 import { addComment } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
 import { makeCase, makeRequirements } from '#test/make.ts'
@@ -61,6 +62,18 @@ it('cleans the rich text of an archive like what people write', async () => {
     .to.contain('<p>Pay</p>')
     .and.not.match(/onerror|<script|javascript:/)
   expect((await of.lead.ask(readRequirement, { params: { key: 'COPY', ref: 'RQ-1' } })).text).to.contain('<p>Pay</p>')
+})
+it('leaves plain text of an archive as it is, also beside rich text in one column', async () => {
+  const of = await filled()
+  await of.tester.ask(createTemplate, { body: { name: 'Fish & <chips>', case: 'TC-1' } })
+  const content = { objective: script, steps: [], rows: [{ meal: 'Fish & <chips>' }] }
+  await load(of, await tampered(of, { case_template: (row) => ({ ...row, content: JSON.stringify(content) }) }))
+  const [name, kept] = of.db.$client
+    .prepare('select name, content from case_template order by id desc limit 1')
+    .raw()
+    .get() as string[]
+  expect([name, JSON.parse(kept ?? '').rows]).to.deep.equal(['Fish & <chips>', [{ meal: 'Fish & <chips>' }]])
+  expect(kept).to.not.match(/onerror|<script/)
 })
 it('lets nothing of an archive point outside it: no number that is negative, none that is another project’s', async () => {
   for (const number of [-1, 0, 77, 1.5, '1 or 1=1']) {
