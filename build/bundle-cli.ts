@@ -1,5 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import { bundle } from './after-build.ts'
 
-await bundle(fileURLToPath(new URL('..', import.meta.url)), 'src/cli/main.ts', 'dist/cli/main.mjs')
-await bundle(fileURLToPath(new URL('..', import.meta.url)), 'standins/tracker/main.ts', 'dist/standins/tracker.mjs')
+const home = fileURLToPath(new URL('..', import.meta.url))
+await bundle(home, 'src/cli/main.ts', 'dist/cli/main.mjs')
+for (const name of ['tracker', 'mail', 'sign-on'])
+  await bundle(home, `standins/${name}/main.ts`, `dist/standins/${name}.mjs`)

@@ -12,7 +12,8 @@ import { stampOf } from '#server/cases/rewrite-case.ts'
 import { heroCases } from './hero-cases.ts'
 import { openings, orphanCases, outline } from './outline.ts'
 import { parseOutline } from './parse-outline.ts'
-import { day, people, testers, type Filling, type Frame, type FilledCase, type Basis } from './fill.ts'
+import { people } from './fill-people.ts'
+import { day, testers, type Filling, type Frame, type FilledCase, type Basis } from './fill.ts'
 
 interface Writing {
   readonly frame: Frame

@@ -19,7 +19,7 @@ export function fillDepot(tx: Tx, of: { readonly now: number; readonly emptyFing
     createdAt: of.now - 60 * day,
   })
   addMember(tx, projectId, 'mira', { role: 'lead' })
-  addMember(tx, projectId, 'piet', { role: 'tester' })
+  addMember(tx, projectId, 'piet', { role: 'tester', sharePercent: 50 })
   const releaseId = addRelease(tx, projectId, {
     name: '1.0',
     state: 'In test',

@@ -2,12 +2,12 @@ import { addDays, format } from 'date-fns'
 import { emptyContent } from '#core/cases/steps.ts'
 import { seeded } from '#core/lib/random.ts'
 import type { Db, Tx } from '#db/open.ts'
-import { addMember } from '#db/people/members.ts'
-import { addPerson, allPeople } from '#db/people/people.ts'
+import { allPeople } from '#db/people/people.ts'
 import { writeSetting } from '#db/installation/settings.ts'
 import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
+import { fillComings, fillPeople, joinPeople, people } from './fill-people.ts'
 import { fillDepot } from './fill-depot.ts'
 import { fillReuse } from './fill-reuse.ts'
 import { fillFields } from './fill-fields.ts'
@@ -27,14 +27,6 @@ interface FillOptions {
 export const day = 86_400_000
 const password = 'ferry-2024'
 
-export const people = [
-  { id: 'mira', name: 'Mira Kell', role: 'lead', minutesPerDay: 330, skills: ['card', 'phone'] },
-  { id: 'ansa', name: 'Ansa Lind', role: 'lead', minutesPerDay: 300, skills: ['deck plan'] },
-  { id: 'tobin', name: 'Tobin Rask', role: 'tester', minutesPerDay: 360, skills: ['phone'] },
-  { id: 'yusra', name: 'Yusra Dahl', role: 'tester', minutesPerDay: 300, skills: ['WebKit', 'screen reader'] },
-  { id: 'piet', name: 'Piet Vonk', role: 'tester', minutesPerDay: 120, skills: ['load'] },
-  { id: 'oda', name: 'Oda Brandt', role: 'viewer', minutesPerDay: 0, skills: [] },
-] as const
 export const testers = ['mira', 'tobin', 'yusra', 'ansa'] as const
 
 /** Fills the demo once; answers who can sign in. Dates count from the day it is filled. */
@@ -60,17 +52,7 @@ export interface Filling extends FillOptions {
 
 function fill(tx: Tx, of: Filling): void {
   const random = seeded(24)
-  addPerson(
-    tx,
-    { id: 'ilo', name: 'Ilo Strand', email: 'ilo@tarnsey.example', administrator: true, passwordHash: of.passwordHash },
-    of.now - 90 * day,
-  )
-  for (const { id, name } of people)
-    addPerson(
-      tx,
-      { id, name, email: `${id}@tarnsey.example`, administrator: false, passwordHash: of.passwordHash },
-      of.now - 90 * day,
-    )
+  fillPeople(tx, of)
   const frame = setUpFerry(tx, of.now)
   const basis = writeBasis(tx, frame, of, random)
   const plans = organise(tx, frame, basis, of.now)
@@ -87,6 +69,7 @@ function fill(tx: Tx, of: Filling): void {
   fillReuse(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases })
   fillTechniques(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases, requirements: basis.requirements })
   fillDepot(tx, { now: of.now, emptyFingerprint: stampOf(emptyContent) })
+  fillComings(tx, frame.projectId, of.now)
 }
 
 function setUpFerry(tx: Tx, now: number) {
@@ -97,8 +80,7 @@ function setUpFerry(tx: Tx, now: number) {
     timeZone: 'Europe/Oslo',
     createdAt: now - 90 * day,
   })
-  for (const { id, role, minutesPerDay, skills } of people)
-    addMember(tx, projectId, id, { role, minutesPerDay, skills })
+  joinPeople(tx, projectId)
   const date = (days: number) => format(addDays(now, days), 'yyyy-MM-dd')
   const releases = new Map([
     ['2.3', addRelease(tx, projectId, { name: '2.3', state: 'Shipped', startOn: date(-84), dueOn: date(-40) })],

@@ -1,11 +1,7 @@
 /// <reference types="astro/client" />
 declare namespace App {
   interface Locals {
-    person: {
-      readonly id: string
-      readonly name: string
-      readonly email: string
-      readonly administrator: boolean
-    } | null
+    /** Who asks for a page; nobody is signed in where it is `null`. */
+    asker: import('#server/http/permission.ts').Asker | null
   }
 }

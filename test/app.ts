@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { BodyOf, Contract, OutputOf, QueryOf } from '#core/lib/contract.ts'
-import { roles } from '#core/people/contract.ts'
+import { roles } from '#core/lib/rights.ts'
 import type { Db } from '#db/open.ts'
 import { addMember } from '#db/people/members.ts'
 import { addPerson } from '#db/people/people.ts'
@@ -12,7 +12,10 @@ import { inlineJobs } from '#server/app/all-jobs.ts'
 import { answerApi } from '#server/app/answer-api.ts'
 import { eventHub } from '#server/http/events.ts'
 import { guessCounter } from '#server/http/guesses.ts'
+import { sealBy } from '#server/http/seal.ts'
 import type { Services } from '#server/http/services.ts'
+import type { SignInLibrary } from '#server/http/sign-in.ts'
+import { noMail } from '#server/integrations/mail.ts'
 import { memoryDb } from './memory.ts'
 
 // The whole server in this process: a database in memory, jobs done inline, and a clock that stands until it is moved. Nothing listens.
@@ -21,6 +24,21 @@ export const startOfTests = Date.UTC(2026, 10, 23, 9)
 export const minute = 60_000
 export const day = 86_400_000
 const projectKey = 'SHOP'
+
+/** Nobody comes in by a password or a code here; who asks is named in a header. */
+const nobodyCame = async () => ({ ok: false, personId: null, answer: new Response(null, { status: 401 }) })
+const noSignIn: SignInLibrary = {
+  personOf: async () => null,
+  tryPassword: nobodyCame,
+  tryCode: nobodyCame,
+  end: async () => new Response(null),
+  comeIn: async () => new Response(null),
+  beginFactor: async () => null,
+  confirmFactor: nobodyCame,
+  dropFactor: nobodyCame,
+  newCodes: async () => null,
+  codesLeft: async () => 0,
+}
 
 interface Reply {
   readonly status: number
@@ -75,16 +93,22 @@ export function memoryApp(db: Db = memoryDb()): App {
     db,
     data: folder,
     evidence: join(folder, 'evidence'),
+    seal: sealBy('the key of tests'),
     guesses: guessCounter(),
     events: eventHub(),
     jobs: inlineJobs(db),
     now: () => now,
     logError: (error) => broke.push(error),
     signIn: {
-      personOf: async (headers) => headers.get('x-test-person'),
-      tryPassword: async () => new Response(null, { status: 401 }),
-      end: async () => new Response(null),
+      ...noSignIn,
+      personOf: async (headers) => {
+        const personId = headers.get('x-test-person')
+        return personId === null ? null : { personId, signIn: `sign-in of ${personId}` }
+      },
     },
+    mail: noMail,
+    baseAddress: 'https://rovant.test',
+    logSecurity: () => undefined,
   }
   process.env['ROVANT_CHECK_ANSWERS'] = '1'
   const ask: App['ask'] = async (method, path, body, headers = {}) => {

@@ -3,7 +3,7 @@ import { createLinks } from '#core/cases/link-contract.ts'
 import { createDefect } from '#core/defects/contract.ts'
 import { createPlan, createSuite, readSuite } from '#core/plans/contract.ts'
 import { readRequirement, writeRequirementLines } from '#core/requirements/contract.ts'
-import { createRun, listItems, recordStep, recordWhole, startAttempt } from '#core/runs/contract.ts'
+import { createRun, dealItems, listItems, recordStep, recordWhole, startAttempt } from '#core/runs/contract.ts'
 import { addPerson } from '#db/people/people.ts'
 import type { FinalVerdict } from '#core/lib/verdict.ts'
 import type { App, Person, Shop } from './app.ts'
@@ -86,6 +86,13 @@ export async function makeRun(shop: Shop, cases: readonly string[], of: RunOf = 
   })
   const { rows: items } = await shop.lead.ask(listItems, { params: { ref: made.key } })
   return { ...made, items }
+}
+
+/** The same with every item given to the tester. */
+export async function makeDealtRun(shop: Shop, cases: readonly string[]) {
+  const run = await makeRun(shop, cases)
+  await shop.lead.ask(dealItems, { params: { ref: run.key }, body: {} })
+  return run
 }
 
 /** A run of one case with these steps; answers the run, the case's key, and its item's id. */

@@ -9,6 +9,10 @@ export const freshData = (): string => mkdtempSync(join(tmpdir(), 'rovant-test-'
 
 export interface Running {
   readonly url: string
+  /** Where letters it sends can be read; the demo alone has such a place. */
+  readonly letters: string
+  /** The simulated provider people may sign in by, where it was asked for. */
+  readonly provider: string
   readonly data: string
   readonly process: ChildProcess
   readonly stop: (signal?: NodeJS.Signals) => Promise<void>
@@ -19,11 +23,12 @@ export async function startServer(of: {
   command: 'demo' | 'serve'
   data: string
   port?: string
+  args?: readonly string[]
   env?: Record<string, string>
 }): Promise<Running> {
   const child = spawn(
     process.execPath,
-    [join(home, 'dist/cli/main.mjs'), of.command, '--port', of.port ?? '0', '--data', of.data],
+    [join(home, 'dist/cli/main.mjs'), of.command, '--port', of.port ?? '0', '--data', of.data, ...(of.args ?? [])],
     {
       env: { ...process.env, ROVANT_HOME: home, ROVANT_CHECK_ANSWERS: '1', ...of.env },
       stdio: ['ignore', 'pipe', 'pipe'],
@@ -47,7 +52,9 @@ export async function startServer(of: {
       child.once('exit', () => resolve())
       child.kill(signal)
     })
-  return { url, data: of.data, process: child, stop }
+  const letters = /can be read at (http:\S+)/.exec(said)?.[1] ?? ''
+  const provider = /“Harbour account”, is at (http:\S+)/.exec(said)?.[1] ?? ''
+  return { url, letters, provider, data: of.data, process: child, stop }
 }
 
 /** Runs a command of the built command line. */

@@ -11,7 +11,11 @@ const commands: readonly { readonly names: readonly string[]; readonly add: () =
   { names: ['serve', 'demo'], add: async () => (await import('./serve.ts')).addServe },
   { names: ['inspect', 'import', 'export'], add: async () => (await import('./files.ts')).addFiles },
   { names: ['coverage'], add: async () => (await import('./coverage.ts')).addCoverage },
-  { names: ['backup', 'restore', 'verify'], add: async () => (await import('./keep.ts')).addKeep },
+  {
+    names: ['backup', 'keep-backups', 'restore', 'drill', 'verify'],
+    add: async () => (await import('./keep.ts')).addKeep,
+  },
+  { names: ['let-in'], add: async () => (await import('./let-in.ts')).addLetIn },
   { names: ['token'], add: async () => (await import('./token.ts')).addToken },
   {
     names: ['combos', 'boundaries', 'decisions', 'paths'],

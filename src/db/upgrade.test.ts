@@ -89,6 +89,24 @@ for (const name of keptBefore)
     const parts = "type in ('index', 'trigger') and tbl_name <> 'search'"
     expect(schemaOf(db, parts)).to.deep.equal(schemaOf(memoryDb(), parts))
   })
+it('makes minutes of a day a share of the working day, and a role the person’s own', () => {
+  const db = filled('0009_token_scope')
+  db.$client.prepare("update membership set minutes_per_day = 120 where person_id = 'tester'").run()
+  db.$client.prepare("update membership set minutes_per_day = 600 where person_id = 'lead'").run()
+  upgrade(db, own)
+  const told = (person: string) =>
+    db.$client
+      .prepare(
+        `select m.role = m.given_role as own, p.working_minutes * p.free_percent * m.share_percent / 10000 as minutes
+         from membership m join person p on p.id = m.person_id where p.id = ?`,
+      )
+      .get(person)
+  expect(['tester', 'lead', 'viewer'].map(told)).to.deep.equal([
+    { own: 1, minutes: 120 },
+    { own: 1, minutes: 600 },
+    { own: 1, minutes: 300 },
+  ])
+})
 for (const table of ['person', 'test_case', 'build', 'link'])
   it(`rebuilds a filled ${table} without losing what points at it`, async () => {
     const db = upToDate()

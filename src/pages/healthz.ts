@@ -1,4 +1,8 @@
 import type { APIRoute } from 'astro'
-import { readHealth } from '#server/installation/read-health.ts'
+import { services } from '#server/app/services.ts'
+import { healthOf } from '#server/installation/read-health.ts'
 
-export const GET: APIRoute = () => Response.json(readHealth())
+export const GET: APIRoute = () => {
+  const health = healthOf(services().data)
+  return Response.json(health, { status: health.ok ? 200 : 503 })
+}

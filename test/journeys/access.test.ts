@@ -37,9 +37,16 @@ const pages = [
   '/p/FERRY/reports/gaps',
   '/p/FERRY/reports/stale',
   '/p/FERRY/set-up',
+  ...['people', 'roles', 'releases', 'fields', 'verdicts', 'tracker'].map((part) => `/p/FERRY/set-up/${part}`),
+  '/p/FERRY/people/yusra',
+  '/p/FERRY/history',
+  '/me',
   '/styleguide',
   '/p/NOWHERE',
 ]
+const administratorsPages = ['everybody', 'groups', 'sign-in', 'storage', 'security'].map(
+  (part) => `/p/FERRY/set-up/${part}`,
+)
 
 /** What axe finds on this page, with the first elements of each kind; of these rules only, where some are named. */
 async function found(page: Page, ...rules: string[]): Promise<string[]> {
@@ -64,7 +71,7 @@ describe('axe finds nothing, in the light theme or the dark', () => {
     await page.emulateMedia({ reducedMotion: 'reduce' })
   })
   after(() => page.close())
-  for (const path of pages)
+  const clean = (path: string) =>
     it(`on ${path}`, async () => {
       await go(page, server, path)
       expect(await found(page), 'light').to.deep.equal([])
@@ -72,6 +79,12 @@ describe('axe finds nothing, in the light theme or the dark', () => {
       await page.evaluate(() => (document.documentElement.dataset['theme'] = 'dark'))
       expect(await found(page, 'color-contrast'), 'dark').to.deep.equal([])
     })
+  pages.forEach(clean)
+  describe('for an administrator', () => {
+    before(() => signedIn(context, server, 'ilo'))
+    after(() => signedIn(context, server, 'mira'))
+    administratorsPages.forEach(clean)
+  })
 })
 
 it('has nothing for axe to find on the sign-in page and in dialogs', async () => {

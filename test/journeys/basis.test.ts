@@ -104,7 +104,7 @@ it('finds and replaces over all cases by keys, and takes it back', async () => {
   await page.close()
 })
 it('defines a field in the set-up and gives it a value on a case', async () => {
-  const page = await openPage(context, server, '/p/FERRY/set-up')
+  const page = await openPage(context, server, '/p/FERRY/set-up/fields')
   await page.getByLabel('Name of a new field').fill('Season')
   await page.getByLabel('Kind of field').selectOption('choice')
   await page.getByLabel('Choices, with commas between').fill('summer, winter')

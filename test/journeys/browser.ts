@@ -92,10 +92,13 @@ export interface Visit {
   readonly browser: Browser
 }
 
+/** A browser that opens contexts as they are asked for. */
+export const launched = (): Promise<Browser> => chromium.launch({ executablePath, args: flags })
+
 /** The demo, fresh, and a browser in which nobody has been yet. */
 export async function startVisit(): Promise<Visit> {
   const server = await startServer({ command: 'demo', data: freshData() })
-  return { server, browser: await chromium.launch({ executablePath, args: flags }) }
+  return { server, browser: await launched() }
 }
 export async function endVisit({ server, browser }: Visit): Promise<void> {
   await browser.close()
@@ -108,8 +111,8 @@ export interface Journey {
 }
 
 /** The demo, fresh, and a browser, with somebody signed in where `who` is given. */
-export async function startJourney(who: string | null): Promise<Journey> {
-  const server = await startServer({ command: 'demo', data: freshData() })
+export async function startJourney(who: string | null, args: readonly string[] = []): Promise<Journey> {
+  const server = await startServer({ command: 'demo', data: freshData(), args })
   const context = await openBrowser()
   if (who !== null) await signedIn(context, server, who)
   return { server, context }

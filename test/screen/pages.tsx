@@ -1,3 +1,5 @@
+import { hydrateRoot } from 'react-dom/client'
+import { renderToString } from 'react-dom/server'
 import { cleanup, render } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
@@ -10,6 +12,7 @@ import {
   defectsPage,
   deskPage,
   draftingPage,
+  memberPage,
   placeOf,
   plansPage,
   reportsPage,
@@ -25,6 +28,8 @@ import { roleOf } from '#server/http/permission.ts'
 import { CasesPage } from '#ui/cases/CasesPage.tsx'
 import { DefectsPage } from '#ui/defects/DefectsPage.tsx'
 import { PlansPage } from '#ui/plans/PlansPage.tsx'
+import { HistoryPage } from '#ui/people/HistoryPage.tsx'
+import { PersonPage } from '#ui/people/PersonPage.tsx'
 import { SuitesPage } from '#ui/plans/SuitesPage.tsx'
 import { SetUpPage } from '#ui/projects/SetUpPage.tsx'
 import { TodayPage } from '#ui/projects/TodayPage.tsx'
@@ -49,6 +54,28 @@ export async function pageOf(shop: Shop, person: string, address: string): Promi
   return { ...shown, user: userEvent.setup(), line }
 }
 
+/**
+ * The same drawn by the server and taken over in the browser so many milliseconds later; answers what the browser had to draw anew,
+ * which is nothing on a page that is the same in both.
+ */
+export async function takenOver(shop: Shop, person: string, address: string, later: number): Promise<string[]> {
+  history.replaceState(null, '', `/p/SHOP/${address}`)
+  const page = await contextFor(shop, person)
+  network(shop, person)
+  const part = await partOf(page, address)
+  const place = document.body.appendChild(document.createElement('div'))
+  place.innerHTML = renderToString(part)
+  const clock = Date.now
+  Date.now = () => clock() + later
+  const anew: string[] = []
+  const root = hydrateRoot(place, part, { onRecoverableError: (error) => anew.push(String(error)) })
+  await new Promise((done) => setTimeout(done, 50))
+  root.unmount()
+  place.remove()
+  Date.now = clock
+  return anew
+}
+
 async function contextFor(shop: Shop, id: string): Promise<PageContext> {
   const { services: own } = shop
   const row = shop.project()
@@ -64,6 +91,7 @@ async function contextFor(shop: Shop, id: string): Promise<PageContext> {
     frame: { asked: { params: { key: row.key }, query: {} }, answer: frame },
     path: location.pathname,
     search: location.search.slice(1),
+    at: Date.now(),
   }
   return { own, row, person, scope: {}, context, shell }
 }
@@ -100,6 +128,10 @@ async function partOf(page: PageContext, address: string): Promise<ReactNode> {
       return <ReportsPage {...shell} station="reports" report="coverage" initial={await reportsPage(page)} />
     case 'set-up':
       return <SetUpPage {...shell} station={null} />
+    case 'history':
+      return <HistoryPage {...shell} station={null} />
+    case 'people':
+      return <PersonPage {...shell} station={null} person={id} initial={memberPage(page, id)} />
     default:
       throw new Error(`no page at ${address}`)
   }

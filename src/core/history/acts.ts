@@ -106,6 +106,11 @@ export const acts = {
     changed: 'changed the project',
     'tracker connected': 'connected a tracker',
     'tracker taken away': 'took the tracker away',
+    'person brought in': 'brought somebody into the project',
+    'person taken out': 'took somebody out of the project',
+    'role changed': 'changed the role of somebody',
+    'work handed over': 'handed open work over',
+    'hours changed': 'changed the hours of somebody',
   },
   release: { created: 'made a release' },
   iteration: { created: 'made an iteration' },
@@ -115,6 +120,7 @@ export const acts = {
 
 /** What acts are done to. */
 type ActKind = keyof typeof acts
+export const actKinds = Object.keys(acts) as [ActKind, ...ActKind[]]
 /** What can be done to a kind. */
 export type ActionOf<Kind extends ActKind> = keyof (typeof acts)[Kind] & string
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { actKinds } from './acts.ts'
 import { done, id, instant, line, none, projectParams } from '#core/lib/shapes.ts'
 
 const historyEntry = z.object({
@@ -12,20 +13,39 @@ const historyEntry = z.object({
   detail: z.record(z.string(), z.tuple([z.unknown(), z.unknown()])).nullable(),
 })
 export type HistoryEntry = z.infer<typeof historyEntry>
+const historyFilter = {
+  ref: z.string().max(20).optional(),
+  person: z.string().max(60).optional(),
+  kind: z.enum(actKinds).optional(),
+  from: z.coerce.number().int().optional(),
+  to: z.coerce.number().int().optional(),
+}
 export const listHistory = contract({
   name: 'listHistory',
   method: 'GET',
   path: '/projects/:key/history',
-  permission: 'viewer',
-  summary: 'Changes, newest first; of one object with `ref`',
+  permission: 'read',
+  summary: 'Changes, newest first; of one object with `ref`, by a person, of a kind, in a time',
   params: projectParams,
   query: z.object({
-    ref: z.string().max(20).optional(),
+    ...historyFilter,
     before: z.coerce.number().int().optional(),
     limit: z.coerce.number().int().min(1).max(200).default(50),
   }),
   body: none,
   output: z.object({ rows: z.array(historyEntry), next: z.number().nullable() }),
+})
+export const historyCsv = contract({
+  name: 'historyCsv',
+  method: 'GET',
+  path: '/projects/:key/history.csv',
+  permission: 'read',
+  summary: 'The same as CSV, at most 100,000',
+  params: projectParams,
+  query: z.object(historyFilter),
+  body: none,
+  output: z.unknown(),
+  raw: true,
 })
 export const streamEvents = contract({
   name: 'streamEvents',
@@ -43,7 +63,7 @@ export const restoreObject = contract({
   name: 'restoreObject',
   method: 'POST',
   path: '/projects/:key/restore',
-  permission: 'tester',
+  permission: 'bringBack',
   summary: 'Brings deleted objects back',
   params: projectParams,
   query: none,

@@ -1,9 +1,10 @@
 import type { z } from 'zod'
+import { type AnyRole, type Right, rights } from './rights.ts'
 
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
-/** Who may ask: `open` needs no sign-in, `person` any sign-in, the rest a project role at least that high. */
-type Permission = 'open' | 'person' | 'viewer' | 'tester' | 'lead' | 'administrator'
+/** Who may ask: `open` needs no sign-in, `person` any sign-in, the rest a role that has the right. */
+type Permission = 'open' | 'person' | Right
 
 /** One thing that may be asked of the server: where, with what, by whom, and what comes back. */
 export interface Contract<
@@ -29,6 +30,10 @@ export interface Contract<
   /** The body or the answer is not JSON (a file, a stream). */
   readonly raw?: true
 }
+
+/** The least role that may ask it; where none is asked for, what is asked for instead. */
+export const leastRole = ({ permission }: Pick<Contract, 'permission'>): AnyRole | 'open' | 'person' =>
+  permission === 'open' || permission === 'person' ? permission : rights[permission].least
 
 export type ParamsOf<C> = C extends Contract<infer P, z.ZodType, z.ZodType, z.ZodType> ? z.input<P> : never
 export type QueryOf<C> = C extends Contract<z.ZodType, infer Q, z.ZodType, z.ZodType> ? z.input<Q> : never

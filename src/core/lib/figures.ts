@@ -21,6 +21,13 @@ export const shareText = (share: number | null): string => percentText(share ===
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${n.toLocaleString('en-GB').replaceAll(',', ' ')} ${n === 1 ? one : many}`
 
+/** Bytes as `640 B`, `12 kB`, `3.4 MB`, `1.2 GB`. */
+export function bytesText(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`
+  if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`
+  return bytes < 1_000_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${(bytes / 1_000_000_000).toFixed(1)} GB`
+}
+
 /** Minutes as `45 min`, `2 h 10`. */
 export function minutesText(minutes: number): string {
   const whole = Math.round(minutes)

@@ -15,6 +15,7 @@ export type RefusalCode =
   | 'wrong-kind'
   | 'too-many'
   | 'wrong-method'
+  | 'disk-full'
 
 export interface FieldProblem {
   readonly field: string

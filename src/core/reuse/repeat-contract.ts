@@ -7,7 +7,7 @@ export const findRepeats = contract({
   name: 'findRepeats',
   method: 'GET',
   path: '/projects/:key/cases/repeats',
-  permission: 'viewer',
+  permission: 'read',
   summary:
     'Steps that several cases repeat word for word, the most worth first; with `ref`, only runs this case has part in',
   params: projectParams,
@@ -29,7 +29,7 @@ export const findSame = contract({
   name: 'findSame',
   method: 'GET',
   path: '/projects/:key/cases/:ref/same',
-  permission: 'viewer',
+  permission: 'read',
   summary: 'Other cases that say the same steps as this one from a step on',
   params: refParams('case'),
   query: z.object({ at: z.coerce.number().int().min(0), length: z.coerce.number().int().min(1).max(200) }),
@@ -40,7 +40,7 @@ export const findAlike = contract({
   name: 'findAlike',
   method: 'GET',
   path: '/projects/:key/cases/alike',
-  permission: 'viewer',
+  permission: 'read',
   summary: 'Groups of cases that say nearly the same',
   params: projectParams,
   query: z.object({

@@ -3,8 +3,8 @@ import { type SQL, sql } from 'drizzle-orm'
 import { inIds } from './list.ts'
 import type { Tx } from '#db/open.ts'
 
-export type ManyKind = 'requirement' | 'case'
-const tables = { requirement: 'requirement', case: 'test_case' } as const
+export type ManyKind = 'requirement' | 'case' | 'defect'
+const tables = { requirement: 'requirement', case: 'test_case', defect: 'defect' } as const
 export type ManyValue = string | number | null
 export interface ManyRow {
   readonly id: number

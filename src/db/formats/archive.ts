@@ -191,7 +191,7 @@ export function loadProject(
           projectId,
           key,
           rows: (tables.get(each.table) ?? []).map((row) =>
-            cleanedRow(each.table, moved(each, row, number, owners), clean),
+            cleanedRow(each.table, moved(each, memberOf(each.table, row), number, owners), clean),
           ),
         })
       return { rows }
@@ -199,6 +199,16 @@ export function loadProject(
     { behavior: 'immediate' },
   )
 }
+
+/** A role is the person’s own here, whatever group gave it there; older archives say minutes of a day in place of a share of it. */
+function memberOf(table: string, row: Row): Row {
+  if (table !== 'membership') return row
+  const minutes = row['minutes_per_day']
+  const share = typeof minutes === 'number' ? { share_percent: Math.min(100, (minutes / usualMinutes) * 100) } : {}
+  return { ...share, ...row, given_role: row['role'] }
+}
+/** What a day of usual hours gives: 480 minutes, of which 60 % are free for testing. */
+const usualMinutes = 288
 
 /** Whether the archive has so many rows of a table; a number beyond them would point at what is not of this project. */
 function hasRow(tables: ReadonlyMap<string, readonly Row[]>, table: string, value: unknown): boolean {

@@ -62,6 +62,46 @@ export const acts = (
       limit ${limit}`,
   )
 
+/** Numbers, by id, of those that somebody else than the importer changed since, that are executed, or that others link to. */
+export function workedWith(
+  tx: Tx,
+  kind: OwnerKind,
+  ids: readonly number[],
+  act: Pick<ActStored, 'at' | 'personId'>,
+): Map<number, number> {
+  const used =
+    kind === 'case'
+      ? sql`
+        exists (select 1 from item i where i.case_id = o.id and i.deleted_at is null)
+        or exists (select 1 from attempt a where a.case_id = o.id)`
+      : sql`
+        exists (
+          select 1
+          from link l
+          join test_case c on c.id = l.case_id and c.deleted_at is null
+          where l.requirement_id = o.id and l.until_at is null
+        )`
+  const rows = rowsOf(
+    tx,
+    { id: int, number: int },
+    sql`
+      select o.id, o.number
+      from ${sql.raw(kind === 'case' ? 'test_case' : 'requirement')} o
+      where ${inIds(sql`o.id`, ids)}
+        and o.deleted_at is null
+        and (
+          ${used}
+          or exists (
+            select 1
+            from change h
+            where h.kind = ${kind} and h.owner_id = o.id and h.at >= ${act.at} and h.person_id is not ${act.personId}
+          )
+        )
+      order by o.number`,
+  )
+  return new Map(rows.map(({ id, number }) => [id, number]))
+}
+
 /** Content that waits in a version of its own, told by the negative number of its act, takes the place of the working copy; what was there waits likewise. */
 export function swapWorking(tx: Tx, act: number, caseIds: readonly number[]): void {
   tx.run(

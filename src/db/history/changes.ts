@@ -1,7 +1,7 @@
 import { recordIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import type { Act } from '#core/history/acts.ts'
-import { and, desc, eq, lt, sql } from 'drizzle-orm'
+import { and, desc, eq, gte, lt, lte, sql } from 'drizzle-orm'
 import type { HistoryEntry } from '#core/history/contract.ts'
 import type { Changes } from '#core/history/changes.ts'
 import type { Tx } from '#db/open.ts'
@@ -72,11 +72,17 @@ export const changesSince = (tx: Tx, projectId: number, after: number, limit: nu
 export const lastChange = (tx: Tx, projectId: number): number =>
   rowOf(tx, { id: maybe(int) }, sql`select max(id) as id from change where project_id = ${projectId}`)?.id ?? 0
 
-export function listChanges(
-  tx: Tx,
-  projectId: number,
-  of: { ref?: string | undefined; before?: number | undefined; limit: number },
-): HistoryEntry[] {
+interface HistoryAsked {
+  readonly ref?: string | undefined
+  readonly person?: string | undefined
+  readonly kind?: string | undefined
+  readonly from?: number | undefined
+  readonly to?: number | undefined
+  readonly before?: number | undefined
+  readonly limit: number
+}
+
+export function listChanges(tx: Tx, projectId: number, of: HistoryAsked): HistoryEntry[] {
   const rows = tx
     .select({
       id: change.id,
@@ -93,6 +99,10 @@ export function listChanges(
       and(
         eq(change.projectId, projectId),
         of.ref ? eq(change.ref, of.ref) : undefined,
+        of.person === undefined ? undefined : eq(change.personId, of.person),
+        of.kind === undefined ? undefined : eq(change.kind, of.kind),
+        of.from === undefined ? undefined : gte(change.at, of.from),
+        of.to === undefined ? undefined : lte(change.at, of.to),
         of.before ? lt(change.id, of.before) : undefined,
       ),
     )

@@ -17,5 +17,10 @@ export const change = sqliteTable(
     /** JSON: field → [from, to]. */
     detail: text(),
   },
-  (t) => [index('change_owner').on(t.kind, t.ownerId, t.id), index('change_project').on(t.projectId, t.id)],
+  (t) => [
+    index('change_owner').on(t.kind, t.ownerId, t.id),
+    index('change_project').on(t.projectId, t.id),
+    index('change_person').on(t.projectId, t.personId, t.id),
+    index('change_kind').on(t.projectId, t.kind, t.id),
+  ],
 )

@@ -20,6 +20,11 @@ export const saveTracker = (tx: Tx, projectId: number, of: TrackerStored): void 
     .values({ projectId, ...of })
     .onConflictDoUpdate({ target: tracker.projectId, set: of })
     .run()
+/** Projects that are connected to a tracker, with the token as it is kept. */
+export const trackerTokens = (tx: Tx): { projectId: number; token: string }[] =>
+  tx.select({ projectId: tracker.projectId, token: tracker.token }).from(tracker).all()
+export const setTrackerToken = (tx: Tx, projectId: number, token: string): void =>
+  void tx.update(tracker).set({ token }).where(eq(tracker.projectId, projectId)).run()
 export const dropTracker = (tx: Tx, projectId: number): void =>
   void tx.delete(tracker).where(eq(tracker.projectId, projectId)).run()
 

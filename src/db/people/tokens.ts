@@ -1,5 +1,5 @@
 import type { TokenLimit, TokenScope } from '#core/people/token.ts'
-import { and, eq, gt, isNull, lt, or } from 'drizzle-orm'
+import { and, desc, eq, gt, isNull, lt, or } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { apiToken } from './tables.ts'
 
@@ -37,6 +37,35 @@ export interface NewToken {
 }
 
 export const addToken = (tx: Tx, of: NewToken): void => void tx.insert(apiToken).values(of).run()
+
+/** Tokens of a person that work, newest first. */
+export const tokensOf = (tx: Tx, personId: string, now: number): (typeof apiToken.$inferSelect)[] =>
+  tx
+    .select()
+    .from(apiToken)
+    .where(
+      and(
+        eq(apiToken.personId, personId),
+        isNull(apiToken.revokedAt),
+        or(isNull(apiToken.endsAt), gt(apiToken.endsAt, now)),
+      ),
+    )
+    .orderBy(desc(apiToken.id))
+    .all()
+
+/** Revokes all tokens of a person, or the one with this id; how many there were. */
+export const revokeTokens = (tx: Tx, personId: string, now: number, id?: number): number =>
+  tx
+    .update(apiToken)
+    .set({ revokedAt: now })
+    .where(
+      and(
+        eq(apiToken.personId, personId),
+        isNull(apiToken.revokedAt),
+        id === undefined ? undefined : eq(apiToken.id, id),
+      ),
+    )
+    .run().changes
 
 export const revokeToken = (tx: Tx, personId: string, name: string, now: number): number =>
   tx

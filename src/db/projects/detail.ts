@@ -5,7 +5,7 @@ import type { Project } from '#core/projects/contract.ts'
 import { initials } from '#core/history/changes.ts'
 import { groupBy } from '#core/lib/group.ts'
 import type { Tx } from '#db/open.ts'
-import { membership, person } from '#db/people/tables.ts'
+import { staffOf } from '#db/people/members.ts'
 import { build, environment, environmentValue, iteration, release } from './tables.ts'
 import type { ProjectRow } from './projects.ts'
 
@@ -19,6 +19,7 @@ export const projectDetail = (tx: Tx, row: ProjectRow, role: Project['role']): P
   freshnessDays: row.freshnessDays,
   approvalRequired: row.approvalRequired,
   reasonAsked: row.reasonAsked,
+  secondFactorAsked: row.secondFactorAsked,
   role,
   releases: releasesOf(tx, row.id),
   iterations: iterationsOf(tx, row.id),
@@ -101,24 +102,7 @@ function environmentsOf(tx: Tx, projectId: number): Project['environments'] {
 }
 
 const peopleOf = (tx: Tx, projectId: number): Project['people'] =>
-  tx
-    .select({
-      id: person.id,
-      name: person.name,
-      role: membership.role,
-      skills: membership.skills,
-      minutesPerDay: membership.minutesPerDay,
-    })
-    .from(membership)
-    .innerJoin(person, eq(person.id, membership.personId))
-    .where(eq(membership.projectId, projectId))
-    .orderBy(person.name)
-    .all()
-    .map((each) => ({
-      ...each,
-      initials: initials(each.name),
-      skills: each.skills === '' ? [] : each.skills.split(','),
-    }))
+  staffOf(tx, projectId).map((each) => ({ ...each, initials: initials(each.name) }))
 
 export const componentsOf = (tx: Tx, projectId: number): string[] =>
   rowsOf(

@@ -14,6 +14,8 @@ export const project = sqliteTable('project', {
   approvalRequired: flag(),
   /** A reason is asked for when a version is cut by hand. */
   reasonAsked: flag(),
+  /** Its people come in with a code beside their password. */
+  secondFactorAsked: flag(),
   /** Counts every change but verdicts; computed figures are cached under it. */
   structureVersion: integer().notNull().default(1),
   createdAt: instant().notNull(),

@@ -4,6 +4,7 @@ import { keySql } from '#db/key-sql.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import type { Frame, Today } from '#core/projects/contract.ts'
 import type { Tx } from '#db/open.ts'
+import { minutesGiven } from '#db/people/members.ts'
 import { itemMinutes } from '#db/runs/items.ts'
 
 const one = (tx: Tx, query: ReturnType<typeof sql>): number => rowOf(tx, { n: maybe(int) }, query)?.n ?? 0
@@ -53,7 +54,7 @@ export function todayLoad(
   tx: Tx,
   projectId: number,
   personId: string,
-  dayStart: number,
+  { dayStart, today }: { readonly dayStart: number; readonly today: string },
 ): Pick<Today, 'capacityMinutes' | 'doneMinutes' | 'doneToday'> {
   const done = rowOf(
     tx,
@@ -69,10 +70,7 @@ export function todayLoad(
         and a.finished_at >= ${dayStart}`,
   )
   return {
-    capacityMinutes: one(
-      tx,
-      sql`select minutes_per_day as n from membership where project_id = ${projectId} and person_id = ${personId}`,
-    ),
+    capacityMinutes: minutesGiven(tx, projectId, personId, today),
     doneMinutes: done?.minutes ?? 0,
     doneToday: done?.n ?? 0,
   }

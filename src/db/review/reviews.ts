@@ -1,6 +1,7 @@
 import { findsAny, int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { versionName } from '#core/cases/steps.ts'
+import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
 import { reviewAsked, suggestion } from '#db/cases/tables.ts'
 
@@ -41,6 +42,19 @@ export function answerReview(
     tx.run(sql`update review_asked set answer = ${of.answer}, answered_at = ${of.at} where id = ${id}`)
   return [...new Set(open.map(({ askedBy }) => askedBy))]
 }
+
+/** Cases somebody was asked to review and has not answered about. */
+export const reviewsAskedOf = (tx: Tx, projectId: number, personId: string): { ref: string; title: string }[] =>
+  rowsOf(
+    tx,
+    { ref: text, title: text },
+    sql`
+      select distinct ${keySql('case', 'c.number')} as ref, c.title
+      from review_asked a
+      join test_case c on c.id = a.case_id
+      where a.person_id = ${personId} and a.answer is null and a.project_id = ${projectId} and c.deleted_at is null
+      order by c.number`,
+  )
 
 export interface ReviewRow {
   readonly person: string

@@ -107,6 +107,11 @@ export function setTeam(tx: Tx, runId: number, people: readonly string[]): void 
   tx.delete(runPerson).where(eq(runPerson.runId, runId)).run()
   for (const personId of people) tx.insert(runPerson).values({ runId, personId }).run()
 }
+/** Puts somebody into the team of a run; answers the run. */
+export function joinTeam(tx: Tx, runId: number, personId: string): { id: number; number: number } {
+  tx.insert(runPerson).values({ runId, personId }).onConflictDoNothing().run()
+  return { id: runId, number: runById(tx, runId)?.number ?? 0 }
+}
 export const teamIds = (tx: Tx, runId: number): string[] =>
   tx
     .select({ id: runPerson.personId })

@@ -20,7 +20,7 @@ it('answers an address that leads nowhere with a problem that says where to look
 })
 it('says by which methods an address may be asked', async () => {
   const answer = await memoryApp().ask('PUT', '/me', {})
-  expect([answer.status, answer.body.detail]).to.deep.equal([405, '/api/v1/me is asked with GET, not with PUT.'])
+  expect([answer.status, answer.body.detail]).to.deep.equal([405, '/api/v1/me is asked with GET, PATCH, not with PUT.'])
 })
 it('reads a path that cannot be decoded as one that leads nowhere', async () => {
   expect((await memoryApp().ask('GET', '/projects/%E0%A4%A/cases')).status).to.equal(404)

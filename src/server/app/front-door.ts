@@ -1,10 +1,23 @@
+import { randomUUID } from 'node:crypto'
 import type { IncomingMessage, RequestListener, Server, ServerResponse } from 'node:http'
-import { addressHeader, forwardedHeaders, realAddress, type Trusts } from '#server/http/address.ts'
+import { addressHeader, forwardedHeaders, realAddress, requestHeader, type Trusts } from '#server/http/address.ts'
 
 export interface DoorOf {
   /** Answers go out by TLS, here or at a proxy before us. */
   readonly secure: boolean
   readonly trusts: Trusts
+  /** Hears of everything that was answered. */
+  readonly told: (answered: Answered) => void
+}
+
+export interface Answered {
+  readonly id: string
+  readonly method: string
+  /** Without what is asked behind the question mark: it may hold words of people. */
+  readonly path: string
+  readonly status: number
+  readonly ms: number
+  readonly address: string
 }
 
 const methods = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'])
@@ -24,14 +37,15 @@ const onAll = (secure: boolean): Readonly<Record<string, string>> => ({
 const apiPolicy = "default-src 'none'; frame-ancestors 'none'"
 
 /** What stands before all that answers: whom we really talk to, what is asked at all, and what every answer says. */
-export function frontDoor({ secure, trusts }: DoorOf, inside: RequestListener): RequestListener {
+export function frontDoor({ secure, trusts, told }: DoorOf, inside: RequestListener): RequestListener {
   const headers = onAll(secure)
   return (request, response) => {
     for (const [name, value] of Object.entries(headers)) response.setHeader(name, value)
     if (request.url?.startsWith('/api/')) response.setHeader('content-security-policy', apiPolicy)
     response.on('finish', () => hangUp(request))
-    if (!methods.has(request.method ?? '')) return refuseMethod(request, response)
     nameAddress(request, trusts)
+    nameRequest(request, response, told)
+    if (!methods.has(request.method ?? '')) return refuseMethod(request, response)
     inside(request, response)
   }
 }
@@ -41,6 +55,23 @@ function nameAddress(request: IncomingMessage, trusts: Trusts): void {
   const address = realAddress(request.socket.remoteAddress ?? '', String(forwarded ?? ''), trusts)
   for (const name of forwardedHeaders) delete request.headers[name]
   request.headers[addressHeader] = address
+}
+
+function nameRequest(request: IncomingMessage, response: ServerResponse, told: DoorOf['told']): void {
+  const id = randomUUID()
+  const began = performance.now()
+  request.headers[requestHeader] = id
+  response.setHeader(requestHeader, id)
+  response.on('finish', () =>
+    told({
+      id,
+      method: request.method ?? '',
+      path: (request.url ?? '').split('?')[0] ?? '',
+      status: response.statusCode,
+      ms: Math.round((performance.now() - began) * 10) / 10,
+      address: String(request.headers[addressHeader]),
+    }),
+  )
 }
 
 function refuseMethod({ method }: IncomingMessage, response: ServerResponse): void {

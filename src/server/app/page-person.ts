@@ -1,9 +1,15 @@
-import { findPerson, type PersonRow } from '#db/people/people.ts'
+import { findProject } from '#db/projects/projects.ts'
+import { stillIn } from '#server/http/answer.ts'
+import { type Asker, factorAskedBy } from '#server/http/permission.ts'
 import { services } from './services.ts'
 
-/** Who asks for a page, by the sign-in cookie. */
-export async function personAsking(headers: Headers): Promise<PersonRow | null> {
-  const own = services()
-  const id = await own.signIn.personOf(headers)
-  return (id === null ? undefined : findPerson(own.db, id)) ?? null
+/** Who asks for a page. */
+export const pageAsker = (request: Request): Promise<Asker | null> => stillIn(services(), request)
+
+/** Whether somebody has to set a second factor up before this page: the project or the installation asks for one. */
+export function wantsFactorFirst({ person, signIn }: Asker, { pathname }: URL): boolean {
+  if (person.twoFactorEnabled || person.byProvider || signIn === undefined) return false
+  const { db } = services()
+  const key = /^\/p\/(\w+)/.exec(pathname)?.[1]
+  return key !== undefined && factorAskedBy(db, findProject(db, key)) !== null
 }

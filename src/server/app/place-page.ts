@@ -1,11 +1,16 @@
 import type { Contract } from '#core/lib/contract.ts'
 import { type Keyed, keyOf, readKey } from '#core/lib/key.ts'
 import type { Served } from '#core/lib/question.ts'
+import type { Me } from '#core/people/contract.ts'
+import type { Member } from '#core/people/members-contract.ts'
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
 import { casesPageOf } from '#server/cases/list-cases.ts'
 import { caseSheetOf } from '#server/cases/read-case.ts'
 import { listDefects, readDefect } from '#server/defects/keep-defects.ts'
+import type { Asker } from '#server/http/permission.ts'
 import type { Input } from '#server/http/route.ts'
+import { readMember } from '#server/people/read-member.ts'
+import { meOf } from '#server/people/sign-in.ts'
 import { listPlans, readPlan } from '#server/plans/keep-plans.ts'
 import { listSuites, readSuite } from '#server/plans/keep-suites.ts'
 import { todayOf } from '#server/projects/read-today.ts'
@@ -18,6 +23,7 @@ import { listRuns, readRun } from '#server/runs/keep-runs.ts'
 import { readDrafting } from '#server/techniques/keep-models.ts'
 import { coverageJob } from '#server/workers/questions.ts'
 import { servedUnlessRefused } from './served.ts'
+import { services } from './services.ts'
 import type { PageContext } from './shell-page.ts'
 
 const first: ListQuery = { limit: 100 }
@@ -155,3 +161,13 @@ export const draftingPage = (page: PageContext, place: Place) => ({
   asked: { params: { key: page.row.key, ref: keyOf('requirement', place.number) } },
   answer: readDrafting({ tx: page.own.db, project: page.row }, about(place.number)),
 })
+
+export const ownPage = ({ person }: Asker): { me: Me; at: number } => ({
+  me: meOf(services().db, person),
+  at: services().now(),
+})
+
+export function memberPage(page: PageContext, person: string): Served<Member> {
+  const params = { key: page.row.key, person }
+  return { asked: { params }, answer: readMember(page.context, { params, query: undefined, body: undefined }) }
+}

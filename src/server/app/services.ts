@@ -1,13 +1,16 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { randomBytes } from 'node:crypto'
-import { join } from 'node:path'
-import { pino } from 'pino'
+import { mkdirSync } from 'node:fs'
 import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
 import { forgetIdempotent } from '#db/installation/answers.ts'
+import { newLog } from './log.ts'
+import type { Mail } from '#core/integrations/mail.ts'
 import { eventHub } from '#server/http/events.ts'
 import { guessCounter } from '#server/http/guesses.ts'
+import { sealBy } from '#server/http/seal.ts'
 import type { Services } from '#server/http/services.ts'
 import { signInLibrary } from '#server/http/sign-in.ts'
+import { keyOf } from '#server/installation/key.ts'
+import { sealTokens } from '#server/projects/update-project.ts'
+import { noMail, smtpMail } from '#server/integrations/mail.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
 import { jobPool } from '#server/workers/pool.ts'
 
@@ -48,24 +51,30 @@ function start(data: string): Services {
   const forget = () => forgetIdempotent(db, Date.now() - keptDays * day)
   forget()
   setInterval(forget, day).unref()
-  const log = pino({ level: process.env['ROVANT_LOG'] ?? 'warn' })
+  const key = keyOf(data)
+  const seal = sealBy(key)
+  sealTokens(db, seal)
+  const log = newLog()
+  const securityLog = log.child({}, { level: 'info' })
   mkdirSync(incomingFolder(data), { recursive: true })
   return {
     db,
     data,
     evidence: evidenceFolder(data),
-    signIn: signInLibrary(db, { secret: secretOf(data), secure: process.env['ROVANT_TLS'] === '1' }),
+    signIn: signInLibrary(db, { secret: key, secure: process.env['ROVANT_TLS'] === '1' }),
+    seal,
     guesses: guessCounter(),
     events: eventHub(),
     jobs: jobPool(databaseFile(data)),
     now: Date.now,
-    logError: (error) => log.error(error),
+    mail: mailOf(process.env['ROVANT_MAIL'], process.env['ROVANT_MAIL_FROM']),
+    baseAddress: (process.env['ROVANT_BASE_ADDRESS'] ?? process.env['ROVANT_ADDRESS'])?.replace(/\/$/, '') ?? null,
+    logError: (error, request) => log.error({ err: error, request }, 'a request failed'),
+    // Told at any level: whoever watches over the installation has to hear of it.
+    logSecurity: (event) => securityLog.info({ security: event }, event.told),
   }
 }
 
-/** The key that signs cookies: made once per data directory and kept beside the database. */
-function secretOf(data: string): string {
-  const file = join(data, 'secret')
-  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 })
-  return readFileSync(file, 'utf8').trim()
-}
+/** The mail server named by whoever started this, if any. */
+const mailOf = (url: string | undefined, from: string | undefined): Mail =>
+  url ? smtpMail(url, from ?? `rovant@${new URL(url).hostname}`) : noMail

@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { it } from 'mocha'
 import { versionName } from '#core/cases/steps.ts'
-import { addPerson } from '#db/people/people.ts'
+import { addPerson, nobody } from '#db/people/people.ts'
 import { addProject, findProjectById } from '#db/projects/projects.ts'
 import { findCase } from '#db/cases/cases.ts'
 import { versionsOf, workingCopy } from '#db/cases/versions.ts'
@@ -39,7 +39,7 @@ it('never gives a version number twice, never an older one, and never changes wh
         contextOf({
           tx: db,
           now: ++now,
-          person: { id, name: id, email: '', administrator: false },
+          person: { ...nobody, id, name: id, email: '', administrator: false },
           project,
           role: 'lead',
           expected: 0,

@@ -16,7 +16,7 @@ import { customFields } from '#db/projects/fields.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
-import { csvText } from './csv-text.ts'
+import { csvText } from '#server/http/csv-text.ts'
 import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
 
 type ExportFormat = (typeof exportFormats)[number]
@@ -53,16 +53,19 @@ const endings: Readonly<Record<ExportFormat, string>> = {
   pdf: 'pdf',
 }
 
-export const exportFile = ({ tx, project, now }: OpenContext, { query }: Input<typeof contract>): Promise<Response> =>
-  fileAnswer(exportProject(tx, project, { ...query, now }))
+export const exportFile = (context: OpenContext, { query }: Input<typeof contract>): Promise<Response> =>
+  exported(context, query)
 
-export const exportChosen = (
-  { tx, project, now }: OpenContext,
-  { body }: Input<typeof chosenContract>,
-): Promise<Response> => fileAnswer(exportProject(tx, project, { ...body, now }))
+export const exportChosen = (context: OpenContext, { body }: Input<typeof chosenContract>): Promise<Response> =>
+  exported(context, body)
 
-async function fileAnswer(exported: Promise<Exported>): Promise<Response> {
-  const made = await exported
+/** A file of the project; who took it away is among the security events. */
+async function exported(context: OpenContext, of: Omit<ExportOf, 'now'>): Promise<Response> {
+  const { tx, project, now } = context
+  const made = await exportProject(tx, project, { ...of, now })
+  context.store((inside) =>
+    inside.secure({ kind: 'export', told: `${of.what} of ${project.key} were exported as ${of.format}` }),
+  )
   return new Response(Buffer.from(made.bytes), {
     headers: {
       'content-type': made.mime,

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { listCases } from '#core/cases/contract.ts'
+import { listCases, updateCase } from '#core/cases/contract.ts'
 import {
   dropMapping,
   dropStanding,
@@ -17,8 +17,8 @@ import {
   undoImport,
 } from '#core/formats/contract.ts'
 import { listRequirements } from '#core/requirements/contract.ts'
-import { type Shop, shop } from '#test/app.ts'
-import { caseOf, makeCase, makeRequirements } from '#test/make.ts'
+import { minute, type Shop, shop } from '#test/app.ts'
+import { caseOf, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 import { importDue } from './standing-imports.ts'
 
 const sheet = 'Title,Action,Expected,Importance\nPays,Insert the card,It is read,High\n,Take it,,\nLeaves,Go,Gone,Low\n'
@@ -54,6 +54,39 @@ it('takes an import back whole, but for what was touched since', async () => {
   expect([done.deleted, await titles(of)]).to.deep.equal([2, []])
   expect((await of.tester.refused(undoImport, { params: { id: act?.id ?? 0 } })).status).to.be.oneOf([404, 422])
   expect((await of.tester.refused(undoImport, { params: { id: 99 } })).status).to.equal(404)
+})
+it('lets a tester take back their own import alone, and of it only what nobody else works with', async () => {
+  const of = shop()
+  await bring(of, sheet)
+  const [act] = (await of.viewer.ask(listImports)).rows
+  const undo = { params: { id: act?.id ?? 0 } }
+  of.db.$client
+    .prepare("insert into membership (project_id, person_id, role) values (?, 'stranger', 'tester')")
+    .run(of.project().id)
+  const other = await of.stranger.refused(undoImport, undo)
+  expect([other.status, other.detail]).to.deep.equal([
+    403,
+    'This import is somebody else’s; they or a lead can take it back.',
+  ])
+  const [executed = ''] = (await makeRun(of, ['TC-2'])).items.map((item) => item.case)
+  const done = await of.tester.ask(undoImport, undo)
+  expect([done.deleted, done.kept, await titles(of)]).to.deep.equal([1, [executed], ['Leaves']])
+})
+it('keeps for a tester what somebody else changed of their import; a lead takes all of it back', async () => {
+  for (const [who, left] of [
+    ['tester', ['Pays quickly']],
+    ['lead', []],
+  ] as const) {
+    const of = shop()
+    await bring(of, sheet)
+    const { id, version } = await caseOf(of.lead, 'TC-1')
+    expect(id).to.be.greaterThan(0)
+    of.pass(minute)
+    await of.lead.ask(updateCase, { params: { ref: 'TC-1' }, body: { title: 'Pays quickly' }, version })
+    const [act] = (await of.viewer.ask(listImports)).rows
+    await of[who].ask(undoImport, { params: { id: act?.id ?? 0 } })
+    expect(await titles(of), who).to.deep.equal(left)
+  }
 })
 it('brings nothing of a file with a fault, and names the place', async () => {
   const of = shop()

@@ -5,6 +5,7 @@ import { customFields } from '#db/projects/fields.ts'
 import { findProject, type ProjectRow } from '#db/projects/projects.ts'
 import { contextOf } from '#server/http/context.ts'
 import type { Store } from '#server/installation/store.ts'
+import { nobody } from '#db/people/people.ts'
 import { countsOf, planImport, refusal, type Store as Transact } from './import-read.ts'
 import { keptMapping } from './keep-imports.ts'
 import { type FileFormat, type ReadAnswer, readFile } from './read-file.ts'
@@ -56,7 +57,7 @@ async function prepare(store: Store, key: string, of: ImportAs): Promise<{ trans
           contextOf({
             tx,
             now: Date.now(),
-            person: { id: '', name: 'command line', email: '', administrator: true },
+            person: { ...nobody, id: '', name: 'command line', email: '', administrator: true },
             project,
             role: 'lead',
             expected: 0,

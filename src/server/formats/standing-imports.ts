@@ -23,6 +23,7 @@ import { customFields } from '#db/projects/fields.ts'
 import { type Context, contextOf } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
+import { nobody } from '#db/people/people.ts'
 import { refusal, type Store as Transact } from './import-read.ts'
 import { readFile } from './read-file.ts'
 import { storeImport } from './store-import.ts'
@@ -131,7 +132,13 @@ export async function importDue(
           const { context, changes } = contextOf({
             tx,
             now: services.now(),
-            person: { id: standing.personId ?? '', name: 'standing import', email: '', administrator: false },
+            person: {
+              ...nobody,
+              id: standing.personId ?? '',
+              name: 'standing import',
+              email: '',
+              administrator: false,
+            },
             project,
             role: 'tester',
             expected: 0,

@@ -6,7 +6,7 @@ import { readContent, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { dumpProject } from '#db/formats/archive.ts'
 import type { Db } from '#db/open.ts'
 import { addMember } from '#db/people/members.ts'
-import { addPerson } from '#db/people/people.ts'
+import { addPerson, nobody } from '#db/people/people.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
 import { addRelease } from '#db/projects/releases.ts'
 import { contextOf } from '#server/http/context.ts'
@@ -35,7 +35,7 @@ function start(): { db: Db; store: Store } {
         contextOf({
           tx,
           now: ++clock,
-          person: { id: 'mira', name: 'Mira Kell', email: '', administrator: false },
+          person: { ...nobody, id: 'mira', name: 'Mira Kell', email: '', administrator: false },
           project,
           role: 'lead',
           expected: 0,

@@ -4,9 +4,10 @@ import { z } from 'zod'
 import type { undoImport as contract } from '#core/formats/contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { mayDo } from '#core/lib/rights.ts'
 import { caseById, saveCase } from '#db/cases/cases.ts'
 import { workingCopy } from '#db/cases/versions.ts'
-import { endAct, findAct, swapWorking } from '#db/formats/imports.ts'
+import { endAct, findAct, swapWorking, workedWith } from '#db/formats/imports.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { customFields, setTags, setValues } from '#db/projects/fields.ts'
 import { requirementById, saveRequirement } from '#db/requirements/requirements.ts'
@@ -55,15 +56,25 @@ const requirementSet = z
   })
   .partial()
 
-/** Takes a whole import back: what it made is deleted (and can be brought back), what it changed says again what it said before. What somebody changed since is left and named. */
+/**
+ * Takes a whole import back: what it made is deleted (and can be brought back), what it changed says again what it said before. What
+ * somebody changed since is left and named. Deleting is for leads: others take back their own imports alone, and of them what nobody
+ * else has worked with.
+ */
 export function undoImport(context: Context, { params }: Input<typeof contract>): Answer<typeof contract> {
   const { tx, project, now } = context
   const act = findAct(tx, project.id, params.id)
   if (!act) throw new Refusal('not-found', 'There is no such import in this project.')
   if (act.undoneAt !== null) throw new Refusal('refused', 'This import was taken back already.')
-  const made = numbersIn(act.made)
+  const kind = act.what === 'case' ? 'case' : 'requirement'
+  const deletes = mayDo(context.role, 'delete')
+  if (!deletes && act.personId !== context.person.id)
+    throw new Refusal('not-allowed', 'This import is somebody else’s; they or a lead can take it back.')
+  const all = numbersIn(act.made)
+  const used = deletes ? new Map<number, number>() : workedWith(tx, kind, all, act)
+  const made = all.filter((id) => !used.has(id))
   hideRows(tx, act.what === 'case' ? 'test_case' : 'requirement', made, now)
-  const kept: string[] = []
+  const kept = [...used.values()].map((number) => keyOf(kind, number))
   const swapped: number[] = []
   for (const before of beforeShape.parse(JSON.parse(act.changed))) {
     const ref = act.what === 'case' ? undoCase(context, before, swapped) : undoRequirement(context, before)
@@ -71,7 +82,6 @@ export function undoImport(context: Context, { params }: Input<typeof contract>)
   }
   swapWorking(tx, act.id, swapped)
   endAct(tx, act.id, now)
-  const kind = act.what === 'case' ? 'case' : 'requirement'
   context.change({
     kind,
     id: made[0] ?? 0,

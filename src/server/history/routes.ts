@@ -1,12 +1,13 @@
 import * as contract from '#core/history/contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
-import { listHistory } from './list-history.ts'
+import { historyCsv, listHistory } from './list-history.ts'
 import { restoreObject } from './restore-object.ts'
 import { streamEvents } from './stream-events.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const historyRoutes: readonly Route[] = [
   on(contract.listHistory, listHistory),
+  onOpen(contract.historyCsv, historyCsv),
   onOpen(contract.streamEvents, streamEvents),
   on(contract.restoreObject, restoreObject),
 ]

@@ -3,6 +3,9 @@ import { BlockList, isIP, isIPv4, SocketAddress } from 'node:net'
 /** The header in which the front door tells the rest of the server whom it talks to; what a client sends under this name is dropped. */
 export const addressHeader = 'x-rovant-address'
 
+/** What each request is called in the log; the door gives it, and answers it. */
+export const requestHeader = 'x-request-id'
+
 /** What a proxy says of whom it speaks for; believed of trusted ones alone. */
 export const forwardedHeaders = [
   'forwarded',

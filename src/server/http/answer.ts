@@ -1,17 +1,21 @@
 import { createHash } from 'node:crypto'
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import type { TokenLimit } from '#core/people/token.ts'
-import { findPerson, type PersonRow } from '#db/people/people.ts'
+import { findPerson, nobody } from '#db/people/people.ts'
+import { noteSignInUse } from '#db/people/sign-ins.ts'
 import { noteTokenUse, tokenOwner } from '#db/people/tokens.ts'
 import { findProject, type ProjectRow } from '#db/projects/projects.ts'
+import type { Tx } from '#db/open.ts'
+import { requestHeader } from './address.ts'
 import type { Incoming } from './asked.ts'
+import type { Context, ContextParts } from './context.ts'
+import { transact } from './transact.ts'
+import { unlessFull } from './disk.ts'
 import { problemOf } from './errors.ts'
-import { allow, type Asker, roleOf } from './permission.ts'
+import { allow, type Asker, factorAskedBy, roleOf } from './permission.ts'
 import type { Route } from './route.ts'
 import type { Services } from './services.ts'
 
-const nobody: PersonRow = { id: '', name: 'Nobody', email: '', administrator: false }
 const noProject: ProjectRow = {
   id: 0,
   key: '',
@@ -22,6 +26,7 @@ const noProject: ProjectRow = {
   freshnessDays: 14,
   approvalRequired: false,
   reasonAsked: false,
+  secondFactorAsked: false,
   structureVersion: 0,
   createdAt: 0,
 }
@@ -34,29 +39,52 @@ export async function answerRoute(services: Services, route: Route, incoming: In
     const key = incoming.params['key']
     const project = key === undefined ? noProject : findProject(services.db, key)
     const role = project && found ? roleOf(services.db, project, found) : null
-    allow(contract, { asker: found, project, role, key })
+    allow(contract, { asker: found, project, role, key, factorAskedBy: factorAskedBy(services.db, project) })
     const now = services.now()
     const expected = versionNamed(contract, incoming.request)
-    const { person, limit } = found ?? { person: nobody, limit: null }
+    const asker: Asker = found ?? { person: nobody, limit: null }
+    const { address } = incoming
     return await route.answer({
       ...incoming,
       services,
-      person,
-      parts: (tx) => ({ tx, now, person, limit, project: project ?? noProject, role: role ?? 'viewer', expected }),
+      person: asker.person,
+      parts: (tx) => ({
+        ...asker,
+        tx,
+        now,
+        project: project ?? noProject,
+        role: role ?? 'viewer',
+        expected,
+        address,
+      }),
     })
   } catch (error) {
-    return problemOf(error, services.logError)
+    const id = incoming.request.headers.get(requestHeader) ?? undefined
+    return problemOf(error, (failure) => services.logError(failure, id))
   }
 }
 
-/** The last use of a token is noted to this. */
+/** A way to store what concerns nobody’s project and nobody who is signed in. */
+export function storingFor(services: Services, address: string): <T>(work: (context: Context) => T) => T {
+  const parts = (tx: Tx): ContextParts => ({
+    tx,
+    now: services.now(),
+    person: nobody,
+    limit: null,
+    project: noProject,
+    role: 'viewer',
+    expected: 0,
+    address,
+  })
+  return (work) => transact({ services, parts }, work)
+}
+
+/** The last use of a token and of a sign-in is noted to this. */
 const noted = 60_000
 
 async function askerIn(services: Services, request: Request): Promise<Asker | null> {
   const bearer = /^Bearer (\S+)$/.exec(request.headers.get('authorization') ?? '')?.[1]
-  return bearer === undefined
-    ? askerOf(services, await services.signIn.personOf(request.headers), null)
-    : byToken(services, bearer)
+  return bearer === undefined ? bySignIn(services, request.headers) : byToken(services, bearer)
 }
 
 /** Who asks with a request that goes on; `null` once their sign-in or token has ended. */
@@ -69,19 +97,22 @@ export async function stillIn(services: Services, request: Request): Promise<Ask
   }
 }
 
+async function bySignIn(services: Services, headers: Headers): Promise<Asker | null> {
+  const signedIn = await services.signIn.personOf(headers)
+  const person = signedIn ? findPerson(services.db, signedIn.personId) : undefined
+  if (!signedIn || !person) return null
+  unlessFull(() => noteSignInUse(services.db, signedIn.signIn, services.now(), noted))
+  return { person, limit: null, signIn: signedIn.signIn }
+}
+
 function byToken(services: Services, bearer: string): Asker {
   const { db } = services
   const token = tokenOwner(db, createHash('sha256').update(bearer).digest('hex'), services.now())
-  const asker = token ? askerOf(services, token.personId, token) : null
-  if (!token || !asker)
+  const person = token ? findPerson(db, token.personId) : undefined
+  if (!token || !person)
     throw new Refusal('not-signed-in', 'This token does not work: it was revoked, has ended, or never was one of here.')
-  noteTokenUse(db, token.id, services.now(), noted)
-  return asker
-}
-
-function askerOf({ db }: Services, personId: string | null, limit: TokenLimit | null): Asker | null {
-  const person = personId === null ? undefined : findPerson(db, personId)
-  return person ? { person, limit } : null
+  unlessFull(() => noteTokenUse(db, token.id, services.now(), noted))
+  return { person, limit: token }
 }
 
 function versionNamed(contract: Contract, request: Request): number {

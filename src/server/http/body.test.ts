@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { Refusal } from '#core/lib/refusal.ts'
-import { type BodyLimit, bytesOf } from './body.ts'
+import { type BodyLimit, bytesOf, json } from './body.ts'
 
 const limit: BodyLimit = { bytes: 1000, seconds: 5, tooLarge: 'Too much.' }
 
@@ -54,4 +54,11 @@ it('waits for a slow body, and not for ever', async () => {
   expect(await refusalOf(bytesOf(slow, { ...limit, seconds: 0.2 }))).to.equal('too-slow')
   const silent = sending(() => new Promise(() => undefined))
   expect(await refusalOf(bytesOf(silent, { ...limit, seconds: 0.1 }))).to.equal('too-slow')
+})
+it('refuses the sign NUL as it is escaped, and leaves letters that only look like it', () => {
+  const slash = '\\'
+  expect(() => json(`{"name":"a${slash}u0000b"}`)).to.throw(Refusal, 'NUL')
+  expect(() => json(`{"name":"a${slash.repeat(3)}u0000b"}`)).to.throw(Refusal, 'NUL')
+  expect(json(`{"name":"a${slash.repeat(2)}u0000b"}`)).to.deep.equal({ name: `a${slash}u0000b` })
+  expect(() => json('{"name":')).to.throw(Refusal, 'not JSON')
 })

@@ -68,11 +68,19 @@ export const bodyText = async (contract: Contract, request: Request): Promise<st
 
 export function json(text: string): unknown {
   try {
-    return JSON.parse(text)
-  } catch {
+    const read: unknown = JSON.parse(text)
+    // The escape may itself be escaped; then it is six letters and no sign.
+    if (/(?<!\\)(?:\\\\)*\\u0000/.test(text)) throw nulRefusal()
+    return read
+  } catch (error) {
+    if (error instanceof Refusal) throw error
     throw new Refusal('invalid', 'The body is not JSON; nothing was stored.')
   }
 }
+
+/** Texts end at this sign for much of what reads them, so that two of them could be taken for one. */
+const nulRefusal = (): Refusal =>
+  new Refusal('invalid', 'It holds the sign NUL, which no text may hold; nothing was stored.')
 
 /** Rich text wherever the schema says there is some, made safe: the one way in for all endpoints. */
 function cleaned(schema: Contract['body'], body: unknown): unknown {
@@ -99,6 +107,8 @@ export function inputOf<C extends Contract>(
   body: unknown,
 ): { readonly input: Input<C>; readonly raw: Raw } {
   const raw = { params, query: Object.fromEntries(url.searchParams), body }
+  for (const value of [...Object.values(params), ...url.searchParams.values()])
+    if (value?.includes('\0')) throw nulRefusal()
   const parts = {
     params: contract.params.safeParse(params),
     query: contract.query.safeParse(raw.query),

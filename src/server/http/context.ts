@@ -2,9 +2,11 @@ import type { Act } from '#core/history/acts.ts'
 import { createHash } from 'node:crypto'
 import type { Changes } from '#core/history/changes.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import type { Role } from '#core/people/contract.ts'
+import type { Role } from '#core/lib/rights.ts'
+import type { SecurityKind } from '#core/people/security-contract.ts'
 import type { Tx } from '#db/open.ts'
 import { addChange, addChanges, type ChangeEvent, type NewChange } from '#db/history/changes.ts'
+import { addSecurityEvent, type NewSecurityEvent } from '#db/people/security.ts'
 import { bumpStructure, type ProjectRow } from '#db/projects/projects.ts'
 import type { Asker } from './permission.ts'
 
@@ -20,6 +22,20 @@ export interface Context extends Asker {
   readonly change: (of: ChangeOf) => void
   /** The same for many objects at once; listeners are told of the last. */
   readonly changeMany: (all: readonly ChangeOf[]) => void
+  /** Writes down what concerns the safety of the installation. */
+  readonly secure: (of: SecureOf) => void
+  /** The same for what is done in another project, for acts of the whole installation. */
+  readonly within: (project: ProjectRow) => Context
+}
+
+interface SecureOf {
+  readonly kind: SecurityKind
+  /** What happened, as a sentence; never a secret. */
+  readonly told: string
+  /** Whom it is about; the one who asks, unless another is named. */
+  readonly person?: string | null
+  /** Who did it; the one who asks, unless another is named. */
+  readonly by?: string
 }
 
 type ChangeOf = Act & {
@@ -32,15 +48,30 @@ type ChangeOf = Act & {
 
 export interface ContextParts extends Asker {
   readonly tx: Tx
+  /** Where it is asked from. */
+  readonly address?: string
   readonly now: number
   readonly project: ProjectRow
   readonly role: Role
   readonly expected: number
 }
 
+interface Elsewhere {
+  readonly projectId: number
+  readonly changes: readonly ChangeEvent[]
+}
+interface Made {
+  readonly context: Context
+  readonly changes: readonly ChangeEvent[]
+  /** What was done in other projects. */
+  readonly elsewhere: readonly Elsewhere[]
+  readonly secured: readonly NewSecurityEvent[]
+}
+
 /** A context that notes what it changed, so that listeners are told once it is committed. */
-export function contextOf(parts: ContextParts): { context: Context; changes: ChangeEvent[] } {
+export function contextOf(parts: ContextParts, secured: NewSecurityEvent[] = []): Made {
   const changes: ChangeEvent[] = []
+  const elsewhere: Elsewhere[] = []
   let bumped = false
   const personId = parts.person.id === '' ? null : parts.person.id
   const entry = ({ id, verdict: _, detail, ...act }: ChangeOf): NewChange => ({
@@ -64,7 +95,26 @@ export function contextOf(parts: ContextParts): { context: Context; changes: Cha
     addChanges(parts.tx, all.slice(0, -1).map(entry))
     change(last)
   }
-  return { context: { ...parts, by: { now: parts.now, personId }, change, changeMany }, changes }
+  const secure = ({ kind, told, person = personId, by: doer = personId ?? undefined }: SecureOf) => {
+    const event = {
+      at: parts.now,
+      kind,
+      told,
+      personId: person,
+      byId: doer ?? null,
+      projectId: parts.project.id === 0 ? null : parts.project.id,
+      address: parts.address ?? '',
+    }
+    addSecurityEvent(parts.tx, event)
+    secured.push(event)
+  }
+  const within = (project: ProjectRow): Context => {
+    const made = contextOf({ ...parts, project }, secured)
+    elsewhere.push({ projectId: project.id, changes: made.changes })
+    return made.context
+  }
+  const by = { now: parts.now, personId }
+  return { context: { ...parts, by, change, changeMany, secure, within }, changes, elsewhere, secured }
 }
 
 /** The stored object, or a refusal that tells a deleted one from one that never was. */

@@ -1,4 +1,5 @@
 import { type FieldProblem, Refusal, type RefusalCode } from '#core/lib/refusal.ts'
+import { isDiskFull } from './disk.ts'
 
 /** The one table: every refusal's status and title. */
 export const errorTable: Readonly<Record<RefusalCode, { readonly status: number; readonly title: string }>> = {
@@ -17,6 +18,7 @@ export const errorTable: Readonly<Record<RefusalCode, { readonly status: number;
   'wrong-kind': { status: 415, title: 'Wrong kind of content' },
   'too-many': { status: 429, title: 'Too many' },
   'wrong-method': { status: 405, title: 'Not asked like this' },
+  'disk-full': { status: 507, title: 'Disk full' },
 }
 
 /** A refusal, or a bug, as an RFC 9457 problem document. A bug tells nothing of itself but that it was written down. */
@@ -29,6 +31,10 @@ export function problemOf(error: unknown, log: (error: unknown) => void): Respon
       ),
       log,
     )
+  if (isDiskFull(error)) {
+    log(error)
+    return problemOf(diskFull(), log)
+  }
   if (!(error instanceof Refusal)) {
     log(error)
     return problem(500, {
@@ -47,6 +53,13 @@ export function problemOf(error: unknown, log: (error: unknown) => void): Respon
     ...(current !== undefined && { current }),
   })
 }
+
+/** What everybody is told while the disk has no room: their words are theirs still, and reading goes on. */
+const diskFull = (): Refusal =>
+  new Refusal(
+    'disk-full',
+    'The disk of the server is full, so nothing was stored; reading goes on. Tell whoever runs the server; what is written on this page is kept.',
+  )
 
 /** The database refused a number or an id that stands for nothing. */
 const namesNothing = (error: unknown): boolean =>

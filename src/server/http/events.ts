@@ -9,6 +9,8 @@ export interface EventHub {
   readonly open: (stream: OpenStream) => () => void
   /** Ends the streams that were opened with this sign-in. */
   readonly endOf: (signIn: string) => void
+  /** Ends all streams of a person; those whose sign-in goes on open them again. */
+  readonly endOfPerson: (personId: string) => void
   readonly endAll: () => void
 }
 
@@ -45,6 +47,7 @@ export function eventHub(): EventHub {
       return () => void streams.delete(stream)
     },
     endOf: (signIn) => end((stream) => stream.signIn === signIn),
+    endOfPerson: (personId) => end((stream) => stream.personId === personId),
     endAll: () => end(() => true),
   }
 }

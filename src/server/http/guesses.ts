@@ -63,13 +63,26 @@ export function guessCounter(limits: GuessLimits = usual): Guesses {
       const [caller, owner] = [`from ${callerOf(address)}`, `for ${account}`]
       await count(callers, caller)
       await count(accounts, owner)
-      const answer = await look()
+      const answer = await lookAt(look, async () => {
+        await callers.reward(caller)
+        await accounts.reward(owner)
+      })
       if (right(answer)) {
         await callers.reward(caller)
         await accounts.delete(owner)
       }
       return answer
     },
+  }
+}
+
+/** What could not be looked at was no wrong guess. */
+async function lookAt<T>(look: () => Promise<T>, uncount: () => Promise<void>): Promise<T> {
+  try {
+    return await look()
+  } catch (error) {
+    await uncount()
+    throw error
   }
 }
 

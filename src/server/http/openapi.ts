@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Contract } from '#core/lib/contract.ts'
+import { type Contract, leastRole } from '#core/lib/contract.ts'
 import { errorTable } from './errors.ts'
 import { version } from './version.ts'
 
@@ -48,6 +48,7 @@ function operation(contract: Contract): object {
     summary: contract.summary,
     tags: [contract.path.split('/')[3] ?? contract.path.split('/')[1] ?? ''],
     'x-permission': contract.permission,
+    'x-least-role': leastRole(contract),
     security: contract.permission === 'open' ? [] : [{ cookie: [] }, { token: [] }],
     parameters: [
       ...parameters(contract.params, 'path'),

@@ -1,13 +1,12 @@
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { mayDo, rights, type Role } from '#core/lib/rights.ts'
 import { scopeRefusal, type TokenLimit } from '#core/people/token.ts'
+import { readSetting, writeSetting } from '#db/installation/settings.ts'
 import type { Tx } from '#db/open.ts'
-import type { Role } from '#core/people/contract.ts'
 import { roleIn } from '#db/people/members.ts'
 import type { PersonRow } from '#db/people/people.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
-
-const rank: Readonly<Record<Role, number>> = { viewer: 1, tester: 2, lead: 3 }
 
 /** What a person may do in a project; a token limited to another project may do nothing there. */
 export function roleOf(tx: Tx, { id }: Pick<ProjectRow, 'id'>, { person, limit }: Asker): Role | null {
@@ -19,6 +18,8 @@ export function roleOf(tx: Tx, { id }: Pick<ProjectRow, 'id'>, { person, limit }
 export interface Asker {
   readonly person: PersonRow
   readonly limit: TokenLimit | null
+  /** The token of the sign-in they ask with; none where they ask with an API token. */
+  readonly signIn?: string | undefined
 }
 
 interface Asking {
@@ -26,10 +27,12 @@ interface Asking {
   readonly project: ProjectRow | undefined
   readonly role: Role | null
   readonly key: string | undefined
+  /** What asks for a second factor. */
+  readonly factorAskedBy: string | null
 }
 
-/** The permission matrix: what each contract asks of whom. What is not yours is answered as if it were not there. */
-export function allow(contract: Contract, { asker, project, role, key }: Asking): void {
+/** Holds the right a contract asks for against the role of who asks. What is not yours is answered as if it were not there. */
+export function allow(contract: Contract, { asker, project, role, key, factorAskedBy }: Asking): void {
   const { permission } = contract
   if (permission === 'open') return
   if (!asker)
@@ -39,14 +42,31 @@ export function allow(contract: Contract, { asker, project, role, key }: Asking)
   const narrowed = asker.limit && scopeRefusal(asker.limit.scope, contract)
   if (narrowed) throw new Refusal('not-allowed', narrowed)
   if (permission === 'person') return
-  if (permission === 'administrator') {
+  refuseWithoutFactor(asker, factorAskedBy)
+  const { least } = rights[permission]
+  if (least === 'administrator') {
     if (!asker.person.administrator || asker.limit?.projectId != null)
       throw new Refusal('not-allowed', 'Only an administrator of this installation can do this.')
     return
   }
-  if (role === null || rank[role] < rank[permission])
+  if (!mayDo(role, permission))
     throw new Refusal(
       'not-allowed',
-      `This asks for the role ${permission}; here you are a ${role ?? 'guest'}. Ask a lead of the project.`,
+      `This asks for the role ${least}; here you are a ${role ?? 'guest'}. Ask a lead of the project.`,
     )
+}
+
+const factorSetting = 'second factor asked'
+
+/** The name of what asks everybody for a second factor: the project, or the installation; `null` where nothing does. */
+export const factorAskedBy = (tx: Tx, project: ProjectRow | undefined): string | null =>
+  project?.secondFactorAsked ? project.name : installationAsksFactor(tx) ? 'This installation' : null
+
+export const installationAsksFactor = (tx: Tx): boolean => readSetting(tx, factorSetting) !== null
+export const askFactor = (tx: Tx, asked: boolean): void => writeSetting(tx, factorSetting, asked ? 'yes' : null)
+
+/** Where a second factor is asked for, whoever signed in without one gets no further than their own page. */
+function refuseWithoutFactor({ person, signIn }: Asker, askedBy: string | null): void {
+  if (askedBy !== null && signIn !== undefined && !person.twoFactorEnabled && !person.byProvider)
+    throw new Refusal('not-allowed', `${askedBy} asks for a second factor. Set one up on your own page, then go on.`)
 }

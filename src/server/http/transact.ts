@@ -1,27 +1,26 @@
 import { createHash } from 'node:crypto'
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import type { ChangeEvent } from '#db/history/changes.ts'
 import { addIdempotent, findIdempotent } from '#db/installation/answers.ts'
 import type { Asked } from './asked.ts'
 import { type Context, contextOf } from './context.ts'
 import { answerText, replyText } from './reply.ts'
 
 /** One transaction; who listens to the project is told of its changes once it is committed. */
-export function transact<T>(asked: Asked, work: (context: Context) => T): T {
-  const changes: ChangeEvent[] = []
-  let project = 0
-  const result = asked.services.db.transaction(
+export function transact<T>(asked: Pick<Asked, 'services' | 'parts'>, work: (context: Context) => T): T {
+  const { services } = asked
+  const [made, result] = services.db.transaction(
     (tx) => {
-      const made = contextOf(asked.parts(tx))
-      project = made.context.project.id
-      const value = work(made.context)
-      changes.push(...made.changes)
-      return value
+      const begun = contextOf(asked.parts(tx))
+      const value = work(begun.context)
+      return [begun, value] as const
     },
     { behavior: 'immediate' },
   )
-  if (changes.length > 0) asked.services.events.publish(project, changes)
+  const here = { projectId: made.context.project.id, changes: made.changes }
+  for (const { projectId, changes } of [here, ...made.elsewhere])
+    if (changes.length > 0) services.events.publish(projectId, changes)
+  made.secured.forEach(services.logSecurity)
   return result
 }
 

@@ -6,6 +6,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
 import { fileHash } from './file-hash.ts'
 import { copyDatabase, isRovantDatabase } from '#db/installation/integrity.ts'
+import { isDiskFull } from '#server/http/disk.ts'
 
 const listName = 'backup.json'
 const listShape = z.object({
@@ -121,8 +122,7 @@ async function check(from: string, list: BackupList): Promise<void> {
 
 /** A full disk in words; `null` for any other failure. */
 function fullDisk(error: unknown): Refusal | null {
-  const full = error instanceof Error && 'code' in error && /^(ENOSPC|EDQUOT|SQLITE_FULL)/.test(String(error.code))
-  return full
+  return isDiskFull(error)
     ? new Refusal(
         'refused',
         'The disk is full, so nothing was made and nothing is left half made; make room and try again.',

@@ -31,7 +31,7 @@ const folder = () => mkdtempSync(join(tmpdir(), 'rovant-data-'))
 const first = {
   name: 'Ada Min',
   email: 'ada@shop.example',
-  password: 'long enough',
+  password: 'nine green ferries',
   projectKey: 'SHOP',
   projectName: 'Shop',
 }

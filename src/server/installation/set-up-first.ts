@@ -1,6 +1,7 @@
 import type { setUpFirst as contract } from '#core/installation/contract.ts'
 import { addProject } from '#db/projects/projects.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
+import { refuseCommon } from '#server/people/passwords.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { isSetUpCode, setUpFirst as setUp, wrongCode } from './offer-set-up.ts'
 
@@ -14,6 +15,7 @@ export async function setUpFirst(
     look: async () => isSetUpCode(services.db, body.code),
     right: (is) => is,
   })
+  refuseCommon(body.password)
   // Hashing is work; it is done for whoever has the code.
   if (!right) throw wrongCode()
   const passwordHash = await hashPassword(body.password)

@@ -54,6 +54,28 @@ it('says the same of a wrong password and of an address that nobody has', async 
   ]
   expect([wrong.status, nobody.status, wrong.body.detail === nobody.body.detail]).to.deep.equal([401, 401, true])
 })
+it('does the same work for a wrong password, somebody invited, and an address of nobody', async () => {
+  const db = memoryDb()
+  const person = { administrator: false, passwordHash: await hashPassword('right enough') }
+  addPerson(db, { ...person, id: 'ada', name: 'Ada Min', email: 'ada@shop.example' }, startOfTests)
+  addPerson(db, { ...person, id: 'ben', name: 'Ben Ak', email: 'ben@shop.example', passwordHash: null }, startOfTests)
+  const worked: string[] = []
+  const passwords = {
+    hash: async () => {
+      worked.push('hashed')
+      return 'some hash'
+    },
+    verify: async () => {
+      worked.push('hashed')
+      return false
+    },
+  }
+  const library = signInLibrary(db, { secret: 'x'.repeat(64), secure: false, passwords })
+  for (const who of ['ada', 'ben', 'eve']) {
+    const { ok } = await library.tryPassword(`${who}@shop.example`, 'wrong enough', '192.0.2.1')
+    expect([ok, worked.splice(0)], who).to.deep.equal([false, ['hashed']])
+  }
+})
 it('takes no cookie that was made up', async () => {
   const app = await withSignIn()
   expect((await app.ask('GET', '/me', undefined, { cookie: 'rovant.session_token=abc.def' })).status).to.equal(401)

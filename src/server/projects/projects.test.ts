@@ -128,7 +128,7 @@ it('shows a tester today what is assigned and open, against the minutes of the d
   const ids = run.items.map(({ id }) => id)
   await of.lead.send('PATCH', `/projects/SHOP/runs/${run.key}/items`, { ids, set: { assigneeId: 'tester' } })
   const today = await of.tester.ask(readToday)
-  expect([today.queueTotal, today.queue[0]?.case, today.capacityMinutes]).to.deep.equal([1, 'TC-1', 300])
+  expect([today.queueTotal, today.queue[0]?.case, today.capacityMinutes]).to.deep.equal([1, 'TC-1', 288])
   await execute(of, ids[0] ?? 0, 'Passed')
   expect((await of.tester.ask(readToday)).queueTotal).to.equal(0)
 })
@@ -136,11 +136,16 @@ it('asks for a tracker’s token again when its address is another, and keeps wh
   const of = shop()
   const connect = { name: 'Board', url: 'https://board.example/x', token: 'secret' }
   await of.lead.ask(setTracker, { body: connect })
+  expect(of.db.$client.prepare('select token from tracker').pluck().get()).to.match(/^sealed\./)
   await of.lead.ask(setTracker, { body: { name: 'Harbour board', url: 'https://board.example/y' } })
   const elsewhere = { name: 'Board', url: 'https://elsewhere.example/x' }
   const refused = await of.lead.refused(setTracker, { body: elsewhere })
   expect([refused.status, refused.fields]).to.deep.equal([400, ['token']])
-  const kept = () => of.db.$client.prepare('select url, token from tracker').raw().all()
+  const kept = () =>
+    of.db.$client
+      .prepare('select url, token from tracker')
+      .all()
+      .map((row) => [Reflect.get(Object(row), 'url'), of.services.seal.open(String(Reflect.get(Object(row), 'token')))])
   expect(kept()).to.deep.equal([['https://board.example/y', 'secret']])
   await of.lead.ask(setTracker, { body: { ...elsewhere, token: '' } })
   expect(kept()).to.deep.equal([['https://elsewhere.example/x', '']])

@@ -7,13 +7,17 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/history/changes.ts'
 import { hostsInside, keepHostsInside } from '#db/installation/hosts.ts'
-import { dropTracker, saveTracker, trackerOf } from '#db/integrations/queries.ts'
+import { dropTracker, saveTracker, setTrackerToken, trackerOf, trackerTokens } from '#db/integrations/queries.ts'
+import type { Tx } from '#db/open.ts'
 import { findProject, saveProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { isSealed, type Seal } from '#server/http/seal.ts'
 
 export function updateProject(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
   const edit = definedOf(body)
+  if (edit.secondFactorAsked && !context.person.twoFactorEnabled)
+    throw new Refusal('refused', 'Set up a second factor of your own first; you would be the first to stand outside.')
   const detail = changedFields({ ...context.project }, edit)
   if (Object.keys(detail).length === 0) return { ok: true }
   saveProject(context.tx, context.project.id, edit)
@@ -21,31 +25,45 @@ export function updateProject(context: Context, { body }: Input<typeof contract>
   return { ok: true }
 }
 
-export function readTracker({ tx, project }: Context): Answer<typeof readTrackerContract> {
+export async function readTracker({ tx, project, services }: OpenContext): Promise<Answer<typeof readTrackerContract>> {
   const stored = trackerOf(tx, project.id)
-  // The token is a secret: it goes in and never out.
+  // The token is a secret: it goes in and never out. One that another key sealed is as good as none.
   return stored
-    ? { name: stored.name, url: stored.url, token: stored.token !== '' }
+    ? { name: stored.name, url: stored.url, token: (services.seal.open(stored.token) ?? '') !== '' }
     : { name: '', url: '', token: false }
 }
 
-export function setTracker(context: Context, { body }: Input<typeof trackerContract>): Answer<typeof trackerContract> {
+export async function setTracker(
+  { services, store }: OpenContext,
+  { body }: Input<typeof trackerContract>,
+): Promise<Answer<typeof trackerContract>> {
+  store((context) => connect(context, services.seal, body))
+  return { ok: true }
+}
+
+function connect(context: Context, seal: Seal, body: Input<typeof trackerContract>['body']): void {
   const { tx, project } = context
   const before = trackerOf(tx, project.id)
+  const token = before ? (seal.open(before.token) ?? '') : ''
   // A token is for the place it was given for: at another address whoever answers there would get it.
-  if (before && before.token !== '' && body.token === undefined && body.url !== '' && isElsewhere(before.url, body.url))
+  if (before && token !== '' && body.token === undefined && body.url !== '' && isElsewhere(before.url, body.url))
     throw new Refusal('invalid', 'The address is another one, so its token is asked for again; nothing was changed.', {
       fields: [{ field: 'token', message: 'is asked for again' }],
     })
   if (body.url === '') dropTracker(tx, project.id)
-  else saveTracker(tx, project.id, { name: body.name, url: body.url, token: body.token ?? before?.token ?? '' })
+  else saveTracker(tx, project.id, { name: body.name, url: body.url, token: seal.close(body.token ?? token) })
   context.change({
     kind: 'project',
     id: project.id,
     ref: project.key,
     action: body.url === '' ? 'tracker taken away' : 'tracker connected',
   })
-  return { ok: true }
+}
+
+/** Seals tokens that were kept before there was a seal, or were given on the command line. */
+export function sealTokens(db: Tx, seal: Seal): void {
+  for (const { projectId, token } of trackerTokens(db))
+    if (token !== '' && !isSealed(token)) setTrackerToken(db, projectId, seal.close(token))
 }
 
 const isElsewhere = (one: string, other: string): boolean => new URL(one).origin !== new URL(other).origin

@@ -10,7 +10,7 @@ import { findRequirement } from '#db/requirements/requirements.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
-import { csvText } from '#server/formats/csv-text.ts'
+import { csvAnswer } from '#server/http/csv-text.ts'
 import { coverageJob, gapsJob, staleJob, boardJob } from '#server/workers/questions.ts'
 
 const scoped = ({ tx, project }: OpenContext, query: Parameters<typeof scopeOf>[2]) => ({
@@ -104,12 +104,7 @@ export async function coverageCsv(context: OpenContext, { query }: Input<typeof 
     share(f.passing.plain.confident),
     Object.values(f.stale).reduce((sum, n) => sum + n, 0),
   ])
-  return new Response(csvText([header, ...rows]), {
-    headers: {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': `attachment; filename="${context.project.key}-coverage.csv"`,
-    },
-  })
+  return csvAnswer(`${context.project.key}-coverage`, [header, ...rows])
 }
 
 const share = (value: number | null): string => (value === null ? '' : value.toFixed(4))

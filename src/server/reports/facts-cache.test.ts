@@ -15,6 +15,7 @@ import { findProject } from '#db/projects/projects.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { setBuildState } from '#db/projects/releases.ts'
 import { itemsOfRun } from '#db/runs/items.ts'
+import { nobody } from '#db/people/people.ts'
 import { demoDb } from '../../../test/memory.ts'
 import { reportJobs } from './report-jobs.ts'
 
@@ -38,7 +39,7 @@ const context = () =>
   contextOf({
     tx: db,
     now: Date.now(),
-    person: { id: 'mira', name: 'Mira Kell', email: '', administrator: false },
+    person: { ...nobody, id: 'mira', name: 'Mira Kell', email: '', administrator: false },
     project: project(),
     role: 'lead',
     expected: 0,

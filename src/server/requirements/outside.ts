@@ -39,10 +39,16 @@ export function readOutside(
 }
 
 /** The adapter for the project's tracker; the one place that would choose between several kinds. */
-function trackerFor({ tx, project }: Context): { tracker: Tracker; name: string } {
+function trackerFor({ tx, project, services }: OpenContext): { tracker: Tracker; name: string } {
   const stored = trackerOf(tx, project.id)
   if (!stored) throw new Refusal('refused', 'This project is connected to no tracker; a lead can do so in its set-up.')
-  return { tracker: httpTracker({ ...stored, allowed: hostsInside(tx) }), name: stored.name }
+  const token = services.seal.open(stored.token)
+  if (token === null)
+    throw new Refusal(
+      'refused',
+      `The token of ${stored.name} was sealed with another key, as after a restore without it; a lead gives it again in the set-up.`,
+    )
+  return { tracker: httpTracker({ ...stored, token, allowed: hostsInside(tx) }), name: stored.name }
 }
 
 async function asked<T>(work: Promise<T>, kept: string): Promise<T> {

@@ -90,9 +90,10 @@ export function fileAnswer({ services, project, tx }: OpenContext, id: number): 
   const body = Readable.toWeb(createReadStream(join(services.evidence, stored.hash))) as ReadableStream<Uint8Array>
   return new Response(body, {
     headers: {
-      'content-type': stored.mime,
+      // What an archive says of a file is a claim of somebody else; it goes into a header only where it is a kind of ours.
+      'content-type': [...files, ...texts].includes(stored.mime) ? stored.mime : 'application/octet-stream',
       'content-length': String(stored.size),
-      'content-disposition': `${shown}; filename*=UTF-8''${encodeURIComponent(stored.name)}`,
+      'content-disposition': `${shown}; filename*=UTF-8''${encodeURIComponent(stored.name.replace(/[\ud800-\udfff]/gu, '\ufffd'))}`,
       'x-content-type-options': 'nosniff',
       'content-security-policy': "default-src 'none'; sandbox",
       'cache-control': 'private, max-age=31536000, immutable',

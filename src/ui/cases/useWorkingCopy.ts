@@ -5,7 +5,8 @@ import { contentShape, type Used } from '#core/cases/contract.ts'
 import { CallProblem, sentenceOf, isForGood } from '#ui/call.ts'
 import { keptPlace } from '#ui/kit/kept.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import { again, pause, type Sendable, storedText, timeText, useSending } from '#ui/shell/sending.ts'
+import { clockText } from '#ui/kit/moment.ts'
+import { again, pause, type Sendable, storedText, useSending } from '#ui/shell/sending.ts'
 import { merged } from '#core/cases/merge.ts'
 import { type Choice, decided, type OpenClash, openClash } from './clashes.ts'
 import { adopted, type Content, contentOf, type Draft, draftAfter, draftOf, withParameters } from './draft.ts'
@@ -66,7 +67,7 @@ export function useWorkingCopy(of: Written) {
       held.current.base = { content: kept.base, stamp: kept.stamp }
       joining.take(kept.content, base)
       storing.setState(
-        `What you typed here${kept.at === 0 ? '' : ` at ${timeText(kept.at)}`} was found and is not stored yet`,
+        `What you typed here${kept.at === 0 ? '' : ` at ${clockText(kept.at)}`} was found and is not stored yet`,
       )
     }
     return () => void storing.send()

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { setUpFirst } from '#core/installation/contract.ts'
+import { leastPassword } from '#core/people/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
@@ -38,7 +39,7 @@ export function FirstPage() {
         {field('code', 'One-time code from the console')}
         {field('name', 'Your name')}
         {field('email', 'Your e-mail', 'email')}
-        {field('password', 'A password of ten characters or more', 'password')}
+        {field('password', `A password of ${leastPassword} characters or more`, 'password')}
         {field('projectKey', 'Key of the first project, such as FERRY')}
         {field('projectName', 'Its name')}
         {problem && (

@@ -1,9 +1,10 @@
 import { useState } from 'react'
-import { signIn } from '#core/people/contract.ts'
+import { signIn, signInWithCode } from '#core/people/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
+import { Unfold } from '#ui/kit/Unfold.tsx'
 import { RovantMark } from '#ui/shell/RouteBar.tsx'
 import css from './SignIn.module.css'
 
@@ -12,6 +13,10 @@ interface Props {
   /** What was tried before, by a form the browser itself sent. */
   readonly email?: string | undefined
   readonly refused?: string | undefined
+  /** The password was right; a code of the second factor is asked for. */
+  readonly codeAsked?: boolean | undefined
+  /** The provider outside people may sign in by, or must. */
+  readonly signOn?: { readonly name: string; readonly only: boolean } | null
   /** The demo's people; none in an installation of one's own. */
   readonly sample: {
     readonly password: string
@@ -24,27 +29,42 @@ interface Entry {
   readonly password: string
 }
 
-function useEntering(to: string, refused: string | undefined) {
+function useEntering(to: string, { refused, codeAsked = false }: Pick<Props, 'refused' | 'codeAsked'>) {
   const [problem, setProblem] = useState(refused)
   const [busy, setBusy] = useState(false)
-  const enter = async (entry: Entry) => {
+  const [step, setStep] = useState<'password' | 'code'>(codeAsked ? 'code' : 'password')
+  const attempt = async (come: () => Promise<boolean>) => {
     setBusy(true)
     setProblem(undefined)
     try {
-      await call(signIn, { body: entry })
-      location.assign(to)
+      if (await come()) location.assign(to)
+      else {
+        setStep('code')
+        setBusy(false)
+      }
     } catch (error) {
       setProblem(sentenceOf(error))
       setBusy(false)
     }
   }
-  return { problem, busy, enter: (entry: Entry) => void enter(entry) }
+  return {
+    problem,
+    busy,
+    step,
+    enter: (entry: Entry) => void attempt(async () => !('code' in (await call(signIn, { body: entry })))),
+    enterCode: (code: string) =>
+      void attempt(async () => {
+        await call(signInWithCode, { body: { code } })
+        return true
+      }),
+    again: () => setStep('password'),
+  }
 }
 type Entering = ReturnType<typeof useEntering>
 
 /** Signs a person in and leads back to where they wanted to go. */
-export function SignInPage({ to, sample, email = '', refused }: Props) {
-  const entering = useEntering(to, refused)
+export function SignInPage({ to, sample, email = '', refused, codeAsked, signOn = null }: Props) {
+  const entering = useEntering(to, { refused, codeAsked })
   return (
     <main className={css['page']}>
       <section className={css['lead']}>
@@ -61,12 +81,28 @@ export function SignInPage({ to, sample, email = '', refused }: Props) {
       </section>
       <section className={css['form']} aria-label="Sign in">
         <h2>Sign in</h2>
-        <SignInForm {...entering} email={email} />
-        {sample && <Sample of={sample} {...entering} />}
+        {signOn && <ByProvider name={signOn.name} to={to} refused={signOn.only ? entering.problem : undefined} />}
+        {entering.step === 'code' ? (
+          <CodeForm {...entering} to={to} />
+        ) : signOn?.only ? (
+          <Unfold summary="Administrators: by password">
+            <SignInForm {...entering} email={email} />
+          </Unfold>
+        ) : (
+          <SignInForm {...entering} email={email} />
+        )}
+        {sample && entering.step === 'password' && <Sample of={sample} {...entering} />}
       </section>
     </main>
   )
 }
+
+const ByProvider = ({ name, to, refused }: { name: string; to: string; refused: string | undefined }) => (
+  <div className={css['provider']}>
+    <a href={`/sso/begin?to=${encodeURIComponent(to)}`}>Sign in with {name}</a>
+    {refused && <p role="alert">{refused}</p>}
+  </div>
+)
 
 const textIn = (form: HTMLFormElement, name: string): string => {
   const value = new FormData(form).get(name)
@@ -84,6 +120,32 @@ const SignInForm = ({ problem, busy, enter, email }: Entering & { email: string 
     </Field>
     <Button look="main" type="submit" disabled={busy}>
       {busy ? 'Signing in…' : 'Sign in'}
+    </Button>
+    <p className={css['beside']}>
+      <a href="/forgotten">Forgotten your password?</a>
+    </p>
+  </Form>
+)
+
+/** The second step, for who comes in with a second factor. */
+const CodeForm = ({ problem, busy, enterCode, again, to }: Entering & { to: string }) => (
+  <Form
+    method="post"
+    action={`/sign-in?step=code&to=${encodeURIComponent(to)}`}
+    onSend={(form) => enterCode(textIn(form, 'code'))}
+  >
+    <Field
+      label="The code your authenticator shows"
+      hint="Or one of your recovery codes; each works once."
+      problem={problem}
+    >
+      {(id) => <TextInput id={id} name="code" inputMode="numeric" autoComplete="one-time-code" required autoFocus />}
+    </Field>
+    <Button look="main" type="submit" disabled={busy}>
+      {busy ? 'Signing in…' : 'Sign in'}
+    </Button>{' '}
+    <Button look="word" onClick={again}>
+      begin again
     </Button>
   </Form>
 )

@@ -32,8 +32,7 @@ export function FieldsSetUp({ lead }: { lead: boolean }) {
   const { key } = useHere()
   const { data } = useAnswer(listCustomFields, { params: { key } })
   return (
-    <section>
-      <h2>Own fields</h2>
+    <section className={css['one']}>
       {lead && <NewField />}
       {data?.rows.length === 0 && (
         <p className="quiet">None yet. A field defined here stands on every sheet, and in imports and exports.</p>

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { fireEvent, waitFor } from '@testing-library/react'
+import { fireEvent, waitFor, within } from '@testing-library/react'
 import { listCustomFields } from '#core/projects/custom.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { listTables, readTable } from '#core/reuse/table-contract.ts'
@@ -22,13 +22,15 @@ describe('the set-up', () => {
   }
 
   it('offers builds, adds environments by their factors, releases and iterations', async () => {
-    const screen = await pageOf(own, 'lead', 'set-up')
+    const screen = await pageOf(own, 'lead', 'set-up/releases')
     fill(await screen.findByLabelText('A new build of 1.0'), '1.0.2')
     await screen.findByText(/Build 1\.0\.2 is offered/, undefined, soon)
-    fill(screen.getByLabelText(/A new environment/), 'Gecko, phone')
-    await screen.findByText('Gecko, phone is added.', undefined, soon)
     fill(screen.getByLabelText('A new release'), '3.0')
     await screen.findByText('Release 3.0 is planned.', undefined, soon)
+    fireEvent.click(screen.getByText('Environments'))
+    fill(await screen.findByLabelText(/A new environment/), 'Gecko, phone')
+    await screen.findByText('Gecko, phone is added.', undefined, soon)
+    expect(location.pathname).to.equal('/p/SHOP/set-up/environments')
     const { builds, environments, releases } = await project()
     expect(builds.map(({ name }) => name)).to.include('1.0.2')
     expect(environments.find(({ name }) => name === 'Gecko, phone')?.values).to.deep.equal({
@@ -39,7 +41,7 @@ describe('the set-up', () => {
   })
 
   it('withdraws a build', async () => {
-    const screen = await pageOf(own, 'lead', 'set-up')
+    const screen = await pageOf(own, 'lead', 'set-up/releases')
     fireEvent.change(await screen.findByLabelText('State of 1.0.0'), { target: { value: 'Withdrawn' } })
     await waitFor(
       async () => expect((await project()).builds.find(({ name }) => name === '1.0.0')?.state).to.equal('Withdrawn'),
@@ -48,7 +50,7 @@ describe('the set-up', () => {
   })
 
   it('defines a field, asks for its choices, and gives back one that was taken away', async () => {
-    const screen = await pageOf(own, 'lead', 'set-up')
+    const screen = await pageOf(own, 'lead', 'set-up/fields')
     const fields = async () => (await own.lead.ask(listCustomFields)).rows
     fireEvent.change(await screen.findByLabelText('Name of a new field'), { target: { value: 'Vessel' } })
     fireEvent.change(screen.getByLabelText('Kind of field'), { target: { value: 'choice' } })
@@ -62,7 +64,7 @@ describe('the set-up', () => {
   })
 
   it('keeps data tables as grids that a spreadsheet pastes into', async () => {
-    const screen = await pageOf(own, 'lead', 'set-up')
+    const screen = await pageOf(own, 'lead', 'set-up/tables')
     fill(await screen.findByLabelText('A new data table'), 'Test cards')
     const column = await screen.findByLabelText(/^A new column/, undefined, soon)
     fireEvent.click(column)
@@ -79,11 +81,52 @@ describe('the set-up', () => {
     await waitFor(async () => expect(await values()).to.deep.equal([{ card: '4000' }, { card: '4111' }]), soon)
   })
 
-  it('lets a tester read and change nothing', async () => {
-    const screen = await pageOf(own, 'tester', 'set-up')
+  it('finds a setting by words, in whatever part it stands', async () => {
+    const screen = await pageOf(own, 'lead', 'set-up')
+    const search = await screen.findByLabelText('Find a setting')
+    fireEvent.change(search, { target: { value: 'too old' } })
+    const parts = within(screen.getByLabelText('Parts of the set-up'))
+    expect(parts.getAllByRole('link').map(({ textContent }) => textContent)).to.deep.equal(['Rules'])
+    expect(parts.getByText('Age of a result')).to.not.equal(null)
+    fireEvent.change(search, { target: { value: 'nothing like that' } })
+    expect(screen.getByText('No setting has these words.')).to.not.equal(null)
+    fireEvent.keyDown(search, { key: 'Escape' })
+    expect(screen.getByText('Releases and builds')).to.not.equal(null)
+  })
+
+  it('changes a rule, says what follows, and takes it back', async () => {
+    const screen = await pageOf(own, 'lead', 'set-up/rules')
+    const days = async () => (await project()).freshnessDays
+    const type = async (text: string) => {
+      fireEvent.click(await screen.findByLabelText(/^Days after which a result is too old/))
+      const field = await screen.findByLabelText('Days after which a result is too old', { selector: 'input' })
+      fireEvent.change(field, { target: { value: text } })
+      fireEvent.keyDown(field, { key: 'Enter' })
+    }
+    await type('0')
+    await screen.findByText(/“0” is no number of days/)
+    expect(await days()).to.equal(14)
+    await type('21')
+    await screen.findByText('A result is too old after 21 days; every figure follows.', undefined, soon)
+    fireEvent.click(screen.getByText('Undo'))
+    await waitFor(async () => expect(await days()).to.equal(14), soon)
+  })
+
+  it('does not let who has no second factor ask it of others', async () => {
+    const screen = await pageOf(own, 'lead', 'set-up/rules')
+    fireEvent.change(await screen.findByLabelText('Second factor'), { target: { value: 'yes' } })
+    await screen.findByText(/Set up a second factor of your own first/, undefined, soon)
+  })
+
+  it('lets a tester read and change nothing, and shows nobody but administrators what is of the installation', async () => {
+    const screen = await pageOf(own, 'tester', 'set-up/rules')
+    await screen.findByText(/A lead can change what stands here/)
+    expect(screen.getByLabelText('Approval')).to.have.property('disabled', true)
+    fireEvent.click(screen.getByText('Releases and builds'))
     await screen.findByText('Builds')
     expect(screen.queryByLabelText(/A new build/)).to.equal(null)
+    fireEvent.click(screen.getByText('Own fields'))
     expect(screen.queryByLabelText('Name of a new field')).to.equal(null)
-    expect(screen.getByText(/A lead can change what stands here/)).to.not.equal(null)
+    expect(screen.queryByText('This installation')).to.equal(null)
   })
 })

@@ -1,29 +1,27 @@
-import { useState } from 'react'
-import { counted } from '#core/lib/figures.ts'
-import {
-  buildStates,
-  createBuild,
-  createEnvironment,
-  createIteration,
-  createRelease,
-  type Project,
-  readProject,
-  updateBuild,
-} from '#core/projects/contract.ts'
-import { Button } from '#ui/kit/Button.tsx'
-import { Choice } from '#ui/kit/Choice.tsx'
+import { type MouseEvent, type ReactNode, useState } from 'react'
+import { type Project, readProject } from '#core/projects/contract.ts'
 import { TextInput } from '#ui/kit/Field.tsx'
-import { Form } from '#ui/kit/Form.tsx'
-import { notify } from '#ui/kit/notices.tsx'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
-import { ago } from '#ui/shell/people.ts'
+import { PartHead } from '#ui/kit/Settings.tsx'
+import { Everybody } from '#ui/people/Everybody.tsx'
+import { Groups } from '#ui/people/Groups.tsx'
+import { ProjectPeople } from '#ui/people/ProjectPeople.tsx'
+import { RolesPart } from '#ui/people/RolesPart.tsx'
+import { SecurityEvents } from '#ui/people/SecurityEvents.tsx'
+import { SigningIn } from '#ui/people/SigningIn.tsx'
+import { TablesSetUp } from '#ui/reuse/TablesSetUp.tsx'
+import { go, usePath } from '#ui/shell/address.ts'
+import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { Environments } from './Environments.tsx'
 import { FieldsSetUp } from './FieldsSetUp.tsx'
-import { TablesSetUp } from '#ui/reuse/TablesSetUp.tsx'
+import { ReleasesSetUp } from './ReleasesSetUp.tsx'
+import { Rules } from './Rules.tsx'
+import { findParts, type SetUpName, type SetUpPart, setUpParts } from './set-up-parts.ts'
 import { StandingSetUp } from './StandingSetUp.tsx'
+import { Storage } from './Storage.tsx'
 import { TrackerSetUp } from './TrackerSetUp.tsx'
-import { WorkingSetUp } from './WorkingSetUp.tsx'
+import { VerdictsPart } from './VerdictsPart.tsx'
 import css from './SetUp.module.css'
 
 export const SetUpPage = (shell: ShellProps) => (
@@ -32,190 +30,101 @@ export const SetUpPage = (shell: ShellProps) => (
   </Shell>
 )
 
-/** What the product is tested as: releases with their iterations, builds in order, environments. */
+/** The set-up as a place: its parts in a list that can be searched, each with an address. */
 function SetUp() {
-  const { key, project: given } = useHere()
+  const { key, me, project: given } = useHere()
   const { data: project = given } = useAnswer(
     readProject,
     { params: { key } },
     { served: { asked: { params: { key } }, answer: given } },
   )
-  const lead = project.role === 'lead'
-  const newest = project.releases.find((each) => each.state === 'In test') ?? project.releases.at(-1)
+  const parts = setUpParts.filter(({ of }) => of === 'project' || me.administrator)
+  const name = usePath().split('/')[4] ?? ''
+  const part = parts.find((each) => each.name === name) ?? parts[0]!
   return (
     <div className={css['page']}>
-      <h1>Set-up</h1>
-      <WorkingSetUp project={project} lead={lead} />
-      <div className={css['columns']}>
-        <Builds of={project} newest={newest} />
-        <Environments of={project} />
-        <Releases of={project} newest={newest} />
-        <FieldsSetUp lead={lead} />
-        <TablesSetUp />
-        <TrackerSetUp lead={lead} />
-        <StandingSetUp lead={lead} />
-        <People of={project} />
-      </div>
+      <PartList parts={parts} open={part.name} />
+      <section className={css['part']} aria-label={part.title}>
+        <PartHead title={part.title} explains={part.explains} />
+        <div className={css['content']}>{contents[part.name](project)}</div>
+      </section>
     </div>
   )
 }
 
-interface PartProps {
-  readonly of: Project
+const contents: Readonly<Record<SetUpName, (project: Project) => ReactNode>> = {
+  rules: (project) => <Rules of={project} />,
+  people: (project) => <ProjectPeople of={project} />,
+  roles: () => <RolesPart />,
+  releases: (project) => <ReleasesSetUp of={project} />,
+  environments: (project) => <Environments of={project} />,
+  fields: ({ role }) => <FieldsSetUp lead={role === 'lead'} />,
+  verdicts: (project) => <VerdictsPart of={project} />,
+  tables: () => <TablesSetUp />,
+  tracker: ({ role }) => <TrackerSetUp lead={role === 'lead'} />,
+  imports: ({ role }) => <StandingSetUp lead={role === 'lead'} />,
+  everybody: () => <Everybody />,
+  groups: () => <Groups />,
+  'sign-in': () => <SigningIn />,
+  storage: () => <Storage />,
+  security: () => <SecurityEvents />,
 }
-type Release = Project['releases'][number]
 
-const tell = (done: unknown, text: string): void => {
-  if (done !== null) notify(text)
-}
-
-function Builds({ of, newest }: PartProps & { newest: Release | undefined }) {
-  const { key } = useHere()
-  const making = useWrite(createBuild)
-  const lead = of.role === 'lead'
-  const offer = async (release: number, name: string) =>
-    tell(
-      await making.attempt({ params: { key }, body: { release, name } }),
-      `Build ${name} is offered for testing; results on older builds are now one build old.`,
-    )
+function PartList({ parts, open }: { parts: readonly SetUpPart[]; open: string }) {
+  const [text, setText] = useState('')
+  const found = findParts(parts, text)
   return (
-    <section>
-      <h2>Builds</h2>
-      {lead && newest && (
-        <Add label={`A new build of ${newest.name}`} action="Offer" onAdd={(name) => offer(newest.id, name)} />
-      )}
-      <ul>
-        {[...of.builds].reverse().map((each) => (
-          <li key={each.id}>
-            <span className="key">{each.name}</span>
-            <span className="quiet">{ago(each.offeredAt)}</span>
-            {lead ? <BuildState of={each} /> : each.state}
-          </li>
-        ))}
-      </ul>
-    </section>
-  )
-}
-
-function BuildState({ of }: { of: Project['builds'][number] }) {
-  const { key } = useHere()
-  const { attempt } = useWrite(updateBuild)
-  return (
-    <Choice
-      label={`State of ${of.name}`}
-      value={of.state}
-      options={buildStates}
-      onChoose={(state) => void attempt({ params: { key, id: of.id }, body: { state } })}
-    />
-  )
-}
-
-/** `Gecko, phone`: an environment is added by the values of its first two factors. */
-const valuesIn = (name: string): Record<string, string> => {
-  const [engine = '', device = ''] = name.split(',').map((part) => part.trim())
-  return { ...(engine && { engine }), ...(device && { device }) }
-}
-
-function Environments({ of }: PartProps) {
-  const { key } = useHere()
-  const { attempt } = useWrite(createEnvironment)
-  const add = async (name: string) =>
-    tell(await attempt({ params: { key }, body: { name, values: valuesIn(name) } }), `${name} is added.`)
-  return (
-    <section>
-      <h2>Environments</h2>
-      {of.role === 'lead' && <Add label="A new environment, such as “Gecko, phone”" action="Add" onAdd={add} />}
-      <ul>
-        {of.environments.map(({ id, name, values, seats }) => (
-          <li key={id}>
-            <span>{name}</span>
-            <span className="quiet">
-              {Object.entries(values)
-                .map(([factor, value]) => `${factor} ${value}`)
-                .join(', ')}
-            </span>
-            <span>{seats === null ? '' : counted(seats, 'seat')}</span>
-          </li>
-        ))}
-      </ul>
-    </section>
-  )
-}
-
-function Releases({ of, newest }: PartProps & { newest: Release | undefined }) {
-  const { key } = useHere()
-  const release = useWrite(createRelease)
-  const iteration = useWrite(createIteration)
-  const lead = of.role === 'lead'
-  const params = { key }
-  const namesOf = (id: number) => of.iterations.filter((own) => own.release === id).map(({ name }) => name)
-  return (
-    <section>
-      <h2>Releases and iterations</h2>
-      {lead && (
-        <Add
-          label="A new release"
-          action="Add"
-          onAdd={async (name) => tell(await release.attempt({ params, body: { name } }), `Release ${name} is planned.`)}
-        />
-      )}
-      <ul>
-        {[...of.releases].reverse().map(({ id, name, state, dueOn }) => (
-          <li key={id} className={css['release']}>
-            <b>{name}</b>
-            <span className="quiet">
-              {state}, due {dueOn ?? 'open'}
-            </span>
-            <span>{namesOf(id).join(', ')}</span>
-          </li>
-        ))}
-      </ul>
-      {lead && newest && (
-        <Add
-          label={`A new iteration of ${newest.name}`}
-          action="Add"
-          onAdd={async (name) =>
-            tell(await iteration.attempt({ params, body: { release: newest.id, name } }), `${name} is added.`)
-          }
-        />
-      )}
-    </section>
-  )
-}
-
-const People = ({ of }: PartProps) => (
-  <section>
-    <h2>People</h2>
-    <ul>
-      {of.people.map(({ id, name, skills, role }) => (
-        <li key={id}>
-          <span>{name}</span>
-          <span className="quiet">{skills.join(', ')}</span>
-          <span>{role}</span>
-        </li>
-      ))}
-    </ul>
-  </section>
-)
-
-function Add({ label, action, onAdd }: { label: string; action: string; onAdd: (name: string) => Promise<void> }) {
-  const [name, setName] = useState('')
-  return (
-    <Form
-      className={css['add']}
-      onSend={() => {
-        if (name.trim() !== '') void onAdd(name.trim()).then(() => setName(''))
-      }}
-    >
+    <nav className={css['parts']} aria-label="Parts of the set-up">
+      <h2>Set-up</h2>
       <TextInput
-        aria-label={label}
-        placeholder={label}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
+        type="search"
+        aria-label="Find a setting"
+        placeholder="Find a setting"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') setText('')
+        }}
       />
-      <Button type="submit" disabled={name.trim() === ''}>
-        {action}
-      </Button>
-    </Form>
+      {found.length === 0 && (
+        <p className="quiet" role="status">
+          No setting has these words.
+        </p>
+      )}
+      {(['project', 'installation'] as const).map((of) => {
+        const own = found.filter(({ part }) => part.of === of)
+        return (
+          own.length > 0 && (
+            <div key={of}>
+              <h3>{of === 'project' ? 'This project' : 'This installation'}</h3>
+              <ul>
+                {own.map(({ part, settings }) => (
+                  <li key={part.name}>
+                    <PartLink part={part} open={open} />
+                    {text.trim() !== '' &&
+                      settings.map((each) => <p key={each}>{each.split(':')[0]?.split(',')[0]}</p>)}
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )
+        )
+      })}
+    </nav>
+  )
+}
+
+function PartLink({ part: { name, title }, open }: { part: SetUpPart; open: string }) {
+  const { key } = useHere()
+  const path = `/p/${key}/set-up/${name}`
+  const follow = (event: MouseEvent) => {
+    if (event.metaKey || event.ctrlKey || event.shiftKey || event.button !== 0) return
+    event.preventDefault()
+    go({ path })
+  }
+  return (
+    <a href={path} aria-current={open === name ? 'page' : undefined} onClick={follow}>
+      {title}
+    </a>
   )
 }

@@ -19,8 +19,7 @@ export function StandingSetUp({ lead }: { lead: boolean }) {
   const { key } = useHere()
   const { data } = useAnswer(listStanding, { params: { key } })
   return (
-    <section>
-      <h2>Standing imports</h2>
+    <section className={css['one']}>
       {data?.rows.length === 0 && (
         <p className="quiet">
           None. A file put into the folder “incoming” of the data directory can be imported by one key, or on a

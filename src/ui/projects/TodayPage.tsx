@@ -1,3 +1,4 @@
+import { daysTo, hourNow } from '#ui/kit/moment.ts'
 import { actWords } from '#core/history/acts.ts'
 import type { Served } from '#core/lib/question.ts'
 import type { ReactNode } from 'react'
@@ -196,12 +197,12 @@ function Since({ of: { since, changes } }: { of: Today }) {
 }
 
 function greeting(): string {
-  const hour = new Date().getHours()
+  const hour = hourNow()
   return hour < 12 ? 'morning' : hour < 18 ? 'afternoon' : 'evening'
 }
 
 function dueWords(day: string): string {
-  const left = Math.round((Date.parse(day) - Date.parse(new Date().toISOString().slice(0, 10))) / 86_400_000)
+  const left = daysTo(day)
   return left < 0 ? `${-left} days over` : left === 0 ? 'today' : left === 1 ? 'tomorrow' : `in ${left} days`
 }
 

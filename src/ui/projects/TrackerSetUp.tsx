@@ -17,8 +17,7 @@ export function TrackerSetUp({ lead }: { lead: boolean }) {
   const [editing, setEditing] = useState(false)
   if (!data) return null
   return (
-    <section>
-      <h2>Tracker</h2>
+    <section className={css['one']}>
       {editing ? (
         <Connection of={data} onEnd={() => setEditing(false)} />
       ) : (

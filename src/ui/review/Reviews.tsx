@@ -25,7 +25,7 @@ export function AskReview({
 }) {
   const { project, me } = useHere()
   const [{ people, why }, set, keeping] = useKept<Asked>(`review.${of.key}`, { people: [], why: '' })
-  const able = project.people.filter(({ id, role }) => id !== me.id && role !== 'viewer')
+  const able = project.people.filter(({ id, role, ended }) => id !== me.id && role !== 'viewer' && !ended)
   return (
     <Dialog title={`Ask for review of ${of.key}`} onClose={onClose} kept={keeping}>
       <PickForm onDo={() => void onAsk([...people], why).then((done) => done && keeping.done())}>

@@ -102,7 +102,7 @@ export function NewRun({ plan, onClose }: Props) {
         <Ticks
           legend="Testers"
           all={project.people
-            .filter(({ role }) => role !== 'viewer')
+            .filter(({ role, ended }) => role !== 'viewer' && !ended)
             .map(({ id, name, skills }) => ({ id, name, note: skills.join(', ') }))}
           ticked={people}
           onTick={(ids) => set({ people: ids })}

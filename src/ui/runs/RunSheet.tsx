@@ -9,12 +9,12 @@ import { runStates } from '#core/runs/state.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
+import { dayText } from '#ui/kit/moment.ts'
 import { List } from '#ui/list/List.tsx'
 import { AskWords, Sentence } from '#ui/list/Sentence.tsx'
 import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Lost } from '#ui/shell/Lost.tsx'
-import { dayText } from '#ui/shell/people.ts'
 import { ManyItems, useItemColumns, useItems } from './items.tsx'
 import { RunSide } from './RunSide.tsx'
 import css from './RunSheet.module.css'
@@ -59,7 +59,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           title={<Title of={of} onClose={onClose} />}
           fields={itemFields}
           choices={{
-            assignee: project.people.filter(({ role }) => role !== 'viewer').map(({ name }) => name),
+            assignee: project.people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ name }) => name),
             environment: project.environments.map(({ name }) => name),
             component: project.components,
           }}

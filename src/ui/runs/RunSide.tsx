@@ -98,7 +98,7 @@ function Testers({ of, onEdit }: Props) {
   const { project } = useHere()
   const team = of.team.map(({ id }) => id)
   return project.people
-    .filter(({ role }) => role !== 'viewer')
+    .filter(({ role, ended }) => role !== 'viewer' && !ended)
     .map(({ id, name }) => {
       const on = team.includes(id)
       const people = on ? team.filter((each) => each !== id) : [...team, id]

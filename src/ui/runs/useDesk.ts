@@ -3,12 +3,11 @@ import { markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/contract.ts'
 import type { FinalVerdict, Said } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
+import { exactClockText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { afterSaying, asCore, firstOpen, type Place, placeAfter, placeIn } from './desk-attempt.ts'
 import { type DeskEvent, openOutbox, type Outbox } from '#ui/shell/outbox.ts'
-
-const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB')
 
 /** What the desk knows and does: every verdict is applied here at once by the same rules as on the server, and sent. */
 export function useDesk(desk: Desk, refresh: () => void) {
@@ -80,7 +79,7 @@ function useOutbox({
   useEffect(() => {
     const own = openOutbox(`rovant.outbox.${me.id}`, {
       onStored: (event, answer, { storedAt, counts, said }) => {
-        setStored(`Stored ${clock(storedAt)}`)
+        setStored(`Stored ${exactClockText(storedAt)}`)
         if (said !== '') notify(said, counts ? {} : { tone: 'problem' })
         if (!counts) onNotTaken(event)
         if (answer === null || !counts) refresh()

@@ -2,17 +2,11 @@ import type { OutputOf } from '#core/lib/contract.ts'
 import { addFile, listAttachments, removeFile } from '#core/talk/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'
+import { bytesText } from '#core/lib/figures.ts'
 import { useAnswer, useWrite } from './answers.tsx'
 import { useHere } from './here.ts'
 import { ago, shortName } from './people.ts'
 import sheet from './sheet.module.css'
-
-const sizeText = (bytes: number): string =>
-  bytes < 1000
-    ? `${bytes} bytes`
-    : bytes < 1_000_000
-      ? `${Math.round(bytes / 1000)} kB`
-      : `${(bytes / 1_000_000).toFixed(1)} MB`
 
 /** Files that belong to an object: chosen, dropped here, or pasted into its texts. */
 export function Attachments({ about }: { about: string }) {
@@ -73,7 +67,7 @@ function Files({ of }: { of: readonly Attached[] }) {
             {file.name}
           </a>
           <span className="quiet">
-            {sizeText(file.size)}, {shortName(file.person)} {ago(file.at)}
+            {bytesText(file.size)}, {shortName(file.person)} {ago(file.at)}
           </span>
           <Button look="word" onClick={() => void remove(file)}>
             ×<span className="hidden"> take {file.name} away</span>

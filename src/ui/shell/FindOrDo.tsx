@@ -24,6 +24,8 @@ const places = [
   { name: 'Risk field', path: 'reports/risk' },
   { name: 'Thread board', path: 'reports/board' },
   { name: 'Gaps', path: 'reports/gaps' },
+  { name: 'History', path: 'history' },
+  { name: 'People', path: 'set-up/people' },
   { name: 'Set-up', path: 'set-up' },
 ]
 

@@ -1,5 +1,5 @@
 import { actWords } from '#core/history/acts.ts'
-import { listHistory } from '#core/history/contract.ts'
+import { type HistoryEntry, listHistory } from '#core/history/contract.ts'
 import { Unfold } from '#ui/kit/Unfold.tsx'
 import { useAnswer } from './answers.tsx'
 import { ago } from './people.ts'
@@ -31,18 +31,25 @@ function Changes({ about }: { about: string }) {
   return (
     <ul>
       {data?.rows.length === 0 && <li className="quiet">Nothing has been changed since it was brought in.</li>}
-      {data?.rows.map(({ id, at, person, kind, action, detail }) => (
-        <li key={id}>
-          <span className="quiet">{ago(at)}</span> <b>{person ?? 'Command line'}</b> {actWords(kind, action)}{' '}
-          {detail &&
-            Object.entries(detail).map(([field, [from, to]]) => (
-              <span key={field}>
-                {' '}
-                · {field}: {brief(from)} → {brief(to)}
-              </span>
-            ))}
+      {data?.rows.map((entry) => (
+        <li key={entry.id}>
+          <span className="quiet">{ago(entry.at)}</span> <b>{entry.person ?? 'Command line'}</b> <Told of={entry} />
         </li>
       ))}
     </ul>
   )
 }
+
+/** What was done, with each value from and to. */
+export const Told = ({ of: { kind, action, detail } }: { of: HistoryEntry }) => (
+  <>
+    {actWords(kind, action)}{' '}
+    {detail &&
+      Object.entries(detail).map(([field, [from, to]]) => (
+        <span key={field}>
+          {' '}
+          · {field}: {brief(from)} → {brief(to)}
+        </span>
+      ))}
+  </>
+)

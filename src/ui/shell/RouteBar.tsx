@@ -69,13 +69,13 @@ export function RouteBar({ me, project, counts, station, search, onFind }: Props
           <span className="key">Ctrl K</span>
         </button>
         <Inbox />
-        <PersonMenu me={me} projectKey={project.key} />
+        <PersonMenu me={me} project={project} />
       </div>
     </header>
   )
 }
 
-function PersonMenu({ me, projectKey }: { me: Me; projectKey: string }) {
+function PersonMenu({ me, project }: { me: Me; project: Project }) {
   const { theme, chosen, choose } = useTheme()
   const leave = async () => {
     await call(signOut)
@@ -98,7 +98,10 @@ function PersonMenu({ me, projectKey }: { me: Me; projectKey: string }) {
             Theme as the system has it
           </button>
         )}
-        <a href={`/p/${projectKey}/set-up`}>Set-up</a>
+        <a href="/me">Your own page</a>
+        {project.people.some(({ id }) => id === me.id) && <a href={`/p/${project.key}/people/${me.id}`}>Your work</a>}
+        <a href={`/p/${project.key}/history`}>History</a>
+        <a href={`/p/${project.key}/set-up`}>Set-up</a>
         <button type="button" onClick={() => void leave()}>
           Sign out
         </button>

@@ -2,6 +2,7 @@ import type { Meter, Project } from '#core/projects/contract.ts'
 import { openWord, resolveScope } from '#core/projects/scope.ts'
 import { shareText } from '#core/lib/figures.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
+import { fullMomentText } from '#ui/kit/moment.ts'
 import { ResultBar } from '#ui/kit/ResultBar.tsx'
 import { go, scopeIn } from './address.ts'
 import css from './ScopeBar.module.css'
@@ -97,8 +98,7 @@ function AsOf({ asOf }: { asOf: number | null }) {
     ['7', 'a week ago'],
     ['14', 'two weeks ago'],
   ] as const
-  const shown =
-    asOf === null ? 'now' : new Date(asOf).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+  const shown = asOf === null ? 'now' : fullMomentText(asOf)
   const options = [
     { value: '', label: 'now' },
     ...(asOf === null ? [] : [{ value: String(asOf), label: shown }]),

@@ -6,6 +6,7 @@ import { type Frame, type Project, readFrame } from '#core/projects/contract.ts'
 import { hearTypedBefore } from '#ui/kit/typed-before.ts'
 import { type Binding, listenForKeys, useKeys } from '#ui/kit/keys.ts'
 import { KeepingFor } from '#ui/kit/kept.tsx'
+import { useDrawnAt, writeDatesFor } from '#ui/kit/moment.ts'
 import { Notices } from '#ui/kit/notices.tsx'
 import { keepUndoInPlace } from '#ui/kit/undo-in-place.ts'
 import { scopeIn, scopeNames, scopeSearch, serveAddress, useParams } from './address.ts'
@@ -28,10 +29,14 @@ export interface ShellProps {
   readonly station: StationName | null
   readonly path: string
   readonly search: string
+  /** When the server drew the page. */
+  readonly at: number
 }
 /** The frame round every page: route, scope, work, hints. */
 export function Shell({ children, ...props }: ShellProps & { children: ReactNode }) {
   serveAddress(props.path, props.search)
+  useDrawnAt(props.at)
+  writeDatesFor({ language: props.me.language, timeZone: props.me.timeZone ?? props.project.timeZone })
   const [client] = useState(newClient)
   return (
     <QueryClientProvider client={client}>

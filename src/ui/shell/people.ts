@@ -1,10 +1,11 @@
 import type { Project } from '#core/projects/contract.ts'
 import type { Option } from '#ui/kit/Choice.tsx'
+import { now } from '#ui/kit/moment.ts'
 import { type CellEdit, oneOf } from '#ui/list/columns.ts'
 
 export const peopleOptions = (project: Project, nobody = 'nobody'): Option[] => [
   { value: '', label: nobody },
-  ...project.people.map(({ id, name }) => ({ value: id, label: name })),
+  ...project.people.map(({ id, name, ended }) => ({ value: id, label: ended ? `${name}, no longer here` : name })),
 ]
 
 /** An owner chosen where a list shows who it is. */
@@ -22,13 +23,9 @@ export const ownerEdit = <T extends { readonly owner: string | null }>(
 export const shortName = (name: string | null): string =>
   name === null ? '' : name.replace(/^(\S+)\s+(\S).*$/, '$1 $2.')
 
-/** `21 Nov`: a plain date as a list shows it. */
-export const dayText = (day: string): string =>
-  new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
-
 /** A difference of time as people say it. */
-export function ago(at: number, now = Date.now()): string {
-  const minutes = Math.round((now - at) / 60_000)
+export function ago(at: number, from = now()): string {
+  const minutes = Math.round((from - at) / 60_000)
   if (minutes < 1) return 'just now'
   if (minutes < 60) return `${minutes} min ago`
   if (minutes < 48 * 60) return `${Math.round(minutes / 60)} h ago`

@@ -1,4 +1,5 @@
 import { type RefObject, useRef } from 'react'
+import { clockText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 
 /** Milliseconds from the last letter to storing, and to another try when the server was not reached. */
@@ -59,6 +60,4 @@ export async function allStored(flush: Flush): Promise<boolean> {
   return isSo
 }
 
-export const timeText = (at: number): string =>
-  new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-export const storedText = (at: number): string => `Stored ${timeText(at)}`
+export const storedText = (at: number): string => `Stored ${clockText(at)}`

@@ -6,3 +6,12 @@ export const csvText = (rows: readonly (readonly (string | number)[])[]): string
 
 const neutral = (cell: string | number): string | number =>
   typeof cell === 'string' && /^'?[=+\-@\t\r]|^''/.test(cell) ? `'${cell}` : cell
+
+/** A table as a file to keep. */
+export const csvAnswer = (name: string, rows: readonly (readonly (string | number)[])[]): Response =>
+  new Response(csvText(rows), {
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': `attachment; filename="${name}.csv"`,
+    },
+  })

@@ -1,0 +1,35 @@
+import type { readSigningIn as readContract, updateSigningIn as updateContract } from '#core/installation/contract.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { askFactor, installationAsksFactor } from '#server/http/permission.ts'
+import type { Context } from '#server/http/context.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+
+export async function readSigningIn(
+  { tx, services }: OpenContext,
+  _: Input<typeof readContract>,
+): Promise<Answer<typeof readContract>> {
+  const { mail, baseAddress } = services
+  return { secondFactorAsked: installationAsksFactor(tx), mail: mail.isSetUp, address: baseAddress }
+}
+
+export function updateSigningIn(
+  context: Context,
+  { body }: Input<typeof updateContract>,
+): Answer<typeof updateContract> {
+  const { tx, person } = context
+  if (body.secondFactorAsked && !person.twoFactorEnabled) throw factorFirst()
+  if (installationAsksFactor(tx) !== body.secondFactorAsked)
+    context.secure({
+      kind: 'setting',
+      told: body.secondFactorAsked
+        ? 'Everybody is asked for a second factor from now on'
+        : 'A second factor is no longer asked of everybody',
+      person: null,
+    })
+  askFactor(tx, body.secondFactorAsked)
+  return { ok: true }
+}
+
+/** Whoever asks it of others has one: else they would be the first to stand outside. */
+const factorFirst = (): Refusal =>
+  new Refusal('refused', 'Set up a second factor of your own first; you would be the first to stand outside.')

@@ -1,0 +1,163 @@
+import { useState } from 'react'
+import type { BodyOf } from '#core/lib/contract.ts'
+import { counted } from '#core/lib/figures.ts'
+import { type Role, roles } from '#core/lib/rights.ts'
+import {
+  dropFactorOf,
+  endSignInsOf,
+  makeLink,
+  type PersonLine,
+  setRole,
+  updatePerson,
+} from '#core/people/people-contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
+import { Choice } from '#ui/kit/Choice.tsx'
+import { Dialog } from '#ui/kit/Dialog.tsx'
+import { EditText } from '#ui/kit/EditText.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { Setting, ToldOnce } from '#ui/kit/Settings.tsx'
+import { useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
+import { wholeLink } from './Invite.tsx'
+
+/** What an administrator may do with somebody: their name and address, their roles, how they come in, and the end of it. */
+export function Access({ of, onClose }: { of: PersonLine; onClose: () => void }) {
+  const { attempt } = useWrite(updatePerson)
+  const params = { person: of.id }
+  const store = async (body: BodyOf<typeof updatePerson>, told: string, back: BodyOf<typeof updatePerson>) => {
+    if (await attempt({ params, body })) notify(told, { undo: () => void attempt({ params, body: back }) })
+  }
+  return (
+    <Dialog title={of.name} onClose={onClose} wide>
+      <Setting name="Name and address" explains="They sign in by the address. It is theirs alone.">
+        <EditText
+          label="Name"
+          value={of.name}
+          onStore={(name) => void store({ name }, `They are called ${name}.`, { name: of.name })}
+        />
+        <EditText
+          label="E-mail"
+          value={of.email}
+          onStore={(email) => void store({ email }, `${of.name} signs in by ${email}.`, { email: of.email })}
+        />
+      </Setting>
+      <Setting
+        name="Administrator"
+        explains="May do all that a lead may, in every project, and keep the installation. One at least there must be."
+      >
+        <Choice
+          label="Administrator"
+          look="box"
+          value={of.administrator ? 'yes' : 'no'}
+          options={[
+            { value: 'no', label: 'no' },
+            { value: 'yes', label: 'yes' },
+          ]}
+          onChoose={(value) =>
+            void store(
+              { administrator: value === 'yes' },
+              `${of.name} is ${value === 'yes' ? 'an' : 'no'} administrator.`,
+              { administrator: of.administrator },
+            )
+          }
+        />
+      </Setting>
+      <Roles of={of} />
+      <ComingIn of={of} />
+      <End of={of} onStore={(ended, told) => store({ ended }, told, { ended: !ended })} />
+    </Dialog>
+  )
+}
+
+function Roles({ of }: { of: PersonLine }) {
+  const { me } = useHere()
+  const { attempt } = useWrite(setRole)
+  const choose = (key: string, value: Role | '') =>
+    void attempt({ params: { person: of.id, key }, body: { role: value === '' ? null : value } })
+  return (
+    <Setting name="Roles" explains="Given to them alone; what a group gives comes on top, and the higher one counts.">
+      {me.projects.map(({ key, name }) => (
+        <span key={key}>
+          {name}:{' '}
+          <Choice
+            label={`Role in ${name}`}
+            value={of.roles.find(({ project }) => project === key)?.role ?? ''}
+            options={[{ value: '', label: 'none' }, ...roles.map((role) => ({ value: role, label: role }))]}
+            onChoose={(value) => choose(key, value)}
+          />
+        </span>
+      ))}
+    </Setting>
+  )
+}
+
+function ComingIn({ of }: { of: PersonLine }) {
+  const [link, setLink] = useState<string | null>(null)
+  const making = useWrite(makeLink)
+  const ending = useWrite(endSignInsOf)
+  const dropping = useWrite(dropFactorOf)
+  const params = { person: of.id }
+  const make = async () => {
+    const made = await making.attempt({ params })
+    if (!made) return
+    if (made.mailed) notify(`${of.name} was sent a link by mail.`)
+    setLink(made.link)
+  }
+  const end = async () => {
+    const done = await ending.attempt({ params })
+    if (done) notify(`${counted(done.ended, 'sign-in')} of ${of.name} ended.`)
+  }
+  if (of.state === 'ended') return null
+  return (
+    <Setting
+      name="How they come in"
+      explains={
+        of.state === 'invited'
+          ? 'They were invited and have not come yet. A new link ends the one before.'
+          : 'A link lets them choose a new password, and ends their sign-ins when they do. It works once.'
+      }
+    >
+      <Button disabled={making.busy} onClick={() => void make()}>
+        {of.state === 'invited' ? 'New invitation' : 'Link for a new password'}
+      </Button>
+      <Button disabled={ending.busy} onClick={() => void end()}>
+        End all sign-ins
+      </Button>
+      {of.secondFactor && (
+        <Button disabled={dropping.busy} onClick={() => void dropping.attempt({ params })}>
+          Take the second factor away
+        </Button>
+      )}
+      {link !== null && <ToldOnce label="Link to hand over">{wholeLink(link)}</ToldOnce>}
+    </Setting>
+  )
+}
+
+function End({ of, onStore }: { of: PersonLine; onStore: (ended: boolean, told: string) => Promise<void> }) {
+  const open = of.open.filter(({ n }) => n > 0)
+  if (of.state === 'ended')
+    return (
+      <Setting name="Access" explains="Ended. All they did is there, in their name.">
+        <Button onClick={() => void onStore(false, `${of.name} may come in again.`)}>Let them in again</Button>
+      </Setting>
+    )
+  return (
+    <Setting
+      name="Access"
+      explains={
+        open.length === 0
+          ? 'When it ends, sign-ins, tokens and links end at once; nothing they did is lost.'
+          : `They have ${open.map(({ project, n }) => `${counted(n, 'thing')} open in ${project}`).join(', ')}. Hand that over first, among the people of the project; it stays theirs otherwise.`
+      }
+    >
+      {open.map(({ project }) => (
+        <a key={project} href={`/p/${project}/people/${of.id}`}>
+          their work in {project}
+        </a>
+      ))}
+      <Button look="danger" onClick={() => void onStore(true, `The access of ${of.name} has ended.`)}>
+        End access
+      </Button>
+    </Setting>
+  )
+}

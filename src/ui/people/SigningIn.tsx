@@ -1,0 +1,84 @@
+import { allowHostsInside, readHostsInside, readSigningIn, updateSigningIn } from '#core/installation/contract.ts'
+import { Choice } from '#ui/kit/Choice.tsx'
+import { EditText } from '#ui/kit/EditText.tsx'
+import { notify } from '#ui/kit/notices.tsx'
+import { Setting } from '#ui/kit/Settings.tsx'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { SignOnSetUp } from './SignOnSetUp.tsx'
+
+/** How people come in, and which hosts of the own network may be asked. */
+export function SigningIn() {
+  const { data } = useAnswer(readSigningIn, {})
+  const updating = useWrite(updateSigningIn)
+  if (!data) return null
+  const ask = async (asked: boolean) => {
+    if (!(await updating.attempt({ body: { secondFactorAsked: asked } }))) return
+    notify(asked ? 'Everybody is asked for a second factor.' : 'A second factor is no longer asked of everybody.', {
+      undo: () => void updating.attempt({ body: { secondFactorAsked: !asked } }),
+    })
+  }
+  return (
+    <>
+      <Setting
+        name="Second factor for everybody"
+        explains="Whoever signs in without one comes as far as their own page, where they can set one up. A project may ask for it alone, among its rules."
+      >
+        <Choice
+          label="Second factor for everybody"
+          look="box"
+          value={data.secondFactorAsked ? 'yes' : 'no'}
+          options={[
+            { value: 'no', label: 'is not asked for' },
+            { value: 'yes', label: 'is asked for' },
+          ]}
+          onChoose={(value) => void ask(value === 'yes')}
+        />
+      </Setting>
+      <Setting
+        name="Mail"
+        explains="Invitations and links for a new password go out by mail where a mail server is named at the start, by --mail or ROVANT_MAIL. Without one, links are shown once, to be handed over."
+      >
+        <span>{data.mail ? 'Letters are sent' : 'No mail leaves from here'}</span>
+        {data.address !== null && (
+          <span className="quiet">
+            links lead to <span className="key">{data.address}</span>
+          </span>
+        )}
+      </Setting>
+      <SignOnSetUp />
+      <HostsInside />
+    </>
+  )
+}
+
+function HostsInside() {
+  const { data } = useAnswer(readHostsInside, {})
+  const allowing = useWrite(allowHostsInside)
+  if (!data) return null
+  const allow = async (hosts: string[]) => {
+    if (!(await allowing.attempt({ body: { hosts } }))) return
+    notify(hosts.length === 0 ? 'No host inside may be asked.' : 'Stored.', {
+      undo: () => void allowing.attempt({ body: { hosts: data.hosts } }),
+    })
+  }
+  return (
+    <Setting
+      name="Hosts inside"
+      explains="A lead names the address of a tracker; one in your own network is asked only if its host stands here. Names or addresses, with commas between."
+    >
+      <EditText
+        label="Hosts inside that may be asked"
+        placeholder="none"
+        value={data.hosts.join(', ')}
+        onStore={(text) =>
+          void allow(
+            text
+              .split(',')
+              .map((each) => each.trim())
+              .filter((each) => each !== ''),
+          )
+        }
+      />
+    </Setting>
+  )
+}
