@@ -3,6 +3,7 @@ import { emptyContent } from '#core/cases/steps.ts'
 import { seeded } from '#core/lib/random.ts'
 import type { Db, Tx } from '#db/open.ts'
 import { allPeople } from '#db/people/people.ts'
+import { sortByTime } from '#db/history/changes.ts'
 import { writeSetting } from '#db/installation/settings.ts'
 import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
@@ -70,6 +71,7 @@ function fill(tx: Tx, of: Filling): void {
   fillTechniques(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases, requirements: basis.requirements })
   fillDepot(tx, { now: of.now, emptyFingerprint: stampOf(emptyContent) })
   fillComings(tx, frame.projectId, of.now)
+  sortByTime(tx)
 }
 
 function setUpFerry(tx: Tx, now: number) {

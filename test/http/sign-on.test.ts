@@ -98,7 +98,7 @@ it('lets somebody nobody knows in only by a group, with the roles it gives, and 
   expect(await person()).to.deep.include({
     state: 'active',
     groups: ['Load crew'],
-    roles: [{ project: 'DEPOT', role: 'viewer' }],
+    roles: [{ project: 'DEPOT', role: 'viewer', given: null }],
   })
   const { groups } = (await ilo.get('/single-sign-on')).body
   await ilo.send('PATCH', '/single-sign-on', { groups: [{ ...groups[0], outside: 'another' }] })

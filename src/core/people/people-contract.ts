@@ -16,7 +16,8 @@ const personRow = z.object({
   state: z.enum(personStates),
   administrator: z.boolean(),
   secondFactor: z.boolean(),
-  roles: z.array(z.object({ project: z.string(), role })),
+  /** `given`: to them alone; `null` where it is by a group. */
+  roles: z.array(z.object({ project: z.string(), role, given: role.nullable() })),
   groups: z.array(z.string()),
   lastIn: z.number().nullable(),
   /** Items not yet executed and defects not yet closed that are theirs, per project. */

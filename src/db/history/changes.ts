@@ -43,6 +43,15 @@ export const addChange = (tx: Tx, of: NewChange): number =>
     .returning({ id: change.id })
     .get().id
 
+/** Puts a history that was written in another order into that of its times, for data that are made and not lived. */
+export function sortByTime(tx: Tx): void {
+  const columns = sql.raw('project_id, at, person_id, kind, owner_id, ref, action, detail')
+  tx.run(sql`create temp table in_time as select ${columns} from change order by at, id`)
+  tx.run(sql`delete from change`)
+  tx.run(sql`insert into change (${columns}) select ${columns} from in_time order by rowid`)
+  tx.run(sql`drop table in_time`)
+}
+
 /** An act as it was stored and is told; an older release may have stored one that this one does not know. */
 export interface ChangeEvent {
   readonly kind: string

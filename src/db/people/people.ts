@@ -39,7 +39,7 @@ const columns = {
   timeZone: person.timeZone,
   twoFactorEnabled: person.twoFactorEnabled,
   byProvider: sql<boolean>`not exists (
-    select 1 from account a where a.user_id = ${person.id} and a.provider_id = 'credential'
+    select 1 from account a where a.user_id = person.id and a.provider_id = 'credential'
   )`.mapWith(Boolean),
 }
 
@@ -260,7 +260,7 @@ export function peoplePage(tx: Tx, of: PeopleAsked): { rows: PersonLine[]; total
       ...row,
       administrator: row.administrator === 1,
       secondFactor: row.secondFactor === 1,
-      roles: (rolesOf.get(row.id) ?? []).map(({ project, role }) => ({ project, role })),
+      roles: (rolesOf.get(row.id) ?? []).map(({ project, role, given }) => ({ project, role, given })),
       groups: (groupsOf.get(row.id) ?? []).map(({ name }) => name),
       open: (openOf.get(row.id) ?? []).map(({ project, n }) => ({ project, n })),
     })),
@@ -271,9 +271,9 @@ const rolesAmong = (tx: Tx, ids: string) =>
   groupBy(
     rowsOf(
       tx,
-      { person: text, project: text, role: oneOf(roles) },
+      { person: text, project: text, role: oneOf(roles), given: maybe(oneOf(roles)) },
       sql`
-        select m.person_id as person, pr.key as project, m.role
+        select m.person_id as person, pr.key as project, m.role, m.given_role as given
         from membership m
         join project pr on pr.id = m.project_id
         where m.person_id in (select value from json_each(${ids}))

@@ -44,16 +44,14 @@ const formLimit: BodyLimit = { bytes: 10_000, seconds: 15, tooLarge: 'That is no
 export async function signInByForm(request: Request, address: string): Promise<Tried> {
   let email = ''
   const own = services()
-  const door: Door = { services: own, address, store: storingFor(own, address) }
+  const door: Door = { services: own, address, request, store: storingFor(own, address) }
   try {
     const form = new URLSearchParams((await bytesOf(request, formLimit)).toString('utf8'))
     const field = (name: string) => (form.get(name) ?? '').slice(0, 200)
     email = field('email')
     const code = field('code')
     const tried =
-      code === ''
-        ? await trySignIn(door, { email, password: field('password') })
-        : await tryCode(door, request.headers, code)
+      code === '' ? await trySignIn(door, { email, password: field('password') }) : await tryCode(door, code)
     return { email, cookies: tried.answer.headers.getSetCookie(), codeAsked: tried.personId === null }
   } catch (error) {
     if (error instanceof Refusal)

@@ -36,7 +36,7 @@ export async function backFromProvider(request: Request, url: URL, address: stri
   const own = services()
   const pending = new RegExp(`(?:^|;\\s*)${cookieName}=([^;]+)`).exec(request.headers.get('cookie') ?? '')?.[1]
   try {
-    const door = { services: own, address, store: storingFor(own, address) }
+    const door = { services: own, address, request, store: storingFor(own, address) }
     const { to, answer } = await comeBack(door, { search: url.search, pending })
     return goTo(ownPath(to), [...answer.headers.getSetCookie(), cookieOf('', 0)])
   } catch (error) {

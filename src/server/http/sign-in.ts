@@ -24,14 +24,20 @@ export interface Tried {
   readonly answer: Response
 }
 
+/** Where somebody comes in from, and with what: people know their sign-ins by it. */
+export interface From {
+  readonly address: string
+  readonly device: string
+}
+
 export interface SignInLibrary {
   /** The person behind a request's cookie, or `null`. */
   readonly personOf: (headers: Headers) => Promise<SignedIn | null>
-  readonly tryPassword: (email: string, password: string, address: string) => Promise<Tried>
+  readonly tryPassword: (email: string, password: string, from: From) => Promise<Tried>
   /** The second step: six digits of the authenticator, or a recovery code. */
-  readonly tryCode: (code: string, headers: Headers, address: string) => Promise<Tried>
+  readonly tryCode: (code: string, headers: Headers, from: From) => Promise<Tried>
   /** Signs somebody in whose word is taken from elsewhere: a provider outside has said who they are. */
-  readonly comeIn: (personId: string, address: string) => Promise<Response>
+  readonly comeIn: (personId: string, from: From) => Promise<Response>
   readonly end: (headers: Headers) => Promise<Response>
   /** A new secret for an authenticator with recovery codes; counts only once a first code has confirmed it. */
   readonly beginFactor: (headers: Headers, password: string) => Promise<{ address: string; codes: string[] } | null>
@@ -72,7 +78,7 @@ export function signInLibrary(db: Db, of: LibraryOf): SignInLibrary {
   const auth = libraryOf(db, of)
   const post = async (path: string, headers: Headers, body: unknown): Promise<Tried> => {
     const sent = new Headers({ 'content-type': 'application/json' })
-    for (const name of ['cookie', addressHeader]) sent.set(name, headers.get(name) ?? '')
+    for (const name of ['cookie', addressHeader, 'user-agent']) sent.set(name, headers.get(name) ?? '')
     const request = new Request(`${base}/api/auth${path}`, {
       method: 'POST',
       headers: sent,
@@ -88,22 +94,22 @@ export function signInLibrary(db: Db, of: LibraryOf): SignInLibrary {
     const read = came.safeParse(await bodyOf(answer))
     return { ok: answer.ok, personId: read.success ? read.data.user.id : null, answer }
   }
-  const from = (headers: Headers, address: string): Headers =>
-    new Headers({ cookie: headers.get('cookie') ?? '', [addressHeader]: address })
+  const comingFrom = ({ address, device }: From, cookie = ''): Headers =>
+    new Headers({ cookie, [addressHeader]: address, 'user-agent': device })
   return {
     personOf: async (headers) => {
       if (!headers.has('cookie')) return null
       const found = await auth.api.getSession({ headers, query: { disableRefresh: true } })
       return found && { personId: found.user.id, signIn: found.session.token }
     },
-    tryPassword: (email, password, address) =>
-      post('/sign-in/email', new Headers({ [addressHeader]: address }), { email, password }),
-    tryCode: (code, headers, address) =>
-      post(isDigits(code) ? '/two-factor/verify-totp' : '/two-factor/verify-backup-code', from(headers, address), {
-        code,
-      }),
-    comeIn: (personId, address) =>
-      auth.api.comeIn({ body: { personId }, headers: new Headers({ [addressHeader]: address }), asResponse: true }),
+    tryPassword: (email, password, from) => post('/sign-in/email', comingFrom(from), { email, password }),
+    tryCode: (code, headers, from) =>
+      post(
+        isDigits(code) ? '/two-factor/verify-totp' : '/two-factor/verify-backup-code',
+        comingFrom(from, headers.get('cookie') ?? ''),
+        { code },
+      ),
+    comeIn: (personId, from) => auth.api.comeIn({ body: { personId }, headers: comingFrom(from), asResponse: true }),
     end: async (headers) => (await post('/sign-out', headers, {})).answer,
     beginFactor: async (headers, password) => {
       const { answer } = await post('/two-factor/enable', headers, { password, issuer: 'Rovant' })

@@ -141,7 +141,7 @@ describe('invitations', () => {
     await admin.ask(invitePeople, { body: { people, projects: [{ key: 'SHOP', role: 'viewer' }], groups: [id] } })
     const { rows } = await admin.ask(listPeople, { query: { state: 'invited' } })
     expect(rows.map(({ name, groups, roles }) => [name, groups, roles])).to.deep.equal(
-      ['a', 'b', 'c'].map((name) => [name, ['Night crew'], [{ project: 'SHOP', role: 'viewer' }]]),
+      ['a', 'b', 'c'].map((name) => [name, ['Night crew'], [{ project: 'SHOP', role: 'viewer', given: 'viewer' }]]),
     )
     expect((await admin.refused(invitePeople, { body: { people, groups: [id + 1] } })).status).to.equal(400)
   })

@@ -38,7 +38,7 @@ describe('the people of the installation', () => {
     const second = await admin.ask(listPeople, { query: { limit: 2, cursor: first.next ?? 0 } })
     expect([...first.rows, ...second.rows]).to.deep.equal(all.rows.slice(0, 4))
     const found = await admin.ask(listPeople, { query: { text: 'LEAD shop' } })
-    expect([found.total, found.rows[0]?.roles]).to.deep.equal([1, [{ project: 'SHOP', role: 'lead' }]])
+    expect([found.total, found.rows[0]?.roles]).to.deep.equal([1, [{ project: 'SHOP', role: 'lead', given: 'lead' }]])
   })
   it('show what each has open', async () => {
     const ref = await makeCase(of.lead, 'Pays')

@@ -11,6 +11,8 @@ import { memoryDb } from '#test/memory.ts'
 const password = 'right enough for this'
 const next = 'nine green ferries'
 
+const agent = 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0'
+
 interface Jar {
   readonly send: (method: string, path: string, body?: unknown) => ReturnType<App['ask']>
   readonly cookie: () => string
@@ -41,7 +43,10 @@ async function withPeople() {
     return {
       cookie,
       send: async (method, path, body) => {
-        const answer = await app.ask(method, path, body, kept.size > 0 ? { cookie: cookie() } : {})
+        const answer = await app.ask(method, path, body, {
+          'user-agent': agent,
+          ...(kept.size > 0 && { cookie: cookie() }),
+        })
         for (const set of answer.headers.getSetCookie()) {
           const [pair = '', ...rest] = set.split(';')
           const at = pair.indexOf('=')
@@ -113,6 +118,7 @@ describe('one’s own page', () => {
     const jars = [await of.signedIn(), await of.signedIn(), await of.signedIn()]
     const rows = (await jars[0]!.send('GET', '/me/sign-ins')).body.rows
     expect(rows.map(({ here }: { here: boolean }) => here).sort()).to.deep.equal([false, false, true])
+    expect(rows[0]).to.include({ device: 'Firefox on Linux' })
     const other = rows.find(({ here }: { here: boolean }) => !here)
     expect((await jars[0]!.send('DELETE', `/me/sign-ins/${other.id}`)).status).to.equal(200)
     expect((await jars[0]!.send('DELETE', `/me/sign-ins/${other.id}`)).status).to.equal(404)

@@ -72,7 +72,10 @@ it('does the same work for a wrong password, somebody invited, and an address of
   }
   const library = signInLibrary(db, { secret: 'x'.repeat(64), secure: false, passwords })
   for (const who of ['ada', 'ben', 'eve']) {
-    const { ok } = await library.tryPassword(`${who}@shop.example`, 'wrong enough', '192.0.2.1')
+    const { ok } = await library.tryPassword(`${who}@shop.example`, 'wrong enough', {
+      address: '192.0.2.1',
+      device: '',
+    })
     expect([ok, worked.splice(0)], who).to.deep.equal([false, ['hashed']])
   }
 })

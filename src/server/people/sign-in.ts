@@ -24,23 +24,26 @@ export async function signIn(context: OpenContext, { body }: Input<typeof signIn
 }
 
 /** Who tries to come in, and a way to note what came of it. */
-export type Door = Pick<OpenContext, 'address' | 'store'> & {
+export type Door = Pick<OpenContext, 'address' | 'store' | 'request'> & {
   readonly services: Pick<Services, 'signIn' | 'guesses' | 'db'>
 }
+
+/** What a browser says it is. */
+export const deviceIn = ({ headers }: Request): string => (headers.get('user-agent') ?? '').slice(0, 300)
 
 const wrong = (): Refusal =>
   new Refusal('not-signed-in', 'That e-mail address and password do not belong together. Check both and try again.')
 
 /** Tries a password; without a person in what it answers, a code is asked for as well. */
 export async function trySignIn(
-  { services, address, store }: Door,
+  { services, address, store, request }: Door,
   { email, password }: { readonly email: string; readonly password: string },
 ): Promise<Tried> {
   const account = email.toLowerCase()
   const tried = await services.guesses.guess({
     account,
     address,
-    look: () => services.signIn.tryPassword(account, password, address),
+    look: () => services.signIn.tryPassword(account, password, { address, device: deviceIn(request) }),
     right: ({ ok }) => ok,
   })
   if (!tried.ok) {
@@ -78,18 +81,19 @@ export function cameIn(store: OpenContext['store'], personId: string, how = ''):
 }
 
 export async function signInWithCode(context: OpenContext, { body }: Input<typeof codeContract>): Promise<Response> {
-  const tried = await tryCode(context, context.request.headers, body.code)
+  const tried = await tryCode(context, body.code)
   const person = tried.personId === null ? undefined : findPerson(context.tx, tried.personId)
   if (!person) throw wrong()
   return withCookies(Response.json(meOf(context.tx, person)), tried.answer)
 }
 
 /** Tries a code after a password; the cookie of the first step says whose it is. */
-export async function tryCode({ services, address, store }: Door, headers: Headers, code: string): Promise<Tried> {
+export async function tryCode({ services, address, store, request }: Door, code: string): Promise<Tried> {
   const tried = await services.guesses.guess({
     account: `the code of ${address}`,
     address,
-    look: () => services.signIn.tryCode(code.replace(/\s/g, ''), headers, address),
+    look: () =>
+      services.signIn.tryCode(code.replace(/\s/g, ''), request.headers, { address, device: deviceIn(request) }),
     right: ({ ok }) => ok,
   })
   if (!tried.ok || tried.personId === null) {

@@ -11,7 +11,7 @@ import type { Seal } from '#server/http/seal.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { whileTold } from './keep-groups.ts'
-import { cameIn, type Door } from './sign-in.ts'
+import { cameIn, deviceIn, type Door } from './sign-in.ts'
 
 /** Where the provider leads people back to. */
 const backPath = '/sso/back'
@@ -133,7 +133,10 @@ export async function comeBack(
   const claims = await claimsFrom(services, { signOn, secret, search: of.search, pending })
   const personId = store((context) => personBy(context, signOn, claims))
   cameIn(store, personId, ` by ${signOn.name || 'the provider'}`)
-  return { to: pending.to, answer: await services.signIn.comeIn(personId, door.address) }
+  return {
+    to: pending.to,
+    answer: await services.signIn.comeIn(personId, { address: door.address, device: deviceIn(door.request) }),
+  }
 }
 
 type Pending = z.infer<typeof pendingShape>

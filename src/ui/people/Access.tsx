@@ -81,14 +81,21 @@ function Roles({ of }: { of: PersonLine }) {
           {name}:{' '}
           <Choice
             label={`Role in ${name}`}
-            value={of.roles.find(({ project }) => project === key)?.role ?? ''}
+            value={of.roles.find(({ project }) => project === key)?.given ?? ''}
             options={[{ value: '', label: 'none' }, ...roles.map((role) => ({ value: role, label: role }))]}
             onChoose={(value) => choose(key, value)}
           />
+          <ByGroup of={of} project={key} />
         </span>
       ))}
     </Setting>
   )
+}
+
+/** What their groups make of it. */
+function ByGroup({ of, project }: { of: PersonLine; project: string }) {
+  const own = of.roles.find((each) => each.project === project)
+  return own && own.role !== own.given ? <span className="quiet">, {own.role} by a group</span> : null
 }
 
 function ComingIn({ of }: { of: PersonLine }) {

@@ -97,10 +97,13 @@ const asks = {
 
 const Codes = ({ of }: { of: readonly string[] }) => (
   <>
-    <p>
-      Each works once instead of a code. Keep them where you find them without this device; they are not shown again.
+    <p style={{ marginBlockStart: 10 }}>
+      These are recovery codes. Each works once instead of a code. Keep them where you find them without this device;
+      they are not shown again.
     </p>
-    <ToldOnce label="Recovery codes">{of.join('\n')}</ToldOnce>
+    <div className={css['codes']}>
+      <ToldOnce label="Recovery codes">{of.join('\n')}</ToldOnce>
+    </div>
   </>
 )
 
