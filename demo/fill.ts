@@ -1,5 +1,6 @@
 import { addDays, format } from 'date-fns'
 import { emptyContent } from '#core/cases/steps.ts'
+import { dayIn, weekdayOf } from '#core/lib/days.ts'
 import { seeded } from '#core/lib/random.ts'
 import type { Db, Tx } from '#db/open.ts'
 import { allPeople } from '#db/people/people.ts'
@@ -74,12 +75,16 @@ function fill(tx: Tx, of: Filling): void {
   sortByTime(tx)
 }
 
+/** Monday to Friday, and the day on which the demo is begun: before a release some work on it, too. */
+const workingDays = (today: string): string => [...new Set([1, 2, 3, 4, 5, weekdayOf(today)])].sort().join(',')
+
 function setUpFerry(tx: Tx, now: number) {
   const projectId = addProject(tx, {
     key: 'FERRY',
     name: 'Crossing Desk',
     product: 'Crossing Desk',
     timeZone: 'Europe/Oslo',
+    workingDays: workingDays(dayIn('Europe/Oslo', now)),
     createdAt: now - 90 * day,
   })
   joinPeople(tx, projectId)

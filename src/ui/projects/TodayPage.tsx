@@ -212,7 +212,10 @@ function Load({ today }: { today: Today }) {
   const fits = Math.min(left, today.queueMinutes)
   const over = today.queueMinutes - fits
   const whole = Math.max(today.capacityMinutes, today.doneMinutes + today.queueMinutes, 1)
-  if (today.capacityMinutes === 0) return null
+  if (today.capacityMinutes === 0)
+    return today.queueTotal > 0 ? (
+      <p className="quiet">You have no time for this project today: no working day, or you are away.</p>
+    ) : null
   return (
     <div className={css['load']}>
       <p>
