@@ -214,6 +214,12 @@ export function dropFactor(tx: Tx, personId: string): void {
   tx.update(person).set({ twoFactorEnabled: false }).where(eq(person.id, personId)).run()
 }
 
+/** Everybody comes in by their password alone again; how many had a second factor. */
+export function dropAllFactors(tx: Tx): number {
+  tx.delete(secondFactor).run()
+  return tx.update(person).set({ twoFactorEnabled: false }).where(eq(person.twoFactorEnabled, true)).run().changes
+}
+
 interface PeopleAsked {
   readonly text?: string | undefined
   readonly state?: PersonState | undefined

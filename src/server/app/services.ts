@@ -8,7 +8,7 @@ import { guessCounter } from '#server/http/guesses.ts'
 import { sealBy } from '#server/http/seal.ts'
 import type { Services } from '#server/http/services.ts'
 import { signInLibrary } from '#server/http/sign-in.ts'
-import { keyOf } from '#server/installation/key.ts'
+import { keyOf, settleKey } from '#server/installation/key.ts'
 import { sealTokens } from '#server/projects/update-project.ts'
 import { noMail, smtpMail } from '#server/integrations/mail.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
@@ -53,6 +53,7 @@ function start(data: string): Services {
   setInterval(forget, day).unref()
   const key = keyOf(data)
   const seal = sealBy(key)
+  settleKey(db, key, Date.now())
   sealTokens(db, seal)
   const log = newLog()
   const securityLog = log.child({}, { level: 'info' })

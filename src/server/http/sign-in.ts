@@ -25,7 +25,7 @@ export interface Tried {
 }
 
 /** Where somebody comes in from, and with what: people know their sign-ins by it. */
-export interface From {
+interface From {
   readonly address: string
   readonly device: string
 }

@@ -1,9 +1,10 @@
 import { expect } from 'chai'
 import type { Role } from '#core/lib/rights.ts'
 import { inviteMembers } from '#core/people/members-contract.ts'
-import { createGroup, invitePeople, listPeople, makeLink, updatePerson } from '#core/people/people-contract.ts'
+import { createGroup, invitePeople, listPeople, makeLink, setRole, updatePerson } from '#core/people/people-contract.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { passwordOf } from '#db/people/people.ts'
+import { addProject } from '#db/projects/projects.ts'
 import { isPassword } from '#server/http/sign-in.ts'
 import { day, minute, shop, type Shop } from '#test/app.ts'
 import { secretIn, withMail } from '#test/letters.ts'
@@ -118,6 +119,29 @@ describe('invitations', () => {
     const id = of.db.$client.prepare("select id from person where email = 'lene@shop.example'").pluck().get()
     expect((await admin.ask(makeLink, { params: { person: String(id) } })).link).to.match(/#/)
     expect((await by.refused(makeLink, { params: { person: String(id) } })).status).to.equal(403)
+  })
+  it('give no lead a link any more to somebody who may do elsewhere what that lead does not lead', async () => {
+    const again = async () => (await invite())[0]?.link ?? null
+    await invite()
+    expect(await again()).to.not.equal(null)
+    addProject(of.db, { key: 'DEPOT', name: 'Depot', product: 'Store', createdAt: 1 })
+    const id = String(of.db.$client.prepare("select id from person where email = 'lene@shop.example'").pluck().get())
+    await makeAdministrator(of).ask(setRole, { params: { person: id, key: 'DEPOT' }, body: { role: 'tester' } })
+    expect(await again()).to.equal(null)
+  })
+  it('wait for a mail server that does not answer once, and hand the other links over', async () => {
+    let tries = 0
+    Object.assign(of.services, {
+      mail: {
+        isSetUp: true,
+        send: async () => {
+          tries += 1
+          throw new Error('no answer')
+        },
+      },
+    })
+    const rows = await invite(['x', 'y', 'z'].map((name) => ({ ...lene, email: `${name}@shop.example` })))
+    expect([tries, rows.filter(({ link }) => link !== null).length]).to.deep.equal([1, 3])
   })
   it('are refused for somebody whose access was ended, and then bring nobody else in', async () => {
     const admin = makeAdministrator(of)

@@ -5,11 +5,12 @@ import type { invitePeople as peopleContract, makeLink as linkContract } from '#
 import { Refusal } from '#core/lib/refusal.ts'
 import { higherRole, type Role } from '#core/lib/rights.ts'
 import { findGroup, joinGroup } from '#db/people/groups.ts'
-import { giveRole, roleIn } from '#db/people/members.ts'
+import { giveRole, roleIn, sharesOf } from '#db/people/members.ts'
 import { invitedBy } from '#db/people/links.ts'
 import { addPerson, knownByEmail, knownPerson } from '#db/people/people.ts'
 import { findProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
+import { roleOf } from '#server/http/permission.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { invitationLetter, makeLinkFor, passwordLetter } from './password-links.ts'
@@ -29,15 +30,14 @@ interface Brought {
 
 /** Somebody by their address: found, or made and given a link. */
 function bringIn(context: Context, { name, email }: Newcomer): Brought {
-  const { tx, now, person: by } = context
+  const { tx, now } = context
   const known = knownByEmail(tx, email)
   if (known?.state === 'ended')
     throw new Refusal(
       'refused',
       `${known.name} (${email}) was here and has no access any more; an administrator can let them in again. Nobody was invited.`,
     )
-  // Only who invited them, or an administrator, gets a new link for somebody who has not come yet: with it one is them.
-  const mayHaveLink = !known || (known.state === 'invited' && (by.administrator || invitedBy(tx, known.id) === by.id))
+  const mayHaveLink = !known || (known.state === 'invited' && mayBe(context, known.id))
   const person = known?.id ?? `p-${randomBytes(6).toString('hex')}`
   if (!known) {
     addPerson(tx, { id: person, name, email, administrator: false, passwordHash: null }, now)
@@ -47,13 +47,28 @@ function bringIn(context: Context, { name, email }: Newcomer): Brought {
   return { person, name: known?.name ?? name, email, link }
 }
 
+/**
+ * Whoever has the link of somebody who has not come yet can be them. So only an administrator gets a new one, or who invited them, as
+ * long as they may do nothing that this lead does not lead: somebody else may have given them more since.
+ */
+function mayBe(context: Context, personId: string): boolean {
+  const { tx, person: by } = context
+  if (by.administrator) return true
+  const led = sharesOf(tx, personId).every((project) => roleOf(tx, project, context) === 'lead')
+  return led && invitedBy(tx, personId) === by.id && knownPerson(tx, personId)?.administrator === false
+}
+
 /** Sends the links by mail where there is any; else they are answered, to be handed over. */
 async function sendOrHandOver({ services, person: by }: OpenContext, brought: readonly Brought[]): Promise<Invited[]> {
   const rows: Invited[] = []
+  // A mail server that does not answer is not waited for once a letter.
+  let answers = true
   for (const { link, ...each } of brought) {
     const mailed =
       link !== null &&
+      answers &&
       (await mailedTo(services, (address) => invitationLetter({ ...each, address, by: by.name }), link))
+    if (link !== null && !mailed) answers = false
     rows.push({
       ...each,
       was: link === null ? 'known' : 'invited',
