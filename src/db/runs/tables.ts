@@ -116,6 +116,9 @@ export const attempt = sqliteTable(
     index('attempt_item').on(t.itemId),
     index('attempt_build').on(t.buildId, t.finishedAt),
     index('attempt_finished').on(t.projectId, t.finishedAt),
+    index('attempt_person')
+      .on(t.personId, t.projectId, t.finishedAt)
+      .where(sql`final = 1`),
   ],
 )
 

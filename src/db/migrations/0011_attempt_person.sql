@@ -1,0 +1,1 @@
+CREATE INDEX `attempt_person` ON `attempt` (`person_id`,`project_id`,`finished_at`) WHERE final = 1;
