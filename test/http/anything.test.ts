@@ -39,137 +39,139 @@ const takesAway = /^(delete|drop|merge|send|remove|undo|end)/
 let server: Running
 let mira: Client
 let asked: readonly Asking[] = []
-before(async () => {
-  server = await startServer({ command: 'demo', data: freshData() })
-  mira = await clientOf(server.url, 'mira')
-  const { paths } = (await mira.get('/openapi.json')).body
-  asked = Object.entries<Record<string, Operation>>(paths)
-    .flatMap(([path, methods]) =>
-      Object.entries(methods).map(([method, of]): Asking => ({
-        name: of.operationId,
-        method: method.toUpperCase(),
-        path,
-        of,
-      })),
-    )
-    .filter(({ name }) => !apart.includes(name))
-    .sort((a, b) => Number(takesAway.test(a.name)) - Number(takesAway.test(b.name)))
-})
-after(() => server.stop())
+describe('anything', () => {
+  before(async () => {
+    server = await startServer({ command: 'demo', data: freshData() })
+    mira = await clientOf(server.url, 'mira')
+    const { paths } = (await mira.get('/openapi.json')).body
+    asked = Object.entries<Record<string, Operation>>(paths)
+      .flatMap(([path, methods]) =>
+        Object.entries(methods).map(([method, of]): Asking => ({
+          name: of.operationId,
+          method: method.toUpperCase(),
+          path,
+          of,
+        })),
+      )
+      .filter(({ name }) => !apart.includes(name))
+      .sort((a, b) => Number(takesAway.test(a.name)) - Number(takesAway.test(b.name)))
+  })
+  after(() => server.stop())
 
-/** What a person would write there; a scope that names nothing would be refused before anything else is reached. */
-const usualWords: Readonly<Record<string, readonly string[]>> = {
-  key: ['FERRY', 'FERRY', 'FERRY', 'DEPOT'],
-  release: ['2.4', '2.3', 'any'],
-  iteration: ['any'],
-  build: ['any'],
-  environment: ['any'],
-  sort: ['title', '-number'],
-  group: ['state'],
-  filter: [
-    '{"field":"title","op":"contains","values":["a"]}',
-    '{"any":[{"field":"state","op":"is","values":["Approved"]},{"all":[]}]}',
-  ],
-  ids: ['1', '3,2,1'],
-  count: ['yes', 'no'],
-}
+  /** What a person would write there; a scope that names nothing would be refused before anything else is reached. */
+  const usualWords: Readonly<Record<string, readonly string[]>> = {
+    key: ['FERRY', 'FERRY', 'FERRY', 'DEPOT'],
+    release: ['2.4', '2.3', 'any'],
+    iteration: ['any'],
+    build: ['any'],
+    environment: ['any'],
+    sort: ['title', '-number'],
+    group: ['state'],
+    filter: [
+      '{"field":"title","op":"contains","values":["a"]}',
+      '{"any":[{"field":"state","op":"is","values":["Approved"]},{"all":[]}]}',
+    ],
+    ids: ['1', '3,2,1'],
+    count: ['yes', 'no'],
+  }
 
-/** Keys and numbers of objects that are there most of the time, and anything else sometimes. */
-function valueOf({ name, schema }: Parameter): fc.Arbitrary<unknown> {
-  const words = usualWords[name]
-  const usual = words
-    ? fc.constantFrom(...words)
-    : schema.type === undefined || schema.type === 'integer'
-      ? fc.integer({ min: 1, max: 40 })
-      : fromSchema(schema)
-  return fc.oneof({ weight: 19, arbitrary: usual }, { weight: 1, arbitrary: fromSchema({ type: 'string' }) })
-}
+  /** Keys and numbers of objects that are there most of the time, and anything else sometimes. */
+  function valueOf({ name, schema }: Parameter): fc.Arbitrary<unknown> {
+    const words = usualWords[name]
+    const usual = words
+      ? fc.constantFrom(...words)
+      : schema.type === undefined || schema.type === 'integer'
+        ? fc.integer({ min: 1, max: 40 })
+        : fromSchema(schema)
+    return fc.oneof({ weight: 19, arbitrary: usual }, { weight: 1, arbitrary: fromSchema({ type: 'string' }) })
+  }
 
-function requestsOf({ of }: Asking): fc.Arbitrary<Request> {
-  const record = (place: Parameter['in'], required: (each: Parameter) => boolean) => {
-    const own = of.parameters.filter((each) => each.in === place)
-    return fc.record(Object.fromEntries(own.map((each) => [each.name, valueOf(each)])), {
-      requiredKeys: own.filter(required).map(({ name }) => name),
+  function requestsOf({ of }: Asking): fc.Arbitrary<Request> {
+    const record = (place: Parameter['in'], required: (each: Parameter) => boolean) => {
+      const own = of.parameters.filter((each) => each.in === place)
+      return fc.record(Object.fromEntries(own.map((each) => [each.name, valueOf(each)])), {
+        requiredKeys: own.filter(required).map(({ name }) => name),
+      })
+    }
+    const schema = of.requestBody?.content['application/json']?.schema
+    const body =
+      of.requestBody === undefined
+        ? fc.constant(undefined)
+        : schema === undefined
+          ? fc.string()
+          : fc.oneof(
+              { weight: 8, arbitrary: fromSchema(schema) },
+              { weight: 1, arbitrary: fc.jsonValue({ maxDepth: 2 }) },
+            )
+    return fc.record({
+      path: record('path', () => true),
+      query: record('query', ({ required }) => required === true),
+      body,
+      version: fc.integer({ min: 0, max: 4 }),
     })
   }
-  const schema = of.requestBody?.content['application/json']?.schema
-  const body =
-    of.requestBody === undefined
-      ? fc.constant(undefined)
-      : schema === undefined
-        ? fc.string()
-        : fc.oneof(
-            { weight: 8, arbitrary: fromSchema(schema) },
-            { weight: 1, arbitrary: fc.jsonValue({ maxDepth: 2 }) },
-          )
-  return fc.record({
-    path: record('path', () => true),
-    query: record('query', ({ required }) => required === true),
-    body,
-    version: fc.integer({ min: 0, max: 4 }),
-  })
-}
 
-async function ask({ method, path }: Asking, { path: params, query, body, version }: Request): Promise<Reply> {
-  const address = path.replace(
-    /\{(\w+)\}/g,
-    (_, name: string) => encodeURIComponent(wellFormed(String(params[name]))) || 'x',
-  )
-  const search = new URLSearchParams(
-    Object.entries(query).map(([name, value]) => [name, typeof value === 'string' ? value : JSON.stringify(value)]),
-  )
-  const send = (against: number) =>
-    mira.send(method, `${address}${search.size > 0 ? `?${search}` : ''}`, body, { 'if-match': String(against) })
-  const first = await send(version)
-  // Somebody whose edit meets a newer one looks at it and tries again.
-  const current = Number(Object(Object(first.body).current).version)
-  return first.status === 412 && Number.isInteger(current) ? send(current) : first
-}
-/** Half a letter cannot be written in an address; a body may hold it. */
-const wellFormed = (text: string): string => text.replace(/[\ud800-\udfff]/g, '?')
-
-it('answers anything that may be asked, and anything that may not, with an answer or a sentence', async function () {
-  this.timeout(600_000)
-  expect(asked.length).to.be.greaterThan(150)
-  const reached = new Set<string>()
-  for (const each of asked) {
-    await fc.assert(
-      fc.asyncProperty(requestsOf(each), async (request) => {
-        const { status, body, headers } = await ask(each, request)
-        expect(status, `${each.name} broke: ${JSON.stringify(body)}`).to.be.lessThan(500)
-        if (status < 400) reached.add(each.name)
-        // An address that is none of the API's own is answered by the page for what is not there.
-        else if (headers.get('content-type')?.startsWith('application/problem+json')) {
-          expect(body.status, each.name).to.equal(status)
-          expect(body.detail, each.name)
-            .to.be.a('string')
-            .and.match(/\S.*[.?!”…)]$/s)
-        } else expect(status, `${each.name}: ${String(body).slice(0, 200)}`).to.be.oneOf([400, 403, 404])
-      }),
-      { numRuns: runs, seed: 20261123, endOnFailure: true },
+  async function ask({ method, path }: Asking, { path: params, query, body, version }: Request): Promise<Reply> {
+    const address = path.replace(
+      /\{(\w+)\}/g,
+      (_, name: string) => encodeURIComponent(wellFormed(String(params[name]))) || 'x',
     )
+    const search = new URLSearchParams(
+      Object.entries(query).map(([name, value]) => [name, typeof value === 'string' ? value : JSON.stringify(value)]),
+    )
+    const send = (against: number) =>
+      mira.send(method, `${address}${search.size > 0 ? `?${search}` : ''}`, body, { 'if-match': String(against) })
+    const first = await send(version)
+    // Somebody whose edit meets a newer one looks at it and tries again.
+    const current = Number(Object(Object(first.body).current).version)
+    return first.status === 412 && Number.isInteger(current) ? send(current) : first
   }
-  // A test that is always refused would prove little: most endpoints have done their work at least once.
-  expect(
-    reached.size / asked.length,
-    `these did nothing: ${asked
-      .filter(({ name }) => !reached.has(name))
-      .map(({ name }) => name)
-      .join(', ')}`,
-  ).to.be.greaterThan(0.6)
-})
+  /** Half a letter cannot be written in an address; a body may hold it. */
+  const wellFormed = (text: string): string => text.replace(/[\ud800-\udfff]/g, '?')
 
-it('is up after it, with sound data, and answers every list and report', async function () {
-  this.timeout(120_000)
-  expect(await (await fetch(`${server.url}/healthz`)).json()).to.include({ ok: true })
-  const lists = ['requirements', 'cases', 'routines', 'plans', 'suites', 'runs', 'defects']
-  for (const list of lists) {
-    const order = await mira.get(`/projects/FERRY/${list}/order`)
-    expect(order.status, list).to.equal(200)
-    expect((await mira.get(`/projects/FERRY/${list}?limit=500`)).status, list).to.equal(200)
-  }
-  for (const report of ['coverage', 'gaps', 'stale', 'board'])
-    expect((await mira.get(`/projects/FERRY/reports/${report}`)).status, report).to.be.oneOf([200, 404])
-  const page = await rovant(['verify', '--data', server.data])
-  expect(page.out + page.err).to.match(/sound/)
+  it('answers anything that may be asked, and anything that may not, with an answer or a sentence', async function () {
+    this.timeout(600_000)
+    expect(asked.length).to.be.greaterThan(150)
+    const reached = new Set<string>()
+    for (const each of asked) {
+      await fc.assert(
+        fc.asyncProperty(requestsOf(each), async (request) => {
+          const { status, body, headers } = await ask(each, request)
+          expect(status, `${each.name} broke: ${JSON.stringify(body)}`).to.be.lessThan(500)
+          if (status < 400) reached.add(each.name)
+          // An address that is none of the API's own is answered by the page for what is not there.
+          else if (headers.get('content-type')?.startsWith('application/problem+json')) {
+            expect(body.status, each.name).to.equal(status)
+            expect(body.detail, each.name)
+              .to.be.a('string')
+              .and.match(/\S.*[.?!”…)]$/s)
+          } else expect(status, `${each.name}: ${String(body).slice(0, 200)}`).to.be.oneOf([400, 403, 404])
+        }),
+        { numRuns: runs, seed: 20261123, endOnFailure: true },
+      )
+    }
+    // A test that is always refused would prove little: most endpoints have done their work at least once.
+    expect(
+      reached.size / asked.length,
+      `these did nothing: ${asked
+        .filter(({ name }) => !reached.has(name))
+        .map(({ name }) => name)
+        .join(', ')}`,
+    ).to.be.greaterThan(0.6)
+  })
+
+  it('is up after it, with sound data, and answers every list and report', async function () {
+    this.timeout(120_000)
+    expect(await (await fetch(`${server.url}/healthz`)).json()).to.include({ ok: true })
+    const lists = ['requirements', 'cases', 'routines', 'plans', 'suites', 'runs', 'defects']
+    for (const list of lists) {
+      const order = await mira.get(`/projects/FERRY/${list}/order`)
+      expect(order.status, list).to.equal(200)
+      expect((await mira.get(`/projects/FERRY/${list}?limit=500`)).status, list).to.equal(200)
+    }
+    for (const report of ['coverage', 'gaps', 'stale', 'board'])
+      expect((await mira.get(`/projects/FERRY/reports/${report}`)).status, report).to.be.oneOf([200, 404])
+    const page = await rovant(['verify', '--data', server.data])
+    expect(page.out + page.err).to.match(/sound/)
+  })
 })

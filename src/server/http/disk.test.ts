@@ -1,4 +1,6 @@
 import { expect } from 'chai'
+import { listCases } from '#core/cases/contract.ts'
+import { seeded } from '#core/lib/random.ts'
 import { writeRequirementLines } from '#core/requirements/contract.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { addMember } from '#db/people/members.ts'
@@ -6,7 +8,9 @@ import { addPerson } from '#db/people/people.ts'
 import { addProject } from '#db/projects/projects.ts'
 import { hashPassword, signInLibrary } from '#server/http/sign-in.ts'
 import { diskProblems } from '#server/installation/read-health.ts'
+import { verifyData } from '#server/installation/verify-data.ts'
 import { memoryApp, shop, startOfTests } from '#test/app.ts'
+import { makeCase } from '#test/make.ts'
 import { memoryDb } from '#test/memory.ts'
 import { isDiskFull, lastFullAt, unlessFull } from './disk.ts'
 
@@ -45,6 +49,32 @@ describe('a full disk', () => {
     expect((await of.lead.ask(readProject)).key).to.equal('SHOP')
     of.db.$client.pragma(`max_page_count = ${pages + 1000}`)
     expect((await of.lead.ask(writeRequirementLines, { body: { lines: 'Now there is room' } })).keys).to.have.length(1)
+  })
+  it('twenty times at random points leaves all that was answered, and nothing by halves', async () => {
+    const random = seeded(20261128)
+    for (let time = 0; time < 20; time++) {
+      const of = shop()
+      const room = 2 + Math.floor(random() * 40)
+      of.db.$client.pragma(`max_page_count = ${Number(of.db.$client.pragma('page_count', { simple: true })) + room}`)
+      const kept: string[] = []
+      let refused = 0
+      for (let n = 0; refused < 3; n++) {
+        const lines = Array.from(
+          { length: 1 + Math.floor(random() * 9) },
+          (_, at) => `Case ${n}.${at}\n\tDo it => It is done`,
+        )
+        const answer = await of.lead.send('POST', '/projects/SHOP/cases/lines', { lines: lines.join('\n') })
+        expect(answer.status).to.be.oneOf([200, 507])
+        if (answer.status === 507) refused += 1
+        else kept.push(...answer.body.keys)
+      }
+      of.db.$client.pragma('max_page_count = 1000000')
+      const { total } = await of.lead.ask(listCases, { query: { limit: 1 } })
+      expect(total, `with room for ${room} pages`).to.equal(kept.length)
+      const problems = await verifyData({ db: of.db, close: () => undefined }, of.services.data)
+      expect(problems.filter((problem) => !problem.includes('write-ahead'))).to.deep.equal([])
+      expect(await makeCase(of.lead, 'Goes on')).to.match(/^TC-/)
+    }
   })
   it('is told at the sign-in, too', async () => {
     const db = memoryDb()
