@@ -90,6 +90,18 @@ export const handOver = contract({
     defects: z.array(id),
   }),
 })
+/** An item of a run that waits to be executed. */
+export const openItem = z.object({
+  id,
+  run: z.string(),
+  runTitle: z.string(),
+  case: z.string(),
+  title: z.string(),
+  environment: z.string(),
+  verdict: z.string(),
+  minutes: z.number(),
+  dueOn: z.string().nullable(),
+})
 export const readMember = contract({
   name: 'readMember',
   method: 'GET',
@@ -119,19 +131,7 @@ export const readMember = contract({
     /** Minutes they can give on each of the next fourteen days. */
     days: z.array(z.object({ day: z.string(), minutes: z.number() })),
     work: z.object({
-      items: z.array(
-        z.object({
-          id,
-          run: z.string(),
-          runTitle: z.string(),
-          case: z.string(),
-          title: z.string(),
-          environment: z.string(),
-          verdict: z.string(),
-          minutes: z.number(),
-          dueOn: z.string().nullable(),
-        }),
-      ),
+      items: z.array(openItem),
       itemsTotal: z.number(),
       itemMinutes: z.number(),
       defects: z.array(z.object({ ref: z.string(), title: z.string(), state: z.string() })),

@@ -2,6 +2,7 @@ import { verdictKind } from '#core/lib/verdict.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { personShape, role } from '#core/people/contract.ts'
+import { openItem } from '#core/people/members-contract.ts'
 import { idOf } from '#core/lib/owned.ts'
 import { id, idParams, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
 
@@ -238,18 +239,7 @@ export const readFrame = contract({
   output: frameShape,
 })
 
-const todayItem = z.object({
-  id,
-  run: z.string(),
-  runTitle: z.string(),
-  case: z.string(),
-  title: z.string(),
-  environment: z.string(),
-  verdict: z.string(),
-  minutes: z.number(),
-  dueOn: z.string().nullable(),
-  importance: z.string(),
-})
+const todayItem = openItem.extend({ importance: z.string() })
 const todayShape = z.object({
   queue: z.array(todayItem),
   queueMinutes: z.number(),

@@ -35,11 +35,16 @@ export const Table = ({
     <table className={css['table']}>
       <thead>
         <tr>
-          {head.map((each, index) => (
-            <th key={index} scope="col">
-              {each}
-            </th>
-          ))}
+          {head.map((each, index) =>
+            // What has no head is no head.
+            each === '' ? (
+              <td key={index} />
+            ) : (
+              <th key={index} scope="col">
+                {each}
+              </th>
+            ),
+          )}
         </tr>
       </thead>
       <tbody>{children}</tbody>

@@ -14,6 +14,7 @@ import { Told } from '#ui/shell/History.tsx'
 import { useHere, useTo } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import css from './People.module.css'
+import { fromOf, spans } from './spans.ts'
 
 export const HistoryPage = (shell: ShellProps) => (
   <Shell {...shell}>
@@ -21,25 +22,17 @@ export const HistoryPage = (shell: ShellProps) => (
   </Shell>
 )
 
-const day = 86_400_000
-const spans = [
-  { value: '', label: 'ever' },
-  { value: '1', label: 'in the last day' },
-  { value: '7', label: 'in the last 7 days' },
-  { value: '30', label: 'in the last 30 days' },
-]
-
 /** Who did what, when, to which object: by person, kind and time, which stand in the address; as a file to keep. */
 function ProjectHistory() {
   const { key, project } = useHere()
   const params = useParams('person', 'kind', 'days', 'before')
-  const [now] = useState(() => Math.floor(Date.now() / 60_000) * 60_000)
+  const [now] = useState(() => Date.now())
   const [person, kind, days] = [params.get('person') ?? '', kindIn(params.get('kind')), params.get('days') ?? '']
   const before = Number(params.get('before') ?? NaN)
   const filter = {
     ...(person !== '' && { person }),
     ...(kind && { kind }),
-    ...(Number(days) > 0 && { from: now - Number(days) * day }),
+    ...fromOf(days, now),
   }
   const query = { ...filter, limit: 100, ...(Number.isFinite(before) && { before }) }
   const { data } = useAnswer(listHistory, { params: { key }, query }, { keep: true })
@@ -66,7 +59,7 @@ function ProjectHistory() {
           ]}
           onChoose={(value) => set('kind', value)}
         />
-        <Choice label="When" value={days} options={spans} onChoose={(value) => set('days', value)} />
+        <Choice label="When" value={days} options={spans('in')} onChoose={(value) => set('days', value)} />
         <a href={addressOf(historyCsv, { params: { key }, query: filter })} download>
           As CSV
         </a>

@@ -14,27 +14,20 @@ import { momentText } from '#ui/kit/moment.ts'
 import { Table } from '#ui/kit/Settings.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import css from './People.module.css'
-
-const day = 86_400_000
-const spans = [
-  { value: '', label: 'ever' },
-  { value: '1', label: 'of the last day' },
-  { value: '7', label: 'of the last 7 days' },
-  { value: '30', label: 'of the last 30 days' },
-]
+import { fromOf, spans } from './spans.ts'
 
 /** What happened to the safety of the installation: by kind, person and time; as a file to keep. */
 export function SecurityEvents() {
   const [kind, setKind] = useState<SecurityKind | ''>('')
   const [person, setPerson] = useState('')
   const [span, setSpan] = useState('')
-  const [today] = useState(() => Math.floor(Date.now() / 60_000) * 60_000)
+  const [today] = useState(() => Date.now())
   const [before, setBefore] = useState<number | null>(null)
   const { data: people } = useAnswer(listPeople, { query: { limit: 500 } })
   const filter = {
     ...(kind !== '' && { kind }),
     ...(person !== '' && { person }),
-    ...(span !== '' && { from: today - Number(span) * day }),
+    ...fromOf(span, today),
   }
   const query = { ...filter, ...(before !== null && { before }) }
   const { data } = useAnswer(listSecurityEvents, { query }, { keep: true })
@@ -63,7 +56,7 @@ export function SecurityEvents() {
           ]}
           onChoose={(value) => anew(() => setPerson(value))}
         />
-        <Choice label="Time" value={span} options={spans} onChoose={(value) => anew(() => setSpan(value))} />
+        <Choice label="Time" value={span} options={spans('of')} onChoose={(value) => anew(() => setSpan(value))} />
         <a href={addressOf(securityEventsCsv, { query: filter })} download>
           As CSV
         </a>
