@@ -14,7 +14,7 @@ export const PartHead = ({ title, explains, children }: { title: string; explain
 export const Setting = ({ name, explains, children }: { name: string; explains: ReactNode; children: ReactNode }) => (
   <div className={css['setting']}>
     <div>
-      <h3>{name}</h3>
+      <strong className={css['name']}>{name}</strong>
       <p className="quiet">{explains}</p>
     </div>
     <div className={css['set']}>{children}</div>

@@ -44,10 +44,10 @@ function SetUp() {
   return (
     <div className={css['page']}>
       <PartList parts={parts} open={part.name} />
-      <section className={css['part']} aria-label={part.title}>
+      <div className={css['part']}>
         <PartHead title={part.title} explains={part.explains} />
         <div className={css['content']}>{contents[part.name](project)}</div>
-      </section>
+      </div>
     </div>
   )
 }
