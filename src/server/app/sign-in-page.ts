@@ -3,6 +3,8 @@ import { signOnOf } from '#db/installation/sign-on.ts'
 import { isSealed } from '#server/http/seal.ts'
 import { allPeople, countPeople } from '#db/people/people.ts'
 import { services } from './services.ts'
+import { email as emailShape } from '#core/people/contract.ts'
+import { askNewPassword } from '#server/people/password-links.ts'
 import { type Door, meOf, tryCode, trySignIn } from '#server/people/sign-in.ts'
 import { storingFor } from '#server/http/answer.ts'
 import type { Asker } from '#server/http/permission.ts'
@@ -56,6 +58,26 @@ export async function signInByForm(request: Request, address: string): Promise<T
   } catch (error) {
     if (error instanceof Refusal)
       return { email, problem: error.sentence, codeAsked: request.url.includes('step=code') }
+    throw error
+  }
+}
+
+/** The same for who asks for a new password; what came of it, or why it was refused. */
+export async function forgottenByForm(
+  request: Request,
+  address: string,
+): Promise<{ email: string; told?: string; problem?: string }> {
+  const own = services()
+  let typed = ''
+  try {
+    const form = new URLSearchParams((await bytesOf(request, formLimit)).toString('utf8'))
+    typed = (form.get('email') ?? '').slice(0, 200)
+    const email = emailShape.safeParse(typed)
+    if (!email.success) return { email: typed, problem: email.error.issues[0]?.message ?? 'That is no e-mail address.' }
+    const asked = { services: own, address, store: storingFor(own, address) }
+    return { email: typed, told: (await askNewPassword(asked, { body: { email: email.data } })).told }
+  } catch (error) {
+    if (error instanceof Refusal) return { email: typed, problem: error.sentence }
     throw error
   }
 }

@@ -62,8 +62,8 @@ const noMailTold =
 
 /** The answer says nothing of who is here, and comes before anything is sent. */
 export async function askNewPassword(
-  { services, address, store }: OpenContext,
-  { body }: Input<typeof askContract>,
+  { services, address, store }: Pick<OpenContext, 'services' | 'address' | 'store'>,
+  { body }: Pick<Input<typeof askContract>, 'body'>,
 ): Promise<Answer<typeof askContract>> {
   const { mail, baseAddress } = services
   if (!mail.isSetUp || baseAddress === null) return { told: noMailTold }

@@ -1,14 +1,16 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { setUpFirst } from '#core/installation/contract.ts'
 import { leastPassword } from '#core/people/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
+import { hearTypedBefore } from '#ui/kit/typed-before.ts'
 import css from './SignIn.module.css'
 
 /** Sets up the first administrator with the code from the console, and the first project. */
 export function FirstPage() {
+  useEffect(hearTypedBefore, [])
   const [of, setOf] = useState({ code: '', name: '', email: '', password: '', projectKey: '', projectName: '' })
   const [problem, setProblem] = useState<string | undefined>()
   const store = async () => {

@@ -10,6 +10,7 @@ import { EditText } from '#ui/kit/EditText.tsx'
 import { listenForKeys } from '#ui/kit/keys.ts'
 import { KeepingFor } from '#ui/kit/kept.tsx'
 import { momentText, now, useDrawnAt, writeDatesFor } from '#ui/kit/moment.ts'
+import { hearTypedBefore } from '#ui/kit/typed-before.ts'
 import { Notices, notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
 import { newClient, useAnswer, useWrite } from '#ui/shell/answers.tsx'
@@ -29,6 +30,7 @@ export function OwnPage({ me, at }: { me: Me; at: number }) {
   writeDatesFor({ language: me.language, timeZone: me.timeZone ?? 'UTC' })
   const [client] = useState(newClient)
   useEffect(listenForKeys, [])
+  useEffect(hearTypedBefore, [])
   return (
     <QueryClientProvider client={client}>
       <KeepingFor value={`${me.id}.own`}>

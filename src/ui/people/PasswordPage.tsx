@@ -7,12 +7,14 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { fullMomentText } from '#ui/kit/moment.ts'
 import { problemOf } from './ChangePassword.tsx'
+import { hearTypedBefore } from '#ui/kit/typed-before.ts'
 import css from './SignIn.module.css'
 
 type Found = OutputOf<typeof lookAtLink>
 
 /** Where a one-time link leads: one chooses a password, for the first time or anew. What the link bears stands behind the sign #. */
 export function PasswordPage() {
+  useEffect(hearTypedBefore, [])
   const [found, setFound] = useState<Found | null>(null)
   const [refused, setRefused] = useState<string | null>(null)
   useEffect(() => {
