@@ -87,7 +87,7 @@ describe('files of an object', () => {
     await own.lead.ask(addFile, { query, file: 'twelve', mime: 'text/plain' })
     const screen = await screenOf(own, 'lead', <Attachments about={key} />)
     await screen.findByText('fare.txt')
-    expect(screen.container.textContent).to.include('6 bytes, Lead P.')
+    expect(screen.container.textContent).to.include('6 B, Lead P.')
     fireEvent.click(screen.getByText(/take fare.txt away/))
     await screen.findByText('None. Drop one here.', undefined, soon)
     fireEvent.click(screen.getByText('Undo'))
