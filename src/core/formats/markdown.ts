@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { automations, importances } from '#core/cases/case.ts'
 import { parametersIn, type StepText, arrowParts } from '#core/cases/steps.ts'
 import { plainText } from '#core/lib/plain-text.ts'
@@ -162,11 +163,7 @@ function choice<T extends string>(reader: Reader, name: string, choices: readonl
     })
   return known ?? usual
 }
-const listOf = (reader: Reader, name: string): string[] =>
-  valueOf(reader, name)
-    .split(',')
-    .map((part) => part.trim())
-    .filter((part) => part !== '')
+const listOf = (reader: Reader, name: string): string[] => commaList(valueOf(reader, name))
 
 function titleOf(section: Section, problems: Problem[]): string {
   if (section.title === '') problems.push({ at: `line ${section.line}`, message: 'the heading has no text' })

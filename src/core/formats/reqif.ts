@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { escapeText, plainText, richText } from '#core/lib/plain-text.ts'
 import { requirementKinds, requirementStates } from '#core/requirements/requirement.ts'
 import {
@@ -209,10 +210,7 @@ function requirementOf(object: Element, parent: number | null, names: Names): Re
     owner: plain('owner'),
     kind: requirementKinds.find((each) => each.toLowerCase() === plain('kind').toLowerCase()) ?? 'Function',
     state: requirementStates.find((each) => each.toLowerCase() === plain('state').toLowerCase()) ?? 'Draft',
-    tags: plain('tags')
-      .split(',')
-      .map((tag) => tag.trim())
-      .filter((tag) => tag !== ''),
+    tags: commaList(plain('tags')),
     custom,
   }
 }

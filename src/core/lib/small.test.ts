@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { bare } from './bare.ts'
+import { commaList } from './comma-list.ts'
 import { definedOf } from './defined.ts'
 import { groupBy } from './group.ts'
 import { inOrder } from './in-order.ts'
@@ -53,6 +54,13 @@ describe('chance', () => {
     const drawn = Array.from({ length: 300 }, () => between(random, 2, 4))
     expect([...new Set(drawn)].sort()).to.deep.equal([2, 3, 4])
     expect(['a', 'b']).to.include(pick(random, ['a', 'b']))
+  })
+})
+
+describe('what stands between commas', () => {
+  it('is read without the white space round it, and nothing where nothing stands', () => {
+    expect(commaList(' card, , night bus ,,')).to.deep.equal(['card', 'night bus'])
+    expect(commaList(' ')).to.deep.equal([])
   })
 })
 

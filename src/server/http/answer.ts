@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import type { Contract } from '#core/lib/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findPerson, nobody } from '#db/people/people.ts'
@@ -9,6 +8,7 @@ import type { Tx } from '#db/open.ts'
 import { requestHeader } from './address.ts'
 import type { Incoming } from './asked.ts'
 import type { Context, ContextParts } from './context.ts'
+import { hashOf } from './secret.ts'
 import { transact } from './transact.ts'
 import { unlessFull } from './disk.ts'
 import { problemOf } from './errors.ts'
@@ -39,7 +39,7 @@ export async function answerRoute(services: Services, route: Route, incoming: In
     const key = incoming.params['key']
     const project = key === undefined ? noProject : findProject(services.db, key)
     const role = project && found ? roleOf(services.db, project, found) : null
-    allow(contract, { asker: found, project, role, key, factorAskedBy: factorAskedBy(services.db, project) })
+    allow(contract, { asker: found, project, role, key, factorAskedBy: () => factorAskedBy(services.db, project) })
     const now = services.now()
     const expected = versionNamed(contract, incoming.request)
     const asker: Asker = found ?? { person: nobody, limit: null }
@@ -107,7 +107,7 @@ async function bySignIn(services: Services, headers: Headers): Promise<Asker | n
 
 function byToken(services: Services, bearer: string): Asker {
   const { db } = services
-  const token = tokenOwner(db, createHash('sha256').update(bearer).digest('hex'), services.now())
+  const token = tokenOwner(db, hashOf(bearer), services.now())
   const person = token ? findPerson(db, token.personId) : undefined
   if (!token || !person)
     throw new Refusal('not-signed-in', 'This token does not work: it was revoked, has ended, or never was one of here.')

@@ -3,15 +3,11 @@ import { listCases } from '#core/cases/contract.ts'
 import { seeded } from '#core/lib/random.ts'
 import { writeRequirementLines } from '#core/requirements/contract.ts'
 import { readProject } from '#core/projects/contract.ts'
-import { addMember } from '#db/people/members.ts'
-import { addPerson } from '#db/people/people.ts'
-import { addProject } from '#db/projects/projects.ts'
-import { hashPassword, signInLibrary } from '#server/http/sign-in.ts'
 import { diskProblems } from '#server/installation/read-health.ts'
 import { verifyData } from '#server/installation/verify-data.ts'
-import { memoryApp, shop, startOfTests } from '#test/app.ts'
+import { shop } from '#test/app.ts'
 import { makeCase } from '#test/make.ts'
-import { memoryDb } from '#test/memory.ts'
+import { appWithSignIn } from '#test/signed-in.ts'
 import { isDiskFull, lastFullAt, unlessFull } from './disk.ts'
 
 const sentence =
@@ -77,16 +73,8 @@ describe('a full disk', () => {
     }
   })
   it('is told at the sign-in, too', async () => {
-    const db = memoryDb()
-    const app = memoryApp(db)
-    const passwordHash = await hashPassword('right enough')
-    addPerson(
-      db,
-      { id: 'ada', name: 'Ada', email: 'ada@shop.example', administrator: false, passwordHash },
-      startOfTests,
-    )
-    addMember(db, addProject(db, { key: 'SHOP', name: 'S', product: 'T', createdAt: 1 }), 'ada', { role: 'tester' })
-    Object.assign(app.services, { signIn: signInLibrary(db, { secret: 'x'.repeat(64), secure: false }) })
+    const app = await appWithSignIn('right enough', [{ id: 'ada', name: 'Ada', administrator: false }])
+    const { db } = app
     db.$client.exec('create table filler (t text)')
     db.$client.pragma(`max_page_count = ${Number(db.$client.pragma('page_count', { simple: true }))}`)
     // Whatever room is left on the last pages is used up.

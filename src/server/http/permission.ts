@@ -27,8 +27,8 @@ interface Asking {
   readonly project: ProjectRow | undefined
   readonly role: Role | null
   readonly key: string | undefined
-  /** What asks for a second factor. */
-  readonly factorAskedBy: string | null
+  /** What asks for a second factor; looked up for who has none. */
+  readonly factorAskedBy: () => string | null
 }
 
 /** Holds the right a contract asks for against the role of who asks. What is not yours is answered as if it were not there. */
@@ -65,8 +65,19 @@ export const factorAskedBy = (tx: Tx, project: ProjectRow | undefined): string |
 export const installationAsksFactor = (tx: Tx): boolean => readSetting(tx, factorSetting) !== null
 export const askFactor = (tx: Tx, asked: boolean): void => writeSetting(tx, factorSetting, asked ? 'yes' : null)
 
+/** Whether somebody came in by a password alone: not by a token, a provider outside, or with a code beside it. */
+export const lacksFactor = ({ person, signIn }: Asker): boolean =>
+  signIn !== undefined && !person.twoFactorEnabled && !person.byProvider
+
 /** Where a second factor is asked for, whoever signed in without one gets no further than their own page. */
-function refuseWithoutFactor({ person, signIn }: Asker, askedBy: string | null): void {
-  if (askedBy !== null && signIn !== undefined && !person.twoFactorEnabled && !person.byProvider)
+function refuseWithoutFactor(asker: Asker, factorAskedBy: () => string | null): void {
+  const askedBy = lacksFactor(asker) ? factorAskedBy() : null
+  if (askedBy !== null)
     throw new Refusal('not-allowed', `${askedBy} asks for a second factor. Set one up on your own page, then go on.`)
+}
+
+/** Whoever asks it of others has one: else they would be the first to stand outside. */
+export function refuseAskingWithoutFactor({ twoFactorEnabled }: PersonRow): void {
+  if (!twoFactorEnabled)
+    throw new Refusal('refused', 'Set up a second factor of your own first; you would be the first to stand outside.')
 }

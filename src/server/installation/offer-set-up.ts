@@ -3,6 +3,7 @@ import { addPerson, countPeople } from '#db/people/people.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { Tx } from '#db/open.ts'
 import { readSetting, writeSetting } from '#db/installation/settings.ts'
+import { newPersonId } from '#server/http/secret.ts'
 import type { Store } from './store.ts'
 
 const codeName = 'set-up code'
@@ -36,7 +37,7 @@ export function setUpFirst(
   addPerson(
     db,
     {
-      id: `p-${randomBytes(6).toString('hex')}`,
+      id: newPersonId(),
       name: of.name,
       email: of.email.toLowerCase(),
       administrator: true,

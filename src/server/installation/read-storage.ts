@@ -1,4 +1,5 @@
-import { readdirSync, statfsSync, statSync } from 'node:fs'
+import { statfsSync, statSync } from 'node:fs'
+import { readdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { readStorage as contract } from '#core/installation/contract.ts'
 import { holdings } from '#db/installation/holdings.ts'
@@ -13,7 +14,7 @@ export async function readStorage(
   const disk = statfsSync(data)
   return {
     database: sizeOf(databaseFile(data)) + sizeOf(`${databaseFile(data)}-wal`),
-    ...filesIn(evidence),
+    ...(await filesIn(evidence)),
     free: disk.bavail * disk.bsize,
     projects: holdings(tx),
   }
@@ -21,9 +22,12 @@ export async function readStorage(
 
 const sizeOf = (file: string): number => statSync(file, { throwIfNoEntry: false })?.size ?? 0
 
-function filesIn(folder: string): { files: number; fileBytes: number } {
-  const sizes = readdirSync(folder, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile())
-    .map((entry) => sizeOf(join(entry.parentPath, entry.name)))
-  return { files: sizes.length, fileBytes: sizes.reduce((sum, size) => sum + size, 0) }
+/** Looked at without standing in the way of others: there may be a great many. */
+async function filesIn(folder: string): Promise<{ files: number; fileBytes: number }> {
+  const files = (await readdir(folder, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile())
+  let fileBytes = 0
+  // One of them may be taken away meanwhile.
+  for (const { parentPath, name } of files)
+    fileBytes += (await stat(join(parentPath, name)).catch(() => null))?.size ?? 0
+  return { files: files.length, fileBytes }
 }

@@ -15,7 +15,7 @@ export async function setUpFirst(
     look: async () => isSetUpCode(services.db, body.code),
     right: (is) => is,
   })
-  refuseCommon(body.password)
+  await refuseCommon(body.password)
   // Hashing is work; it is done for whoever has the code.
   if (!right) throw wrongCode()
   const passwordHash = await hashPassword(body.password)

@@ -1,6 +1,5 @@
 import type { readSigningIn as readContract, updateSigningIn as updateContract } from '#core/installation/contract.ts'
-import { Refusal } from '#core/lib/refusal.ts'
-import { askFactor, installationAsksFactor } from '#server/http/permission.ts'
+import { askFactor, installationAsksFactor, refuseAskingWithoutFactor } from '#server/http/permission.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
@@ -17,7 +16,7 @@ export function updateSigningIn(
   { body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
   const { tx, person } = context
-  if (body.secondFactorAsked && !person.twoFactorEnabled) throw factorFirst()
+  if (body.secondFactorAsked) refuseAskingWithoutFactor(person)
   if (installationAsksFactor(tx) !== body.secondFactorAsked)
     context.secure({
       kind: 'setting',
@@ -29,7 +28,3 @@ export function updateSigningIn(
   askFactor(tx, body.secondFactorAsked)
   return { ok: true }
 }
-
-/** Whoever asks it of others has one: else they would be the first to stand outside. */
-const factorFirst = (): Refusal =>
-  new Refusal('refused', 'Set up a second factor of your own first; you would be the first to stand outside.')

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto'
 import type { Invited, inviteMembers as membersContract } from '#core/people/members-contract.ts'
 import { linkLasts } from '#core/people/link.ts'
 import type { invitePeople as peopleContract, makeLink as linkContract } from '#core/people/people-contract.ts'
@@ -8,11 +7,12 @@ import { findGroup, joinGroup } from '#db/people/groups.ts'
 import { giveRole, roleIn, sharesOf } from '#db/people/members.ts'
 import { invitedBy } from '#db/people/links.ts'
 import { addPerson, knownByEmail, knownPerson } from '#db/people/people.ts'
-import { findProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
 import { roleOf } from '#server/http/permission.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { newPersonId } from '#server/http/secret.ts'
+import { personOfHere, projectNamed } from './named.ts'
 import { invitationLetter, makeLinkFor, passwordLetter } from './password-links.ts'
 import { roleGiven } from './roles-given.ts'
 
@@ -38,7 +38,7 @@ function bringIn(context: Context, { name, email }: Newcomer): Brought {
       `${known.name} (${email}) was here and has no access any more; an administrator can let them in again. Nobody was invited.`,
     )
   const mayHaveLink = !known || (known.state === 'invited' && mayBe(context, known.id))
-  const person = known?.id ?? `p-${randomBytes(6).toString('hex')}`
+  const person = known?.id ?? newPersonId()
   if (!known) {
     addPerson(tx, { id: person, name, email, administrator: false, passwordHash: null }, now)
     context.secure({ kind: 'person', told: `${name} (${email}) was invited`, person })
@@ -141,12 +141,6 @@ export async function invitePeople(
   return { rows: await sendOrHandOver(context, brought) }
 }
 
-export function projectNamed({ tx }: Pick<Context, 'tx'>, key: string) {
-  const project = findProject(tx, key)
-  if (!project) throw new Refusal('not-found', `There is no project ${key} here; nothing was changed.`)
-  return project
-}
-
 /** A new link for somebody who was invited or forgot their password. */
 export async function makeLink(
   context: OpenContext,
@@ -154,8 +148,7 @@ export async function makeLink(
 ): Promise<Answer<typeof linkContract>> {
   const { services, now } = context
   const { person, link, purpose } = context.store((inside) => {
-    const known = knownPerson(inside.tx, params.person)
-    if (!known) throw new Refusal('not-found', 'That person is not one of this installation.')
+    const known = personOfHere(inside, params.person)
     if (known.state === 'ended')
       throw new Refusal('refused', `${known.name} has no access any more; let them in again first.`)
     const purpose = known.state === 'invited' ? ('invitation' as const) : ('password' as const)

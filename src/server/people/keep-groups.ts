@@ -20,8 +20,7 @@ import { everyRole, roleIn } from '#db/people/members.ts'
 import { findProjectById } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { projectNamed } from './invite.ts'
-import { personOfHere } from './keep-people.ts'
+import { personOfHere, projectNamed } from './named.ts'
 import { roleGiven } from './roles-given.ts'
 
 export const listGroups = ({ tx }: Context, _: Input<typeof listContract>): Answer<typeof listContract> => ({
@@ -70,8 +69,7 @@ export function updateGroup(
 
 export function deleteGroup(context: Context, { params }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
   const { id, name } = groupOf(context, params.group)
-  whileTold(context, id, () => setGroup(context.tx, id, { people: [], roles: [] }))
-  dropGroup(context.tx, id)
+  whileTold(context, id, () => dropGroup(context.tx, id))
   context.secure({ kind: 'role', told: `The group ${name} was taken away`, person: null })
   return { ok: true }
 }

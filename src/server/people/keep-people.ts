@@ -9,31 +9,18 @@ import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { endLinks } from '#db/people/links.ts'
 import { giveRole, roleIn } from '#db/people/members.ts'
-import {
-  dropFactor,
-  knownByEmail,
-  knownPerson,
-  otherAdministrators,
-  peoplePage,
-  updatePersonRow,
-} from '#db/people/people.ts'
+import { dropFactor, knownByEmail, otherAdministrators, peoplePage, updatePersonRow } from '#db/people/people.ts'
 import { endSignIns } from '#db/people/sign-ins.ts'
 import { revokeTokens } from '#db/people/tokens.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { projectNamed } from './invite.ts'
+import { personOfHere, projectNamed } from './named.ts'
 import { roleGiven } from './roles-given.ts'
 
 export function listPeople({ tx }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> {
   const offset = query.cursor ?? 0
   const { rows, total } = peoplePage(tx, { text: query.text, state: query.state, offset, limit: query.limit })
   return { rows, total, next: offset + rows.length < total ? offset + rows.length : null }
-}
-
-export function personOfHere({ tx }: Pick<Context, 'tx'>, id: string) {
-  const known = knownPerson(tx, id)
-  if (!known) throw new Refusal('not-found', 'That person is not one of this installation.')
-  return known
 }
 
 export async function updatePerson(

@@ -1,12 +1,8 @@
 import { expect } from 'chai'
-import { addMember } from '#db/people/members.ts'
-import { addPerson } from '#db/people/people.ts'
-import { addProject, saveProject } from '#db/projects/projects.ts'
-import { eventHub } from '#server/http/events.ts'
-import { hashPassword, signInLibrary } from '#server/http/sign-in.ts'
-import { type App, memoryApp, startOfTests } from '#test/app.ts'
+import { saveProject } from '#db/projects/projects.ts'
+import type { App } from '#test/app.ts'
 import { codeFor } from '#test/authenticator.ts'
-import { memoryDb } from '#test/memory.ts'
+import { appWithSignIn } from '#test/signed-in.ts'
 
 const password = 'right enough for this'
 const next = 'nine green ferries'
@@ -20,22 +16,10 @@ interface Jar {
 
 /** The server with its real sign-in, two people of a project with a password. */
 async function withPeople() {
-  const db = memoryDb()
-  const app = memoryApp(db)
-  const passwordHash = await hashPassword(password)
-  const project = addProject(db, { key: 'SHOP', name: 'Shop', product: 'Till', createdAt: startOfTests })
-  for (const id of ['ada', 'ben']) {
-    addPerson(
-      db,
-      { id, name: id, email: `${id}@shop.example`, administrator: id === 'ada', passwordHash },
-      startOfTests,
-    )
-    addMember(db, project, id, { role: 'tester' })
-  }
-  Object.assign(app.services, {
-    signIn: signInLibrary(db, { secret: 'x'.repeat(64), secure: false }),
-    events: eventHub(),
-  })
+  const app = await appWithSignIn(password, [
+    { id: 'ada', name: 'ada', administrator: true },
+    { id: 'ben', name: 'ben', administrator: false },
+  ])
   /** A browser: it keeps the cookies it is given. */
   const browser = (): Jar => {
     const kept = new Map<string, string>()
@@ -64,8 +48,8 @@ async function withPeople() {
     return jar
   }
   const told = (): string[] =>
-    db.$client.prepare('select told from security_event order by id').pluck().all().map(String)
-  return { ...app, projectId: project, browser, signedIn, told }
+    app.db.$client.prepare('select told from security_event order by id').pluck().all().map(String)
+  return { ...app, browser, signedIn, told }
 }
 
 type World = Awaited<ReturnType<typeof withPeople>>

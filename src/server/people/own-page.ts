@@ -86,7 +86,7 @@ export async function changePassword(
 ): Promise<Answer<typeof passwordContract>> {
   refuseToken(context)
   await askOwnPassword(context, body.password)
-  refuseCommon(body.next)
+  await refuseCommon(body.next)
   const password = await hashPassword(body.next)
   context.store((inside) => {
     const { tx, person, now, signIn } = inside

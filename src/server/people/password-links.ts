@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type {
   askNewPassword as askContract,
   choosePassword as chooseContract,
@@ -11,21 +10,19 @@ import { addLink, endLinks, liveLink } from '#db/people/links.ts'
 import { knownByEmail, knownPerson, setPassword } from '#db/people/people.ts'
 import { endSignIns } from '#db/people/sign-ins.ts'
 import type { Context } from '#server/http/context.ts'
+import { hashOf, newSecret } from '#server/http/secret.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { refuseCommon } from './passwords.ts'
 
 /** A new one-time link for somebody: what stands behind the address of this installation. It is told once and not kept. */
-export function makeLinkFor({ tx, now, person }: Context, personId: string, purpose: LinkPurpose): string {
-  const secret = randomBytes(24).toString('base64url')
-  const madeBy = person.id === '' ? null : person.id
-  const endsAt = now + linkLasts[purpose]
-  addLink(tx, { hash: hashOf(secret), personId, purpose, madeBy, createdAt: now, endsAt })
+export function makeLinkFor({ tx, by }: Pick<Context, 'tx' | 'by'>, personId: string, purpose: LinkPurpose): string {
+  const secret = newSecret()
+  const endsAt = by.now + linkLasts[purpose]
+  addLink(tx, { hash: hashOf(secret), personId, purpose, madeBy: by.personId, createdAt: by.now, endsAt })
   // Behind the sign #: what stands there is sent to no server, and so is in no log.
   return `/password#${secret}`
 }
-
-const hashOf = (secret: string): string => createHash('sha256').update(secret).digest('hex')
 
 interface LetterOf {
   readonly name: string
@@ -107,7 +104,7 @@ export async function choosePassword(
   { body }: Input<typeof chooseContract>,
 ): Promise<Answer<typeof chooseContract>> {
   const { link, person } = await linkIn(context, body.link)
-  refuseCommon(body.password)
+  await refuseCommon(body.password)
   const password = await hashPassword(body.password)
   context.store((inside) => {
     // Somebody else may have used it while the password was hashed.

@@ -1,25 +1,30 @@
-import { dictionary } from '@zxcvbn-ts/language-common'
 import { Refusal } from '#core/lib/refusal.ts'
 import { passwordOf } from '#db/people/people.ts'
 import { isPassword } from '#server/http/sign-in.ts'
 import type { OpenContext } from '#server/http/route.ts'
 
-const common: ReadonlySet<string> = new Set(dictionary['passwords-common'].map((each) => String(each).toLowerCase()))
+/** The list is large: it is loaded when somebody first chooses a password. */
+let listed: Promise<ReadonlySet<string>> | null = null
+const commonOnes = (): Promise<ReadonlySet<string>> =>
+  (listed ??= import('@zxcvbn-ts/language-common').then(
+    ({ dictionary }) => new Set(dictionary['passwords-common'].map((each) => String(each).toLowerCase())),
+  ))
 
 /**
  * Refuses a password that many people use: one of the list, or one that is a few of its signs over and over.
  * OWASP ASVS 4.0.3, 2.1.7.
  */
-export function refuseCommon(password: string): void {
+export async function refuseCommon(password: string): Promise<void> {
   const plain = password.toLowerCase()
-  if (!common.has(plain) && !isRepeated(plain)) return
+  const common = await commonOnes()
+  if (!common.has(plain) && !isRepeated(plain, common)) return
   throw new Refusal('invalid', 'Many people use this password, so it is the first to be guessed. Choose another one.', {
     fields: [{ field: 'password', message: 'is used by many people' }],
   })
 }
 
 /** `abcabcabcabc`, or a common password written twice. */
-function isRepeated(password: string): boolean {
+function isRepeated(password: string, common: ReadonlySet<string>): boolean {
   for (let length = 1; length <= password.length / 2; length++)
     if (password.length % length === 0) {
       const part = password.slice(0, length)

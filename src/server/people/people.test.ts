@@ -3,32 +3,19 @@ import { addMember } from '#db/people/members.ts'
 import { addPerson } from '#db/people/people.ts'
 import { addProject } from '#db/projects/projects.ts'
 import { readMe } from '#core/people/contract.ts'
-import { eventHub } from '#server/http/events.ts'
 import { hashPassword, signInLibrary } from '#server/http/sign-in.ts'
 import { contracts } from '#server/app/routes.ts'
-import { day, memoryApp, minute, shop, startOfTests } from '#test/app.ts'
+import { day, minute, shop, startOfTests } from '#test/app.ts'
 import { caseOf, makeCase, makeAdministrator } from '#test/make.ts'
 import { memoryDb } from '#test/memory.ts'
+import { appWithSignIn } from '#test/signed-in.ts'
 import { createToken, dropToken } from './keep-tokens.ts'
 
 const bearer = (token: string) => ({ authorization: `Bearer ${token}` })
 
 /** The server with its real sign-in, and one person who has a password. */
 async function withSignIn() {
-  const db = memoryDb()
-  const app = memoryApp(db)
-  const passwordHash = await hashPassword('right enough')
-  addPerson(
-    db,
-    { id: 'ada', name: 'Ada Min', email: 'ada@shop.example', administrator: false, passwordHash },
-    startOfTests,
-  )
-  const project = addProject(db, { key: 'SHOP', name: 'Shop', product: 'Till', createdAt: startOfTests })
-  addMember(db, project, 'ada', { role: 'tester' })
-  Object.assign(app.services, {
-    signIn: signInLibrary(db, { secret: 'x'.repeat(64), secure: false }),
-    events: eventHub(),
-  })
+  const app = await appWithSignIn('right enough', [{ id: 'ada', name: 'Ada Min', administrator: false }])
   const signIn = (email: string, password: string) => app.ask('POST', '/sign-in', { email, password })
   return { ...app, signIn }
 }

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto'
 import * as openid from 'openid-client'
 import { z } from 'zod'
 import type { readSignOn as readContract, updateSignOn as updateContract } from '#core/people/sign-on-contract.ts'
@@ -10,6 +9,7 @@ import type { Context } from '#server/http/context.ts'
 import type { Seal } from '#server/http/seal.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { newPersonId } from '#server/http/secret.ts'
 import { whileTold } from './keep-groups.ts'
 import { cameIn, deviceIn, type Door } from './sign-in.ts'
 
@@ -196,7 +196,7 @@ function personBy(context: Context, signOn: SignOnStored, claims: Claims): strin
       'not-signed-in',
       `Nobody here has the address ${email}. Ask a lead or an administrator to bring you in.`,
     )
-  const person = known?.id ?? `p-${randomBytes(6).toString('hex')}`
+  const person = known?.id ?? newPersonId()
   if (!known) {
     addPerson(
       context.tx,

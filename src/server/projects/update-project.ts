@@ -11,13 +11,13 @@ import { dropTracker, saveTracker, setTrackerToken, trackerOf, trackerTokens } f
 import type { Tx } from '#db/open.ts'
 import { findProject, saveProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
+import { refuseAskingWithoutFactor } from '#server/http/permission.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { isSealed, type Seal } from '#server/http/seal.ts'
 
 export function updateProject(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
   const edit = definedOf(body)
-  if (edit.secondFactorAsked && !context.person.twoFactorEnabled)
-    throw new Refusal('refused', 'Set up a second factor of your own first; you would be the first to stand outside.')
+  if (edit.secondFactorAsked) refuseAskingWithoutFactor(context.person)
   const detail = changedFields({ ...context.project }, edit)
   if (Object.keys(detail).length === 0) return { ok: true }
   saveProject(context.tx, context.project.id, edit)

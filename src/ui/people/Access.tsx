@@ -16,6 +16,7 @@ import { Dialog } from '#ui/kit/Dialog.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Setting, ToldOnce } from '#ui/kit/Settings.tsx'
+import { YesNo } from '#ui/kit/YesNo.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { wholeLink } from './Invite.tsx'
@@ -45,20 +46,13 @@ export function Access({ of, onClose }: { of: PersonLine; onClose: () => void })
         name="Administrator"
         explains="May do all that a lead may, in every project, and keep the installation. One at least there must be."
       >
-        <Choice
+        <YesNo
           label="Administrator"
-          look="box"
-          value={of.administrator ? 'yes' : 'no'}
-          options={[
-            { value: 'no', label: 'no' },
-            { value: 'yes', label: 'yes' },
-          ]}
-          onChoose={(value) =>
-            void store(
-              { administrator: value === 'yes' },
-              `${of.name} is ${value === 'yes' ? 'an' : 'no'} administrator.`,
-              { administrator: of.administrator },
-            )
+          is={of.administrator}
+          onChoose={(administrator) =>
+            void store({ administrator }, `${of.name} is ${administrator ? 'an' : 'no'} administrator.`, {
+              administrator: of.administrator,
+            })
           }
         />
       </Setting>

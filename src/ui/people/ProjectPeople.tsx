@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { useState } from 'react'
 import { minutesText } from '#core/lib/figures.ts'
 import { type Role, roles } from '#core/lib/rights.ts'
@@ -64,10 +65,7 @@ function MemberRow({ project, of, onHandOver }: { project: Project; of: Member; 
       notify(`${of.name} is ${role} now.`, { undo: () => void attempt({ params, body: { role: of.role } }) })
   }
   const setSkills = async (text: string) => {
-    const skills = text
-      .split(',')
-      .map((each) => each.trim())
-      .filter((each) => each !== '')
+    const skills = commaList(text)
     await attempt({ params, body: { skills } })
   }
   return (

@@ -9,6 +9,7 @@ import { TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
+import { YesNo } from '#ui/kit/YesNo.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import css from './People.module.css'
 
@@ -102,20 +103,12 @@ const OnlyWay = ({ of, onStore }: Props) => (
     name="The only way in"
     explains="Passwords are then for administrators alone, so that a provider that is down shuts nobody out for good."
   >
-    <Choice
+    <YesNo
       label="The only way in"
-      look="box"
-      value={of.only ? 'yes' : 'no'}
-      options={[
-        { value: 'no', label: 'passwords work too' },
-        { value: 'yes', label: 'by the provider alone' },
-      ]}
-      onChoose={(value) =>
-        void onStore(
-          { only: value === 'yes' },
-          value === 'yes' ? `People sign in by ${of.name} alone.` : 'Passwords work too.',
-        )
-      }
+      is={of.only}
+      no="passwords work too"
+      yes="by the provider alone"
+      onChoose={(only) => void onStore({ only }, only ? `People sign in by ${of.name} alone.` : 'Passwords work too.')}
     />
   </Setting>
 )

@@ -1,8 +1,9 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { allowHostsInside, readHostsInside, readSigningIn, updateSigningIn } from '#core/installation/contract.ts'
-import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
+import { YesNo } from '#ui/kit/YesNo.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { SignOnSetUp } from './SignOnSetUp.tsx'
 
@@ -23,15 +24,12 @@ export function SigningIn() {
         name="Second factor for everybody"
         explains="Whoever signs in without one comes as far as their own page, where they can set one up. A project may ask for it alone, among its rules."
       >
-        <Choice
+        <YesNo
           label="Second factor for everybody"
-          look="box"
-          value={data.secondFactorAsked ? 'yes' : 'no'}
-          options={[
-            { value: 'no', label: 'is not asked for' },
-            { value: 'yes', label: 'is asked for' },
-          ]}
-          onChoose={(value) => void ask(value === 'yes')}
+          is={data.secondFactorAsked}
+          no="is not asked for"
+          yes="is asked for"
+          onChoose={(is) => void ask(is)}
         />
       </Setting>
       <Setting
@@ -70,14 +68,7 @@ function HostsInside() {
         label="Hosts inside that may be asked"
         placeholder="none"
         value={data.hosts.join(', ')}
-        onStore={(text) =>
-          void allow(
-            text
-              .split(',')
-              .map((each) => each.trim())
-              .filter((each) => each !== ''),
-          )
-        }
+        onStore={(text) => void allow(commaList(text))}
       />
     </Setting>
   )

@@ -14,10 +14,12 @@ export function tell(done: unknown, text: string): boolean {
 /** One field by which something gets a name and is made; what was refused stays in the field. */
 export function AddLine({
   label,
+  example = label,
   action,
   onAdd,
 }: {
   label: string
+  example?: string
   action: string
   onAdd: (name: string) => Promise<boolean>
 }) {
@@ -29,7 +31,7 @@ export function AddLine({
     <Form className={css['add']} onSend={() => void add()}>
       <TextInput
         aria-label={label}
-        placeholder={label}
+        placeholder={example}
         value={name}
         onChange={(event) => setName(event.target.value)}
       />

@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { useState } from 'react'
 import type { BodyOf, OutputOf } from '#core/lib/contract.ts'
 import {
@@ -18,12 +19,6 @@ import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './SetUp.module.css'
-
-const listOf = (text: string): string[] =>
-  text
-    .split(',')
-    .map((each) => each.trim())
-    .filter((each) => each !== '')
 
 type Field = OutputOf<typeof listCustomFields>['rows'][number]
 
@@ -104,7 +99,7 @@ function EditedField({ of }: { of: Field }) {
           <EditText
             label={`Choices of ${of.name}`}
             value={of.choices.join(', ')}
-            onStore={(text) => change({ choices: listOf(text) })}
+            onStore={(text) => change({ choices: commaList(text) })}
           />
         </span>
       )}
@@ -115,7 +110,7 @@ function EditedField({ of }: { of: Field }) {
             label={`Types of case ${of.name} is asked of`}
             value={of.types.join(', ')}
             placeholder="every type of case"
-            onStore={(text) => change({ types: listOf(text) })}
+            onStore={(text) => change({ types: commaList(text) })}
           />
         </span>
       )}
@@ -132,7 +127,7 @@ function NewField() {
   const [choices, setChoices] = useState('')
   const asked = kind === 'choice' || kind === 'multi-choice'
   const make = async () => {
-    const body = { name, owner, kind, choices: asked ? listOf(choices) : [] }
+    const body = { name, owner, kind, choices: asked ? commaList(choices) : [] }
     if (!(await attempt({ params: { key }, body }))) return
     notify(`The field ${name.trim()} stands on every ${owner} now.`)
     setName('')

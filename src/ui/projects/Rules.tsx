@@ -1,9 +1,9 @@
 import { type Project, updateProject } from '#core/projects/contract.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
-import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
+import { YesNo } from '#ui/kit/YesNo.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 
@@ -19,11 +19,6 @@ function useRules(project: Project) {
   }
 }
 
-const yesNo = (yes: string, no: string) => [
-  { value: 'no', label: no },
-  { value: 'yes', label: yes },
-]
-
 /** How the project works; a lead changes it, everybody reads it. */
 export function Rules({ of: project }: { of: Project }) {
   const store = useRules(project)
@@ -34,13 +29,13 @@ export function Rules({ of: project }: { of: Project }) {
     yes: string,
     no: string,
   ) => (
-    <Choice
+    <YesNo
       label={label}
-      look="box"
       disabled={!lead}
-      value={project[name] ? 'yes' : 'no'}
-      options={yesNo(yes, no)}
-      onChoose={(value) => void store({ [name]: value === 'yes' }, `${label}: ${value === 'yes' ? yes : no}.`)}
+      is={project[name]}
+      no={no}
+      yes={yes}
+      onChoose={(is) => void store({ [name]: is }, `${label}: ${is ? yes : no}.`)}
     />
   )
   return (

@@ -4,13 +4,11 @@ import { createTable, listTables, readTable } from '#core/reuse/table-contract.t
 import { listTemplates, deleteTemplate } from '#core/reuse/template-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
-import { TextInput } from '#ui/kit/Field.tsx'
-import { Form } from '#ui/kit/Form.tsx'
+import { AddLine } from '#ui/projects/AddLine.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { TableGrid } from './TableGrid.tsx'
-import css from '#ui/projects/SetUp.module.css'
 
 /** Data tables: rows of values that cases share, with who has one checked out; and the templates of new cases. */
 export function TablesSetUp() {
@@ -50,31 +48,12 @@ export function TablesSetUp() {
 function NewTable({ onMade }: { onMade: (id: number) => void }) {
   const { key } = useHere()
   const making = useWrite(createTable)
-  const [name, setName] = useState('')
-  const make = async () => {
+  const make = async (name: string) => {
     const done = await making.attempt({ params: { key }, body: { name } })
-    if (!done) return
-    setName('')
-    onMade(done.id)
+    if (done) onMade(done.id)
+    return done !== null
   }
-  return (
-    <Form
-      className={css['add']}
-      onSend={() => {
-        if (name.trim() !== '') void make()
-      }}
-    >
-      <TextInput
-        aria-label="A new data table"
-        placeholder="A new data table, such as “Test cards”"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
-      <Button type="submit" disabled={name.trim() === ''}>
-        Add
-      </Button>
-    </Form>
-  )
+  return <AddLine label="A new data table" example="A new data table, such as “Test cards”" action="Add" onAdd={make} />
 }
 
 function Templates() {

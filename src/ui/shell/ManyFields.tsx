@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { useState } from 'react'
 import type { CustomField } from '#core/projects/custom.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -22,10 +23,7 @@ export const ManyFields = ({ fields, onEdit }: { fields: readonly CustomField[];
 
 function Tags({ onTags }: { onTags: (tags: NonNullable<OwnEdit['tags']>) => void }) {
   const [text, setText] = useState('')
-  const tags = text
-    .split(',')
-    .map((each) => each.trim())
-    .filter((each) => each !== '')
+  const tags = commaList(text)
   const put = (to: NonNullable<OwnEdit['tags']>) => {
     if (tags.length === 0) return
     onTags(to)

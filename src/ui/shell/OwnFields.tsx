@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { useState } from 'react'
 import { appliesTo, type CustomField, type CustomValues } from '#core/projects/custom.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -60,14 +61,7 @@ function Tags({ tags, onSet }: { tags: readonly string[]; onSet: (tags: string[]
         value=""
         placeholder="add"
         onStore={(tag) => {
-          if (tag !== '' && !tags.includes(tag))
-            onSet([
-              ...tags,
-              ...tag
-                .split(',')
-                .map((each) => each.trim())
-                .filter((each) => each !== ''),
-            ])
+          if (tag !== '' && !tags.includes(tag)) onSet([...tags, ...commaList(tag)])
         }}
       />
     </>

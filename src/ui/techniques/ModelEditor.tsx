@@ -1,3 +1,4 @@
+import { commaList } from '#core/lib/comma-list.ts'
 import { lazy, type ReactNode, useMemo } from 'react'
 import { counted } from '#core/lib/figures.ts'
 import type { FieldProblem } from '#core/lib/refusal.ts'
@@ -57,15 +58,11 @@ const boldNames = (line: string): ReactNode => {
   if (rest.length === 0) return line
   const [ordinary = '', bad] = rest.join(':').split('|')
   const chips = (text: string, tone?: 'bad') =>
-    text
-      .split(',')
-      .map((each) => each.trim())
-      .filter(Boolean)
-      .map((each, at) => (
-        <span key={at} className={css['chip']} data-tone={tone}>
-          {each}
-        </span>
-      ))
+    commaList(text).map((each, at) => (
+      <span key={at} className={css['chip']} data-tone={tone}>
+        {each}
+      </span>
+    ))
   return (
     <>
       <b className={css['name']}>{name?.trim()}</b>
