@@ -5,10 +5,12 @@ import { benchBrowser } from './browser.ts'
 import { benchCoverage } from './coverage.ts'
 import { benchDrafting } from './drafting.ts'
 import { benchFiles } from './files.ts'
+import { benchKills } from './kills.ts'
 import { benchLists } from './lists.ts'
 import { benchLoad } from './load.ts'
 import { benchPages } from './pages.ts'
-import type { Measured, Setting } from './measure.ts'
+import { type Measured, type Setting, signedIn } from './measure.ts'
+import { benchStalls } from './stalls.ts'
 import { benchTechniques } from './techniques.ts'
 import { benchVerdicts } from './verdicts.ts'
 
@@ -33,6 +35,8 @@ if (only === 'techniques') {
   // Nothing of this needs a server or its data.
   finish(await benchTechniques())
 }
+if (only === 'stalls') finish(await benchStalls({ say }))
+if (only === 'kills') finish(await benchKills(quick ? 20 : 200, say))
 if (!existsSync(join(data, 'rovant.db'))) {
   say(`Making ${size.cases} cases and ${size.attempts} attempts …`)
   const made = await rovant([
@@ -48,18 +52,10 @@ if (!existsSync(join(data, 'rovant.db'))) {
   say(made.out.trim())
 }
 const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
-const answer = await fetch(`${server.url}/api/v1/sign-in`, {
-  method: 'POST',
-  headers: { 'content-type': 'application/json' },
-  body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }),
-})
 const setting: Setting = {
   url: server.url,
   data,
-  cookie: answer.headers
-    .getSetCookie()
-    .map((each) => each.split(';')[0])
-    .join('; '),
+  cookie: await signedIn(server.url),
   samples: Number(flags.includes('--samples') ? flags[flags.indexOf('--samples') + 1] : quick ? 300 : 3000),
   say,
 }
@@ -68,11 +64,13 @@ const parts: readonly (readonly [name: string, run: (setting: Setting) => Promis
   ['lists', benchLists],
   ['coverage', benchCoverage],
   ['load', benchLoad],
+  ['stalls', benchStalls],
   ['files', benchFiles],
   ['browser', benchBrowser],
   ['techniques', benchTechniques],
   ['drafting', benchDrafting],
   ['pages', benchPages],
+  ['kills', () => benchKills(quick ? 20 : 200, say)],
 ]
 const measured: Measured[] = []
 for (const [name, run] of parts) {

@@ -27,6 +27,19 @@ export async function timed<T>(into: number[], work: () => Promise<T> | T): Prom
   return result
 }
 
+/** The cookies of the person of the bench. */
+export async function signedIn(url: string): Promise<string> {
+  const answer = await fetch(`${url}/api/v1/sign-in`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ email: 'bench@rovant.example', password: 'ferry-2024' }),
+  })
+  return answer.headers
+    .getSetCookie()
+    .map((each) => each.split(';')[0])
+    .join('; ')
+}
+
 /** A request as the person of the bench; an answer that is not yes ends the bench. */
 export async function ask(setting: Setting, method: string, path: string, body?: unknown): Promise<unknown> {
   const response = await fetch(`${setting.url}/api/v1${path}`, {

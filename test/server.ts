@@ -79,6 +79,8 @@ export async function rovant(
 }
 
 export interface Client {
+  /** What proves who it is, as a browser would send it. */
+  readonly cookie: string
   readonly get: (path: string) => Promise<Reply>
   readonly send: (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Reply>
 }
@@ -123,5 +125,5 @@ export async function clientOf(url: string, who: string | null, headers: Record<
     }
     return { status: response.status, body: parsed, headers: response.headers }
   }
-  return { get: (path) => send('GET', path), send }
+  return { cookie: own['cookie'] ?? '', get: (path) => send('GET', path), send }
 }

@@ -11,7 +11,10 @@ export function addBench(program: Command): void {
     .option('--json', 'one JSON document')
     .option('--quick', 'smaller data and fewer samples')
     .option('--samples <n>', 'samples of each request, 3000 where nothing is said')
-    .option('--only <name>', 'one part: verdicts, lists, coverage, load, files, browser, techniques, drafting, pages')
+    .option(
+      '--only <name>',
+      'one part: verdicts, lists, coverage, load, stalls, files, browser, techniques, drafting, pages, kills',
+    )
     .action((_options: unknown, command: Command) => {
       const { status } = spawnSync(
         process.execPath,

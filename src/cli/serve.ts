@@ -9,8 +9,9 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { fillDemo } from '#demo/fill.ts'
 import { signOnPeople } from '#demo/fill-people.ts'
 import { trackerIssues } from '#demo/tracker-issues.ts'
-import { type Answered, frontDoor, limitTimes } from '#server/app/front-door.ts'
+import { type DoorOf, frontDoor, limitTimes } from '#server/app/front-door.ts'
 import { newLog } from '#server/app/log.ts'
+import { watchLoop } from '#server/app/loop-watch.ts'
 import { newMetrics, serveMetrics } from '#server/app/metrics.ts'
 import { trusting, type Trusts } from '#server/http/address.ts'
 import { connectTracker } from '#server/projects/update-project.ts'
@@ -225,8 +226,8 @@ async function serve(of: Serving): Promise<void> {
   if (of.mail) process.env['ROVANT_MAIL'] = of.mail
   if (of.mailFrom) process.env['ROVANT_MAIL_FROM'] = of.mailFrom
   const entry = await built<{ handler: RequestListener }>('dist/server/entry.mjs')
-  const told = await listenerOfAnswers(of.metrics)
-  const listener = frontDoor({ secure, trusts, told }, withFiles(entry.handler))
+  const heard = await listenersOf(of.metrics)
+  const listener = frontDoor({ secure, trusts, ...heard }, withFiles(entry.handler))
   const times = { connectionsCheckingInterval: 5000 }
   const server = tls ? createTlsServer({ ...tls, ...times }, listener) : createServer(times, listener)
   limitTimes(server)
@@ -239,14 +240,21 @@ async function serve(of: Serving): Promise<void> {
   endGracefully(server)
 }
 
-/** What was answered goes to the log, and is counted where somebody asks for it. */
-async function listenerOfAnswers(metricsPort: number | undefined): Promise<(answered: Answered) => void> {
+/** What was answered, and what held the process, goes to the log, and is counted where somebody asks for it. */
+async function listenersOf(metricsPort: number | undefined): Promise<Pick<DoorOf, 'told' | 'asked'>> {
   const log = newLog()
   const metrics = metricsPort === undefined ? null : newMetrics()
   if (metrics && metricsPort !== undefined) await serveMetrics(metrics, metricsPort)
-  return (answered) => {
-    log.info(answered, 'answered')
-    metrics?.count(answered)
+  const { asked } = watchLoop((stall) => {
+    log.warn({ stall }, 'nobody was answered')
+    metrics?.stalled(stall)
+  })
+  return {
+    asked,
+    told: (answered) => {
+      log.info(answered, 'answered')
+      metrics?.count(answered)
+    },
   }
 }
 

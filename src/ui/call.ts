@@ -10,6 +10,8 @@ export interface CallInput<C extends Contract> {
   readonly signal?: AbortSignal | undefined
   /** Let it finish although the page is being left. */
   readonly keepalive?: boolean
+  /** What a long act is called, to ask how far it is. */
+  readonly job?: string | undefined
   /** A file, for contracts whose body is not JSON. */
   readonly file?: Blob
 }
@@ -40,6 +42,7 @@ export async function call<C extends Contract>(contract: C, input: CallInput<C> 
   if (input.body !== undefined) headers['content-type'] = 'application/json'
   if (input.file) headers['content-type'] = input.file.type || 'application/octet-stream'
   if (input.version !== undefined) headers['if-match'] = String(input.version)
+  if (input.job !== undefined) headers['rovant-job'] = input.job
   const init: RequestInit = {
     method: contract.method,
     headers,

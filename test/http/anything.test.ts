@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { fromSchema, type Schema } from '../from-schema.ts'
+import { sendBytes } from '../raw.ts'
 import { type Client, clientOf, freshData, type Reply, rovant, type Running, startServer } from '../server.ts'
 
 // Whatever is asked in the shapes that the API describes of itself, and whatever is asked beside them: an answer or a refusal with
@@ -168,6 +169,75 @@ describe('anything', () => {
         .map(({ name }) => name)
         .join(', ')}`,
     ).to.be.greaterThan(0.6)
+  })
+
+  /** Requests no library would make: what differs from a good one, by its name. */
+  const odd: Readonly<Record<string, (of: { readonly line: string; readonly cookie: string }) => Buffer>> = {
+    'bytes that are no text': ({ line, cookie }) => bytesOf(line, cookie, Buffer.from([0xff, 0xfe, 0x00, 0x80, 0xc3])),
+    'a NUL in a text': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('{"title":"a\\u0000b","lines":"\u0000"}')),
+    'a body cut in the middle of a letter': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('{"title":"ü').subarray(0, -1)),
+    'a body deeper than a stack': ({ line, cookie }) => bytesOf(line, cookie, Buffer.from('['.repeat(60_000))),
+    'names that every object has': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('{"__proto__":{"a":1},"constructor":1,"toString":null,"ids":{"length":9}}')),
+    'numbers that are none': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('{"ids":[1e999,-0,9007199254740993],"limit":1e400}')),
+    'a packed body that is not': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('{}'), ['content-encoding: gzip']),
+    'another kind of body': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('a=1&b=%zz'), ['content-type: multipart/form-data; boundary=']),
+    'a query that cannot be read': ({ line, cookie }) =>
+      bytesOf(`${line}?%zz=%00&limit=-1&limit=1e9&ids=1,,2&filter=%7B%22&sort=%F0%9F`, cookie, Buffer.from('{}')),
+    'headers that say nothing sensible': ({ line, cookie }) =>
+      bytesOf(line, cookie, Buffer.from('{}'), [
+        'if-match: "\u00e9"',
+        'if-match: 1e3',
+        `idempotency-key: ${'k'.repeat(300)}`,
+        'rovant-job: ../../x',
+        'accept: \t,;q=9',
+        'range: bytes=9-1',
+        'origin: null',
+        'cookie: =;;=;rovant',
+        'last-event-id: -1e9',
+      ]),
+  }
+  const bytesOf = (line: string, cookie: string, body: Buffer, more: readonly string[] = []): Buffer =>
+    Buffer.concat([
+      Buffer.from(
+        [
+          `${line} HTTP/1.1`,
+          `host: ${new URL(server.url).host}`,
+          `origin: ${server.url}`,
+          `cookie: ${cookie}`,
+          'content-type: application/json',
+          `content-length: ${body.length}`,
+          'connection: close',
+          ...more,
+          '\r\n',
+        ].join('\r\n'),
+        'latin1',
+      ),
+      body,
+    ])
+
+  it('answers raw bytes at every endpoint with a sentence, never with a failure of its own', async function () {
+    this.timeout(600_000)
+    const params: Readonly<Record<string, string>> = { key: 'FERRY', id: '1', person: 'yusra' }
+    const { cookie, get } = await clientOf(server.url, 'mira')
+    let answered = 0
+    for (const { method, path, name } of asked) {
+      const line = `${method} /api/v1${path.slice(path.startsWith('/api/v1') ? 7 : 0).replace(/\{(\w+)\}/g, (_, each: string) => params[each] ?? '%F0%9F%00')}`
+      for (const [what, made] of Object.entries(odd)) {
+        const told = await sendBytes(server.url, made({ line, cookie }))
+        const status = Number(/^HTTP\/1\.1 (\d{3})/.exec(told)?.[1] ?? 0)
+        expect(status, `${name}, ${what}: ${told.slice(0, 400)}`).to.be.within(200, 499)
+        answered++
+      }
+    }
+    expect(answered).to.be.greaterThan(1500)
+    // Asked as somebody who is signed in, from the first to the last.
+    expect((await get('/me')).status).to.equal(200)
   })
 
   it('is up after it, with sound data, and answers every list and report', async function () {

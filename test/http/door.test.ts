@@ -3,6 +3,7 @@ import { Agent, type ClientRequest, type IncomingMessage, request as asking } fr
 import { connect } from 'node:net'
 import { join } from 'node:path'
 import { expect } from 'chai'
+import { sendBytes } from '../raw.ts'
 import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
 
 // What stands before everything that answers, asked as no browser would.
@@ -49,29 +50,8 @@ describe('door', () => {
       send(request)
     })
 
-  /** Bytes as they stand, and what came back before the line was closed. */
-  const bytes = (text: string): Promise<string> =>
-    new Promise((resolve) => {
-      const { hostname, port } = new URL(server.url)
-      const socket = connect({ host: hostname, port: Number(port) }, () => socket.end(text))
-      let told = ''
-      socket.setEncoding('latin1').on('data', (part: string) => {
-        told += part
-      })
-      socket.on('error', () => undefined)
-      socket.on('close', () => resolve(told))
-    })
-  const cookieOf = async (who: string): Promise<string> => {
-    const answer = await fetch(`${server.url}/api/v1/sign-in`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ email: `${who}@tarnsey.example`, password: 'ferry-2024' }),
-    })
-    return answer.headers
-      .getSetCookie()
-      .map((each) => each.split(';')[0])
-      .join('; ')
-  }
+  const bytes = (text: string): Promise<string> => sendBytes(server.url, text)
+  const cookieOf = async (who: string): Promise<string> => (await clientOf(server.url, who)).cookie
 
   it('says on every answer how it may be used, also where nothing is', async () => {
     for (const [method, path] of [

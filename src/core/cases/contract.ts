@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
+import { deletedAnswer, manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
@@ -282,7 +282,7 @@ export const deleteCases = contract({
   params: projectParams,
   query: none,
   body: z.object({ ids: idsOf('test_case', 5000) }),
-  output: z.object({ refs: z.array(z.string()) }),
+  output: deletedAnswer,
 })
 export const storeWorkingCopy = contract({
   name: 'storeWorkingCopy',

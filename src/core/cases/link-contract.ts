@@ -1,3 +1,4 @@
+import { stopped } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf } from '#core/lib/owned.ts'
@@ -25,6 +26,7 @@ export const createLinks = contract({
     /** How many links were asked for; those that are not made stood already. */
     of: z.number(),
     links: z.array(id),
+    stopped,
   }),
 })
 export const endLinks = contract({
@@ -36,7 +38,7 @@ export const endLinks = contract({
   params: projectParams,
   query: none,
   body: z.object({ ids: idsOf('link', 100_000) }),
-  output: z.object({ ended: z.number() }),
+  output: z.object({ ended: z.number(), stopped }),
 })
 export const endLink = contract({
   name: 'endLink',

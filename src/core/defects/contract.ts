@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody } from '#core/lib/many.ts'
+import { deletedAnswer, manyAnswer, manyBody } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idInPath, idOf, idsOf, memberId } from '#core/lib/owned.ts'
@@ -219,5 +219,5 @@ export const deleteDefects = contract({
   params: projectParams,
   query: none,
   body: z.object({ ids: idsOf('defect', 5000) }),
-  output: z.object({ refs: z.array(z.string()) }),
+  output: deletedAnswer,
 })

@@ -1,3 +1,4 @@
+import { stopped } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { replaceFields } from '#core/cases/replace.ts'
 import { contract } from '#core/lib/contract.ts'
@@ -102,22 +103,10 @@ export const importFile = contract({
     mapping: mappingText.optional(),
     named: z.string().max(80).optional(),
     source: z.string().max(120).optional(),
-    job: z.string().max(60).optional(),
   }),
   body: z.unknown(),
   output: importAnswer,
   raw: true,
-})
-export const readImport = contract({
-  name: 'readImport',
-  method: 'GET',
-  path: '/projects/:key/imports/jobs/:job',
-  permission: 'bringIn',
-  summary: 'How far an import is that goes on under this name',
-  params: projectParams.extend({ job: z.string().max(60) }),
-  query: none,
-  body: none,
-  output: z.object({ done: z.number(), of: z.number() }),
 })
 export const listImports = contract({
   name: 'listImports',
@@ -152,7 +141,7 @@ export const undoImport = contract({
   params: idParams('import_act'),
   query: none,
   body: none,
-  output: z.object({ deleted: z.number(), kept: z.array(z.string()) }),
+  output: z.object({ deleted: z.number(), kept: z.array(z.string()), stopped }),
 })
 export const listMappings = contract({
   name: 'listMappings',
@@ -316,5 +305,8 @@ export const replaceText = contract({
       }),
     ),
     act: id.nullable(),
+    /** Cases somebody changed while it went on; they were left alone. */
+    left: z.array(z.string()),
+    stopped,
   }),
 })

@@ -1,3 +1,4 @@
+import { stopped } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { actKinds } from './acts.ts'
@@ -68,5 +69,28 @@ export const restoreObject = contract({
   params: projectParams,
   query: none,
   body: z.object({ refs: z.array(line(20)).min(1).max(5000) }),
+  output: done.extend({ stopped }),
+})
+const jobParams = projectParams.extend({ job: z.string().max(60) })
+export const readGoing = contract({
+  name: 'readGoing',
+  method: 'GET',
+  path: '/projects/:key/going/:job',
+  permission: 'read',
+  summary: 'How far a long act of one’s own is, by the name that its request gave in the header Rovant-Job',
+  params: jobParams,
+  query: none,
+  body: none,
+  output: z.object({ done: z.number(), of: z.number() }),
+})
+export const stopGoing = contract({
+  name: 'stopGoing',
+  method: 'DELETE',
+  path: '/projects/:key/going/:job',
+  permission: 'read',
+  summary: 'Stop a long act of one’s own; its own request answers what was done so far',
+  params: jobParams,
+  query: none,
+  body: none,
   output: done,
 })

@@ -58,3 +58,6 @@ export function minutesIn(text: string): number | null | undefined {
 /** Why this is no estimate. */
 export const noMinutes = (text: string): string =>
   `“${text.trim().slice(0, 40)}” is no estimate; it stays as it was. Type whole minutes, or hours such as 1 h 30.`
+
+export const sumOf = <T>(all: readonly T[], of: (each: T) => number): number =>
+  all.reduce((sum, each) => sum + of(each), 0)

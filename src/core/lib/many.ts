@@ -5,12 +5,18 @@ import { id, line } from './shapes.ts'
 /** So many are changed in one act. */
 export const mostAtOnce = 20_000
 
+/** Why the rest stayed as it was, where not all of many were done. */
+export const stopped = z.string().optional()
+
 /** A change of many: which, and what each is set to; `set` is all that may be set on the kind. */
 export const manyBody = <Set extends z.ZodObject>(of: Owned, set: Set) => z.object({ ids: idsOf(of, mostAtOnce), set })
 
 /** How many were changed, and what each was set to before: asked again with that, the change is taken back. */
 export const manyAnswer = <Set extends z.ZodObject>(set: Set) =>
-  z.object({ changed: z.number(), undo: z.array(z.object({ id, set })) })
+  z.object({ changed: z.number(), undo: z.array(z.object({ id, set })), stopped })
+
+/** The keys of what was deleted; brought back by them. */
+export const deletedAnswer = z.object({ refs: z.array(z.string()), stopped })
 
 const tags = z.array(line(40)).max(50).default([])
 
@@ -27,6 +33,7 @@ export interface Before<Set> {
 export interface ManyChanged<Set> {
   readonly changed: number
   readonly undo: Before<Set>[]
+  readonly stopped?: string | undefined
 }
 
 /** Taking a change of many back asks once for all that were set alike before, not once for each. */

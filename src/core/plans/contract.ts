@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody } from '#core/lib/many.ts'
+import { deletedAnswer, manyAnswer, manyBody } from '#core/lib/many.ts'
 import { planStates, suiteStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
@@ -134,7 +134,7 @@ export const deleteSuites = contract({
   params: projectParams,
   query: none,
   body: z.object({ ids: idsOf('suite', 5000) }),
-  output: z.object({ refs: z.array(z.string()) }),
+  output: deletedAnswer,
 })
 export const pinCases = contract({
   name: 'pinCases',

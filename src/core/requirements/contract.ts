@@ -1,4 +1,4 @@
-import { manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
+import { deletedAnswer, manyAnswer, manyBody, tagsOfMany } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
@@ -215,7 +215,7 @@ export const deleteRequirements = contract({
   params: projectParams,
   query: none,
   body: z.object({ ids: idsOf('requirement', 5000) }),
-  output: z.object({ refs: z.array(z.string()) }),
+  output: deletedAnswer,
 })
 export const listRevisions = contract({
   name: 'listRevisions',

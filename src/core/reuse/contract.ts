@@ -1,3 +1,4 @@
+import { deletedAnswer } from '#core/lib/many.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf } from '#core/lib/owned.ts'
@@ -130,7 +131,7 @@ export const deleteRoutines = contract({
   params: projectParams,
   query: none,
   body: z.object({ ids: idsOf('routine', 500) }),
-  output: z.object({ refs: z.array(z.string()) }),
+  output: deletedAnswer,
 })
 export const repinUses = contract({
   name: 'repinUses',

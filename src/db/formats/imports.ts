@@ -27,6 +27,20 @@ export const finishAct = (tx: Tx, id: number, of: { made: readonly number[]; cha
     .set({ made: JSON.stringify(of.made), changed: JSON.stringify(of.changed), undoneAt: null })
     .where(eq(importAct.id, id))
     .run()
+/** What an act is about to change, one after the other; what of it was done is told by the versions. */
+export const intendAct = (tx: Tx, id: number, changed: readonly unknown[]): void =>
+  void tx
+    .update(importAct)
+    .set({ changed: JSON.stringify(changed) })
+    .where(eq(importAct.id, id))
+    .run()
+/** What of an act is still to be taken back. */
+export const keepOfAct = (tx: Tx, id: number, of: { made: readonly number[]; changed: readonly unknown[] }): void =>
+  void tx
+    .update(importAct)
+    .set({ made: JSON.stringify(of.made), changed: JSON.stringify(of.changed) })
+    .where(eq(importAct.id, id))
+    .run()
 export const findAct = (tx: Tx, projectId: number, id: number): ActStored | undefined =>
   tx
     .select()
@@ -127,22 +141,40 @@ export function swapWorking(tx: Tx, act: number, caseIds: readonly number[]): vo
   )
 }
 
-export function dropWaiting(tx: Tx, act: number): void {
-  const waiting = sql`select id from case_version where major = ${-act}`
+/** Content that waits for an act and never came in, of some cases or of all. */
+export function dropContents(tx: Tx, act: number, caseIds?: readonly number[]): void {
+  const of = caseIds === undefined ? sql`` : sql`and ${inIds(sql`case_id`, caseIds)}`
+  const waiting = sql`select id from case_version where major = ${-act} ${of}`
   tx.run(sql`delete from version_step where version_id in (${waiting})`)
   tx.run(sql`delete from data_row where version_id in (${waiting})`)
-  tx.run(sql`delete from case_version where major = ${-act}`)
+  tx.run(sql`delete from case_version where major = ${-act} ${of}`)
+}
+
+export function dropWaiting(tx: Tx, act: number): void {
+  dropContents(tx, act)
   tx.delete(importAct).where(eq(importAct.id, act)).run()
 }
 
-/** Acts that were cut off before they happened. */
-export const unfinishedActs = (tx: Tx): number[] =>
-  tx
-    .select({ id: importAct.id })
-    .from(importAct)
-    .where(eq(importAct.undoneAt, notYet))
-    .all()
-    .map(({ id }) => id)
+/** Acts that were cut off before they had happened, or in the midst of it. */
+export const unfinishedActs = (tx: Tx): ActStored[] =>
+  tx.select().from(importAct).where(eq(importAct.undoneAt, notYet)).all()
+
+/** What cases say now, by id: their edit version, title, and the fingerprint of their working copy. */
+export const casesNow = (
+  tx: Tx,
+  ids: readonly number[],
+): Map<number, { version: number; title: string; content: string }> =>
+  new Map(
+    rowsOf(
+      tx,
+      { id: int, version: int, title: text, content: text },
+      sql`
+        select c.id, c.version, c.title, v.fingerprint as content
+        from test_case c
+        join case_version v on v.case_id = c.id and v.major is null
+        where ${inIds(sql`c.id`, ids)}`,
+    ).map(({ id, ...own }) => [id, own]),
+  )
 
 /** Outside id → object, the ones of this source first. */
 export function origins(

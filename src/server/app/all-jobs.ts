@@ -1,14 +1,16 @@
 import type { Db } from '#db/open.ts'
+import { exportJobs } from '#server/formats/export-jobs.ts'
 import { reportJobs } from '#server/reports/report-jobs.ts'
 import { repeatJobs } from '#server/reuse/repeat-jobs.ts'
 import { designJobs } from '#server/techniques/design-jobs.ts'
 import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
 /** Every long read, over one connection. */
-export const allJobs = (db: Db) => runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db)])
+export const allJobs = (db: Db) =>
+  runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...exportJobs(db)])
 
 /** The same in this thread, for tests. */
 export function inlineJobs(db: Db): Jobs {
   const run = allJobs(db)
-  return { run: async (job, question) => run(job, question), close: async () => undefined }
+  return { run: (job, question) => Promise.resolve(run(job, question)), close: async () => undefined }
 }

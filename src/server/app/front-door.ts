@@ -8,6 +8,8 @@ export interface DoorOf {
   readonly trusts: Trusts
   /** Hears of everything that was answered. */
   readonly told: (answered: Answered) => void
+  /** Hears of everything that is asked, and when it has ended, answered or not. */
+  readonly asked: (name: string) => () => void
 }
 
 export interface Answered {
@@ -37,7 +39,7 @@ const onAll = (secure: boolean): Readonly<Record<string, string>> => ({
 const apiPolicy = "default-src 'none'; frame-ancestors 'none'"
 
 /** What stands before all that answers: whom we really talk to, what is asked at all, and what every answer says. */
-export function frontDoor({ secure, trusts, told }: DoorOf, inside: RequestListener): RequestListener {
+export function frontDoor({ secure, trusts, told, asked }: DoorOf, inside: RequestListener): RequestListener {
   const headers = onAll(secure)
   return (request, response) => {
     for (const [name, value] of Object.entries(headers)) response.setHeader(name, value)
@@ -45,6 +47,7 @@ export function frontDoor({ secure, trusts, told }: DoorOf, inside: RequestListe
     response.on('finish', () => hangUp(request))
     nameAddress(request, trusts)
     nameRequest(request, response, told)
+    response.on('close', asked(`${request.method ?? ''} ${pathOf(request)}`))
     if (!methods.has(request.method ?? '')) return refuseMethod(request, response)
     inside(request, response)
   }
@@ -66,13 +69,16 @@ function nameRequest(request: IncomingMessage, response: ServerResponse, told: D
     told({
       id,
       method: request.method ?? '',
-      path: (request.url ?? '').split('?')[0] ?? '',
+      path: pathOf(request),
       status: response.statusCode,
       ms: Math.round((performance.now() - began) * 10) / 10,
       address: String(request.headers[addressHeader]),
     }),
   )
 }
+
+/** Without what is asked behind the question mark. */
+const pathOf = ({ url }: IncomingMessage): string => (url ?? '').split('?')[0] ?? ''
 
 function refuseMethod({ method }: IncomingMessage, response: ServerResponse): void {
   const detail = `Nothing here is asked with ${method ?? 'that'}.`

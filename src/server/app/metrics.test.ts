@@ -13,6 +13,7 @@ describe('metrics', () => {
     const metrics = newMetrics()
     for (const ms of [3, 12, 700]) metrics.count({ ...answered, ms })
     metrics.count({ ...answered, path: '/p/FERRY/TC-15', status: 404 })
+    metrics.stalled({ ms: 300, cpu: 290, by: ['replaceText'] })
     const server = await serveMetrics(metrics, 0)
     const bound = server.address()
     const url = `http://127.0.0.1:${typeof bound === 'object' && bound ? bound.port : 0}`
@@ -20,6 +21,8 @@ describe('metrics', () => {
     expect(text).to.contain('rovant_requests_total{method="GET",place="api cases",status="200"} 3')
     expect(text).to.contain('rovant_requests_total{method="GET",place="page",status="404"} 1')
     expect(text).to.contain('rovant_request_seconds_bucket{le="0.025",place="api cases"} 2')
+    expect(text).to.contain('rovant_stall_seconds_bucket{le="0.5"} 1')
+    expect(text).to.contain('rovant_stall_seconds_bucket{le="0.25"} 0')
     expect(text).to.match(/^rovant_nodejs_eventloop_lag_seconds /m)
     expect(text).to.not.contain('TC-15')
     expect((await fetch(`${url}/other`)).status).to.equal(404)

@@ -1,9 +1,11 @@
 import { createServer, type Server } from 'node:http'
 import { collectDefaultMetrics, Counter, Histogram, Registry } from 'prom-client'
 import type { Answered } from './front-door.ts'
+import type { Stall } from './loop-watch.ts'
 
 export interface Metrics {
   readonly count: (answered: Answered) => void
+  readonly stalled: (stall: Stall) => void
   /** In the text format of OpenMetrics’ predecessor, which every collector reads. */
   readonly text: () => Promise<string>
 }
@@ -28,7 +30,14 @@ export function newMetrics(): Metrics {
     buckets,
     registers,
   })
+  const stalls = new Histogram({
+    name: 'rovant_stall_seconds',
+    help: 'Times of more than 20 ms in which nobody was answered',
+    buckets: [0.05, 0.1, 0.25, 0.5, 1, 2.5, 10],
+    registers,
+  })
   return {
+    stalled: ({ ms }) => stalls.observe(ms / 1000),
     count: ({ method, path, status, ms }) => {
       const place = placeOf(path)
       requests.inc({ method, place, status: String(status) })

@@ -1,3 +1,4 @@
+import { sumOf } from '#core/lib/figures.ts'
 import { keyOf, numberIn } from '#core/lib/key.ts'
 import type {
   confirmLink as confirmContract,
@@ -12,7 +13,7 @@ import { caseById, findCase } from '#db/cases/cases.ts'
 import { ownStepIds } from '#db/cases/uses.ts'
 import { findRequirement, requirementById } from '#db/requirements/requirements.ts'
 import { type Context, found } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
+import type { Answer, Input, Parting } from '#server/http/route.ts'
 
 function numberOf(kind: 'requirement' | 'case', ref: string): number {
   const number = numberIn(kind, ref)
@@ -52,6 +53,23 @@ export function createLinks(context: Context, { body }: Input<typeof createContr
     }
   return { made: links.length, of: requirements.length * cases.length, links }
 }
+
+/** Many pairs are parted by the side that names more; what is named by key goes with the first part. */
+export function byLongerSide(body: Input<typeof createContract>['body']): Parting<typeof body> {
+  const side = body.caseIds.length >= body.requirementIds.length ? ('caseIds' as const) : ('requirementIds' as const)
+  const keys = side === 'caseIds' ? ('cases' as const) : ('requirements' as const)
+  return { all: body[side], some: (part, first) => ({ ...body, [side]: part, ...(!first && { [keys]: [] }) }) }
+}
+
+export const joinLinked = (
+  parts: readonly Answer<typeof createContract>[],
+  stopped: string | undefined,
+): Answer<typeof createContract> => ({
+  made: sumOf(parts, ({ made }) => made),
+  of: sumOf(parts, (each) => each.of),
+  links: parts.flatMap(({ links }) => links),
+  stopped,
+})
 
 function ownCase({ tx, project }: Context, id: number) {
   const own = found(caseById(tx, id), 'A case chosen here')

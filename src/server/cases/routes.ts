@@ -1,12 +1,14 @@
+import { sumOf } from '#core/lib/figures.ts'
 import * as contract from '#core/cases/contract.ts'
 import * as folder from '#core/cases/folder-contract.ts'
 import * as link from '#core/cases/link-contract.ts'
-import { on, onOpen, type Route } from '#server/http/route.ts'
+import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
+import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
 import { compareCase, restoreVersion } from './compare-case.ts'
 import { cutVersion } from './cut-version.ts'
 import { deleteCases } from './delete-cases.ts'
 import { createFolder, deleteFolder, listFolders, mirrorFolders, updateFolder } from './keep-folders.ts'
-import { confirmLink, createLinks, endLink, endLinks, updateLink } from './link-cases.ts'
+import { byLongerSide, confirmLink, createLinks, endLink, endLinks, joinLinked, updateLink } from './link-cases.ts'
 import { listCases, orderCases } from './list-cases.ts'
 import { readCase, readVersion } from './read-case.ts'
 import { storeWorkingCopy } from './store-working-copy.ts'
@@ -20,8 +22,8 @@ export const caseRoutes: readonly Route[] = [
   on(contract.writeCaseLines, writeCaseLines),
   onOpen(contract.readCase, readCase),
   on(contract.updateCase, updateCase),
-  on(contract.changeCases, changeCases),
-  on(contract.deleteCases, deleteCases),
+  onMany(contract.changeCases, changeCases, joinParts),
+  onMany(contract.deleteCases, deleteCases, joinDeleted),
   on(contract.storeWorkingCopy, storeWorkingCopy),
   on(contract.cutVersion, cutVersion),
   on(contract.readVersion, readVersion),
@@ -32,9 +34,9 @@ export const caseRoutes: readonly Route[] = [
   on(folder.deleteFolder, deleteFolder),
   on(folder.mirrorFolders, mirrorFolders),
   on(folder.createFolder, createFolder),
-  on(link.createLinks, createLinks),
+  onMany(link.createLinks, createLinks, joinLinked, byLongerSide),
   on(link.endLink, endLink),
-  on(link.endLinks, endLinks),
+  onMany(link.endLinks, endLinks, (parts, stopped) => ({ ended: sumOf(parts, ({ ended }) => ended), stopped })),
   on(link.updateLink, updateLink),
   on(link.confirmLink, confirmLink),
 ]

@@ -1,5 +1,6 @@
 import * as contract from '#core/defects/contract.ts'
-import { on, type Route } from '#server/http/route.ts'
+import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
+import { on, onMany, type Route } from '#server/http/route.ts'
 import {
   changeDefects,
   deleteDefects,
@@ -19,7 +20,7 @@ export const defectRoutes: readonly Route[] = [
   on(contract.createDefect, createDefect),
   on(contract.readDefect, readDefect),
   on(contract.updateDefect, updateDefect),
-  on(contract.changeDefects, changeDefects),
+  onMany(contract.changeDefects, changeDefects, joinParts),
   on(contract.linkDefect, linkDefect),
-  on(contract.deleteDefects, deleteDefects),
+  onMany(contract.deleteDefects, deleteDefects, joinDeleted),
 ]

@@ -58,6 +58,20 @@ export function changeMany<S extends Readonly<Record<string, ManyValue>>>(
   }
 }
 
+/** Sets of one change, one after the other, as one answer. */
+export const joinParts = <S extends object>(
+  parts: readonly ManyChanged<S>[],
+  stopped: string | undefined,
+): ManyChanged<S> => ({ ...joinChanges(...parts), stopped })
+interface Deleted {
+  readonly refs: string[]
+  readonly stopped?: string | undefined
+}
+export const joinDeleted = (parts: readonly Deleted[], stopped: string | undefined): Deleted => ({
+  refs: parts.flatMap(({ refs }) => refs),
+  stopped,
+})
+
 /** Several changes of many as one: what each was set to before, by all of them. */
 export function joinChanges<S extends object>(...parts: readonly ManyChanged<S>[]): ManyChanged<S> {
   const sets = new Map<number, S>()

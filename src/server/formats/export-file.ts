@@ -11,28 +11,17 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import { caseIds } from '#db/cases/cases.ts'
 import { storedCases, storedRelations, storedRequirements, type StoredCase } from '#db/formats/stored.ts'
-import type { Tx } from '#db/open.ts'
+import type { Db } from '#db/open.ts'
 import { customFields } from '#db/projects/fields.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { csvText } from '#server/http/csv-text.ts'
+import { type Exported, exportJob, type ExportQuestion } from '#server/workers/questions.ts'
 import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
 
 type ExportFormat = (typeof exportFormats)[number]
-export interface Exported {
-  readonly bytes: Uint8Array
-  readonly name: string
-  readonly mime: string
-  /** What the format cannot hold, with how many objects lose it. */
-  readonly left: readonly string[]
-}
-export interface ExportOf {
-  readonly format: ExportFormat
-  readonly what: 'requirements' | 'cases'
-  readonly ids?: readonly number[] | undefined
-  readonly now: number
-}
+type ExportOf = Omit<ExportQuestion, 'key'>
 
 const mimes: Readonly<Record<ExportFormat, string>> = {
   csv: 'text/csv; charset=utf-8',
@@ -53,16 +42,23 @@ const endings: Readonly<Record<ExportFormat, string>> = {
   pdf: 'pdf',
 }
 
+/** What can be written of which; the rest of the formats has no place for it. */
+const formatsOf: Readonly<Record<ExportOf['what'], readonly ExportFormat[]>> = {
+  cases: ['xlsx', 'csv', 'markdown', 'gherkin', 'pdf'],
+  requirements: ['xlsx', 'csv', 'markdown', 'reqif', 'reqifz', 'pdf'],
+}
+
 export const exportFile = (context: OpenContext, { query }: Input<typeof contract>): Promise<Response> =>
   exported(context, query)
 
 export const exportChosen = (context: OpenContext, { body }: Input<typeof chosenContract>): Promise<Response> =>
   exported(context, body)
 
-/** A file of the project; who took it away is among the security events. */
+/** A file of the project, written on a thread of its own; who took it away is among the security events. */
 async function exported(context: OpenContext, of: Omit<ExportOf, 'now'>): Promise<Response> {
-  const { tx, project, now } = context
-  const made = await exportProject(tx, project, { ...of, now })
+  const { services, project, now, request } = context
+  refuseFormat(of)
+  const made = await services.jobs.run(exportJob, { key: project.key, ...of, now }, request.signal)
   context.store((inside) =>
     inside.secure({ kind: 'export', told: `${of.what} of ${project.key} were exported as ${of.format}` }),
   )
@@ -76,9 +72,19 @@ async function exported(context: OpenContext, of: Omit<ExportOf, 'now'>): Promis
   })
 }
 
+function refuseFormat({ format, what }: Pick<ExportOf, 'format' | 'what'>): void {
+  if (formatsOf[what].includes(format)) return
+  const other = what === 'cases' ? 'requirements, not cases' : 'cases, not requirements'
+  throw new Refusal(
+    'invalid',
+    `${format} holds ${other}; take ${formatsOf[what].join(', ').replace(/, (\w+)$/, ' or $1')}.`,
+  )
+}
+
 /** Requirements or cases of a project as a file, with what the format has no place for. */
-export async function exportProject(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Exported> {
-  const told = await (of.what === 'cases' ? exportCases(tx, project, of) : exportRequirements(tx, project, of))
+export async function exportProject(db: Db, project: ProjectRow, of: ExportOf): Promise<Exported> {
+  refuseFormat(of)
+  const told = await (of.what === 'cases' ? exportCases(db, project, of) : exportRequirements(db, project, of))
   return {
     bytes: told.bytes,
     left: told.left,
@@ -89,9 +95,13 @@ export async function exportProject(tx: Tx, project: ProjectRow, of: ExportOf): 
 
 type Told = Pick<Exported, 'bytes' | 'left'>
 
-async function exportCases(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Told> {
-  const custom = customFields(tx, project.id, 'case')
-  const cases = storedCases(tx, project.id, { ids: of.ids ?? caseIds(tx, project.id), custom, written: true })
+async function exportCases(db: Db, project: ProjectRow, of: ExportOf): Promise<Told> {
+  // In one transaction: others store while this thread reads.
+  const { custom, cases } = db.transaction((inside) => {
+    const fields = customFields(inside, project.id, 'case')
+    const ids = of.ids ?? caseIds(inside, project.id)
+    return { custom: fields, cases: storedCases(inside, project.id, { ids, custom: fields, written: true }) }
+  })
   const names = custom.map(({ name }) => name)
   const told = await caseFile(project, { of, cases, names })
   return { ...told, left: [...told.left, ...ties(cases)] }
@@ -143,24 +153,27 @@ async function caseFile(
         left: [],
       }
     default:
-      throw new Refusal(
-        'invalid',
-        `${of.format} holds requirements, not cases; take xlsx, csv, markdown, gherkin or pdf.`,
-      )
+      throw new Error(`${of.format} was let through`)
   }
 }
 
-async function exportRequirements(tx: Tx, project: ProjectRow, of: ExportOf): Promise<Told> {
-  const custom = customFields(tx, project.id, 'requirement')
+async function exportRequirements(db: Db, project: ProjectRow, of: ExportOf): Promise<Told> {
   const chosen = of.ids === undefined ? null : new Set(of.ids)
-  const ids = outlineOrder(outlinePlaces(tx, project.id))
-    .map(({ place }) => place.id)
-    .filter((id) => chosen === null || chosen.has(id))
-  const requirements = storedRequirements(tx, project.id, ids, custom)
+  const { custom, requirements, relations } = db.transaction((inside) => {
+    const fields = customFields(inside, project.id, 'requirement')
+    const ids = outlineOrder(outlinePlaces(inside, project.id))
+      .map(({ place }) => place.id)
+      .filter((id) => chosen === null || chosen.has(id))
+    return {
+      custom: fields,
+      requirements: storedRequirements(inside, project.id, ids, fields),
+      relations: storedRelations(inside, project.id),
+    }
+  })
   const names = custom.map(({ name }) => name)
   const texts = requirements.map(({ text }) => [text])
   const document = () =>
-    writeReqif(requirements, storedRelations(tx, project.id), {
+    writeReqif(requirements, relations, {
       title: project.product,
       at: new Date(of.now).toISOString(),
     })
@@ -195,10 +208,7 @@ async function exportRequirements(tx: Tx, project: ProjectRow, of: ExportOf): Pr
         left: [],
       }
     default:
-      throw new Refusal(
-        'invalid',
-        `${of.format} holds cases, not requirements; take xlsx, csv, markdown, reqif, reqifz or pdf.`,
-      )
+      throw new Error(`${of.format} was let through`)
   }
 }
 

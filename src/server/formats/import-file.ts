@@ -8,9 +8,9 @@ import { customFields } from '#db/projects/fields.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
 import { keptMapping, keptMappings } from './keep-imports.ts'
-import { startJob } from './import-jobs.ts'
 import { mostFileBytes, type ReadAnswer, readFile } from './read-file.ts'
 import { type BodyLimit, bytesOf } from '#server/http/body.ts'
+import { goingFor } from '#server/http/going.ts'
 import { storeImport } from './store-import.ts'
 
 const fileLimit: BodyLimit = {
@@ -47,12 +47,12 @@ export async function importFile(
   const answer = answerOf(file, plan, problems, custom, query.what)
   if (query.dry === 'yes') return answer
   if (problems.length > 0) throw refusal(problems)
-  const job = startJob(project.id, query.job ?? `${options.source} ${context.now}`)
+  const going = goingFor(context, project.id)
   try {
-    const stored = await storeImport(store, read, { ...options, onProgress: job.report }, plan)
+    const stored = await storeImport(store, read, { ...options, onProgress: going.report }, plan)
     return { ...answer, counts: stored.counts, stored: true, act: stored.act }
   } finally {
-    job.end()
+    going.end()
   }
 }
 

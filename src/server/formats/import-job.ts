@@ -17,6 +17,8 @@ export interface Before {
   readonly targets?: readonly { readonly release: number; readonly iteration: number | null }[]
   /** Fingerprint of the content the import gave it. */
   readonly content?: string
+  /** What its title became, where that is needed to tell whether it was changed at all. */
+  readonly title?: string
 }
 
 export interface Job {

@@ -1,5 +1,4 @@
 import { numberIn } from '#core/lib/key.ts'
-import { setImmediate } from 'node:timers/promises'
 import { fingerprintText } from '#core/cases/steps.ts'
 import { caseChanges, contentAfter, requirementChanges, type RowStatus } from '#core/formats/plan-import.ts'
 import type { CaseRead, FileRead, Problem, RequirementRead } from '#core/formats/shapes.ts'
@@ -12,6 +11,7 @@ import { customFields } from '#db/projects/fields.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { findByTitle } from '#db/formats/staging.ts'
 import { type Context, fingerprint } from '#server/http/context.ts'
+import { inSlices as slices } from '#server/http/going.ts'
 
 /** Runs work in a transaction of its own; between two of them everybody else gets a turn. */
 export type Store = <T>(work: (context: Context) => T) => T
@@ -60,29 +60,19 @@ export function countsOf({ entries, gone }: Pick<ImportPlan, 'entries' | 'gone'>
   return { new: count('new'), changed: count('changed'), unchanged: count('unchanged'), gone: gone.length }
 }
 
-const sliceMs = 8
-/** A request takes some turns of the loop from its first byte to its transaction; it gets them all between two slices. */
-const turns = 4
-
-/** Works through `count` rows in slices short enough that nobody's verdict waits for them. */
-export async function inSlices(
+/** Works through `count` rows in slices; one that is cancelled ends with nothing imported. */
+export const inSlices = (
   store: Store,
   count: number,
-  options: Pick<ImportOptions, 'signal' | 'onProgress'>,
+  { signal, onProgress }: Pick<ImportOptions, 'signal' | 'onProgress'>,
   step: (context: Context, index: number) => void,
-): Promise<void> {
-  for (let next = 0; next < count;) {
-    if (options.signal?.aborted) throw new Refusal('refused', 'The import was cancelled; nothing was imported.')
-    next = store((context) => {
-      const until = performance.now() + sliceMs
-      let index = next
-      for (; index < count && performance.now() < until; index++) step(context, index)
-      return index
-    })
-    options.onProgress?.(next, count)
-    for (let turn = 0; turn < turns; turn++) await setImmediate()
-  }
-}
+): Promise<void> =>
+  slices(count, store, step, {
+    before: () => {
+      if (signal?.aborted) throw new Refusal('refused', 'The import was cancelled; nothing was imported.')
+    },
+    after: (done) => onProgress?.(done, count),
+  })
 
 export const kindOf = (read: FileRead): OwnerKind => (read.cases.length > 0 ? 'case' : 'requirement')
 

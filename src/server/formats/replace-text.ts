@@ -1,17 +1,19 @@
+import { sumOf } from '#core/lib/figures.ts'
 import type { replaceText as contract } from '#core/formats/contract.ts'
 import { fingerprintText } from '#core/cases/steps.ts'
 import { replaceIn, type Replaced } from '#core/cases/replace.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { addWaitingVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { caseById, caseIds, saveCase } from '#db/cases/cases.ts'
-import { addAct, dropWaiting, finishAct, swapWorking } from '#db/formats/imports.ts'
+import { addAct, dropWaiting, intendAct, swapWorking } from '#db/formats/imports.ts'
 import { storedCases } from '#db/formats/stored.ts'
-import { fingerprint } from '#server/http/context.ts'
+import { type Context, fingerprint } from '#server/http/context.ts'
+import { type Going, goingFor, inSlices } from '#server/http/going.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { inSlices } from './import-read.ts'
 import type { Before } from './import-job.ts'
+import { settleAct } from './settle-act.ts'
 
-const chunk = 100
+const chunk = 20
 interface Found extends Replaced {
   readonly id: number
   readonly key: string
@@ -19,39 +21,82 @@ interface Found extends Replaced {
   readonly stamp: string
   readonly was: string
 }
+interface Done {
+  readonly act: number | null
+  readonly done: readonly Found[]
+  readonly left: readonly string[]
+  readonly stopped: string | undefined
+}
 
-/** Replaces a text in many cases, or shows where it would; one act that can be taken back as one. */
+/**
+ * Replaces a text in many cases, or shows where it would; one act that can be taken back as one. It goes in slices: what somebody
+ * changes meanwhile is left alone and named, and whoever asked may stop it.
+ */
 export async function replaceText(
   context: OpenContext,
   { body }: Input<typeof contract>,
 ): Promise<Answer<typeof contract>> {
-  const ids = body.ids.length > 0 ? body.ids : caseIds(context.tx, context.project.id)
-  const found: Found[] = []
-  const signal = { signal: context.request.signal }
-  await inSlices(context.store, Math.ceil(ids.length / chunk), signal, ({ tx, project }, at) => {
-    for (const own of storedCases(tx, project.id, {
-      ids: ids.slice(at * chunk, (at + 1) * chunk),
-      custom: [],
-      written: false,
-    })) {
-      const done = replaceIn(own.title, own, body)
-      if (done.places.length > 0)
-        found.push({ ...done, id: own.objectId, key: own.key, version: own.version, stamp: own.stamp, was: own.title })
-    }
-  })
-  const answer = {
-    cases: found.length,
-    places: found.reduce((sum, { places }) => sum + places.length, 0),
-    found: found
-      .slice(0, 40)
-      .map(({ key, was, places }) => ({ key, title: was, places: places.slice(0, 6).map((place) => ({ ...place })) })),
-    act: null,
+  const going = goingFor(context, context.project.id)
+  try {
+    const found = await findAll(context, body, going)
+    if (body.dry || found.length === 0) return answerOf(found)
+    refuseUnseen(found, body.seen)
+    const { done, ...rest } = await store(context, { found, going, source: `“${body.find}” replaced by “${body.put}”` })
+    return { ...answerOf(done), ...rest, left: rest.left.slice(0, 50) }
+  } finally {
+    going.end()
   }
-  if (body.dry || found.length === 0) return answer
-  if (body.seen !== answer.places)
+}
+
+async function findAll(
+  { store: inside, request, project, tx }: OpenContext,
+  body: Input<typeof contract>['body'],
+  going: Going,
+): Promise<Found[]> {
+  const ids = body.ids.length > 0 ? body.ids : caseIds(tx, project.id)
+  const found: Found[] = []
+  const stop = () => {
+    if (request.signal.aborted || going.stopped()) throw new Refusal('refused', 'Stopped; nothing was replaced.')
+  }
+  await inSlices<Context>(
+    Math.ceil(ids.length / chunk),
+    inside,
+    (context, at) => {
+      const some = ids.slice(at * chunk, (at + 1) * chunk)
+      for (const own of storedCases(context.tx, project.id, { ids: some, custom: [], written: false })) {
+        const done = replaceIn(own.title, own, body)
+        if (done.places.length > 0)
+          found.push({
+            ...done,
+            id: own.objectId,
+            key: own.key,
+            version: own.version,
+            stamp: own.stamp,
+            was: own.title,
+          })
+      }
+    },
+    { before: stop },
+  )
+  return found
+}
+
+const answerOf = (found: readonly Found[]): Answer<typeof contract> => ({
+  cases: found.length,
+  places: sumOf(found, ({ places }) => places.length),
+  found: found
+    .slice(0, 40)
+    .map(({ key, was, places }) => ({ key, title: was, places: places.slice(0, 6).map((place) => ({ ...place })) })),
+  act: null,
+  left: [],
+})
+
+function refuseUnseen(found: readonly Found[], seen: number): void {
+  const { places } = answerOf(found)
+  if (seen !== places)
     throw new Refusal(
       'conflict',
-      `The text stands in ${answer.places} places now, not in the ${body.seen} you saw; nothing was replaced. Look again.`,
+      `The text stands in ${places} places now, not in the ${seen} you saw; nothing was replaced. Look again.`,
     )
   const tooLong = found.find(({ title }) => title.length > 300)
   if (tooLong)
@@ -59,60 +104,117 @@ export async function replaceText(
       'invalid',
       `The title of ${tooLong.key} would be longer than 300 characters; nothing was replaced.`,
     )
-  return { ...answer, act: await store(context, found, `“${body.find}” replaced by “${body.put}”`) }
 }
 
-async function store(context: OpenContext, found: readonly Found[], source: string): Promise<number> {
+interface Storing {
+  readonly found: readonly Found[]
+  readonly going: Going
+  readonly source: string
+}
+
+/** Contents are staged out of sight; then case after case says the new one. */
+async function store(context: OpenContext, { found, going, source }: Storing): Promise<Done> {
   const act = context.store(({ tx, project, now, by }) =>
     addAct(tx, { projectId: project.id, at: now, personId: by.personId, source, what: 'case' }),
   )
+  const stamps = await stage(context, { found, going, act })
+  const intended = found.map((own) => intendedOf(own, stamps.get(own.id)))
+  const done: Found[] = []
+  const left: string[] = []
+  let stopped: string | undefined
+  const settle = () =>
+    context.store(({ tx }) => {
+      const ids = new Set(done.map(({ id }) => id))
+      settleAct(tx, act, { intended, done: intended.filter(({ id }) => ids.has(id)) })
+    })
+  try {
+    context.store(({ tx }) => intendAct(tx, act, intended))
+    // What a slice did is known to be done once it is stored.
+    let slice: Found[] = []
+    await inSlices<Context>(
+      found.length,
+      context.store,
+      (inside, at) => {
+        const own = found[at]
+        if (!own) return
+        if (change(inside, own, { act, content: stamps.get(own.id), source })) slice.push(own)
+        else left.push(own.key)
+      },
+      {
+        before: () => {
+          if (going.stopped()) throw new Stopped()
+        },
+        after: (at) => {
+          done.push(...slice)
+          slice = []
+          going.report(found.length + at, 2 * found.length)
+        },
+      },
+    )
+  } catch (error) {
+    if (!(error instanceof Stopped)) {
+      settle()
+      throw error
+    }
+    stopped = `Stopped after ${done.length} of ${found.length} cases; what was replaced so far stays.`
+  }
+  settle()
+  return { act: done.length === 0 ? null : act, done, left, stopped }
+}
+
+class Stopped extends Error {}
+
+const intendedOf = (own: Found, content: string | undefined): Before => ({
+  id: own.id,
+  version: own.version + 1,
+  set: own.title === own.was ? {} : { title: own.was },
+  ...(own.title !== own.was && { title: own.title }),
+  ...(content !== undefined && { content }),
+})
+
+/** New contents, out of sight; answers their fingerprints by case. What goes wrong, or is stopped, leaves nothing. */
+async function stage(
+  context: OpenContext,
+  { found, going, act }: Pick<Storing, 'found' | 'going'> & { readonly act: number },
+): Promise<ReadonlyMap<number, string>> {
   const stamps = new Map<number, string>()
   try {
-    await inSlices(context.store, found.length, {}, ({ tx, by }, at) => {
-      const own = found[at]
-      if (!own || own.places.every(({ field }) => field === 'title')) return
-      const stamp = fingerprint(fingerprintText(own.content))
-      writeContent(tx, { id: addWaitingVersion(tx, own.id, act, by), caseId: own.id }, own.content, stamp)
-      stamps.set(own.id, stamp)
-    })
-    context.store((inner) => {
-      const before = found.map((own): Before => {
-        const stored = caseById(inner.tx, own.id)
-        if (
-          !stored ||
-          stored.deletedAt !== null ||
-          stored.version !== own.version ||
-          workingCopy(inner.tx, own.id).fingerprint !== own.stamp
-        )
-          throw new Refusal(
-            'conflict',
-            `Somebody changed ${own.key} in the meantime; nothing was replaced. Look again.`,
-          )
-        const version = stored.version + 1
-        saveCase(inner.tx, own.id, { title: own.title, version, updatedAt: inner.now })
-        const content = stamps.get(own.id)
-        return {
-          id: own.id,
-          version,
-          set: own.title === own.was ? {} : { title: own.was },
-          ...(content !== undefined && { content }),
-        }
-      })
-      swapWorking(inner.tx, act, [...stamps.keys()])
-      inner.changeMany(
-        found.map((own) => ({
-          kind: 'case',
-          id: own.id,
-          ref: own.key,
-          action: 'changed',
-          detail: { text: [null, source] },
-        })),
-      )
-      finishAct(inner.tx, act, { made: [], changed: before })
-    })
+    await inSlices<Context>(
+      found.length,
+      context.store,
+      ({ tx, by }, at) => {
+        const own = found[at]
+        if (!own || own.places.every(({ field }) => field === 'title')) return
+        const stamp = fingerprint(fingerprintText(own.content))
+        writeContent(tx, { id: addWaitingVersion(tx, own.id, act, by), caseId: own.id }, own.content, stamp)
+        stamps.set(own.id, stamp)
+      },
+      {
+        before: () => {
+          if (going.stopped()) throw new Refusal('refused', 'Stopped; nothing was replaced.')
+        },
+        after: (done) => going.report(done, 2 * found.length),
+      },
+    )
+    return stamps
   } catch (error) {
     context.store(({ tx }) => dropWaiting(tx, act))
     throw error
   }
-  return act
+}
+
+/** One case says the new text, unless somebody changed it since it was found. */
+function change(
+  context: Context,
+  own: Found,
+  { act, content, source }: { readonly act: number; readonly content: string | undefined; readonly source: string },
+): boolean {
+  const { tx, now } = context
+  const stored = caseById(tx, own.id)
+  if (!stored || stored.deletedAt !== null || stored.version !== own.version) return false
+  if (workingCopy(tx, own.id).fingerprint !== own.stamp) return false
+  saveCase(tx, own.id, { title: own.title, version: own.version + 1, updatedAt: now })
+  if (content !== undefined) swapWorking(tx, act, [own.id])
+  context.change({ kind: 'case', id: own.id, ref: own.key, action: 'changed', detail: { text: [null, source] } })
+  return true
 }

@@ -2,7 +2,6 @@ import * as contract from '#core/formats/contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
 import { exportChosen, exportFile } from './export-file.ts'
 import { importFile } from './import-file.ts'
-import { readImport } from './import-jobs.ts'
 import { dropMapping, keepMapping, listImports, listMappings } from './keep-imports.ts'
 import { replaceText } from './replace-text.ts'
 import { dropStanding, keepStanding, listStanding, runStanding } from './standing-imports.ts'
@@ -11,9 +10,8 @@ import { undoImport } from './undo-import.ts'
 /** What may be asked of this area, each endpoint once. */
 export const formatRoutes: readonly Route[] = [
   onOpen(contract.importFile, importFile),
-  on(contract.readImport, readImport),
   on(contract.listImports, listImports),
-  on(contract.undoImport, undoImport),
+  onOpen(contract.undoImport, undoImport),
   on(contract.listMappings, listMappings),
   on(contract.keepMapping, keepMapping),
   on(contract.dropMapping, dropMapping),

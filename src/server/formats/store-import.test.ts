@@ -14,7 +14,7 @@ import { caseReads, requirementReads } from '../../../test/arbitrary.ts'
 import { memoryDb } from '../../../test/memory.ts'
 import { planImport, type Store } from './import-read.ts'
 import { storeImport } from './store-import.ts'
-import { undoImport } from './undo-import.ts'
+import { undoAct } from './undo-import.ts'
 
 let clock = 1000
 function start(): { db: Db; store: Store } {
@@ -45,6 +45,7 @@ function start(): { db: Db; store: Store } {
     })
   return { db, store }
 }
+const nobodyAsks = { report: () => undefined, stopped: () => false }
 const options = { source: 'file', release: null }
 const fieldsOfCases = [
   'title',
@@ -161,9 +162,7 @@ it('takes a second import back to what the first left, whatever it changed', () 
         const { act, counts } = await storeImport(store, next, options)
         expect(counts.new + counts.changed + counts.unchanged).to.equal(next.cases.length)
         expect((await statuses(store, next)).every((status) => status === 'unchanged')).to.equal(true)
-        const undone = store((context) =>
-          undoImport(context, { params: { key: 'FERRY', id: act }, query: undefined, body: undefined }),
-        )
+        const undone = await undoAct(store, act, nobodyAsks)
         expect(undone.kept).to.deep.equal([])
         const live = (all: ReturnType<typeof said>) =>
           all.map(([table, rows]) => [

@@ -7,26 +7,25 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { mayDo } from '#core/lib/rights.ts'
 import { caseById, saveCase } from '#db/cases/cases.ts'
 import { workingCopy } from '#db/cases/versions.ts'
-import { endAct, findAct, swapWorking, workedWith } from '#db/formats/imports.ts'
+import {
+  type ActStored,
+  endAct,
+  findAct,
+  keepOfAct,
+  type OwnerKind,
+  swapWorking,
+  workedWith,
+} from '#db/formats/imports.ts'
 import { hideRows } from '#db/finding/search.ts'
 import { customFields, setTags, setValues } from '#db/projects/fields.ts'
 import { requirementById, saveRequirement } from '#db/requirements/requirements.ts'
 import { setTargets } from '#db/requirements/targets.ts'
 import type { Context } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
+import { type Going, goingFor, inSets } from '#server/http/going.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import type { Store } from './import-read.ts'
+import { changedBy, type StoredBefore } from './settle-act.ts'
 
-const target = z.object({ release: z.number(), iteration: z.number().nullable() })
-const beforeShape = z.array(
-  z.object({
-    id: z.number(),
-    version: z.number(),
-    set: z.record(z.string(), z.unknown()),
-    tags: z.array(z.string()).optional(),
-    values: z.record(z.string(), z.array(z.string())).optional(),
-    targets: z.array(target).optional(),
-    content: z.string().optional(),
-  }),
-)
 const caseSet = z
   .object({
     title: z.string(),
@@ -56,32 +55,116 @@ const requirementSet = z
   })
   .partial()
 
+/** So many are taken back by one transaction, all of them or none. */
+const atOnce = 100
+
 /**
  * Takes a whole import back: what it made is deleted (and can be brought back), what it changed says again what it said before. What
  * somebody changed since is left and named. Deleting is for leads: others take back their own imports alone, and of them what nobody
- * else has worked with.
+ * else has worked with. A large one goes in slices; stopped, the rest of it can be taken back later.
  */
-export function undoImport(context: Context, { params }: Input<typeof contract>): Answer<typeof contract> {
-  const { tx, project, now } = context
-  const act = findAct(tx, project.id, params.id)
+export async function undoImport(
+  context: OpenContext,
+  { params }: Input<typeof contract>,
+): Promise<Answer<typeof contract>> {
+  const going = goingFor(context, context.project.id)
+  try {
+    return await undoAct(context.store, params.id, going)
+  } finally {
+    going.end()
+  }
+}
+
+export async function undoAct(
+  store: Store,
+  id: number,
+  going: Pick<Going, 'report' | 'stopped'>,
+): Promise<Answer<typeof contract>> {
+  const rest = store((context) => restOf(context, id))
+  const all = rest.made.length + rest.changed.length
+  if (all <= atOnce)
+    return store((context) => {
+      const kept = takeBack(context, rest, rest)
+      finish(context, rest)
+      return { deleted: rest.made.length, kept: [...rest.kept, ...kept] }
+    })
+  const kept = [...rest.kept]
+  const left = { made: [...rest.made], changed: [...rest.changed] }
+  const open = () => left.made.length + left.changed.length
+  const inSetsOf = <T>(items: readonly T[], work: (context: Context, some: readonly T[]) => void) =>
+    inSets(items, (some) => {
+      if (going.stopped()) return false
+      store((context) => work(context, some))
+      going.report(all - open(), all)
+      return true
+    })
+  try {
+    await inSetsOf(rest.made, (context, made) => {
+      takeBack(context, rest, { made, changed: [] })
+      left.made.splice(0, made.length)
+    })
+    await inSetsOf(rest.changed, (context, changed) => {
+      kept.push(...takeBack(context, rest, { made: [], changed }))
+      left.changed.splice(0, changed.length)
+    })
+  } finally {
+    if (open() > 0) store(({ tx }) => keepOfAct(tx, rest.act.id, left))
+  }
+  const deleted = rest.made.length - left.made.length
+  if (open() > 0)
+    return { deleted, kept, stopped: `Stopped after ${all - open()} of ${all}; the rest can be taken back later.` }
+  store((context) => finish(context, rest))
+  return { deleted, kept }
+}
+
+interface Rest {
+  readonly act: ActStored
+  readonly kind: OwnerKind
+  readonly made: readonly number[]
+  readonly changed: readonly StoredBefore[]
+  /** What is not taken back, since others have worked with it. */
+  readonly kept: readonly string[]
+}
+
+/** What of an act is to be taken back by whoever asks. */
+function restOf({ tx, project, role, person }: Context, id: number): Rest {
+  const act = findAct(tx, project.id, id)
   if (!act) throw new Refusal('not-found', 'There is no such import in this project.')
   if (act.undoneAt !== null) throw new Refusal('refused', 'This import was taken back already.')
   const kind = act.what === 'case' ? 'case' : 'requirement'
-  const deletes = mayDo(context.role, 'delete')
-  if (!deletes && act.personId !== context.person.id)
+  const deletes = mayDo(role, 'delete')
+  if (!deletes && act.personId !== person.id)
     throw new Refusal('not-allowed', 'This import is somebody else’s; they or a lead can take it back.')
   const all = numbersIn(act.made)
   const used = deletes ? new Map<number, number>() : workedWith(tx, kind, all, act)
-  const made = all.filter((id) => !used.has(id))
-  hideRows(tx, act.what === 'case' ? 'test_case' : 'requirement', made, now)
-  const kept = [...used.values()].map((number) => keyOf(kind, number))
+  return {
+    act,
+    kind,
+    made: all.filter((each) => !used.has(each)),
+    changed: changedBy(act),
+    kept: [...used.values()].map((number) => keyOf(kind, number)),
+  }
+}
+
+/** Takes some of an act back; answers the keys of what was left because somebody changed it since. */
+function takeBack(
+  context: Context,
+  { act, kind }: Rest,
+  { made, changed }: { readonly made: readonly number[]; readonly changed: readonly StoredBefore[] },
+): string[] {
+  hideRows(context.tx, kind === 'case' ? 'test_case' : 'requirement', made, context.now)
+  const kept: string[] = []
   const swapped: number[] = []
-  for (const before of beforeShape.parse(JSON.parse(act.changed))) {
-    const ref = act.what === 'case' ? undoCase(context, before, swapped) : undoRequirement(context, before)
+  for (const before of changed) {
+    const ref = kind === 'case' ? undoCase(context, before, swapped) : undoRequirement(context, before)
     if (ref !== null) kept.push(ref)
   }
-  swapWorking(tx, act.id, swapped)
-  endAct(tx, act.id, now)
+  swapWorking(context.tx, act.id, swapped)
+  return kept
+}
+
+function finish(context: Context, { act, kind, made }: Rest): void {
+  endAct(context.tx, act.id, context.now)
   context.change({
     kind,
     id: made[0] ?? 0,
@@ -89,13 +172,10 @@ export function undoImport(context: Context, { params }: Input<typeof contract>)
     action: 'taken back',
     detail: { import: [act.source, null] },
   })
-  return { deleted: made.length, kept }
 }
 
-type Before = z.infer<typeof beforeShape>[number]
-
 /** The key of what was left because somebody changed it since, else `null`. */
-function undoCase(context: Context, before: Before, swapped: number[]): string | null {
+function undoCase(context: Context, before: StoredBefore, swapped: number[]): string | null {
   const stored = caseById(context.tx, before.id)
   if (!stored || stored.deletedAt !== null) return null
   const typedOver = before.content !== undefined && workingCopy(context.tx, before.id).fingerprint !== before.content
@@ -117,7 +197,7 @@ function undoCase(context: Context, before: Before, swapped: number[]): string |
   return null
 }
 
-function undoRequirement(context: Context, before: Before): string | null {
+function undoRequirement(context: Context, before: StoredBefore): string | null {
   const stored = requirementById(context.tx, context.project.id, before.id)
   if (!stored || stored.deletedAt !== null) return null
   if (stored.version !== before.version) return keyOf('requirement', stored.number)
@@ -134,7 +214,7 @@ function undoRequirement(context: Context, before: Before): string | null {
   return null
 }
 
-function undoCommon(context: Context, kind: 'case' | 'requirement', before: Before): void {
+function undoCommon(context: Context, kind: 'case' | 'requirement', before: StoredBefore): void {
   const fields = customFields(context.tx, context.project.id, kind)
   for (const [id, values] of Object.entries(before.values ?? {})) {
     const field = fields.find((each) => each.id === Number(id))

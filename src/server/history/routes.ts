@@ -1,5 +1,6 @@
 import * as contract from '#core/history/contract.ts'
-import { on, onOpen, type Route } from '#server/http/route.ts'
+import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
+import { readGoing, stopGoing } from './going.ts'
 import { historyCsv, listHistory } from './list-history.ts'
 import { restoreObject } from './restore-object.ts'
 import { streamEvents } from './stream-events.ts'
@@ -9,5 +10,7 @@ export const historyRoutes: readonly Route[] = [
   on(contract.listHistory, listHistory),
   onOpen(contract.historyCsv, historyCsv),
   onOpen(contract.streamEvents, streamEvents),
-  on(contract.restoreObject, restoreObject),
+  onMany(contract.restoreObject, restoreObject, (_, stopped) => ({ ok: true as const, stopped })),
+  on(contract.readGoing, readGoing),
+  on(contract.stopGoing, stopGoing),
 ]

@@ -1,12 +1,16 @@
 import type { z } from 'zod'
 import type { Contract } from '#core/lib/contract.ts'
+import { isRecord } from '#core/lib/record.ts'
+import { Refusal } from '#core/lib/refusal.ts'
 import type { Asked } from './asked.ts'
-import { bodyText, inputOf, json } from './body.ts'
+import { bodyText, inputOf, json, type Raw } from './body.ts'
 import { type Context, contextOf } from './context.ts'
+import { type Going, goingFor, inSets } from './going.ts'
+import { holding } from './held.ts'
 import { refuseForeignIds } from './own-ids.ts'
 import { reply } from './reply.ts'
 import type { Services } from './services.ts'
-import { storeOnce, transact } from './transact.ts'
+import { storeOnce, storeOnceInParts, transact } from './transact.ts'
 
 export interface Input<C extends Contract> {
   readonly params: z.output<C['params']>
@@ -29,23 +33,114 @@ export interface Route {
   readonly answer: (asked: Asked) => Promise<Response>
 }
 
+/** What was asked, read. */
+interface Read<C extends Contract> {
+  readonly text: string
+  readonly input: Input<C>
+  readonly raw: Raw
+}
+
 /** A contract and a synchronous use case as an endpoint: parse, one transaction, answer. */
 export const on = <C extends Contract>(
   contract: C,
   useCase: (context: Context, input: Input<C>) => Answer<C>,
-): Route => ({
-  contract,
-  answer: async (asked) => {
-    const text = await bodyText(contract, asked.request)
-    const { input, raw } = inputOf(contract, asked, text === '' ? undefined : json(text))
-    const work = (context: Context) => {
-      refuseForeignIds(context, contract, raw)
-      return useCase(context, input)
-    }
+): Route & { readonly answerRead: (asked: Asked, of: Read<C>) => Promise<Response> } => {
+  const answerRead = async (asked: Asked, { text, input, raw }: Read<C>): Promise<Response> => {
+    const work = (context: Context) =>
+      holding(contract.name, () => {
+        refuseForeignIds(context, contract, raw)
+        return useCase(context, input)
+      })
     if (contract.method === 'GET') return reply(contract, work(contextOf(asked.parts(asked.services.db)).context))
     return storeOnce(asked, { contract, text }, work)
-  },
-})
+  }
+  return {
+    contract,
+    answerRead,
+    answer: async (asked) => answerRead(asked, await readOf(contract, asked)),
+  }
+}
+
+async function readOf<C extends Contract>(contract: C, asked: Asked): Promise<Read<C>> {
+  const text = contract.raw ? '' : await bodyText(contract, asked.request)
+  return { text, ...inputOf(contract, asked, text === '' ? undefined : json(text)) }
+}
+
+/** What of a body is long: all of it, and the body with a part of it; `first` is the part that also has what is not parted. */
+export interface Parting<Body> {
+  readonly all: readonly unknown[]
+  readonly some: (part: readonly unknown[], first: boolean) => Body
+}
+
+/** Parted by the list that nearly every change of many has. */
+function byIds<Body>(body: Body): Parting<Body> {
+  const lists: Readonly<Record<string, unknown>> = isRecord(body) ? body : {}
+  const name = 'ids' in lists ? 'ids' : 'refs'
+  const all = lists[name]
+  return { all: Array.isArray(all) ? all : [], some: (part) => ({ ...body, [name]: part }) }
+}
+
+/** So many are done by one transaction, all of them or none. */
+const atOnce = 100
+
+/**
+ * A change of many: a few in one transaction, all of them or none. More go in sets that hold nobody up, each in a transaction of its
+ * own; whoever asked may stop it. What was done then stays and is answered, with why the rest was not.
+ */
+export const onMany = <C extends Contract>(
+  contract: C,
+  useCase: (context: Context, input: Input<C>) => Answer<C>,
+  join: (answers: readonly Answer<C>[], stopped: string | undefined) => Answer<C>,
+  parting: (body: Input<C>['body']) => Parting<Input<C>['body']> = byIds,
+): Route => {
+  const one = on(contract, useCase)
+  return {
+    contract,
+    answer: async (asked) => {
+      const read = await readOf(contract, asked)
+      const { text, input, raw } = read
+      const { all, some } = parting(input.body)
+      if (all.length <= atOnce) return one.answerRead(asked, read)
+      return storeOnceInParts(asked, { contract, text }, async () => {
+        const { context } = contextOf(asked.parts(asked.services.db))
+        refuseForeignIds(context, contract, raw)
+        const going = goingFor(asked, context.project.id)
+        try {
+          const { answers, stopped } = await inParts(asked, { contract, all, going }, (inside, part, first) =>
+            useCase(inside, { ...input, body: some(part, first) }),
+          )
+          return join(answers, stopped)
+        } finally {
+          going.end()
+        }
+      })
+    },
+  }
+}
+
+/** Set after set; a refusal of the first is a refusal of all, of a later one the end. */
+async function inParts<T>(
+  asked: Asked,
+  { contract, all, going }: { contract: Contract; all: readonly unknown[]; going: Going },
+  work: (context: Context, part: readonly unknown[], first: boolean) => T,
+): Promise<{ answers: T[]; stopped: string | undefined }> {
+  const answers: T[] = []
+  let stopped: string | undefined
+  await inSets(all, (part, from) => {
+    if (going.stopped()) stopped = `Stopped after ${from} of ${all.length}; what was done so far stays.`
+    else
+      try {
+        answers.push(transact(asked, (context) => holding(contract.name, () => work(context, part, from === 0))))
+      } catch (error) {
+        if (from === 0) throw error
+        if (!(error instanceof Refusal)) asked.services.logError(error)
+        stopped = `It ended after ${from} of ${all.length}, and what was done so far stays: ${error instanceof Refusal ? error.message : 'something broke.'}`
+      }
+    going.report(from + part.length, all.length)
+    return stopped === undefined
+  })
+  return { answers, stopped }
+}
 
 /** The same for what waits: files, workers, streams. Its use case may answer a `Response` of its own. */
 export const onOpen = <C extends Contract>(
@@ -54,12 +149,12 @@ export const onOpen = <C extends Contract>(
 ): Route => ({
   contract,
   answer: async (asked) => {
-    const text = contract.raw ? '' : await bodyText(contract, asked.request)
-    const { input, raw } = inputOf(contract, asked, text === '' ? undefined : json(text))
+    const { input, raw } = await readOf(contract, asked)
     const { services, request, address } = asked
     const { context } = contextOf(asked.parts(services.db))
     refuseForeignIds(context, contract, raw)
-    const store = <T>(work: (context: Context) => T): T => transact(asked, work)
+    const store = <T>(work: (context: Context) => T): T =>
+      transact(asked, (inside) => holding(contract.name, () => work(inside)))
     const answer = await useCase({ ...context, services, request, address, store }, input)
     return answer instanceof Response ? answer : reply(contract, answer)
   },

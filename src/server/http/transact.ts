@@ -24,36 +24,53 @@ export function transact<T>(asked: Pick<Asked, 'services' | 'parts'>, work: (con
   return result
 }
 
+interface OnceOf {
+  readonly contract: Contract
+  readonly text: string
+}
+
 /** A writing request in one transaction; with an Idempotency-Key the answer is kept, and given again to the same request. */
-export function storeOnce(
-  asked: Asked,
-  { contract, text }: { readonly contract: Contract; readonly text: string },
-  work: (context: Context) => unknown,
-): Response {
+export function storeOnce(asked: Asked, of: OnceOf, work: (context: Context) => unknown): Response {
+  const once = onceOf(asked, of)
+  return replyText(
+    transact(asked, (context) => {
+      const before = once.before(context)
+      if (before !== null) return before
+      const made = answerText(of.contract, work(context))
+      once.keep(context, made)
+      return made
+    }),
+  )
+}
+
+/** The same for what takes many transactions: its answer is kept with the last. */
+export async function storeOnceInParts(asked: Asked, of: OnceOf, work: () => Promise<unknown>): Promise<Response> {
+  const once = onceOf(asked, of)
+  const before = transact(asked, once.before)
+  if (before !== null) return replyText(before)
+  const made = answerText(of.contract, await work())
+  transact(asked, (context) => once.keep(context, made))
+  return replyText(made)
+}
+
+/** What was answered to this very request before, and a way to keep what is answered now. */
+function onceOf(asked: Asked, { contract, text }: OnceOf) {
   const key = asked.request.headers.get('idempotency-key')
-  if (key === null) return replyText(transact(asked, (context) => answerText(contract, work(context))))
+  if (key === null) return { before: () => null, keep: () => undefined }
   if (key.length > 200) throw new Refusal('invalid', 'An Idempotency-Key has at most 200 characters.')
   const request = `${contract.method} ${asked.url.pathname}${asked.url.search}`
   const bodyHash = createHash('sha256').update(text).digest('hex')
-  const answer = transact(asked, (context) => {
-    const before = findIdempotent(context.tx, asked.person.id, key)
-    if (before && (before.request !== request || before.bodyHash !== bodyHash))
-      throw new Refusal(
-        'key-reused',
-        'This Idempotency-Key was used for another request; nothing was stored. Use a new key.',
-      )
-    if (before) return before.answer
-    const made = answerText(contract, work(context))
-    addIdempotent(context.tx, {
-      personId: asked.person.id,
-      key,
-      request,
-      bodyHash,
-      status: 200,
-      answer: made,
-      at: context.now,
-    })
-    return made
-  })
-  return replyText(answer)
+  return {
+    before: ({ tx }: Context): string | null => {
+      const before = findIdempotent(tx, asked.person.id, key)
+      if (before && (before.request !== request || before.bodyHash !== bodyHash))
+        throw new Refusal(
+          'key-reused',
+          'This Idempotency-Key was used for another request; nothing was stored. Use a new key.',
+        )
+      return before?.answer ?? null
+    },
+    keep: ({ tx, now }: Context, answer: string): void =>
+      addIdempotent(tx, { personId: asked.person.id, key, request, bodyHash, status: 200, answer, at: now }),
+  }
 }

@@ -16,6 +16,7 @@ import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { personOfHere, projectNamed } from './named.ts'
 import { roleGiven } from './roles-given.ts'
+import { tellOfChange } from './tell-change.ts'
 
 export function listPeople({ tx }: Context, { query }: Input<typeof listContract>): Answer<typeof listContract> {
   const offset = query.cursor ?? 0
@@ -101,13 +102,16 @@ export async function endSignInsOf(
   return { ended }
 }
 
-export function dropFactorOf(
-  context: Context,
+export async function dropFactorOf(
+  context: OpenContext,
   { params }: Input<typeof dropFactorContract>,
-): Answer<typeof dropFactorContract> {
-  const { id, name } = personOfHere(context, params.person)
-  dropFactor(context.tx, id)
-  context.secure({ kind: 'second factor', told: `The second factor of ${name} was taken away`, person: id })
+): Promise<Answer<typeof dropFactorContract>> {
+  context.store((inside) => {
+    const { id, name } = personOfHere(inside, params.person)
+    dropFactor(inside.tx, id)
+    inside.secure({ kind: 'second factor', told: `The second factor of ${name} was taken away`, person: id })
+  })
+  tellOfChange(context, params.person, `Your second factor was taken away by ${context.person.name}`)
   return { ok: true }
 }
 

@@ -2,6 +2,7 @@ import { expect } from 'chai'
 import { saveProject } from '#db/projects/projects.ts'
 import type { App } from '#test/app.ts'
 import { codeFor } from '#test/authenticator.ts'
+import { withMail } from '#test/letters.ts'
 import { appWithSignIn } from '#test/signed-in.ts'
 
 const password = 'right enough for this'
@@ -266,6 +267,30 @@ describe('one’s own page', () => {
     })
   })
 
+  it('is told by letter whenever how one comes in is changed, and works as well where no letter leaves', async () => {
+    const { letters, refuse } = withMail(of)
+    const jar = await of.signedIn()
+    const begun = (await jar.send('POST', '/me/second-factor', { password })).body
+    const secret = new URL(begun.address).searchParams.get('secret') ?? ''
+    await jar.send('PUT', '/me/second-factor', { code: codeFor(secret) })
+    await jar.send('POST', '/me/second-factor/codes', { password })
+    await jar.send('DELETE', '/me/second-factor', { password })
+    await jar.send('POST', '/me/tokens', { password, name: 'CI', scope: 'read' })
+    await jar.send('POST', '/me/password', { password: 'wrong one', next })
+    expect((await jar.send('POST', '/me/password', { password, next })).status).to.equal(200)
+    expect(letters.map(({ text }) => text.split('\n')[2]?.split(', on ')[0])).to.deep.equal([
+      'A second factor was set up for you',
+      'New recovery codes were made for you; the ones before end',
+      'Your second factor was taken away',
+      'The API token “CI” was made in your name',
+      'Your password was changed',
+    ])
+    expect(new Set(letters.map(({ to }) => to.address))).to.deep.equal(new Set(['ben@shop.example']))
+    for (const hidden of [password, next, secret, ...begun.codes])
+      expect(JSON.stringify(letters)).to.not.contain(hidden)
+    refuse(true)
+    expect((await jar.send('POST', '/me/password', { password: next, next: password })).status).to.equal(200)
+  })
   it('writes down who came in, who tried to, and what changed, and no secret', async () => {
     await of.browser().send('POST', '/sign-in', { email: 'ben@shop.example', password: 'a wrong one' })
     const jar = await of.signedIn()

@@ -27,6 +27,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
 import { newToken } from './keep-tokens.ts'
 import { askOwnPassword, refuseCommon } from './passwords.ts'
+import { tellOfChange } from './tell-change.ts'
 
 /** An API token may ask what its person may, but not change how they come in. */
 export function refuseToken({ signIn }: Pick<Context, 'signIn'>): void {
@@ -95,6 +96,7 @@ export async function changePassword(
     inside.secure({ kind: 'password', told: `${person.name} changed their password; their other sign-ins ended` })
   })
   context.services.events.endOfPerson(context.person.id)
+  tellOfChange(context, context.person.id, 'Your password was changed')
   return { ok: true }
 }
 
@@ -170,6 +172,7 @@ export async function makeToken(
     inside.secure({ kind: 'token', told: `${inside.person.name} made the token “${name}” for ${scope}` })
     return newToken(inside.tx, inside.person, inside.now, { name, scope, days, projectId: project?.id ?? null })
   })
+  tellOfChange(context, context.person.id, `The API token “${name}” was made in your name`)
   return { token }
 }
 

@@ -14,6 +14,7 @@ import { hashOf, newSecret } from '#server/http/secret.ts'
 import { hashPassword } from '#server/http/sign-in.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { refuseCommon } from './passwords.ts'
+import { tellOfChange } from './tell-change.ts'
 
 /** A new one-time link for somebody: what stands behind the address of this installation. It is told once and not kept. */
 export function makeLinkFor({ tx, by }: Pick<Context, 'tx' | 'by'>, personId: string, purpose: LinkPurpose): string {
@@ -116,6 +117,7 @@ export async function choosePassword(
     endSignIns(inside.tx, person.id, {})
   })
   context.services.events.endOfPerson(person.id)
+  if (link.purpose === 'password') tellOfChange(context, person.id, 'A new password was chosen for you by a link')
   return { ok: true }
 }
 

@@ -73,7 +73,7 @@ export const peopleRoutes: readonly Route[] = [
   onOpen(people.updatePerson, updatePerson),
   onOpen(people.endSignInsOf, endSignInsOf),
   onOpen(people.makeLink, makeLink),
-  on(people.dropFactorOf, dropFactorOf),
+  onOpen(people.dropFactorOf, dropFactorOf),
   on(people.setRole, setRole),
   on(people.listGroups, listGroups),
   on(people.createGroup, createGroup),

@@ -13,6 +13,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { refuseToken } from './own-page.ts'
 import { askOwnPassword } from './passwords.ts'
 import { withCookies } from './sign-in.ts'
+import { tellOfChange } from './tell-change.ts'
 
 /** Names of what asks the person for a second factor. */
 function wantedBy({ tx, person }: Pick<OpenContext, 'tx' | 'person'>): string[] {
@@ -64,6 +65,7 @@ export async function confirmSecondFactor(
   context.store((inside) =>
     inside.secure({ kind: 'second factor', told: `${person.name} comes in with a second factor from now on` }),
   )
+  tellOfChange(context, person.id, 'A second factor was set up for you')
   return withCookies(Response.json({ ok: true }), tried.answer)
 }
 
@@ -81,6 +83,7 @@ export async function dropSecondFactor(context: OpenContext, { body }: Input<typ
   context.store((inside) =>
     inside.secure({ kind: 'second factor', told: `${context.person.name} took their second factor away` }),
   )
+  tellOfChange(context, context.person.id, 'Your second factor was taken away')
   return withCookies(Response.json({ ok: true }), tried.answer)
 }
 
@@ -95,5 +98,6 @@ export async function newRecoveryCodes(
   context.store((inside) =>
     inside.secure({ kind: 'second factor', told: `${context.person.name} made new recovery codes` }),
   )
+  tellOfChange(context, context.person.id, 'New recovery codes were made for you; the ones before end')
   return { codes }
 }

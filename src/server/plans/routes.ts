@@ -1,5 +1,6 @@
 import * as contract from '#core/plans/contract.ts'
-import { on, type Route } from '#server/http/route.ts'
+import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
+import { on, onMany, type Route } from '#server/http/route.ts'
 import { createPlan, listPlans, orderPlans, readPlan, updatePlan } from './keep-plans.ts'
 import {
   changeSuites,
@@ -19,8 +20,8 @@ export const planRoutes: readonly Route[] = [
   on(contract.createSuite, createSuite),
   on(contract.readSuite, readSuite),
   on(contract.updateSuite, updateSuite),
-  on(contract.changeSuites, changeSuites),
-  on(contract.deleteSuites, deleteSuites),
+  onMany(contract.changeSuites, changeSuites, joinParts),
+  onMany(contract.deleteSuites, deleteSuites, joinDeleted),
   on(contract.pinCases, pinCases),
   on(contract.listPlans, listPlans),
   on(contract.orderPlans, orderPlans),

@@ -1,5 +1,6 @@
 import * as contract from '#core/requirements/contract.ts'
-import { on, onOpen, type Route } from '#server/http/route.ts'
+import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
+import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
 import { compareRevisions, listRevisions } from './compare-revisions.ts'
 import { deleteRequirements } from './delete-requirements.ts'
 import { listRequirements, orderRequirements } from './list-requirements.ts'
@@ -18,8 +19,8 @@ export const requirementRoutes: readonly Route[] = [
   onOpen(contract.readRequirement, readRequirement),
   on(contract.updateRequirement, updateRequirement),
   on(contract.moveRequirement, moveRequirement),
-  on(contract.changeRequirements, changeRequirements),
-  on(contract.deleteRequirements, deleteRequirements),
+  onMany(contract.changeRequirements, changeRequirements, joinParts),
+  onMany(contract.deleteRequirements, deleteRequirements, joinDeleted),
   on(contract.listRevisions, listRevisions),
   on(contract.compareRevisions, compareRevisions),
   on(contract.splitRequirement, splitRequirement),

@@ -3,7 +3,8 @@ import * as copy from '#core/reuse/copy-contract.ts'
 import * as repeat from '#core/reuse/repeat-contract.ts'
 import * as table from '#core/reuse/table-contract.ts'
 import * as template from '#core/reuse/template-contract.ts'
-import { on, onOpen, type Route } from '#server/http/route.ts'
+import { joinDeleted } from '#server/finding/change-many.ts'
+import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
 import { duplicateCases, moveSteps, sendCases, splitCase, takeBackCases } from './copy-cases.ts'
 import { extractRoutine } from './extract-routine.ts'
 import { findAlike, findRepeats, findSame } from './find-repeats.ts'
@@ -31,7 +32,7 @@ export const reuseRoutes: readonly Route[] = [
   on(contract.updateRoutine, updateRoutine),
   on(contract.storeRoutine, storeRoutine),
   on(contract.cutRoutine, cutRoutine),
-  on(contract.deleteRoutines, deleteRoutines),
+  onMany(contract.deleteRoutines, deleteRoutines, joinDeleted),
   on(contract.repinUses, repinUses),
   on(contract.extractRoutine, extractRoutine),
   on(copy.mergeCases, mergeCases),

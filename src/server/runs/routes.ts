@@ -1,5 +1,6 @@
 import * as contract from '#core/runs/contract.ts'
-import { on, onOpen, type Route } from '#server/http/route.ts'
+import { joinParts } from '#server/finding/change-many.ts'
+import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
 import { changeItems, dealItems, listItems, orderItems } from './assign-items.ts'
 import { addEvidence, readEvidence, removeEvidence } from './keep-evidence.ts'
 import { createRun, listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
@@ -17,7 +18,7 @@ export const runRoutes: readonly Route[] = [
   on(contract.updateRun, updateRun),
   on(contract.listItems, listItems),
   on(contract.orderItems, orderItems),
-  on(contract.changeItems, changeItems),
+  onMany(contract.changeItems, changeItems, joinParts),
   on(contract.dealItems, dealItems),
   on(contract.readDesk, readDesk),
   on(contract.startAttempt, startAttempt),

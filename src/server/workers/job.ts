@@ -1,5 +1,5 @@
-/** Where a job runs: figures keep the facts of a project warm on one thread, comparing takes seconds on another. */
-export type Thread = 'figures' | 'comparing'
+/** Where a job runs: figures keep the facts of a project warm on one thread; comparing, and writing files, take seconds on others. */
+export type Thread = 'figures' | 'comparing' | 'papers'
 
 /** A long read by its name; `types` is never set and only carries what is asked and answered. */
 export interface Job<Question, Reply> {
@@ -15,7 +15,12 @@ export const job = <Question, Reply>(name: string, thread: Thread = 'figures'): 
 
 /** Whoever runs jobs: the pool of the server, or a test in its own thread. */
 export interface Jobs {
-  readonly run: <Question, Reply>(job: Job<Question, Reply>, question: Question) => Promise<Reply>
+  /** One that is aborted while it runs is ended with its thread. */
+  readonly run: <Question, Reply>(
+    job: Job<Question, Reply>,
+    question: Question,
+    signal?: AbortSignal,
+  ) => Promise<Awaited<Reply>>
   readonly close: () => Promise<void>
 }
 

@@ -4,8 +4,8 @@ import type { Jobs } from './job.ts'
 
 /**
  * Long reads, on a thread with a read-only connection of its own. One thread keeps the facts of a project warm;
- * a pool of several would read them once each. Comparing all cases with each other takes seconds and needs no facts: a thread
- * beside it, so that no figure waits.
+ * a pool of several would read them once each. Comparing all cases with each other, and writing files, take seconds and need no
+ * facts: threads beside it, so that no figure waits.
  */
 export function jobPool(database: string): Jobs {
   const home = process.env['ROVANT_HOME'] ?? '.'
@@ -13,11 +13,12 @@ export function jobPool(database: string): Jobs {
   const threads = {
     figures: new Piscina({ ...settings, minThreads: 1, idleTimeout: Infinity }),
     comparing: new Piscina({ ...settings, minThreads: 0, idleTimeout: 60_000 }),
+    papers: new Piscina({ ...settings, minThreads: 0, idleTimeout: 60_000 }),
   }
   return {
-    run: (job, question) => threads[job.thread].run({ job, question }),
+    run: (job, question, signal) => threads[job.thread].run({ job, question }, signal ? { signal } : {}),
     close: async () => {
-      await Promise.all([threads.figures.close(), threads.comparing.close()])
+      await Promise.all(Object.values(threads).map((thread) => thread.close()))
     },
   }
 }

@@ -11,6 +11,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
+import { useGoing } from '#ui/shell/going.ts'
 import { useHere } from '#ui/shell/here.ts'
 import css from './ReplaceDialog.module.css'
 
@@ -32,17 +33,26 @@ function useReplacing(ids: readonly number[], onDone: () => void) {
   const takeBack = useUndoAct('Taken back')
   const [ask, setAsk, keeping] = useKept('replace', nothingAsked)
   const [shown, setShown] = useState<Shown | null>(null)
+  const going = useGoing()
   const send = (dry: boolean, seen: number) =>
-    attempt({ params: { key }, body: { ...ask, fields: [...ask.fields], ids: [...ids], dry, seen } })
+    going(dry ? 'Looking for it …' : 'Replacing …', (job) =>
+      attempt({ params: { key }, body: { ...ask, fields: [...ask.fields], ids: [...ids], dry, seen }, job }),
+    )
   const look = async () => {
     if (ask.find !== '') setShown(await send(true, 0))
   }
   const replace = async () => {
     const done = await send(false, shown?.places ?? 0)
-    const act = done?.act ?? null
-    if (!done || act === null) return
+    if (!done) return
+    const { act } = done
+    const but = [
+      ...(done.left.length > 0 ? [`Somebody changed ${done.left.slice(0, 5).join(', ')} meanwhile; left alone.`] : []),
+      ...(done.stopped === undefined ? [] : [done.stopped]),
+    ]
+    const told = `Replaced in ${counted(done.places, 'place')} of ${counted(done.cases, 'case')}.`
+    notify([told, ...but].join(' '), { undo: act === null ? undefined : () => void takeBack(act) })
+    if (act === null) return
     keeping.done()
-    notify(`Replaced in ${done.places} places of ${done.cases} cases.`, { undo: () => void takeBack(act) })
     onDone()
   }
   const change = (to: Partial<Ask>) => {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Mapping } from '#core/formats/mapping.ts'
-import { type ImportAnswer, importFile, listMappings, readImport } from '#core/formats/contract.ts'
+import { type ImportAnswer, importFile, listMappings } from '#core/formats/contract.ts'
+import { readGoing } from '#core/history/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
@@ -87,10 +88,9 @@ function useAsking(what: What) {
       // What stands above the columns is in the file itself.
       ...(mapping && { mapping: JSON.stringify({ ...mapping, headers: undefined }) }),
       ...(named !== undefined && { named }),
-      ...(job && { job }),
     }
     try {
-      return await write({ params: { key }, query, file: of, signal: going.current.signal })
+      return await write({ params: { key }, query, file: of, signal: going.current.signal, job })
     } catch (error) {
       // What the person stopped is no problem.
       if (!(error instanceof DOMException)) setProblem(sentenceOf(error))
@@ -112,7 +112,7 @@ function useStoring(stop: () => void) {
     const job = crypto.randomUUID()
     setProgress({ done: 0, of: count })
     const look = () =>
-      void call(readImport, { params: { key, job } })
+      void call(readGoing, { params: { key, job } })
         .then(setProgress)
         .catch(() => undefined)
     const watch = window.setInterval(look, lookEvery)

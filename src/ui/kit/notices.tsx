@@ -7,6 +7,9 @@ export interface Notice {
   readonly tone: 'done' | 'problem'
   readonly undo?: (() => void) | undefined
   readonly undoLabel?: string | undefined
+  /** Of what goes on still: how much of it is done, from 0 to 1, where that is known. */
+  readonly progress?: number | null
+  readonly stop?: () => void
 }
 
 let notices: readonly Notice[] = []
@@ -30,6 +33,31 @@ export function notify(
 }
 const close = (id: number): void => set(notices.filter((notice) => notice.id !== id))
 
+export interface Progress {
+  readonly set: (share: number) => void
+  readonly end: () => void
+}
+
+/** What is done sooner needs no word about how far it is, in ms. */
+const moment = 700
+
+/** Says, after a moment, that something goes on and how far it is, until it has ended; it can be stopped from there. */
+export function showProgress(text: string, stop: () => void): Progress {
+  const id = next++
+  let progress: number | null = null
+  const timer = setTimeout(() => set([...notices, { id, text, tone: 'done', progress, stop }]), moment)
+  return {
+    set: (share) => {
+      progress = share
+      set(notices.map((notice) => (notice.id === id ? { ...notice, progress } : notice)))
+    },
+    end: () => {
+      clearTimeout(timer)
+      close(id)
+    },
+  }
+}
+
 export function Notices() {
   const shown = useSyncExternalStore(
     (hear) => (hearers.add(hear), () => void hearers.delete(hear)),
@@ -38,9 +66,15 @@ export function Notices() {
   )
   return (
     <div className={css['notices']} role="status" aria-live="polite" data-print="no">
-      {shown.map(({ id, text, tone, undo, undoLabel }) => (
+      {shown.map(({ id, text, tone, undo, undoLabel, progress, stop }) => (
         <div key={id} className={css['notice']} data-tone={tone}>
           <span>{text}</span>
+          {stop && <progress aria-label={text} {...(progress != null && { value: progress })} />}
+          {stop && (
+            <button type="button" onClick={stop}>
+              Stop
+            </button>
+          )}
           {undo && (
             <button
               type="button"
@@ -52,9 +86,11 @@ export function Notices() {
               {undoLabel ?? 'Undo'}
             </button>
           )}
-          <button type="button" aria-label="Close notice" onClick={() => close(id)}>
-            ×
-          </button>
+          {!stop && (
+            <button type="button" aria-label="Close notice" onClick={() => close(id)}>
+              ×
+            </button>
+          )}
         </div>
       ))}
     </div>

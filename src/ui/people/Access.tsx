@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { BodyOf } from '#core/lib/contract.ts'
+import type { Project } from '#core/projects/contract.ts'
 import { counted } from '#core/lib/figures.ts'
 import { type Role, roles } from '#core/lib/rights.ts'
 import {
@@ -19,15 +19,12 @@ import { Setting, ToldOnce } from '#ui/kit/Settings.tsx'
 import { YesNo } from '#ui/kit/YesNo.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import { wholeLink } from './Invite.tsx'
 
 /** What an administrator may do with somebody: their name and address, their roles, how they come in, and the end of it. */
 export function Access({ of, onClose }: { of: PersonLine; onClose: () => void }) {
-  const { attempt } = useWrite(updatePerson)
-  const params = { person: of.id }
-  const store = async (body: BodyOf<typeof updatePerson>, told: string, back: BodyOf<typeof updatePerson>) => {
-    if (await attempt({ params, body })) notify(told, { undo: () => void attempt({ params, body: back }) })
-  }
+  const store = useUndoable(updatePerson, { person: of.id })
   return (
     <Dialog title={of.name} onClose={onClose} wide>
       <Setting name="Name and address" explains="They sign in by the address. It is theirs alone.">
@@ -65,24 +62,36 @@ export function Access({ of, onClose }: { of: PersonLine; onClose: () => void })
 
 function Roles({ of }: { of: PersonLine }) {
   const { me } = useHere()
-  const { attempt } = useWrite(setRole)
-  const choose = (key: string, value: Role | '') =>
-    void attempt({ params: { person: of.id, key }, body: { role: value === '' ? null : value } })
   return (
     <Setting name="Roles" explains="Given to them alone; what a group gives comes on top, and the higher one counts.">
-      {me.projects.map(({ key, name }) => (
-        <span key={key}>
-          {name}:{' '}
-          <Choice
-            label={`Role in ${name}`}
-            value={of.roles.find(({ project }) => project === key)?.given ?? ''}
-            options={[{ value: '', label: 'none' }, ...roles.map((role) => ({ value: role, label: role }))]}
-            onChoose={(value) => choose(key, value)}
-          />
-          <ByGroup of={of} project={key} />
-        </span>
+      {me.projects.map((project) => (
+        <RoleIn key={project.key} of={of} project={project} />
       ))}
     </Setting>
+  )
+}
+
+function RoleIn({ of, project: { key, name } }: { of: PersonLine; project: Pick<Project, 'key' | 'name'> }) {
+  const store = useUndoable(setRole, { person: of.id, key })
+  const given = of.roles.find(({ project }) => project === key)?.given ?? ''
+  const roleOf = (value: Role | '') => ({ role: value === '' ? null : value })
+  return (
+    <span>
+      {name}:{' '}
+      <Choice
+        label={`Role in ${name}`}
+        value={given}
+        options={[{ value: '', label: 'none' }, ...roles.map((role) => ({ value: role, label: role }))]}
+        onChoose={(value) =>
+          void store(
+            roleOf(value),
+            value === '' ? `${of.name} is given no role in ${name}.` : `${of.name} is ${value} in ${name}.`,
+            roleOf(given),
+          )
+        }
+      />
+      <ByGroup of={of} project={key} />
+    </span>
   )
 }
 
@@ -134,7 +143,7 @@ function ComingIn({ of }: { of: PersonLine }) {
   )
 }
 
-function End({ of, onStore }: { of: PersonLine; onStore: (ended: boolean, told: string) => Promise<void> }) {
+function End({ of, onStore }: { of: PersonLine; onStore: (ended: boolean, told: string) => Promise<unknown> }) {
   const open = of.open.filter(({ n }) => n > 0)
   if (of.state === 'ended')
     return (

@@ -20,6 +20,7 @@ import { RowActs, Setting, Table } from '#ui/kit/Settings.tsx'
 import { AddLine, tell } from '#ui/projects/AddLine.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import css from './People.module.css'
 
 /** Groups of people, with the roles each gives. */
@@ -95,12 +96,9 @@ function GroupRow({ of, onOpen }: { of: Group; onOpen: () => void }) {
 
 function GroupDialog({ of, onClose }: { of: Group; onClose: () => void }) {
   const { me } = useHere()
-  const { attempt } = useWrite(updateGroup)
-  const params = { group: of.id }
+  const storing = useUndoable(updateGroup, { group: of.id })
   const before = { people: of.people.map(({ id }) => id), roles: of.roles, name: of.name }
-  const store = async (body: BodyOf<typeof updateGroup>, told: string) => {
-    if (await attempt({ params, body })) notify(told, { undo: () => void attempt({ params, body: before }) })
-  }
+  const store = (body: BodyOf<typeof updateGroup>, told: string) => storing(body, told, before)
   const give = (project: string, role: Role | '') =>
     void store(
       {

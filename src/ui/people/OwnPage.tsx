@@ -16,6 +16,7 @@ import { Setting } from '#ui/kit/Settings.tsx'
 import { newClient, useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { RovantMark } from '#ui/shell/RouteBar.tsx'
 import { call, sentenceOf } from '#ui/call.ts'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import { ChangePassword } from './ChangePassword.tsx'
 import css from './People.module.css'
 import { PersonMark } from './PersonMark.tsx'
@@ -89,10 +90,8 @@ function Wanted() {
 const zones = Intl.supportedValuesOf('timeZone')
 
 function Self({ me }: { me: Me }) {
-  const { attempt } = useWrite(updateMe)
-  const store = async (body: BodyOf<typeof updateMe>, back: BodyOf<typeof updateMe>) => {
-    if (await attempt({ body })) notify('Stored.', { undo: () => void attempt({ body: back }) })
-  }
+  const storing = useUndoable(updateMe)
+  const store = (body: BodyOf<typeof updateMe>, back: BodyOf<typeof updateMe>) => storing(body, 'Stored.', back)
   return (
     <section aria-label="Yourself">
       <h2>Yourself</h2>

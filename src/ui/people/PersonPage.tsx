@@ -20,6 +20,7 @@ import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import { HandOver } from './HandOver.tsx'
 import css from './People.module.css'
 import { PersonMark } from './PersonMark.tsx'
@@ -113,20 +114,13 @@ const mayChange = (of: Member, here: ReturnType<typeof useHere>): boolean =>
 
 function Time({ of }: { of: Member }) {
   const here = useHere()
-  const hours = useWrite(updateHours)
-  const member = useWrite(updateMember)
   const params = { key: here.key, person: of.id }
+  const hours = useUndoable(updateHours, params)
+  const member = useUndoable(updateMember, params)
   const may = mayChange(of, here)
-  const setHours = async (body: BodyOf<typeof updateHours>, back: BodyOf<typeof updateHours>) => {
-    if (await hours.attempt({ params, body }))
-      notify('Stored; what they can give each day follows.', { undo: () => void hours.attempt({ params, body: back }) })
-  }
-  const setShare = async (sharePercent: number) => {
-    if (await member.attempt({ params, body: { sharePercent } }))
-      notify('Stored; what they can give each day follows.', {
-        undo: () => void member.attempt({ params, body: { sharePercent: of.sharePercent } }),
-      })
-  }
+  const told = 'Stored; what they can give each day follows.'
+  const setHours = (body: BodyOf<typeof updateHours>, back: BodyOf<typeof updateHours>) => hours(body, told, back)
+  const setShare = (sharePercent: number) => member({ sharePercent }, told, { sharePercent: of.sharePercent })
   return (
     <>
       <h2>Time</h2>

@@ -10,6 +10,7 @@ import { EditText } from '#ui/kit/EditText.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { RowActs, Table } from '#ui/kit/Settings.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import { HandOver } from './HandOver.tsx'
 import { Invite } from './Invite.tsx'
 import css from './People.module.css'
@@ -57,17 +58,11 @@ export function ProjectPeople({ of }: { of: Project }) {
 }
 
 function MemberRow({ project, of, onHandOver }: { project: Project; of: Member; onHandOver: () => void }) {
-  const { attempt } = useWrite(updateMember)
+  const store = useUndoable(updateMember, { key: project.key, person: of.id })
   const lead = project.role === 'lead'
-  const params = { key: project.key, person: of.id }
-  const setRole = async (role: Role) => {
-    if (await attempt({ params, body: { role } }))
-      notify(`${of.name} is ${role} now.`, { undo: () => void attempt({ params, body: { role: of.role } }) })
-  }
-  const setSkills = async (text: string) => {
-    const skills = commaList(text)
-    await attempt({ params, body: { skills } })
-  }
+  const setRole = (role: Role) => store({ role }, `${of.name} is ${role} now.`, { role: of.role })
+  const setSkills = (text: string) =>
+    store({ skills: commaList(text) }, `What ${of.name} is good at is stored.`, { skills: [...of.skills] })
   return (
     <tr>
       <td>

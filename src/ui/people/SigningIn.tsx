@@ -1,23 +1,23 @@
 import { commaList } from '#core/lib/comma-list.ts'
 import { allowHostsInside, readHostsInside, readSigningIn, updateSigningIn } from '#core/installation/contract.ts'
 import { EditText } from '#ui/kit/EditText.tsx'
-import { notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
 import { YesNo } from '#ui/kit/YesNo.tsx'
-import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer } from '#ui/shell/answers.tsx'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import { SignOnSetUp } from './SignOnSetUp.tsx'
 
 /** How people come in, and which hosts of the own network may be asked. */
 export function SigningIn() {
   const { data } = useAnswer(readSigningIn, {})
-  const updating = useWrite(updateSigningIn)
+  const store = useUndoable(updateSigningIn)
   if (!data) return null
-  const ask = async (asked: boolean) => {
-    if (!(await updating.attempt({ body: { secondFactorAsked: asked } }))) return
-    notify(asked ? 'Everybody is asked for a second factor.' : 'A second factor is no longer asked of everybody.', {
-      undo: () => void updating.attempt({ body: { secondFactorAsked: !asked } }),
-    })
-  }
+  const ask = (asked: boolean) =>
+    store(
+      { secondFactorAsked: asked },
+      asked ? 'Everybody is asked for a second factor.' : 'A second factor is no longer asked of everybody.',
+      { secondFactorAsked: !asked },
+    )
   return (
     <>
       <Setting
@@ -51,14 +51,10 @@ export function SigningIn() {
 
 function HostsInside() {
   const { data } = useAnswer(readHostsInside, {})
-  const allowing = useWrite(allowHostsInside)
+  const store = useUndoable(allowHostsInside)
   if (!data) return null
-  const allow = async (hosts: string[]) => {
-    if (!(await allowing.attempt({ body: { hosts } }))) return
-    notify(hosts.length === 0 ? 'No host inside may be asked.' : 'Stored.', {
-      undo: () => void allowing.attempt({ body: { hosts: data.hosts } }),
-    })
-  }
+  const allow = (hosts: string[]) =>
+    store({ hosts }, hosts.length === 0 ? 'No host inside may be asked.' : 'Stored.', { hosts: data.hosts })
   return (
     <Setting
       name="Hosts inside"

@@ -18,6 +18,7 @@ import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import css from './SetUp.module.css'
 
 type Field = OutputOf<typeof listCustomFields>['rows'][number]
@@ -65,11 +66,14 @@ const ReadField = ({ of }: { of: Field }) => (
 
 function useFieldWrites(field: Field) {
   const { key } = useHere()
-  const updating = useWrite(updateCustomField)
+  const store = useUndoable(updateCustomField, { key, id: field.id })
   const removing = useWrite(deleteCustomField)
   const making = useWrite(createCustomField)
   const params = { key, id: field.id }
-  const change = (body: BodyOf<typeof updateCustomField>) => void updating.attempt({ params, body })
+  const change = (body: BodyOf<typeof updateCustomField>) => {
+    const before = { name: field.name, required: field.required, choices: field.choices, types: field.types }
+    void store(body, `The field ${body.name ?? field.name} is changed.`, before)
+  }
   const remove = async () => {
     if (!(await removing.attempt({ params }))) return
     const { owner, name, kind, required, choices, types } = field

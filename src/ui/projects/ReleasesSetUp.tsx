@@ -9,6 +9,7 @@ import {
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
+import { useUndoable } from '#ui/shell/undoable.ts'
 import { AddLine, tell } from './AddLine.tsx'
 import css from './SetUp.module.css'
 
@@ -58,13 +59,13 @@ function Builds({ of, newest }: Props) {
 }
 
 function BuildState({ of, project }: { of: Project['builds'][number]; project: string }) {
-  const { attempt } = useWrite(updateBuild)
+  const store = useUndoable(updateBuild, { key: project, id: of.id })
   return (
     <Choice
       label={`State of ${of.name}`}
       value={of.state}
       options={buildStates}
-      onChoose={(state) => void attempt({ params: { key: project, id: of.id }, body: { state } })}
+      onChoose={(state) => void store({ state }, `Build ${of.name} is ${state} now.`, { state: of.state })}
     />
   )
 }

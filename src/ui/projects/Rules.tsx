@@ -5,17 +5,16 @@ import { notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
 import { YesNo } from '#ui/kit/YesNo.tsx'
 import { History } from '#ui/shell/History.tsx'
-import { useWrite } from '#ui/shell/answers.tsx'
+import { useUndoable } from '#ui/shell/undoable.ts'
 
 type Edit = BodyOf<typeof updateProject>
 
 /** Stores an edit of the project and offers the way back. */
 function useRules(project: Project) {
-  const { attempt } = useWrite(updateProject)
-  const params = { key: project.key }
-  return async (edit: Edit, told: string) => {
+  const store = useUndoable(updateProject, { key: project.key })
+  return async (edit: Edit, told: string): Promise<void> => {
     const before: Edit = Object.fromEntries(Object.keys(edit).map((name) => [name, project[name as keyof Edit]]))
-    if (await attempt({ params, body: edit })) notify(told, { undo: () => void attempt({ params, body: before }) })
+    await store(edit, told, before)
   }
 }
 

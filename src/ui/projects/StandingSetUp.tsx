@@ -48,6 +48,9 @@ function StandingRow({ of, lead }: { of: Standing; lead: boolean }) {
     const { act, told } = done
     notify(told, act === null ? {} : { undo: () => void undo(act) })
   }
+  const drop = async () => {
+    if (await dropping.attempt({ params })) notify(`“${of.name}” is not imported any more; what it brought stays.`)
+  }
   return (
     <li>
       <span>
@@ -61,7 +64,7 @@ function StandingRow({ of, lead }: { of: Standing; lead: boolean }) {
           </Button>
         )}
         {lead && (
-          <Button look="word" onClick={() => void dropping.attempt({ params })}>
+          <Button look="word" onClick={() => void drop()}>
             end<span className="hidden"> {of.name}</span>
           </Button>
         )}

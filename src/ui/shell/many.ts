@@ -5,6 +5,7 @@ import { counted } from '#core/lib/figures.ts'
 import { restoreObject } from '#core/history/contract.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from './answers.tsx'
+import { useGoing } from './going.ts'
 import { useHere } from './here.ts'
 
 type Asked = z.ZodType
@@ -25,6 +26,16 @@ export interface ManyEdit<Set> {
   readonly tags?: TagsOfMany
 }
 
+interface Sum<Set> {
+  changed: number
+  undo: Before<Set>[]
+  readonly stopped?: string
+}
+
+/** What was done, and why the rest was not. */
+export const withWhy = (told: string, stopped: string | undefined): string =>
+  stopped === undefined ? told : `${told} ${stopped}`
+
 export interface Many<Set> {
   /** Sets the same on all of them; told with the way back. */
   readonly set: (ids: readonly number[], set: Set) => Promise<void>
@@ -40,23 +51,30 @@ export function useMany<Set extends object>(
   of: { readonly params: Readonly<Record<string, unknown>>; readonly one: string; readonly nothing: Set },
 ): Many<Set> {
   const { attempt } = useWrite(contract)
+  const going = useGoing()
   /** In as many acts as it takes; what is refused has been told, and what was stored before it counts. */
   const store = async (ids: readonly number[], { set = of.nothing, tags }: ManyEdit<Set>) => {
-    const sum: { changed: number; undo: Before<Set>[] } = { changed: 0, undo: [] }
+    const sum: Sum<Set> = { changed: 0, undo: [] }
     for (const some of inParts(ids, mostAtOnce)) {
-      const done = await attempt({ params: of.params, body: { ids: some, set, ...(tags && { tags }) } })
+      const body = { ids: some, set, ...(tags && { tags }) }
+      const done = await going(`Changing ${counted(some.length, of.one)} …`, (job) =>
+        attempt({ params: of.params, body, job }),
+      )
       if (!done) return sum.changed > 0 ? sum : null
       sum.changed += done.changed
       sum.undo.push(...done.undo)
+      if (done.stopped !== undefined) return { ...sum, stopped: done.stopped }
     }
     return sum
   }
   const back = (undo: readonly Before<Set>[]) => async () => {
     for (const { ids, set } of undoGroups(undo)) await store(ids, { set })
   }
-  const tell = ({ changed, undo }: ManyChanged<Set>, asked = changed) => {
-    if (changed === 0) return asked > 1 ? notify(`All ${counted(asked, of.one)} are so already.`) : undefined
-    notify(asked === 1 ? 'Stored.' : `${howMany(changed, asked, of.one)} changed.`, { undo: () => void back(undo)() })
+  const tell = ({ changed, undo, stopped }: ManyChanged<Set>, asked = changed) => {
+    if (changed === 0 && stopped === undefined)
+      return asked > 1 ? notify(`All ${counted(asked, of.one)} are so already.`) : undefined
+    const told = asked === 1 ? 'Stored.' : `${howMany(changed, asked, of.one)} changed.`
+    notify(withWhy(told, stopped), { undo: () => void back(undo)() })
   }
   const edit: Many<Set>['edit'] = async (ids, asked) => {
     const done = await store(ids, asked)
@@ -77,7 +95,7 @@ type DeleteContract = Contract<
   Asked,
   Asked,
   z.ZodType<unknown, { ids: number[] }>,
-  z.ZodType<{ readonly refs: string[] }>
+  z.ZodType<{ readonly refs: string[]; readonly stopped?: string | undefined }>
 >
 
 /** So many are deleted in one act. */
@@ -91,19 +109,30 @@ export function useDeleting(
   const { key } = useHere()
   const deleting = useWrite(contract)
   const restoring = useWrite(restoreObject)
+  const going = useGoing()
   return async (ids) => {
     const refs: string[] = []
+    let stopped: string | undefined
     for (const some of inParts(ids, mostDeleted)) {
-      const done = await deleting.attempt({ params: { key }, body: { ids: some } })
+      const done = await going(`Deleting ${counted(some.length, one)} …`, (job) =>
+        deleting.attempt({ params: { key }, body: { ids: some }, job }),
+      )
       if (!done) break
       refs.push(...done.refs)
+      stopped = done.stopped
+      if (stopped !== undefined) break
     }
     if (refs.length === 0) return
     const back = async () => {
-      for (const some of inParts(refs, mostDeleted)) await restoring.attempt({ params: { key }, body: { refs: some } })
+      for (const some of inParts(refs, mostDeleted)) {
+        const done = await going(`Bringing ${counted(some.length, one)} back …`, (job) =>
+          restoring.attempt({ params: { key }, body: { refs: some }, job }),
+        )
+        if (done?.stopped !== undefined) return notify(done.stopped)
+      }
     }
     // What goes with them is more than was ticked.
     const told = refs.length > ids.length ? counted(refs.length, one) : howMany(refs.length, ids.length, one)
-    notify(`${told} deleted${rest}.`, { undo: () => void back() })
+    notify(withWhy(`${told} deleted${rest}.`, stopped), { undo: () => void back() })
   }
 }

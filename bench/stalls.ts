@@ -1,0 +1,182 @@
+import { join } from 'node:path'
+import { createInterface } from 'node:readline'
+import { home, rovant, type Running, startServer } from '../test/server.ts'
+import { ask, type Measured, ms, quantile, type Setting, signedIn, verdictBody } from './measure.ts'
+
+const cases = 10_000
+
+interface Stall {
+  readonly ms: number
+  readonly cpu: number
+  readonly by: readonly string[]
+}
+
+/** Long acts at 10,000 cases, each alone, with somebody beside who asks next to nothing; the server's own watch says what held it. */
+export async function benchStalls(of: Pick<Setting, 'say'>): Promise<Measured[]> {
+  const data = join(home, 'data', `bench-stalls-${cases}`)
+  const made = await rovant(['fixture', '--cases', String(cases), '--attempts', '50000', '--data', data])
+  if (made.code !== 0 && !/already/.test(made.err)) throw new Error(made.err)
+  const server = await startServer({ command: 'serve', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
+  const stalls = stallsOf(server)
+  const setting: Setting = { ...of, url: server.url, data, cookie: await signedIn(server.url), samples: 0 }
+  const measured: Measured[] = []
+  try {
+    // What is read for the first time is read for nobody in particular.
+    await ask(setting, 'GET', '/projects/LARGE/reports/coverage')
+    for (const [name, act] of await actsOf(setting)) measured.push(await measure(setting, { name, act, stalls }))
+  } finally {
+    await server.stop()
+  }
+  return measured
+}
+
+/** What the server tells of itself from now on. */
+function stallsOf({ process: child }: Running): Stall[] {
+  const stalls: Stall[] = []
+  if (!child.stdout) throw new Error('the server says nothing')
+  createInterface({ input: child.stdout }).on('line', (line) => {
+    if (!line.startsWith('{')) return
+    const { stall } = Object(JSON.parse(line))
+    if (stall) stalls.push(stall)
+  })
+  return stalls
+}
+
+async function measure(
+  setting: Setting,
+  { name, act, stalls }: { name: string; act: () => Promise<unknown>; stalls: Stall[] },
+): Promise<Measured> {
+  stalls.length = 0
+  const beside: number[] = []
+  let going = true
+  const other = (async () => {
+    while (going) {
+      const began = performance.now()
+      await ask(setting, 'PUT', '/projects/LARGE/nothing', verdictBody('Passed'))
+      beside.push(performance.now() - began)
+      await new Promise((resolve) => setTimeout(resolve, 3))
+    }
+  })()
+  const began = performance.now()
+  await act().finally(() => {
+    going = false
+  })
+  const took = performance.now() - began
+  await other
+  await new Promise((resolve) => setTimeout(resolve, 100))
+  // The watch looks every 20 ms, so what it saw lasted up to that much less; with little of it on a processor the machine was busy elsewhere.
+  const own = stalls.filter(({ ms: all, cpu }) => cpu > all / 2).sort((a, b) => b.ms - a.ms)
+  const [longest] = own
+  return {
+    name: `nobody is held up: ${name}`,
+    met: own.length === 0,
+    figures: {
+      took,
+      stalls: own.length,
+      longest: longest?.ms ?? 0,
+      besideP95: quantile(beside, 0.95),
+      besideMost: Math.max(...beside),
+    },
+    text: `${ms(took)} in all; ${longest ? `held ${own.length} times, longest ${longest.ms} ms by ${longest.by.join(', ')}` : 'never held for more than 20 ms'}; beside it p95 ${ms(quantile(beside, 0.95))}, most ${ms(Math.max(...beside))} over ${beside.length}`,
+  }
+}
+
+type Act = readonly [name: string, act: () => Promise<unknown>]
+
+interface Beside {
+  readonly setting: Setting
+  readonly ids: readonly number[]
+}
+const path = '/projects/LARGE'
+
+async function actsOf(setting: Setting): Promise<Act[]> {
+  const ids: number[] = Object(await ask(setting, 'GET', `${path}/cases/order`)).ids
+  const of = { setting, ids }
+  return [...filesWritten(of), ...textReplaced(of), ...manyChanged(of), ...fileImported(of), ...read(of)]
+}
+
+function filesWritten({ setting }: Beside): Act[] {
+  const file = (format: string) => async () => {
+    const answer = await fetch(`${setting.url}/api/v1${path}/export?format=${format}&what=cases`, {
+      headers: { cookie: setting.cookie },
+    })
+    if (!answer.ok) throw new Error(await answer.text())
+    return answer.arrayBuffer()
+  }
+  return [
+    ['all cases as PDF', file('pdf')],
+    ['all cases as a workbook', file('xlsx')],
+    ['all cases as CSV', file('csv')],
+  ]
+}
+
+const takenBack = (setting: Setting, act: number | null) => ask(setting, 'POST', `${path}/imports/${act}/undo`)
+
+function textReplaced({ setting }: Beside): Act[] {
+  const fields = ['title', 'action', 'expected']
+  const asked = { find: 'the', put: 'THE', wholeWords: true, matchCase: true, fields }
+  const replace = async (dry: boolean, seen = 0) =>
+    Object(await ask(setting, 'POST', `${path}/cases/replace`, { ...asked, dry, seen }))
+  let [seen, act]: [number, number | null] = [0, null]
+  return [
+    ['a text looked for in all cases', async () => void (seen = (await replace(true)).places)],
+    ['a text replaced in all cases', async () => void (act = (await replace(false, seen)).act)],
+    ['that taken back', () => takenBack(setting, act)],
+  ]
+}
+
+function manyChanged({ setting, ids }: Beside): Act[] {
+  let refs: string[] = []
+  const half = ids.slice(0, ids.length / 2)
+  const edit = (body: object) => () => ask(setting, 'PATCH', `${path}/cases`, { ids, ...body })
+  return [
+    [`${ids.length} cases changed`, edit({ set: { importance: 'Critical' } })],
+    [`${ids.length} cases given a tag`, edit({ set: {}, tags: { add: ['held'] } })],
+    [
+      `${half.length} cases deleted`,
+      async () => {
+        refs = Object(await ask(setting, 'POST', `${path}/cases/delete`, { ids: half })).refs
+      },
+    ],
+    [`${half.length} cases brought back`, () => ask(setting, 'POST', `${path}/restore`, { refs })],
+    [
+      'a requirement linked with 2,000 cases',
+      () => ask(setting, 'POST', `${path}/links`, { requirements: ['RQ-1'], caseIds: ids.slice(0, 2000) }),
+    ],
+  ]
+}
+
+function fileImported({ setting }: Beside): Act[] {
+  const rows = Array.from(
+    { length: 5000 },
+    (_, n) => `Held case ${Date.now()} ${n},Do it,It is done\n,Look,It is there`,
+  )
+  let act: number | null = null
+  const send = async () => {
+    const answer = await fetch(`${setting.url}/api/v1${path}/imports?dry=no`, {
+      method: 'POST',
+      headers: { cookie: setting.cookie, 'content-type': 'text/csv' },
+      body: `case,action,expected\n${rows.join('\n')}\n`,
+    })
+    if (!answer.ok) throw new Error(await answer.text())
+    act = Object(await answer.json()).act
+  }
+  return [
+    ['5,000 cases imported', send],
+    ['that import taken back', () => takenBack(setting, act)],
+  ]
+}
+
+const read = ({ setting, ids }: Beside): Act[] => [
+  [
+    'coverage after a change',
+    async () => {
+      await ask(setting, 'PATCH', `${path}/cases`, { ids: ids.slice(0, 1), set: { importance: 'Low' } })
+      await ask(setting, 'GET', `${path}/reports/coverage`)
+    },
+  ],
+  [
+    'the order of all cases, filtered and sorted',
+    () => ask(setting, 'GET', `${path}/cases/order?text=sailing&sort=title`),
+  ],
+]

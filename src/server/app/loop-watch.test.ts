@@ -1,0 +1,54 @@
+import { setTimeout as wait } from 'node:timers/promises'
+import { expect } from 'chai'
+import { holding } from '#server/http/held.ts'
+import { type LoopWatch, type Stall, watchLoop } from './loop-watch.ts'
+
+/** Keeps the loop from coming round, for so long of the processor's own time, however busy the machine is. */
+function stall(ms: number): void {
+  const began = process.cpuUsage()
+  for (let used = process.cpuUsage(began); used.user + used.system < ms * 1000;) used = process.cpuUsage(began)
+}
+
+describe('the watch on the event loop', () => {
+  let watch: LoopWatch
+  let seen: Stall[]
+  beforeEach(async () => {
+    seen = []
+    watch = watchLoop((each) => seen.push(each))
+    await wait(60)
+    seen.length = 0
+  })
+  afterEach(() => watch.end())
+
+  it('sees a planted stall, says how long it was, and names who said that it held the process', async () => {
+    const done = watch.asked('GET /api/v1/elsewhere')
+    holding('replaceText', () => stall(120))
+    done()
+    await wait(60)
+    const [planted] = seen
+    expect(planted?.by).to.have.length(1)
+    expect(planted?.by[0]).to.match(/^replaceText \(\d{3,} ms\)$/)
+    expect(planted?.ms).to.be.at.least(100)
+    expect(planted?.cpu).to.be.at.least(100)
+  })
+  it('names what was being answered where nobody said so, also what had ended within the stall', async () => {
+    const [first, second, before] = ['GET /a', 'GET /b', 'GET /before'].map((name) => watch.asked(name))
+    before?.()
+    await wait(60)
+    seen.length = 0
+    stall(90)
+    first?.()
+    await wait(60)
+    second?.()
+    expect(seen[0]?.by).to.have.members(['GET /a', 'GET /b'])
+  })
+  it('keeps still about short work, and about all work once it has ended', async () => {
+    holding('short', () => stall(2))
+    expect(seen.flatMap(({ by }) => by)).to.not.include('short')
+    watch.end()
+    seen.length = 0
+    holding('after the end', () => stall(60))
+    await wait(60)
+    expect(seen).to.deep.equal([])
+  })
+})

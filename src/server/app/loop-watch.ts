@@ -1,0 +1,65 @@
+import { type Held, heldChannel, longestHeld } from '#server/http/held.ts'
+
+/** A time in which the process answered nobody. */
+export interface Stall {
+  /** How long, in ms. */
+  readonly ms: number
+  /** Of that, how long this process had a processor: little of it means that the machine was busy with something else. */
+  readonly cpu: number
+  /** What held it, as far as that is known: what told so itself, else whatever was being answered. */
+  readonly by: readonly string[]
+}
+
+export interface LoopWatch {
+  /** Something begins to be answered; the answer says that it has ended. */
+  readonly asked: (name: string) => () => void
+  readonly end: () => void
+}
+
+const every = 20
+/** Named with one stall are at most so many. */
+const mostNamed = 5
+
+/** Looks every 20 ms whether the loop comes round, and tells of each time that it was held for longer than is allowed. */
+export function watchLoop(told: (stall: Stall) => void): LoopWatch {
+  const going = new Map<number, string>()
+  let next = 0
+  let held: Held[] = []
+  // What ended within the stall was going on in it.
+  let ended: string[] = []
+  const hear = (message: unknown) => void held.push(message as Held)
+  heldChannel.subscribe(hear)
+  let [last, cpu] = [performance.now(), process.cpuUsage()]
+  const timer = setInterval(() => {
+    const now = performance.now()
+    const late = now - last - every
+    if (late > longestHeld) {
+      const used = process.cpuUsage(cpu)
+      told({
+        ms: Math.round(late + every),
+        cpu: Math.round((used.user + used.system) / 1000),
+        by: namesOf(held, [...ended, ...going.values()]),
+      })
+    }
+    ;[last, cpu, held, ended] = [now, process.cpuUsage(), [], []]
+  }, every)
+  timer.unref()
+  return {
+    asked: (name) => {
+      const id = next++
+      going.set(id, name)
+      return () => {
+        if (going.delete(id)) ended.push(name)
+      }
+    },
+    end: () => {
+      clearInterval(timer)
+      heldChannel.unsubscribe(hear)
+    },
+  }
+}
+
+function namesOf(held: readonly Held[], going: readonly string[]): string[] {
+  const own = [...held].sort((a, b) => b.ms - a.ms).map(({ name, ms }) => `${name} (${Math.round(ms)} ms)`)
+  return (own.length > 0 ? own : [...new Set(going)]).slice(0, mostNamed)
+}

@@ -1,0 +1,97 @@
+import { setImmediate } from 'node:timers/promises'
+import type { Asked } from './asked.ts'
+import type { Context } from './context.ts'
+import { longestHeld } from './held.ts'
+
+/** What a long act is called by whoever asked for it, so that they can ask how far it is, and stop it. */
+export const jobHeader = 'rovant-job'
+
+/** A long act that goes on. */
+export interface Going {
+  readonly report: (done: number, of: number) => void
+  readonly stopped: () => boolean
+  readonly end: () => void
+}
+interface Entry {
+  done: number
+  of: number
+  stopped: boolean
+  readonly personId: string
+}
+
+/** They end with the process, as the acts do. */
+const entries = new Map<string, Entry>()
+const nameOf = (project: number, job: string): string => `${project}/${job}`
+
+/** Notes that a long act of somebody begins; without a name nobody can ask about it. */
+export function startGoing(of: {
+  readonly project: number
+  readonly person: string
+  readonly job: string | null
+}): Going {
+  const entry: Entry = { done: 0, of: 0, stopped: false, personId: of.person }
+  const name = of.job === null ? null : nameOf(of.project, of.job)
+  if (name !== null) entries.set(name, entry)
+  return {
+    report: (done, all) => void Object.assign(entry, { done, of: all }),
+    stopped: () => entry.stopped,
+    end: () => void (name !== null && entries.get(name) === entry && entries.delete(name)),
+  }
+}
+
+/** The act of this name, where it is one’s own. */
+export function goingOf({ project, person }: Pick<Context, 'project' | 'person'>, job: string): Entry | null {
+  const found = entries.get(nameOf(project.id, job))
+  return found?.personId === person.id ? found : null
+}
+
+export const jobOf = ({ headers }: Request): string | null => headers.get(jobHeader)?.slice(0, 60) ?? null
+
+export const goingFor = ({ request, person }: Pick<Asked, 'request' | 'person'>, project: number): Going =>
+  startGoing({ project, person: person.id, job: jobOf(request) })
+
+/** A slice aims at so long, in ms: well below what may hold the process, since the last of it may take longer than the rest. */
+const aim = longestHeld * 0.4
+/** A request takes some turns of the loop from its first byte to its transaction; it gets them all between two slices. */
+const turns = 4
+
+/** Gives everybody else their turn. */
+export async function breathe(): Promise<void> {
+  for (let turn = 0; turn < turns; turn++) await setImmediate()
+}
+
+/** Works through `count` things one by one, in slices short enough that nobody's verdict waits for them; `before` each slice may end it. */
+export async function inSlices<C>(
+  count: number,
+  store: <T>(work: (context: C) => T) => T,
+  step: (context: C, index: number) => void,
+  each: { readonly before?: () => void; readonly after?: (done: number) => void } = {},
+): Promise<void> {
+  for (let next = 0; next < count;) {
+    each.before?.()
+    next = store((context) => {
+      const until = performance.now() + aim
+      let index = next
+      for (; index < count && performance.now() < until; index++) step(context, index)
+      return index
+    })
+    each.after?.(next)
+    await breathe()
+  }
+}
+
+const sizes = { first: 40, least: 5, most: 1000 }
+
+/** The same by sets of neighbours, for what sets do at once; a set is as large as the last ones were quick. `work` answers whether it goes on. */
+export async function inSets<T>(all: readonly T[], work: (some: readonly T[], from: number) => boolean): Promise<void> {
+  let size = sizes.first
+  for (let at = 0; at < all.length;) {
+    const some = all.slice(at, at + size)
+    const began = performance.now()
+    if (!work(some, at)) return
+    at += some.length
+    const fitting = (size * aim) / Math.max(0.5, performance.now() - began)
+    size = Math.round(Math.min(sizes.most, size * 2, Math.max(sizes.least, fitting)))
+    await breathe()
+  }
+}
