@@ -64,7 +64,7 @@ async function measure(
   const took = performance.now() - began
   await other
   await new Promise((resolve) => setTimeout(resolve, 100))
-  // The watch looks every 20 ms, so what it saw lasted up to that much less; with little of it on a processor the machine was busy elsewhere.
+  // With little of it on a processor the machine was busy elsewhere.
   const own = stalls.filter(({ ms: all, cpu }) => cpu > all / 2).sort((a, b) => b.ms - a.ms)
   const [longest] = own
   return {

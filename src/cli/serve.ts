@@ -11,7 +11,7 @@ import { signOnPeople } from '#demo/fill-people.ts'
 import { trackerIssues } from '#demo/tracker-issues.ts'
 import { type DoorOf, frontDoor, limitTimes } from '#server/app/front-door.ts'
 import { newLog } from '#server/app/log.ts'
-import { watchLoop } from '#server/app/loop-watch.ts'
+import { type LoopWatch, watchLoop } from '#server/app/loop-watch.ts'
 import { newMetrics, serveMetrics } from '#server/app/metrics.ts'
 import { trusting, type Trusts } from '#server/http/address.ts'
 import { connectTracker } from '#server/projects/update-project.ts'
@@ -232,6 +232,7 @@ async function serve(of: Serving): Promise<void> {
   const server = tls ? createTlsServer({ ...tls, ...times }, listener) : createServer(times, listener)
   limitTimes(server)
   await listenAt(server, of)
+  heard.watch()
   const bound = server.address()
   const port = typeof bound === 'object' && bound ? bound.port : of.port
   const address = `${tls ? 'https' : 'http'}://${of.host === '0.0.0.0' ? 'localhost' : of.host}:${port}`
@@ -241,16 +242,22 @@ async function serve(of: Serving): Promise<void> {
 }
 
 /** What was answered, and what held the process, goes to the log, and is counted where somebody asks for it. */
-async function listenersOf(metricsPort: number | undefined): Promise<Pick<DoorOf, 'told' | 'asked'>> {
+async function listenersOf(
+  metricsPort: number | undefined,
+): Promise<Pick<DoorOf, 'told' | 'asked'> & { readonly watch: () => void }> {
   const log = newLog()
   const metrics = metricsPort === undefined ? null : newMetrics()
   if (metrics && metricsPort !== undefined) await serveMetrics(metrics, metricsPort)
-  const { asked } = watchLoop((stall) => {
-    log.warn({ stall }, 'nobody was answered')
-    metrics?.stalled(stall)
-  })
+  let watching: LoopWatch | null = null
   return {
-    asked,
+    asked: (name) => watching?.asked(name) ?? (() => undefined),
+    // Starting holds nobody up: nobody can ask yet.
+    watch: () => {
+      watching = watchLoop((stall) => {
+        log.warn({ stall }, 'nobody was answered')
+        metrics?.stalled(stall)
+      })
+    },
     told: (answered) => {
       log.info(answered, 'answered')
       metrics?.count(answered)

@@ -375,22 +375,22 @@ describe('formats', () => {
     const before = await total('cases')
     const rows = Array.from({ length: 8000 }, (_, n) => `Broken off ${n},Do it,It is done`).join('\n')
     const stop = new AbortController()
-    const going = fetch(`${server.url}/api/v1${P}/imports?dry=no&job=cut`, {
+    const going = fetch(`${server.url}/api/v1${P}/imports?dry=no`, {
       method: 'POST',
       signal: stop.signal,
-      headers: { cookie: await signInCookie(server), 'content-type': 'text/csv' },
+      headers: { cookie: await signInCookie(server), 'content-type': 'text/csv', 'rovant-job': 'cut' },
       body: `case,action,expected\n${rows}\n`,
     }).catch((error: Error) => error.name)
     let seen = 0
     for (let tries = 0; tries < 400 && seen === 0; tries++) {
-      const told = await mira.get(`${P}/imports/jobs/cut`)
+      const told = await mira.get(`${P}/going/cut`)
       seen = told.status === 200 ? told.body.done : 0
       await new Promise((resolve) => setTimeout(resolve, 10))
     }
     stop.abort()
     expect(await going).to.equal('AbortError')
     expect(seen).to.be.within(1, 7999)
-    for (let tries = 0; tries < 100 && (await mira.get(`${P}/imports/jobs/cut`)).status === 200; tries++)
+    for (let tries = 0; tries < 100 && (await mira.get(`${P}/going/cut`)).status === 200; tries++)
       await new Promise((resolve) => setTimeout(resolve, 50))
     expect(await total('cases')).to.equal(before)
     expect((await rovant(['verify', '--data', server.data])).out).to.match(/sound/)

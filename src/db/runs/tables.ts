@@ -114,6 +114,8 @@ export const attempt = sqliteTable(
   (t) => [
     index('attempt_case').on(t.caseId, t.environmentId, t.buildId, t.finishedAt),
     index('attempt_item').on(t.itemId),
+    // A version that goes is looked for here: without it every one would read all attempts.
+    index('attempt_version').on(t.versionId),
     index('attempt_build').on(t.buildId, t.finishedAt),
     index('attempt_finished').on(t.projectId, t.finishedAt),
     index('attempt_person')

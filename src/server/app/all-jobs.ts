@@ -1,13 +1,12 @@
 import type { Db } from '#db/open.ts'
-import { exportJobs } from '#server/formats/export-jobs.ts'
+import { fileJobs } from '#server/formats/do-file-jobs.ts'
 import { reportJobs } from '#server/reports/report-jobs.ts'
 import { repeatJobs } from '#server/reuse/repeat-jobs.ts'
 import { designJobs } from '#server/techniques/design-jobs.ts'
 import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
 /** Every long read, over one connection. */
-export const allJobs = (db: Db) =>
-  runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...exportJobs(db)])
+export const allJobs = (db: Db) => runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db)])
 
 /** The same in this thread, for tests. */
 export function inlineJobs(db: Db): Jobs {

@@ -1,10 +1,11 @@
+import { existsSync, readFileSync } from 'node:fs'
 import { type Held, heldChannel, longestHeld } from '#server/http/held.ts'
 
 /** A time in which the process answered nobody. */
 export interface Stall {
   /** How long, in ms. */
   readonly ms: number
-  /** Of that, how long this process had a processor: little of it means that the machine was busy with something else. */
+  /** Of that, how long the thread of the loop had a processor: little of it means that the machine was busy with something else. */
   readonly cpu: number
   /** What held it, as far as that is known: what told so itself, else whatever was being answered. */
   readonly by: readonly string[]
@@ -29,19 +30,18 @@ export function watchLoop(told: (stall: Stall) => void): LoopWatch {
   let ended: string[] = []
   const hear = (message: unknown) => void held.push(message as Held)
   heldChannel.subscribe(hear)
-  let [last, cpu] = [performance.now(), process.cpuUsage()]
+  let [last, cpu] = [performance.now(), cpuTime()]
   const timer = setInterval(() => {
     const now = performance.now()
     const late = now - last - every
-    if (late > longestHeld) {
-      const used = process.cpuUsage(cpu)
+    const used = cpuTime()
+    if (late > longestHeld)
       told({
         ms: Math.round(late + every),
-        cpu: Math.round((used.user + used.system) / 1000),
+        cpu: Math.round(used - cpu),
         by: namesOf(held, [...ended, ...going.values()]),
       })
-    }
-    ;[last, cpu, held, ended] = [now, process.cpuUsage(), [], []]
+    ;[last, cpu, held, ended] = [now, used, [], []]
   }, every)
   timer.unref()
   return {
@@ -57,6 +57,16 @@ export function watchLoop(told: (stall: Stall) => void): LoopWatch {
       heldChannel.unsubscribe(hear)
     },
   }
+}
+
+const ofThread = '/proc/thread-self/schedstat'
+const knowsThread = existsSync(ofThread)
+
+/** Time this thread has had a processor for, in ms; where the system does not tell it of threads, the whole process. */
+function cpuTime(): number {
+  if (knowsThread) return Number(readFileSync(ofThread, 'utf8').split(' ')[0]) / 1e6
+  const { user, system } = process.cpuUsage()
+  return (user + system) / 1000
 }
 
 function namesOf(held: readonly Held[], going: readonly string[]): string[] {

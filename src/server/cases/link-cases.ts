@@ -58,7 +58,11 @@ export function createLinks(context: Context, { body }: Input<typeof createContr
 export function byLongerSide(body: Input<typeof createContract>['body']): Parting<typeof body> {
   const side = body.caseIds.length >= body.requirementIds.length ? ('caseIds' as const) : ('requirementIds' as const)
   const keys = side === 'caseIds' ? ('cases' as const) : ('requirements' as const)
-  return { all: body[side], some: (part, first) => ({ ...body, [side]: part, ...(!first && { [keys]: [] }) }) }
+  return {
+    list: side,
+    all: body[side],
+    some: (part, first) => ({ ...body, [side]: part, ...(!first && { [keys]: [] }) }),
+  }
 }
 
 export const joinLinked = (

@@ -2,7 +2,7 @@ import { exportFormats } from '#core/formats/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { findProject } from '#db/projects/projects.ts'
 import type { Store } from '#server/installation/store.ts'
-import type { Exported } from '#server/workers/questions.ts'
+import type { Exported } from './file-jobs.ts'
 import { exportProject } from './export-file.ts'
 
 /** An export from the command line. Formats that hold only one kind of thing need not be told which. */

@@ -1,3 +1,6 @@
+import { open, rm } from 'node:fs/promises'
+import { dirname } from 'node:path'
+import { Readable } from 'node:stream'
 import { strToU8, zipSync } from 'fflate'
 import type { exportChosen as chosenContract, exportFile as contract, exportFormats } from '#core/formats/contract.ts'
 import { writeGherkin } from '#core/formats/gherkin.ts'
@@ -17,7 +20,7 @@ import type { ProjectRow } from '#db/projects/projects.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { csvText } from '#server/http/csv-text.ts'
-import { type Exported, exportJob, type ExportQuestion } from '#server/workers/questions.ts'
+import { type Exported, exportJob, type ExportQuestion } from './file-jobs.ts'
 import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
 
 type ExportFormat = (typeof exportFormats)[number]
@@ -62,14 +65,22 @@ async function exported(context: OpenContext, of: Omit<ExportOf, 'now'>): Promis
   context.store((inside) =>
     inside.secure({ kind: 'export', told: `${of.what} of ${project.key} were exported as ${of.format}` }),
   )
-  return new Response(Buffer.from(made.bytes), {
+  return new Response(await streamOnce(made.file), {
     headers: {
       'content-type': made.mime,
+      'content-length': String(made.size),
       'content-disposition': `attachment; filename="${made.name}"`,
       'x-rovant-left-out': encodeURIComponent(JSON.stringify(made.left)),
       'cache-control': 'no-store',
     },
   })
+}
+
+/** What a file says, which goes with its folder as soon as it is open. */
+async function streamOnce(file: string): Promise<ReadableStream<Uint8Array>> {
+  const opened = await open(file)
+  await rm(dirname(file), { recursive: true })
+  return Readable.toWeb(opened.createReadStream()) as ReadableStream<Uint8Array>
 }
 
 function refuseFormat({ format, what }: Pick<ExportOf, 'format' | 'what'>): void {

@@ -8,7 +8,8 @@ import { customFields } from '#db/projects/fields.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
 import { keptMapping, keptMappings } from './keep-imports.ts'
-import { mostFileBytes, type ReadAnswer, readFile } from './read-file.ts'
+import { readFileJob } from './file-jobs.ts'
+import { mostFileBytes, type ReadAnswer } from './read-file.ts'
 import { type BodyLimit, bytesOf } from '#server/http/body.ts'
 import { goingFor } from '#server/http/going.ts'
 import { storeImport } from './store-import.ts'
@@ -24,18 +25,19 @@ export async function importFile(
   context: OpenContext,
   { query }: Input<typeof contract>,
 ): Promise<Answer<typeof contract>> {
-  const { request, store, tx, project } = context
+  const { request, services, store, tx, project } = context
   const bytes = await bytesOf(request, fileLimit)
   const mapping = query.mapping ?? (query.named === undefined ? undefined : namedMapping(context, query.named))
   const custom = (owner: 'requirement' | 'case') => customFields(tx, project.id, owner).map(({ name }) => name)
-  const file = await readFile(bytes, {
+  const reading = {
     format: query.format,
     what: query.what ?? mapping?.what,
     mapping,
     custom: [...custom('requirement'), ...custom('case')],
     kept: mapping ? [] : allMappings(context),
     lenient: query.dry === 'yes',
-  })
+  }
+  const file = await services.jobs.run(readFileJob, { bytes, options: reading }, request.signal)
   const { read } = file
   const options = {
     source: query.source ?? query.named ?? 'file',

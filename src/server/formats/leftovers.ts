@@ -1,7 +1,7 @@
 import { dropWaiting, unfinishedActs } from '#db/formats/imports.ts'
 import { dropLeftovers as drop } from '#db/formats/staging.ts'
 import type { Store } from '#server/installation/store.ts'
-import { changedBy, reachedOf, settleAct } from './settle-act.ts'
+import { changedBy, reachedOf, settleAtOnce } from './settle-act.ts'
 
 /** What imports left that were cut off: staged rows, and contents that were never shown. What had happened stays, and can be taken back. */
 export const dropLeftovers = (store: Store): void =>
@@ -10,6 +10,6 @@ export const dropLeftovers = (store: Store): void =>
     for (const act of unfinishedActs(tx)) {
       const intended = changedBy(act)
       if (intended.length === 0) dropWaiting(tx, act.id)
-      else settleAct(tx, act.id, { intended, done: reachedOf(tx, intended) })
+      else settleAtOnce(tx, act.id, { intended, done: reachedOf(tx, intended) })
     }
   })

@@ -5,7 +5,7 @@ import { replaceIn, type Replaced } from '#core/cases/replace.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { addWaitingVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { caseById, caseIds, saveCase } from '#db/cases/cases.ts'
-import { addAct, dropWaiting, intendAct, swapWorking } from '#db/formats/imports.ts'
+import { addAct, intendAct, swapWorking } from '#db/formats/imports.ts'
 import { storedCases } from '#db/formats/stored.ts'
 import { type Context, fingerprint } from '#server/http/context.ts'
 import { type Going, goingFor, inSlices } from '#server/http/going.ts'
@@ -76,7 +76,7 @@ async function findAll(
           })
       }
     },
-    { before: stop },
+    { before: stop, after: (done) => going.report(done * chunk, 3 * ids.length) },
   )
   return found
 }
@@ -122,11 +122,10 @@ async function store(context: OpenContext, { found, going, source }: Storing): P
   const done: Found[] = []
   const left: string[] = []
   let stopped: string | undefined
-  const settle = () =>
-    context.store(({ tx }) => {
-      const ids = new Set(done.map(({ id }) => id))
-      settleAct(tx, act, { intended, done: intended.filter(({ id }) => ids.has(id)) })
-    })
+  const settle = () => {
+    const ids = new Set(done.map(({ id }) => id))
+    return settleAct(context.store, act, { intended, done: intended.filter(({ id }) => ids.has(id)) })
+  }
   try {
     context.store(({ tx }) => intendAct(tx, act, intended))
     // What a slice did is known to be done once it is stored.
@@ -147,18 +146,18 @@ async function store(context: OpenContext, { found, going, source }: Storing): P
         after: (at) => {
           done.push(...slice)
           slice = []
-          going.report(found.length + at, 2 * found.length)
+          going.report(2 * found.length + at, 3 * found.length)
         },
       },
     )
   } catch (error) {
     if (!(error instanceof Stopped)) {
-      settle()
+      await settle()
       throw error
     }
     stopped = `Stopped after ${done.length} of ${found.length} cases; what was replaced so far stays.`
   }
-  settle()
+  await settle()
   return { act: done.length === 0 ? null : act, done, left, stopped }
 }
 
@@ -193,12 +192,12 @@ async function stage(
         before: () => {
           if (going.stopped()) throw new Refusal('refused', 'Stopped; nothing was replaced.')
         },
-        after: (done) => going.report(done, 2 * found.length),
+        after: (done) => going.report(found.length + done, 3 * found.length),
       },
     )
     return stamps
   } catch (error) {
-    context.store(({ tx }) => dropWaiting(tx, act))
+    await settleAct(context.store, act, { intended: found, done: [] })
     throw error
   }
 }

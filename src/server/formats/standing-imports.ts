@@ -25,7 +25,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { nobody } from '#db/people/people.ts'
 import { refusal, type Store as Transact } from './import-read.ts'
-import { readFile } from './read-file.ts'
+import { readFileJob } from './file-jobs.ts'
 import { storeImport } from './store-import.ts'
 
 export const incomingFolder = (data: string): string => join(data, 'incoming')
@@ -67,14 +67,14 @@ export async function runStanding(
 ): Promise<Answer<typeof runContract>> {
   const standing = findStanding(context.tx, context.project.id, params.id)
   if (!standing) throw new Refusal('not-found', 'There is no such standing import in this project.')
-  const done = await importStanding(context.store, context.services.data, standing)
+  const done = await importStanding(context.store, context.services, standing)
   return { told: done.told, act: done.act }
 }
 
 /** Reads the file where it lies and imports it; what came of it is kept as a sentence. A file that has not changed is left alone. */
 async function importStanding(
   store: Transact,
-  data: string,
+  { data, jobs }: Pick<Services, 'data' | 'jobs'>,
   of: StandingStored,
 ): Promise<{ told: string; act: number | null }> {
   const note = (told: string, hash: string) => store(({ tx, now }) => noteStanding(tx, of.id, { at: now, told, hash }))
@@ -90,11 +90,12 @@ async function importStanding(
         customFields(tx, project.id, owner).map(({ name }) => name),
       ),
     )
-    const { read } = await readFile(bytes, {
+    const options = {
       what: of.what,
       custom,
       mapping: of.mapping === '' ? undefined : mappingShape.parse(JSON.parse(of.mapping)),
-    })
+    }
+    const { read } = await jobs.run(readFileJob, { bytes, options })
     if (read.problems.length > 0) throw refusal(read.problems)
     const { counts, act } = await storeImport(store, read, { source: of.name, release: null })
     const told = `${counts.new} new, ${counts.changed} changed, ${counts.unchanged} unchanged, ${counts.gone} gone from the file.`
@@ -120,7 +121,7 @@ function bytesOf(data: string, file: string): Buffer {
 
 /** Imports what is due, one after the other, in the name of whoever set it up; meant to be called every minute. */
 export async function importDue(
-  services: Pick<Services, 'db' | 'data' | 'events' | 'now' | 'logError'>,
+  services: Pick<Services, 'db' | 'data' | 'events' | 'jobs' | 'now' | 'logError'>,
 ): Promise<number> {
   let done = 0
   for (const standing of dueStanding(services.db, services.now())) {
@@ -152,7 +153,7 @@ export async function importDue(
       return made.value
     }
     try {
-      await importStanding(transact, services.data, standing)
+      await importStanding(transact, services, standing)
       done += 1
     } catch (error) {
       // What is wrong with the file is kept beside it for people to read; the rest is ours.

@@ -13,6 +13,7 @@ import { lastPosition } from '#db/requirements/outline.ts'
 import { setTargets } from '#db/requirements/targets.ts'
 import type { Context } from '#server/http/context.ts'
 import { cleanHtml } from '#server/http/clean-html.ts'
+import { inSets } from '#server/http/going.ts'
 import {
   contentOf,
   type Counts,
@@ -58,10 +59,12 @@ export async function storeImport(
     await stageAll(store, job, fresh, changed)
     return store((context) => show(context, job, { fresh, changed }))
   } catch (error) {
-    store(({ tx }) => {
-      dropStaged(tx, plan.kind === 'case' ? 'test_case' : 'requirement', [...made.values()])
-      dropWaiting(tx, start.act)
+    const table = plan.kind === 'case' ? 'test_case' : 'requirement'
+    await inSets([...made.values()], (some) => {
+      store(({ tx }) => dropStaged(tx, table, some))
+      return true
     })
+    store(({ tx }) => dropWaiting(tx, start.act))
     throw error
   }
 }

@@ -24,7 +24,7 @@ import type { Context } from '#server/http/context.ts'
 import { type Going, goingFor, inSets } from '#server/http/going.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Store } from './import-read.ts'
-import { changedBy, type StoredBefore } from './settle-act.ts'
+import { beforesIn, type StoredBefore, storedChanges } from './settle-act.ts'
 
 const caseSet = z
   .object({
@@ -121,7 +121,7 @@ interface Rest {
   readonly act: ActStored
   readonly kind: OwnerKind
   readonly made: readonly number[]
-  readonly changed: readonly StoredBefore[]
+  readonly changed: readonly unknown[]
   /** What is not taken back, since others have worked with it. */
   readonly kept: readonly string[]
 }
@@ -141,7 +141,7 @@ function restOf({ tx, project, role, person }: Context, id: number): Rest {
     act,
     kind,
     made: all.filter((each) => !used.has(each)),
-    changed: changedBy(act),
+    changed: storedChanges(act),
     kept: [...used.values()].map((number) => keyOf(kind, number)),
   }
 }
@@ -150,12 +150,12 @@ function restOf({ tx, project, role, person }: Context, id: number): Rest {
 function takeBack(
   context: Context,
   { act, kind }: Rest,
-  { made, changed }: { readonly made: readonly number[]; readonly changed: readonly StoredBefore[] },
+  { made, changed }: { readonly made: readonly number[]; readonly changed: readonly unknown[] },
 ): string[] {
   hideRows(context.tx, kind === 'case' ? 'test_case' : 'requirement', made, context.now)
   const kept: string[] = []
   const swapped: number[] = []
-  for (const before of changed) {
+  for (const before of beforesIn(changed)) {
     const ref = kind === 'case' ? undoCase(context, before, swapped) : undoRequirement(context, before)
     if (ref !== null) kept.push(ref)
   }

@@ -80,7 +80,7 @@ export async function inSlices<C>(
   }
 }
 
-const sizes = { first: 40, least: 5, most: 1000 }
+const sizes = { first: 10, least: 5, most: 1000 }
 
 /** The same by sets of neighbours, for what sets do at once; a set is as large as the last ones were quick. `work` answers whether it goes on. */
 export async function inSets<T>(all: readonly T[], work: (some: readonly T[], from: number) => boolean): Promise<void> {

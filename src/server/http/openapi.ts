@@ -41,6 +41,16 @@ export function openapi(contracts: readonly Contract[]): { openapi: string } & R
   }
 }
 
+const writeHeaders = [
+  { name: 'Idempotency-Key', in: 'header', schema: { type: 'string' } },
+  {
+    name: 'Rovant-Job',
+    in: 'header',
+    description: 'What a long act is called, to ask how far it is and to stop it at /projects/{key}/going/{job}',
+    schema: { type: 'string' },
+  },
+]
+
 function operation(contract: Contract): object {
   const writes = contract.method !== 'GET'
   return {
@@ -53,7 +63,7 @@ function operation(contract: Contract): object {
     parameters: [
       ...parameters(contract.params, 'path'),
       ...parameters(contract.query, 'query'),
-      ...(writes ? [{ name: 'Idempotency-Key', in: 'header', schema: { type: 'string' } }] : []),
+      ...(writes ? writeHeaders : []),
       ...(contract.versioned ? [{ name: 'If-Match', in: 'header', required: true, schema: { type: 'integer' } }] : []),
     ],
     ...(writes && {

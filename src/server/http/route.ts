@@ -68,6 +68,8 @@ async function readOf<C extends Contract>(contract: C, asked: Asked): Promise<Re
 
 /** What of a body is long: all of it, and the body with a part of it; `first` is the part that also has what is not parted. */
 export interface Parting<Body> {
+  /** The name of the long list, and what stands in it. */
+  readonly list: string
   readonly all: readonly unknown[]
   readonly some: (part: readonly unknown[], first: boolean) => Body
 }
@@ -77,7 +79,7 @@ function byIds<Body>(body: Body): Parting<Body> {
   const lists: Readonly<Record<string, unknown>> = isRecord(body) ? body : {}
   const name = 'ids' in lists ? 'ids' : 'refs'
   const all = lists[name]
-  return { all: Array.isArray(all) ? all : [], some: (part) => ({ ...body, [name]: part }) }
+  return { list: name, all: Array.isArray(all) ? all : [], some: (part) => ({ ...body, [name]: part }) }
 }
 
 /** So many are done by one transaction, all of them or none. */
@@ -99,11 +101,11 @@ export const onMany = <C extends Contract>(
     answer: async (asked) => {
       const read = await readOf(contract, asked)
       const { text, input, raw } = read
-      const { all, some } = parting(input.body)
+      const { list, all, some } = parting(input.body)
       if (all.length <= atOnce) return one.answerRead(asked, read)
       return storeOnceInParts(asked, { contract, text }, async () => {
         const { context } = contextOf(asked.parts(asked.services.db))
-        refuseForeignIds(context, contract, raw)
+        await refuseAnyForeign(context, { contract, raw, list, all })
         const going = goingFor(asked, context.project.id)
         try {
           const { answers, stopped } = await inParts(asked, { contract, all, going }, (inside, part, first) =>
@@ -117,6 +119,22 @@ export const onMany = <C extends Contract>(
     },
   }
 }
+
+/** Before anything is done, and in sets as well: every id is looked up. */
+const refuseAnyForeign = (
+  context: Context,
+  of: { readonly contract: Contract; readonly raw: Raw; readonly list: string; readonly all: readonly unknown[] },
+): Promise<void> =>
+  inSets(of.all, (part, from) => {
+    // With the others left out of the list each keeps its place in it, by which it is named.
+    const own: unknown[] = []
+    part.forEach((id, at) => {
+      own[from + at] = id
+    })
+    const body = { ...(isRecord(of.raw.body) ? of.raw.body : {}), [of.list]: own }
+    holding(of.contract.name, () => refuseForeignIds(context, of.contract, { ...of.raw, body }))
+    return true
+  })
 
 /** Set after set; a refusal of the first is a refusal of all, of a later one the end. */
 async function inParts<T>(

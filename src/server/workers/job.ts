@@ -1,3 +1,5 @@
+import type { Refusal } from '#core/lib/refusal.ts'
+
 /** Where a job runs: figures keep the facts of a project warm on one thread; comparing, and writing files, take seconds on others. */
 export type Thread = 'figures' | 'comparing' | 'papers'
 
@@ -47,3 +49,9 @@ export const doing = <Question, Reply>(of: Job<Question, Reply>, run: (question:
   name: of.name,
   run: (question) => run(question as Question),
 })
+
+/** What a thread sends back. */
+export interface Run {
+  readonly reply?: unknown
+  readonly refused?: Pick<Refusal, 'code' | 'sentence' | 'detail'>
+}

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import { Piscina } from 'piscina'
-import type { Jobs } from './job.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import type { Jobs, Run } from './job.ts'
 
 /**
  * Long reads, on a thread with a read-only connection of its own. One thread keeps the facts of a project warm;
@@ -16,7 +17,15 @@ export function jobPool(database: string): Jobs {
     papers: new Piscina({ ...settings, minThreads: 0, idleTimeout: 60_000 }),
   }
   return {
-    run: (job, question, signal) => threads[job.thread].run({ job, question }, signal ? { signal } : {}),
+    run: async (job, question, signal) => {
+      const running = threads[job.thread].run({ job, question }, signal ? { signal } : {}) as Promise<Run>
+      const { reply, refused } = await running.catch((error: unknown) => {
+        throw signal?.aborted ? new Refusal('refused', 'Stopped; nothing was stored.') : error
+      })
+      if (refused) throw new Refusal(refused.code, refused.sentence, refused.detail)
+      // What the thread does by the name of a job is what the job says.
+      return reply as never
+    },
     close: async () => {
       await Promise.all(Object.values(threads).map((thread) => thread.close()))
     },

@@ -1,5 +1,4 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
-import type { exportFormats } from '#core/formats/contract.ts'
 import type { findings } from '#core/finding/fields.ts'
 import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
@@ -86,20 +85,3 @@ export const alikeJob = job<
 export const designedJob = job<{ readonly projectId: number; readonly number: number | null }, readonly DesignedRow[]>(
   'designed',
 )
-
-export interface ExportQuestion {
-  readonly key: string
-  readonly format: (typeof exportFormats)[number]
-  readonly what: 'requirements' | 'cases'
-  readonly ids?: readonly number[] | undefined
-  readonly now: number
-}
-export interface Exported {
-  readonly bytes: Uint8Array
-  readonly name: string
-  readonly mime: string
-  /** What the format cannot hold, with how many objects lose it. */
-  readonly left: readonly string[]
-}
-/** Requirements or cases of a project as a file. */
-export const exportJob = job<ExportQuestion, Promise<Exported>>('export', 'papers')

@@ -34,15 +34,15 @@ function useReplacing(ids: readonly number[], onDone: () => void) {
   const [ask, setAsk, keeping] = useKept('replace', nothingAsked)
   const [shown, setShown] = useState<Shown | null>(null)
   const going = useGoing()
-  const send = (dry: boolean, seen: number) =>
-    going(dry ? 'Looking for it …' : 'Replacing …', (job) =>
-      attempt({ params: { key }, body: { ...ask, fields: [...ask.fields], ids: [...ids], dry, seen }, job }),
-    )
+  const send = (dry: boolean, seen: number, job?: string) =>
+    attempt({ params: { key }, body: { ...ask, fields: [...ask.fields], ids: [...ids], dry, seen }, job })
   const look = async () => {
     if (ask.find !== '') setShown(await send(true, 0))
   }
   const replace = async () => {
-    const done = await send(false, shown?.places ?? 0)
+    // How far it is, and the way to stop it, stand beside the page: nothing may lie over them. What was asked is kept.
+    onDone()
+    const done = await going('Replacing …', (job) => send(false, shown?.places ?? 0, job))
     if (!done) return
     const { act } = done
     const but = [
@@ -51,9 +51,7 @@ function useReplacing(ids: readonly number[], onDone: () => void) {
     ]
     const told = `Replaced in ${counted(done.places, 'place')} of ${counted(done.cases, 'case')}.`
     notify([told, ...but].join(' '), { undo: act === null ? undefined : () => void takeBack(act) })
-    if (act === null) return
-    keeping.done()
-    onDone()
+    if (act !== null) keeping.done()
   }
   const change = (to: Partial<Ask>) => {
     setAsk({ ...ask, ...to })
@@ -82,7 +80,7 @@ export function ReplaceDialog({ ids, onClose }: { ids: readonly number[]; onClos
           {(id) => <TextInput id={id} value={ask.put} onChange={(event) => change({ put: event.target.value })} />}
         </Field>
         <Button type="submit" disabled={ask.find === '' || ask.fields.length === 0 || busy}>
-          Show the places
+          {busy ? 'Looking …' : 'Show the places'}
         </Button>
       </Form>
       <Choices {...replacing} />

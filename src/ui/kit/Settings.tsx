@@ -25,13 +25,16 @@ export const Setting = ({ name, explains, children }: { name: string; explains: 
 export const Table = ({
   label,
   head,
+  settled = true,
   children,
 }: {
   label: string
   head: readonly ReactNode[]
+  /** What stands in it answers what is asked now, and not what was asked before. */
+  settled?: boolean
   children: ReactNode
 }) => (
-  <div className={css['scroll']} tabIndex={0} role="region" aria-label={label}>
+  <div className={css['scroll']} tabIndex={0} role="region" aria-label={label} aria-busy={!settled}>
     <table className={css['table']}>
       <thead>
         <tr>

@@ -22,7 +22,7 @@ export function Everybody() {
   const [from, setFrom] = useState(0)
   const [open, setOpen] = useState<'invite' | string | null>(null)
   const query = { limit: pageOf, cursor: from, ...(text.trim() !== '' && { text }), ...(state !== '' && { state }) }
-  const { data } = useAnswer(listPeople, { query }, { keep: true })
+  const { data, settled } = useAnswer(listPeople, { query }, { keep: true })
   const chosen = data?.rows.find(({ id }) => id === open)
   return (
     <>
@@ -55,26 +55,32 @@ export function Everybody() {
         {data && <span className="quiet">{counted(data.total, 'person', 'people')}</span>}
       </div>
       {data?.rows.length === 0 && <p className="quiet">Nobody here is like that.</p>}
-      <Table label="People of this installation" head={['Person', 'State', 'Roles', 'Groups', 'Last here', 'Open']}>
+      <Table
+        label="People of this installation"
+        settled={settled}
+        head={['Person', 'State', 'Roles', 'Groups', 'Last here', 'Open']}
+      >
         {data?.rows.map((each) => (
           <PersonRow key={each.id} of={each} onOpen={() => setOpen(each.id)} />
         ))}
       </Table>
-      {data && data.total > pageOf && (
-        <p className={css['bar']}>
-          <Button disabled={from === 0} onClick={() => setFrom(Math.max(0, from - pageOf))}>
-            Before
-          </Button>
-          <Button disabled={data.next === null} onClick={() => setFrom(data.next ?? 0)}>
-            After
-          </Button>
-        </p>
-      )}
+      {data && data.total > pageOf && <Paging from={from} next={data.next} onGo={setFrom} />}
       {open === 'invite' && <Invite into={null} onClose={() => setOpen(null)} />}
       {chosen && <Access of={chosen} onClose={() => setOpen(null)} />}
     </>
   )
 }
+
+const Paging = ({ from, next, onGo }: { from: number; next: number | null; onGo: (from: number) => void }) => (
+  <p className={css['bar']}>
+    <Button disabled={from === 0} onClick={() => onGo(Math.max(0, from - pageOf))}>
+      Before
+    </Button>
+    <Button disabled={next === null} onClick={() => onGo(next ?? 0)}>
+      After
+    </Button>
+  </p>
+)
 
 const rolesText = ({ administrator, roles }: PersonLine): string =>
   [...(administrator ? ['administrator'] : []), ...roles.map(({ project, role }) => `${role} in ${project}`)].join(', ')

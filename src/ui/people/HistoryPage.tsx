@@ -35,7 +35,7 @@ function ProjectHistory() {
     ...fromOf(days, now),
   }
   const query = { ...filter, limit: 100, ...(Number.isFinite(before) && { before }) }
-  const { data } = useAnswer(listHistory, { params: { key }, query }, { keep: true })
+  const { data, settled } = useAnswer(listHistory, { params: { key }, query }, { keep: true })
   const set = (name: string, value: string) => go({ params: { [name]: value, before: null } }, true)
   return (
     <div className={css['history']}>
@@ -65,7 +65,7 @@ function ProjectHistory() {
         </a>
       </div>
       {data?.rows.length === 0 && <p className="quiet">Nobody did anything like that.</p>}
-      <Table label="History" head={['When', 'Who', 'What', 'Act', '']}>
+      <Table label="History" settled={settled} head={['When', 'Who', 'What', 'Act', '']}>
         {data?.rows.map((entry) => (
           <Entry key={entry.id} of={entry} />
         ))}

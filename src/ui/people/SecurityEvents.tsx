@@ -30,7 +30,7 @@ export function SecurityEvents() {
     ...fromOf(span, today),
   }
   const query = { ...filter, ...(before !== null && { before }) }
-  const { data } = useAnswer(listSecurityEvents, { query }, { keep: true })
+  const { data, settled } = useAnswer(listSecurityEvents, { query }, { keep: true })
   const anew = (set: () => void) => {
     setBefore(null)
     set()
@@ -61,7 +61,7 @@ export function SecurityEvents() {
           As CSV
         </a>
       </div>
-      {data && <Events rows={data.rows} />}
+      {data && <Events rows={data.rows} settled={settled} />}
       <p className={css['bar']}>
         {before !== null && <Button onClick={() => setBefore(null)}>Newest</Button>}
         {data?.next != null && <Button onClick={() => setBefore(data.next)}>Older</Button>}
@@ -70,11 +70,11 @@ export function SecurityEvents() {
   )
 }
 
-const Events = ({ rows }: { rows: readonly SecurityEvent[] }) =>
+const Events = ({ rows, settled }: { rows: readonly SecurityEvent[]; settled: boolean }) =>
   rows.length === 0 ? (
     <p className="quiet">Nothing like that has happened.</p>
   ) : (
-    <Table label="Security events" head={['When', 'Kind', 'What', 'By', 'From']}>
+    <Table label="Security events" settled={settled} head={['When', 'Kind', 'What', 'By', 'From']}>
       {rows.map(({ id, at, kind, told, by, address }) => (
         <tr key={id}>
           <td className="quiet">{momentText(at)}</td>

@@ -1,0 +1,1 @@
+CREATE INDEX `attempt_version` ON `attempt` (`version_id`);
