@@ -212,6 +212,7 @@ describe('anything', () => {
           `cookie: ${cookie}`,
           'content-type: application/json',
           `content-length: ${body.length}`,
+          'connection: close',
           ...more,
           '\r\n',
         ].join('\r\n'),
@@ -228,7 +229,7 @@ describe('anything', () => {
     for (const { method, path, name } of asked) {
       const line = `${method} /api/v1${path.slice(path.startsWith('/api/v1') ? 7 : 0).replace(/\{(\w+)\}/g, (_, each: string) => params[each] ?? '%F0%9F%00')}`
       for (const [what, made] of Object.entries(odd)) {
-        const told = await sendBytes(server.url, made({ line, cookie }))
+        const told = await sendBytes(server.url, made({ line, cookie }), { keep: true })
         const status = Number(/^HTTP\/1\.1 (\d{3})/.exec(told)?.[1] ?? 0)
         expect(status, `${name}, ${what}: ${told.slice(0, 400)}`).to.be.within(200, 499)
         answered++
