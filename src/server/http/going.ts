@@ -4,7 +4,7 @@ import type { Context } from './context.ts'
 import { longestHeld } from './held.ts'
 
 /** What a long act is called by whoever asked for it, so that they can ask how far it is, and stop it. */
-export const jobHeader = 'rovant-job'
+const jobHeader = 'rovant-job'
 
 /** A long act that goes on. */
 export interface Going {
@@ -23,14 +23,11 @@ interface Entry {
 const entries = new Map<string, Entry>()
 const nameOf = (project: number, job: string): string => `${project}/${job}`
 
-/** Notes that a long act of somebody begins; without a name nobody can ask about it. */
-export function startGoing(of: {
-  readonly project: number
-  readonly person: string
-  readonly job: string | null
-}): Going {
-  const entry: Entry = { done: 0, of: 0, stopped: false, personId: of.person }
-  const name = of.job === null ? null : nameOf(of.project, of.job)
+/** Notes that a long act of somebody begins; without a name in its request nobody can ask about it. */
+export function goingFor({ request, person }: Pick<Asked, 'request' | 'person'>, project: number): Going {
+  const job = request.headers.get(jobHeader)?.slice(0, 60)
+  const entry: Entry = { done: 0, of: 0, stopped: false, personId: person.id }
+  const name = job === undefined ? null : nameOf(project, job)
   if (name !== null) entries.set(name, entry)
   return {
     report: (done, all) => void Object.assign(entry, { done, of: all }),
@@ -45,18 +42,13 @@ export function goingOf({ project, person }: Pick<Context, 'project' | 'person'>
   return found?.personId === person.id ? found : null
 }
 
-export const jobOf = ({ headers }: Request): string | null => headers.get(jobHeader)?.slice(0, 60) ?? null
-
-export const goingFor = ({ request, person }: Pick<Asked, 'request' | 'person'>, project: number): Going =>
-  startGoing({ project, person: person.id, job: jobOf(request) })
-
 /** A slice aims at so long, in ms: well below what may hold the process, since the last of it may take longer than the rest. */
 const aim = longestHeld * 0.4
 /** A request takes some turns of the loop from its first byte to its transaction; it gets them all between two slices. */
 const turns = 4
 
 /** Gives everybody else their turn. */
-export async function breathe(): Promise<void> {
+async function breathe(): Promise<void> {
   for (let turn = 0; turn < turns; turn++) await setImmediate()
 }
 

@@ -1,7 +1,15 @@
 import { expect } from 'chai'
 import type { Role } from '#core/lib/rights.ts'
 import { inviteMembers } from '#core/people/members-contract.ts'
-import { createGroup, invitePeople, listPeople, makeLink, setRole, updatePerson } from '#core/people/people-contract.ts'
+import {
+  createGroup,
+  updateGroup,
+  invitePeople,
+  listPeople,
+  makeLink,
+  setRole,
+  updatePerson,
+} from '#core/people/people-contract.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { passwordOf } from '#db/people/people.ts'
 import { addProject } from '#db/projects/projects.ts'
@@ -161,12 +169,16 @@ describe('invitations', () => {
   it('of an administrator give roles in projects and groups to several at once', async () => {
     const admin = makeAdministrator(of)
     const { id } = await admin.ask(createGroup, { body: { name: 'Night crew' } })
+    await admin.ask(updateGroup, { params: { group: id }, body: { roles: [{ project: 'SHOP', role: 'tester' }] } })
     const people = ['a', 'b', 'c'].map((name) => ({ name, email: `${name}@shop.example` }))
     await admin.ask(invitePeople, { body: { people, projects: [{ key: 'SHOP', role: 'viewer' }], groups: [id] } })
     const { rows } = await admin.ask(listPeople, { query: { state: 'invited' } })
     expect(rows.map(({ name, groups, roles }) => [name, groups, roles])).to.deep.equal(
-      ['a', 'b', 'c'].map((name) => [name, ['Night crew'], [{ project: 'SHOP', role: 'viewer', given: 'viewer' }]]),
+      ['a', 'b', 'c'].map((name) => [name, ['Night crew'], [{ project: 'SHOP', role: 'tester', given: 'viewer' }]]),
     )
+    // By the project and, higher, by the group: both are told, of each of them.
+    for (const name of people.map((each) => each.name))
+      expect(events()).to.include.members([`${name} is viewer in SHOP`, `${name} is tester in SHOP, was viewer`])
     expect((await admin.refused(invitePeople, { body: { people, groups: [id + 1] } })).status).to.equal(400)
   })
 

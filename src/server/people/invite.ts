@@ -12,6 +12,7 @@ import { roleOf } from '#server/http/permission.ts'
 import type { Services } from '#server/http/services.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { newPersonId } from '#server/http/secret.ts'
+import { whileTold } from './keep-groups.ts'
 import { personOfHere, projectNamed } from './named.ts'
 import { invitationLetter, makeLinkFor, passwordLetter } from './password-links.ts'
 import { roleGiven } from './roles-given.ts'
@@ -134,7 +135,7 @@ export async function invitePeople(
     return body.people.map((each) => {
       const made = bringIn(inside, each)
       for (const { project, role } of projects) raiseTo(inside.within(project), made.person, role)
-      for (const group of body.groups) joinGroup(inside.tx, group, made.person)
+      for (const group of body.groups) whileTold(inside, group, () => joinGroup(inside.tx, group, made.person))
       return made
     })
   })

@@ -10,7 +10,7 @@ interface ChangeOf {
   readonly address: string
 }
 
-export const changeLetter = ({ name, email, what, at, address }: ChangeOf): Letter => ({
+const changeLetter = ({ name, email, what, at, address }: ChangeOf): Letter => ({
   to: { name, address: email },
   subject: 'How you come into Rovant was changed',
   text: [
