@@ -16,18 +16,18 @@ interface Entry {
   done: number
   of: number
   stopped: boolean
-  readonly personId: string
 }
 
 /** They end with the process, as the acts do. */
 const entries = new Map<string, Entry>()
-const nameOf = (project: number, job: string): string => `${project}/${job}`
+/** Each has names of their own, so that nobody takes another’s. */
+const nameOf = (project: number, person: string, job: string): string => `${project}/${person}/${job}`
 
 /** Notes that a long act of somebody begins; without a name in its request nobody can ask about it. */
 export function goingFor({ request, person }: Pick<Asked, 'request' | 'person'>, project: number): Going {
   const job = request.headers.get(jobHeader)?.slice(0, 60)
-  const entry: Entry = { done: 0, of: 0, stopped: false, personId: person.id }
-  const name = job === undefined ? null : nameOf(project, job)
+  const entry: Entry = { done: 0, of: 0, stopped: false }
+  const name = job === undefined ? null : nameOf(project, person.id, job)
   if (name !== null) entries.set(name, entry)
   return {
     report: (done, all) => void Object.assign(entry, { done, of: all }),
@@ -36,11 +36,9 @@ export function goingFor({ request, person }: Pick<Asked, 'request' | 'person'>,
   }
 }
 
-/** The act of this name, where it is one’s own. */
-export function goingOf({ project, person }: Pick<Context, 'project' | 'person'>, job: string): Entry | null {
-  const found = entries.get(nameOf(project.id, job))
-  return found?.personId === person.id ? found : null
-}
+/** One’s own act of this name. */
+export const goingOf = ({ project, person }: Pick<Context, 'project' | 'person'>, job: string): Entry | undefined =>
+  entries.get(nameOf(project.id, person.id, job))
 
 /** A slice aims at so long, in ms: well below what may hold the process, since the last of it may take longer than the rest. */
 const aim = longestHeld * 0.4
