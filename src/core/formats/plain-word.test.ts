@@ -18,13 +18,15 @@ describe('a word as it is compared', () => {
     ['ガス', 'ガス'],
     ['한글', '한글'],
     ['(min)', 'min'],
+    ['A ⅐', 'a'],
+    ['1. 2. Schritt 3 4', 'schritt'],
     ['', ''],
   ] as const)
     it(`is “${plain}” for “${text.replaceAll('\n', '⏎')}”`, () => expect(plainly(text)).to.equal(plain))
   it('is the same when it is compared again', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', maxLength: 30 }), (text) => {
-        const once = plainly(text.replaceAll(/\d/g, ''))
+        const once = plainly(text)
         expect(plainly(once)).to.equal(once)
       }),
     )

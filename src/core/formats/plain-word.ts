@@ -1,6 +1,6 @@
 /**
  * A header or word as it is compared: without case, width, accents, marks, what stands in brackets (units, hints) and a number
- * before it (`3. Schritt`); `ß` is `ss`. Letters of scripts without accents stay as they are.
+ * before or behind it (`3. Schritt`); `ß` is `ss`. Letters of scripts without accents stay as they are.
  */
 export function plainly(text: string): string {
   const folded = text.normalize('NFKC').toLowerCase().replaceAll('ß', 'ss').replaceAll('ł', 'l').replaceAll('ø', 'o')
@@ -13,5 +13,5 @@ export function plainly(text: string): string {
     .replace(/[#№]/gu, ' no ')
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()
-  return words.replace(/^\d{1,3} (?=\p{L})/u, '').replace(/ \d{1,3}$/u, '')
+  return words.replace(/^(?:\d{1,3} )+(?=\p{L})/u, '').replace(/(?: \d{1,3})+$/u, '')
 }
