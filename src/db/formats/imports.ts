@@ -27,15 +27,8 @@ export const finishAct = (tx: Tx, id: number, of: { made: readonly number[]; cha
     .set({ made: JSON.stringify(of.made), changed: JSON.stringify(of.changed), undoneAt: null })
     .where(eq(importAct.id, id))
     .run()
-/** What an act is about to change, one after the other; what of it was done is told by the versions. */
-export const intendAct = (tx: Tx, id: number, changed: readonly unknown[]): void =>
-  void tx
-    .update(importAct)
-    .set({ changed: JSON.stringify(changed) })
-    .where(eq(importAct.id, id))
-    .run()
-/** What of an act is still to be taken back. */
-export const keepOfAct = (tx: Tx, id: number, of: { made: readonly number[]; changed: readonly unknown[] }): void =>
+/** What an act is about to make and change, or what of it is still to be taken back. */
+export const noteAct = (tx: Tx, id: number, of: { made: readonly number[]; changed: readonly unknown[] }): void =>
   void tx
     .update(importAct)
     .set({ made: JSON.stringify(of.made), changed: JSON.stringify(of.changed) })

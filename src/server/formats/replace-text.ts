@@ -5,7 +5,7 @@ import { replaceIn, type Replaced } from '#core/cases/replace.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { addWaitingVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
 import { caseById, caseIds, saveCase } from '#db/cases/cases.ts'
-import { addAct, intendAct, swapWorking } from '#db/formats/imports.ts'
+import { addAct, noteAct, swapWorking } from '#db/formats/imports.ts'
 import { storedCases } from '#db/formats/stored.ts'
 import { type Context, fingerprint } from '#server/http/context.ts'
 import { type Going, goingFor, inSlices } from '#server/http/going.ts'
@@ -127,7 +127,7 @@ async function store(context: OpenContext, { found, going, source }: Storing): P
     return settleAct(context.store, act, { intended, done: intended.filter(({ id }) => ids.has(id)) })
   }
   try {
-    context.store(({ tx }) => intendAct(tx, act, intended))
+    context.store(({ tx }) => noteAct(tx, act, { made: [], changed: intended }))
     // What a slice did is known to be done once it is stored.
     let slice: Found[] = []
     await inSlices<Context>(

@@ -11,7 +11,7 @@ import {
   type ActStored,
   endAct,
   findAct,
-  keepOfAct,
+  noteAct,
   type OwnerKind,
   swapWorking,
   workedWith,
@@ -21,7 +21,7 @@ import { customFields, setTags, setValues } from '#db/projects/fields.ts'
 import { requirementById, saveRequirement } from '#db/requirements/requirements.ts'
 import { setTargets } from '#db/requirements/targets.ts'
 import type { Context } from '#server/http/context.ts'
-import { type Going, goingFor, inSets } from '#server/http/going.ts'
+import { atOnce, type Going, goingFor, inSets } from '#server/http/going.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Store } from './import-read.ts'
 import { beforesIn, type StoredBefore, storedChanges } from './settle-act.ts'
@@ -54,9 +54,6 @@ const requirementSet = z
     outsideRef: z.string(),
   })
   .partial()
-
-/** So many are taken back by one transaction, all of them or none. */
-const atOnce = 100
 
 /**
  * Takes a whole import back: what it made is deleted (and can be brought back), what it changed says again what it said before. What
@@ -108,7 +105,7 @@ export async function undoAct(
       left.changed.splice(0, changed.length)
     })
   } finally {
-    if (open() > 0) store(({ tx }) => keepOfAct(tx, rest.act.id, left))
+    if (open() > 0) store(({ tx }) => noteAct(tx, rest.act.id, left))
   }
   const deleted = rest.made.length - left.made.length
   if (open() > 0)

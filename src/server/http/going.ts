@@ -70,6 +70,8 @@ export async function inSlices<C>(
   }
 }
 
+/** So many of something are done by one transaction, all of them or none; more go in sets. */
+export const atOnce = 100
 const sizes = { first: 10, least: 5, most: 1000 }
 
 /** The same by sets of neighbours, for what sets do at once; a set is as large as the last ones were quick. `work` answers whether it goes on. */

@@ -5,7 +5,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { Asked } from './asked.ts'
 import { bodyText, inputOf, json, type Raw } from './body.ts'
 import { type Context, contextOf } from './context.ts'
-import { type Going, goingFor, inSets } from './going.ts'
+import { atOnce, type Going, goingFor, inSets } from './going.ts'
 import { holding } from './held.ts'
 import { refuseForeignIds } from './own-ids.ts'
 import { reply } from './reply.ts'
@@ -44,21 +44,24 @@ interface Read<C extends Contract> {
 export const on = <C extends Contract>(
   contract: C,
   useCase: (context: Context, input: Input<C>) => Answer<C>,
-): Route & { readonly answerRead: (asked: Asked, of: Read<C>) => Promise<Response> } => {
-  const answerRead = async (asked: Asked, { text, input, raw }: Read<C>): Promise<Response> => {
-    const work = (context: Context) =>
-      holding(contract.name, () => {
-        refuseForeignIds(context, contract, raw)
-        return useCase(context, input)
-      })
-    if (contract.method === 'GET') return reply(contract, work(contextOf(asked.parts(asked.services.db)).context))
-    return storeOnce(asked, { contract, text }, work)
-  }
-  return {
-    contract,
-    answerRead,
-    answer: async (asked) => answerRead(asked, await readOf(contract, asked)),
-  }
+): Route => ({
+  contract,
+  answer: async (asked) => atOneGo(contract, useCase, asked, await readOf(contract, asked)),
+})
+
+function atOneGo<C extends Contract>(
+  contract: C,
+  useCase: (context: Context, input: Input<C>) => Answer<C>,
+  asked: Asked,
+  { text, input, raw }: Read<C>,
+): Response {
+  const work = (context: Context) =>
+    holding(contract.name, () => {
+      refuseForeignIds(context, contract, raw)
+      return useCase(context, input)
+    })
+  if (contract.method === 'GET') return reply(contract, work(contextOf(asked.parts(asked.services.db)).context))
+  return storeOnce(asked, { contract, text }, work)
 }
 
 async function readOf<C extends Contract>(contract: C, asked: Asked): Promise<Read<C>> {
@@ -82,9 +85,6 @@ function byIds<Body>(body: Body): Parting<Body> {
   return { list: name, all: Array.isArray(all) ? all : [], some: (part) => ({ ...body, [name]: part }) }
 }
 
-/** So many are done by one transaction, all of them or none. */
-const atOnce = 100
-
 /**
  * A change of many: a few in one transaction, all of them or none. More go in sets that hold nobody up, each in a transaction of its
  * own; whoever asked may stop it. What was done then stays and is answered, with why the rest was not.
@@ -94,31 +94,28 @@ export const onMany = <C extends Contract>(
   useCase: (context: Context, input: Input<C>) => Answer<C>,
   join: (answers: readonly Answer<C>[], stopped: string | undefined) => Answer<C>,
   parting: (body: Input<C>['body']) => Parting<Input<C>['body']> = byIds,
-): Route => {
-  const one = on(contract, useCase)
-  return {
-    contract,
-    answer: async (asked) => {
-      const read = await readOf(contract, asked)
-      const { text, input, raw } = read
-      const { list, all, some } = parting(input.body)
-      if (all.length <= atOnce) return one.answerRead(asked, read)
-      return storeOnceInParts(asked, { contract, text }, async () => {
-        const { context } = contextOf(asked.parts(asked.services.db))
-        await refuseAnyForeign(context, { contract, raw, list, all })
-        const going = goingFor(asked, context.project.id)
-        try {
-          const { answers, stopped } = await inParts(asked, { contract, all, going }, (inside, part, first) =>
-            useCase(inside, { ...input, body: some(part, first) }),
-          )
-          return join(answers, stopped)
-        } finally {
-          going.end()
-        }
-      })
-    },
-  }
-}
+): Route => ({
+  contract,
+  answer: async (asked) => {
+    const read = await readOf(contract, asked)
+    const { text, input, raw } = read
+    const { list, all, some } = parting(input.body)
+    if (all.length <= atOnce) return atOneGo(contract, useCase, asked, read)
+    return storeOnceInParts(asked, { contract, text }, async () => {
+      const { context } = contextOf(asked.parts(asked.services.db))
+      await refuseAnyForeign(context, { contract, raw, list, all })
+      const going = goingFor(asked, context.project.id)
+      try {
+        const { answers, stopped } = await inParts(asked, { contract, all, going }, (inside, part, first) =>
+          useCase(inside, { ...input, body: some(part, first) }),
+        )
+        return join(answers, stopped)
+      } finally {
+        going.end()
+      }
+    })
+  },
+})
 
 /** Before anything is done, and in sets as well: every id is looked up. */
 const refuseAnyForeign = (
