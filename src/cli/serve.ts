@@ -153,14 +153,17 @@ function addDemo(program: Command): void {
       const signOn = options.signOn ? await startProvider(store.db, options.data) : null
       store.close()
       const mail = await startMail()
+      const desk = await startDesk(options.port)
       await serve({
         ...options,
         mail: mail.smtp,
         mailFrom: 'rovant@tarnsey.example',
-        say: (address) =>
+        say: (address) => {
+          desk.framedBy(address)
           process.stdout.write(
             [
               `Rovant is at ${address}`,
+              `Crossing Desk, which the sample project tests, is at ${desk.url}`,
               `A simulated tracker, “Harbour board”, is at ${tracker.url}`,
               `Letters that are sent can be read at ${mail.page}`,
               ...(signOn ? [`A simulated provider, “Harbour account”, is at ${signOn.url}`] : []),
@@ -168,7 +171,8 @@ function addDemo(program: Command): void {
               ...people.map(({ email, name, roles }) => `  ${email.padEnd(28)} ${name.padEnd(16)} ${roles}`),
               '',
             ].join('\n'),
-          ),
+          )
+        },
       })
     })
 }
@@ -188,6 +192,14 @@ async function startStandIn(issues: ReturnType<typeof trackerIssues>): Promise<{
     startTracker: (of: { port: number; token: string; issues: typeof issues }) => Promise<{ url: string }>
   }>('dist/standins/tracker.mjs')
   return standIn.startTracker({ port: 0, token: standInToken, issues })
+}
+
+/** Beside Rovant, at the next port. */
+async function startDesk(port: number): Promise<{ url: string; framedBy: (origin: string) => void }> {
+  const standIn = await built<{
+    startCrossingDesk: (of: { port: number }) => Promise<{ url: string; framedBy: (origin: string) => void }>
+  }>('dist/standins/crossing-desk.mjs')
+  return standIn.startCrossingDesk({ port: port === 0 ? 0 : port + 1 })
 }
 
 async function startMail(): Promise<{ smtp: string; page: string }> {

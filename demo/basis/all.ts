@@ -1,0 +1,12 @@
+import { booking } from './booking.ts'
+import { deck } from './deck.ts'
+import { fares } from './fares.ts'
+import { others } from './others.ts'
+import { payment } from './payment.ts'
+import { quay } from './quay.ts'
+import { readBasis, readRoutines } from './read-basis.ts'
+import { routines } from './routines.ts'
+
+/** Everything that is written of Crossing Desk. */
+export const basis = readBasis([booking, fares, payment, deck, quay, others].join('\n'))
+export const basisRoutines = readRoutines(routines)
