@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef } from 'react'
 import css from './Dialog.module.css'
 import { type Keeping, KeptNote } from './kept.tsx'
+import { Notices } from './notices.tsx'
 
 /** The platform's own dialog: it holds the focus and gives it back where it was. Esc or a click beside closes; what is `kept` is there again. */
 export function Dialog({
@@ -60,6 +61,7 @@ export function Dialog({
         {kept && <KeptNote of={kept} />}
         {children}
       </div>
+      <Notices over />
     </dialog>
   )
 }

@@ -1,11 +1,11 @@
 import { expect } from 'chai'
-import { cleanup, fireEvent, render, waitFor } from '@testing-library/react'
+import { act, cleanup, fireEvent, render, waitFor } from '@testing-library/react'
 import { type ReactNode, useEffect, useState } from 'react'
 import { renderToString } from 'react-dom/server'
 import { Choice } from './Choice.tsx'
 import { Dialog } from './Dialog.tsx'
 import { KeepingFor, KeptNote, useKept } from './kept.tsx'
-import { Notices } from './notices.tsx'
+import { Notices, notify } from './notices.tsx'
 import { EditText } from './EditText.tsx'
 import { LineList } from './LineList.tsx'
 import { Lines } from './Lines.tsx'
@@ -161,6 +161,25 @@ describe('a dialog', () => {
     fireEvent.pointerDown(beside)
     fireEvent.click(beside)
     expect(closed).to.equal(1)
+  })
+  it('shows what is told meanwhile in front of the page, and leaves it to the page when it closes', () => {
+    let undone = 0
+    const page = (open: boolean) => (
+      <>
+        {open && <Dialog title="Ask" onClose={() => undefined} children="Which?" />}
+        <Notices />
+      </>
+    )
+    const { getByRole, getByText, rerender, queryAllByText } = render(page(true))
+    const within = () => getByRole('dialog').contains(getByText('Stored.'))
+    act(() => notify('Stored.', { undo: () => (undone += 1) }))
+    expect(within()).to.equal(true)
+    rerender(page(false))
+    expect(queryAllByText('Stored.')).to.have.length(1)
+    rerender(page(true))
+    expect(within()).to.equal(true)
+    fireEvent.click(getByText('Undo'))
+    expect([undone, queryAllByText('Stored.').length]).to.deep.equal([1, 0])
   })
 })
 

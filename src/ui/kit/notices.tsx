@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from 'react'
+import { useEffect, useState, useSyncExternalStore } from 'react'
 import css from './notices.module.css'
 
 export interface Notice {
@@ -58,12 +58,36 @@ export function showProgress(text: string, stop: () => void): Progress {
   }
 }
 
-export function Notices() {
-  const shown = useSyncExternalStore(
-    (hear) => (hearers.add(hear), () => void hearers.delete(hear)),
+const heard = (hear: () => void) => (hearers.add(hear), () => void hearers.delete(hear))
+
+/** Where notices may be shown, the one in front last: what stands behind a dialog can neither be read well nor pressed. */
+let places: readonly object[] = []
+
+function useIsInFront(over: boolean): boolean {
+  const [own] = useState({})
+  useEffect(() => {
+    places = over ? [...places, own] : [own, ...places]
+    set(notices)
+    return () => {
+      places = places.filter((place) => place !== own)
+      set(notices)
+    }
+  }, [own, over])
+  return useSyncExternalStore(
+    heard,
+    () => places.at(-1) === own,
+    () => false,
+  )
+}
+
+/** A page has them once, and each dialog `over` it. */
+export function Notices({ over = false }: { over?: boolean }) {
+  const all = useSyncExternalStore(
+    heard,
     () => notices,
     () => none,
   )
+  const shown = useIsInFront(over) ? all : none
   return (
     <div className={css['notices']} role="status" aria-live="polite" data-print="no">
       {shown.map(({ id, text, tone, undo, undoLabel, progress, stop }) => (
