@@ -13,6 +13,7 @@ export function afterBuild(): AstroIntegration {
       'astro:build:done': async () => {
         const home = fileURLToPath(new URL('..', import.meta.url))
         await bundle(home, 'src/server/app/worker.ts', 'dist/workers/jobs.mjs')
+        await bundle(home, 'src/server/app/checkpoint-worker.ts', 'dist/workers/checkpoints.mjs')
         compress(join(home, 'dist/client'))
       },
     },

@@ -24,5 +24,12 @@ export function openDatabase(file: string, options: { readonly readonly?: boolea
   return drizzle({ client: sqlite, casing: 'snake_case' })
 }
 
+/** So many pages wait in the log of writes ahead before a commit writes them back into the database itself; `null`: as SQLite has it. */
+export const writeAheadAtMost = (db: Db, pages: number | null): void =>
+  void db.$client.pragma(`wal_autocheckpoint = ${pages ?? 1000}`)
+
+/** Writes back what stands in the log of writes ahead, as far as nobody reads it; nobody waits for it. */
+export const writeBack = (db: Db): void => void db.$client.pragma('wal_checkpoint(PASSIVE)')
+
 /** `home` is the folder of the checkout, so that the working directory does not matter. */
 export const migrationsFolder = (home: string): string => join(home, 'src/db/migrations')

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import type { Db } from '#db/open.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { type Doing, doing } from '#server/workers/job.ts'
+import { packed } from '#server/workers/parcels.ts'
 import { exportProject } from './export-file.ts'
 import { exportJob, readFileJob } from './file-jobs.ts'
 import { readFile } from './read-file.ts'
@@ -18,7 +19,9 @@ export const fileJobs = (db: Db): readonly Doing[] => [
     return { ...about, file, size: bytes.length }
   }),
   // What comes to another thread has forgotten that it was a buffer.
-  doing(readFileJob, ({ bytes, options }) =>
-    readFile(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), options),
-  ),
+  doing(readFileJob, async ({ bytes, options }) => {
+    const { read, ...about } = await readFile(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), options)
+    const { cases, requirements, ...rest } = read
+    return { about, read: rest, cases: packed(cases), requirements: packed(requirements) }
+  }),
 ]

@@ -1,5 +1,7 @@
 import type { exportFormats } from '#core/formats/contract.ts'
-import { job } from '#server/workers/job.ts'
+import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
+import { job, type Jobs } from '#server/workers/job.ts'
+import { type Parcels, unpacked } from '#server/workers/parcels.ts'
 import type { ReadAnswer, ReadOptions } from './read-file.ts'
 
 // Reading and writing files takes seconds at thousands of cases: on a thread of their own.
@@ -27,5 +29,17 @@ export interface ReadFileQuestion {
   readonly bytes: Uint8Array
   readonly options: ReadOptions
 }
-/** A file that came in, read. */
-export const readFileJob = job<ReadFileQuestion, Promise<ReadAnswer>>('read file', 'papers')
+/** What was read, with what there may be thousands of in parts. */
+export interface ReadInParts {
+  readonly about: Omit<ReadAnswer, 'read'>
+  readonly read: Omit<FileRead, 'cases' | 'requirements'>
+  readonly cases: Parcels<CaseRead>
+  readonly requirements: Parcels<RequirementRead>
+}
+export const readFileJob = job<ReadFileQuestion, Promise<ReadInParts>>('read file', 'papers')
+
+/** A file that came in, read on the other thread. */
+export async function readBeside(jobs: Jobs, of: ReadFileQuestion, signal?: AbortSignal): Promise<ReadAnswer> {
+  const { about, read, cases, requirements } = await jobs.run(readFileJob, of, signal)
+  return { ...about, read: { ...read, cases: await unpacked(cases), requirements: await unpacked(requirements) } }
+}

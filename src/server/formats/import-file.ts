@@ -8,7 +8,7 @@ import { customFields } from '#db/projects/fields.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { countsOf, type ImportPlan, kindOf, planImport, refusal } from './import-read.ts'
 import { keptMapping, keptMappings } from './keep-imports.ts'
-import { readFileJob } from './file-jobs.ts'
+import { readBeside } from './file-jobs.ts'
 import { mostFileBytes, type ReadAnswer } from './read-file.ts'
 import { type BodyLimit, bytesOf } from '#server/http/body.ts'
 import { goingFor } from '#server/http/going.ts'
@@ -37,7 +37,7 @@ export async function importFile(
     kept: mapping ? [] : allMappings(context),
     lenient: query.dry === 'yes',
   }
-  const file = await services.jobs.run(readFileJob, { bytes, options: reading }, request.signal)
+  const file = await readBeside(services.jobs, { bytes, options: reading }, request.signal)
   const { read } = file
   const options = {
     source: query.source ?? query.named ?? 'file',
