@@ -117,3 +117,27 @@ export const removeFile = contract({
   body: none,
   output: done,
 })
+
+const wanted = z.object({ kinds: z.array(z.enum(noticeKinds)) })
+export const readLetters = contract({
+  name: 'readLetters',
+  method: 'GET',
+  path: '/me/letters',
+  permission: 'person',
+  summary: 'Which kinds of notices come to you as letters too; `mail` says whether letters can leave this installation',
+  params: none,
+  query: none,
+  body: none,
+  output: wanted.extend({ mail: z.boolean() }),
+})
+export const chooseLetters = contract({
+  name: 'chooseLetters',
+  method: 'PUT',
+  path: '/me/letters',
+  permission: 'person',
+  summary: 'Choose which kinds of notices come to you as letters too',
+  params: none,
+  query: none,
+  body: wanted,
+  output: done,
+})

@@ -240,6 +240,7 @@ it('leaves out no table of a project', () => {
     'person_picture',
     'second_factor',
     'security_event',
+    'notice_letter',
   ]
   expect(all.filter((table) => !archiveTables.includes(table)).sort()).to.deep.equal(others.sort())
 })

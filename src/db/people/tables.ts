@@ -16,6 +16,8 @@ export const person = sqliteTable('person', {
   /** How dates are written for them, and the clock they live by; that of the project where it is null. */
   language: text().notNull().default('en-GB'),
   timeZone: text(),
+  /** Kinds of notices that come as letters too, parted by commas. */
+  letters: text().notNull().default(''),
   /** Minutes of a working day, and the part of them, in per cent, that is really free for testing. */
   workingMinutes: integer().notNull().default(480),
   freePercent: real().notNull().default(60),

@@ -3,6 +3,7 @@ import { sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { noticeKinds, type NoticeKind } from '#core/talk/notice.ts'
+import { addLetter, lettersWanted } from './letters.ts'
 import { notice } from './tables.ts'
 
 export interface NoticeRow {
@@ -15,15 +16,18 @@ export interface NoticeRow {
   readonly readAt: number | null
 }
 
-/** Tells a person something, unless they did it themselves. */
+/** Tells a person something, unless they did it themselves; as a letter too where they want that. */
 export function tell(
   tx: Tx,
   of: { projectId: number; personId: string; kind: NoticeKind; ref: string; text: string; fromId: string; at: number },
 ): void {
-  if (of.personId !== of.fromId)
-    tx.insert(notice)
-      .values({ ...of, text: of.text.slice(0, 300) })
-      .run()
+  if (of.personId === of.fromId) return
+  const { id } = tx
+    .insert(notice)
+    .values({ ...of, text: of.text.slice(0, 300) })
+    .returning({ id: notice.id })
+    .get()
+  if (lettersWanted(tx, of.personId).includes(of.kind)) addLetter(tx, id, of.at)
 }
 
 export const noticesOf = (

@@ -57,3 +57,16 @@ export const notice = sqliteTable(
   },
   (t) => [index('notice_person').on(t.personId, t.projectId, t.readAt)],
 )
+
+/** A notice that goes as a letter too: when it is tried next, until it has left or was given up. */
+export const noticeLetter = sqliteTable(
+  'notice_letter',
+  {
+    noticeId: integer().primaryKey(),
+    dueAt: instant(),
+    tries: integer().notNull().default(0),
+    sentAt: instant(),
+    problem: text().notNull().default(''),
+  },
+  (t) => [index('notice_letter_due').on(t.dueAt)],
+)

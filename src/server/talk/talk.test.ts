@@ -2,16 +2,20 @@ import { expect } from 'chai'
 import {
   addComment,
   addFile,
+  chooseLetters,
   listAttachments,
   listComments,
   listInbox,
   readInbox,
+  readLetters,
   removeFile,
 } from '#core/talk/contract.ts'
 import { listHistory, restoreObject } from '#core/history/contract.ts'
 import { deleteView, findAnything, listViews, saveView } from '#core/finding/contract.ts'
-import { minute, shop } from '#test/app.ts'
+import { day, minute, type Shop, shop } from '#test/app.ts'
+import { withMail } from '#test/letters.ts'
 import { caseOf, makeCase, makeRequirements } from '#test/make.ts'
+import { sendLetters } from './send-letters.ts'
 
 it('keeps comments on what has a key, in order, without scripts', async () => {
   const of = shop()
@@ -121,4 +125,76 @@ it('keeps views of a list, own or shared, and lets only their maker take them aw
   expect((await of.tester.refused(deleteView, { params: { id: shared.id } })).status).to.equal(404)
   await of.lead.ask(deleteView, { params: { id: shared.id } })
   expect(await names()).to.deep.equal([])
+})
+
+describe('notices as letters', () => {
+  /** Somebody names the lead, who wants letters of that. */
+  async function named(of: Shop): Promise<string> {
+    const ref = await makeCase(of.tester, 'Pays')
+    await of.lead.ask(chooseLetters, { body: { kinds: ['mention'] } })
+    await of.tester.ask(addComment, { body: { ref, text: '<p>Look, @Lead Person</p>' } })
+    return ref
+  }
+  it('leave after a moment, once, with who, what and where', async () => {
+    const of = shop()
+    const { letters } = withMail(of)
+    const ref = await named(of)
+    expect([await sendLetters(of.services), letters.length]).to.deep.equal([0, 0])
+    of.pass(3 * minute)
+    expect([await sendLetters(of.services), await sendLetters(of.services)]).to.deep.equal([1, 0])
+    expect(letters[0]?.subject).to.match(new RegExp(`^${ref}: \\S.* names you$`))
+    expect(letters[0]?.text).to.include('Look, @Lead Person').and.to.include(`https://rovant.test/p/SHOP/${ref}`)
+    expect(letters[0]?.to.address).to.match(/@/)
+  })
+  it('do not leave where they are not wanted, or what they tell was seen by then', async () => {
+    const of = shop()
+    const { letters } = withMail(of)
+    await named(of)
+    const { rows } = await of.lead.ask(listInbox)
+    await of.lead.ask(readInbox, { body: { ids: rows.map(({ id }) => id), read: true } })
+    await of.lead.ask(chooseLetters, { body: { kinds: ['review'] } })
+    await of.tester.ask(addComment, { body: { ref: 'TC-1', text: '<p>@Lead Person, again</p>' } })
+    of.pass(day)
+    expect([await sendLetters(of.services), letters.length]).to.deep.equal([0, 0])
+    expect((await of.lead.ask(listInbox)).unread).to.equal(1)
+  })
+  it('are tried again with growing waits while the mail server refuses, and given up after three days', async () => {
+    const of = shop()
+    const { letters, refuse } = withMail(of)
+    await named(of)
+    refuse(true)
+    of.pass(3 * minute)
+    expect(await sendLetters(of.services)).to.equal(0)
+    refuse(false)
+    expect(await sendLetters(of.services)).to.equal(0)
+    of.pass(2 * minute)
+    expect([await sendLetters(of.services), letters.length]).to.deep.equal([1, 1])
+    refuse(true)
+    await of.tester.ask(addComment, { body: { ref: 'TC-1', text: '<p>@Lead Person, again</p>' } })
+    for (let hours = 0; hours < 80; hours++) {
+      of.pass(60 * minute)
+      await sendLetters(of.services)
+    }
+    refuse(false)
+    of.pass(day)
+    expect([await sendLetters(of.services), letters.length]).to.deep.equal([0, 1])
+    const stored = of.db.$client.prepare('select tries, problem, due_at from notice_letter order by notice_id').all()
+    expect(Object(stored[1])).to.include({ problem: 'The mail server is full.', due_at: null })
+    expect(Object(stored[1]).tries).to.be.within(10, 40)
+  })
+  it('do not leave to somebody whose access to the project has ended', async () => {
+    const of = shop()
+    const { letters } = withMail(of)
+    await named(of)
+    of.db.$client.exec("delete from membership where person_id = 'lead'")
+    of.pass(3 * minute)
+    expect([await sendLetters(of.services), letters.length]).to.deep.equal([0, 0])
+  })
+  it('can be chosen where no mail is set up, which is told, and of known kinds alone', async () => {
+    const of = shop()
+    await of.lead.ask(chooseLetters, { body: { kinds: ['late', 'mention', 'late'] } })
+    expect(await of.lead.ask(readLetters)).to.deep.equal({ kinds: ['mention', 'late'], mail: false })
+    expect((await of.lead.send('PUT', '/me/letters', { kinds: ['everything'] })).status).to.equal(400)
+    expect((await of.tester.ask(readLetters)).kinds).to.deep.equal([])
+  })
 })

@@ -19,6 +19,8 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { useUndoable } from '#ui/shell/undoable.ts'
 import { ChangePassword } from './ChangePassword.tsx'
 import css from './People.module.css'
+import { Letters } from './Letters.tsx'
+import { OwnKeys } from './OwnKeys.tsx'
 import { PersonMark } from './PersonMark.tsx'
 import { SecondFactor } from './SecondFactor.tsx'
 import { SignIns } from './SignIns.tsx'
@@ -62,6 +64,8 @@ function Own({ me: given }: { me: Me }) {
       </header>
       <Wanted />
       <Self me={me} />
+      <Letters />
+      <OwnKeys />
       <ChangePassword />
       <SecondFactor />
       <SignIns />
