@@ -26,6 +26,8 @@ export interface Guesses {
    * one that was right is not.
    */
   readonly guess: <T>(of: Guess<T>) => Promise<T>
+  /** Whether this is the first time within two minutes that something is used which holds once; OWASP ASVS 4.0.3, 2.8.4. */
+  readonly once: (what: string) => Promise<boolean>
 }
 interface Guess<T> {
   readonly account: string
@@ -39,6 +41,7 @@ export function guessCounter(limits: GuessLimits = usual): Guesses {
   const counter = ({ guesses, seconds }: GuessLimits['perCaller']) =>
     new RateLimiterMemory({ points: guesses, duration: seconds })
   const [callers, accounts] = [counter(limits.perCaller), counter(limits.perAccount)]
+  const uses = counter({ guesses: 1, seconds: 120 })
   const waits = new RateLimiterMemory({ points: Number.MAX_SAFE_INTEGER, duration: day })
 
   async function count(counted: RateLimiterMemory, key: string): Promise<void> {
@@ -59,6 +62,11 @@ export function guessCounter(limits: GuessLimits = usual): Guesses {
   }
 
   return {
+    once: (what) =>
+      uses.consume(what).then(
+        () => true,
+        () => false,
+      ),
     guess: async ({ account, address, look, right }) => {
       const [caller, owner] = [`from ${callerOf(address)}`, `for ${account}`]
       await count(callers, caller)

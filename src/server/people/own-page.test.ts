@@ -205,6 +205,17 @@ describe('one’s own page', () => {
       const second = await enter()
       expect((await second.jar.send('POST', '/sign-in/code', { code })).status).to.equal(401)
     })
+    it('takes a code of the authenticator once, and leaves no sign-in of the second time', async () => {
+      const { begun } = await setUp()
+      const code = codeOf(begun.address)
+      const first = await enter()
+      expect((await first.jar.send('POST', '/sign-in/code', { code })).status).to.equal(200)
+      const signIns = async () => (await first.jar.send('GET', '/me/sign-ins')).body.rows.length
+      const before = await signIns()
+      const second = await enter()
+      expect((await second.jar.send('POST', '/sign-in/code', { code })).status).to.equal(401)
+      expect([(await second.jar.send('GET', '/me')).status, await signIns()]).to.deep.equal([401, before])
+    })
     it('lets no code in without the password before it', async () => {
       const { begun } = await setUp()
       const alone = await of.browser().send('POST', '/sign-in/code', { code: codeOf(begun.address) })

@@ -96,7 +96,10 @@ export async function tryCode({ services, address, store, request }: Door, code:
       services.signIn.tryCode(code.replace(/\s/g, ''), request.headers, { address, device: deviceIn(request) }),
     right: ({ ok }) => ok,
   })
-  if (!tried.ok || tried.personId === null) {
+  const again = tried.ok && !(await services.guesses.once(`code ${code} of ${tried.personId}`))
+  // What the code has just opened for whoever saw it used is closed again.
+  if (again) await services.signIn.end(new Headers({ cookie: cookiesOf(tried.answer) }))
+  if (again || !tried.ok || tried.personId === null) {
     store((context) => context.secure({ kind: 'sign-in failed', told: 'Wrong code of a second factor', person: null }))
     throw new Refusal(
       'not-signed-in',
@@ -134,6 +137,13 @@ export function meOf(tx: Tx, person: PersonRow): Answer<typeof meContract> {
     : projectsOf(tx, person)
   return { id, name, email, administrator, language, timeZone, picture: hasPicture(tx, id), projects }
 }
+
+/** What an answer gives a browser to keep, as the browser would send it back. */
+const cookiesOf = ({ headers }: Response): string =>
+  headers
+    .getSetCookie()
+    .map((cookie) => cookie.split(';')[0])
+    .join('; ')
 
 export function withCookies(answer: Response, from: Response): Response {
   for (const cookie of from.headers.getSetCookie()) answer.headers.append('set-cookie', cookie)
