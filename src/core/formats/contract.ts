@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { replaceFields } from '#core/cases/replace.ts'
 import { contract } from '#core/lib/contract.ts'
 import { chosen, idInPath, idOf } from '#core/lib/owned.ts'
-import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+import { done, id, idParams, instant, line, none, orUndo, projectParams } from '#core/lib/shapes.ts'
 import { mappingShape } from './mapping.ts'
 
 export const importFormats = ['csv', 'xlsx', 'ods', 'gherkin', 'markdown', 'reqif'] as const
@@ -266,9 +266,9 @@ export const dropStanding = contract({
   method: 'DELETE',
   path: '/projects/:key/standing-imports/:id',
   permission: 'setUp',
-  summary: 'End a standing import; what it brought stays',
+  summary: 'End a standing import, what it brought stays; can be undone',
   params: idParams('standing_import'),
-  query: none,
+  query: orUndo,
   body: none,
   output: done,
 })

@@ -8,6 +8,8 @@ export const instant = z.number().int()
 export const plainDate = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'a date looks like 2026-11-23')
 export const id = z.number().int().positive()
 export const none = z.object({}).optional()
+/** Asked again with this, what was taken away is there again. */
+export const orUndo = z.object({ undo: z.enum(['yes']).optional() })
 export const done = z.object({ ok: z.literal(true) })
 export const projectParams = z.object({
   key: z.string().regex(/^[A-Z][A-Z0-9]{1,9}$/, 'a project key is capital letters, such as FERRY'),

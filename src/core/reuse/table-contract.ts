@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idOf } from '#core/lib/owned.ts'
-import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+import { done, id, idParams, instant, line, none, orUndo, projectParams } from '#core/lib/shapes.ts'
 
 const tableShape = z.object({
   id,
@@ -84,9 +84,9 @@ export const deleteTable = contract({
   method: 'DELETE',
   path: '/projects/:key/tables/:id',
   permission: 'delete',
-  summary: 'Delete a data table that no case uses',
+  summary: 'Delete a data table that no case uses; can be undone',
   params: idParams('data_table'),
-  query: none,
+  query: orUndo,
   body: none,
   output: done,
 })

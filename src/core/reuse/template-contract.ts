@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { done, id, idParams, instant, line, none, projectParams } from '#core/lib/shapes.ts'
+import { done, id, idParams, instant, line, none, orUndo, projectParams } from '#core/lib/shapes.ts'
 
 const templateShape = z.object({
   id,
@@ -36,9 +36,9 @@ export const deleteTemplate = contract({
   method: 'DELETE',
   path: '/projects/:key/templates/:id',
   permission: 'writeCases',
-  summary: 'Take a template away',
+  summary: 'Take a template away; can be undone',
   params: idParams('case_template'),
-  query: none,
+  query: orUndo,
   body: none,
   output: done,
 })

@@ -14,6 +14,7 @@ import {
   line,
   listQuery,
   none,
+  orUndo,
   orderAnswer,
   pageOf,
   plainDate,
@@ -404,7 +405,7 @@ export const removeEvidence = contract({
   permission: 'execute',
   summary: 'Hide an attachment; can be undone',
   params: idParams('attachment'),
-  query: z.object({ undo: z.enum(['yes']).optional() }),
+  query: orUndo,
   body: none,
   output: done,
 })

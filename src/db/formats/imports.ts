@@ -346,11 +346,18 @@ export const standingImports = (
   )
 export const addStanding = (tx: Tx, of: Omit<typeof standingImport.$inferInsert, 'id'>): number =>
   tx.insert(standingImport).values(of).returning({ id: standingImport.id }).get().id
-export const findStanding = (tx: Tx, projectId: number, id: number): StandingStored | undefined =>
+/** One that goes on, or with `ended` one that was ended. */
+export const findStanding = (tx: Tx, projectId: number, id: number, ended = false): StandingStored | undefined =>
   tx
     .select()
     .from(standingImport)
-    .where(and(eq(standingImport.id, id), eq(standingImport.projectId, projectId), isNull(standingImport.deletedAt)))
+    .where(
+      and(
+        eq(standingImport.id, id),
+        eq(standingImport.projectId, projectId),
+        (ended ? isNotNull : isNull)(standingImport.deletedAt),
+      ),
+    )
     .get()
 export const noteStanding = (tx: Tx, id: number, of: { at: number; told: string; hash: string }): void =>
   void tx
@@ -358,12 +365,8 @@ export const noteStanding = (tx: Tx, id: number, of: { at: number; told: string;
     .set({ lastAt: of.at, lastTold: of.told, lastHash: of.hash })
     .where(eq(standingImport.id, id))
     .run()
-export const hideStanding = (tx: Tx, projectId: number, id: number, now: number): number =>
-  tx
-    .update(standingImport)
-    .set({ deletedAt: now })
-    .where(and(eq(standingImport.id, id), eq(standingImport.projectId, projectId), isNull(standingImport.deletedAt)))
-    .run().changes
+export const hideStanding = (tx: Tx, id: number, at: number | null): void =>
+  void tx.update(standingImport).set({ deletedAt: at }).where(eq(standingImport.id, id)).run()
 export const dueStanding = (tx: Tx, now: number): StandingStored[] =>
   tx
     .select()

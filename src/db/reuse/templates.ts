@@ -44,9 +44,16 @@ export const templateNamed = (tx: Tx, projectId: number, name: string): boolean 
     .get() !== undefined
 export const addTemplate = (tx: Tx, of: Omit<typeof caseTemplate.$inferInsert, 'id'>): number =>
   tx.insert(caseTemplate).values(of).returning({ id: caseTemplate.id }).get().id
-export const hideTemplate = (tx: Tx, projectId: number, id: number, now: number): number =>
+/** One that is taken away too. */
+export const findTemplate = (
+  tx: Tx,
+  projectId: number,
+  id: number,
+): Pick<typeof caseTemplate.$inferSelect, 'name' | 'deletedAt'> | undefined =>
   tx
-    .update(caseTemplate)
-    .set({ deletedAt: now })
-    .where(and(eq(caseTemplate.id, id), eq(caseTemplate.projectId, projectId), isNull(caseTemplate.deletedAt)))
-    .run().changes
+    .select({ name: caseTemplate.name, deletedAt: caseTemplate.deletedAt })
+    .from(caseTemplate)
+    .where(and(eq(caseTemplate.id, id), eq(caseTemplate.projectId, projectId)))
+    .get()
+export const hideTemplate = (tx: Tx, id: number, at: number | null): void =>
+  void tx.update(caseTemplate).set({ deletedAt: at }).where(eq(caseTemplate.id, id)).run()

@@ -178,6 +178,13 @@ it('imports a standing file again by one key, and leaves one alone that has not 
   expect((await of.viewer.ask(listStanding)).rows[0]?.lastTold).to.match(/has not changed/)
   await of.lead.ask(dropStanding, { params: { id } })
   expect((await of.tester.refused(runStanding, { params: { id } })).status).to.equal(404)
+  const back = { params: { id }, query: { undo: 'yes' as const } }
+  await of.lead.ask(dropStanding, back)
+  expect((await of.tester.ask(runStanding, { params: { id } })).told).to.match(/has not changed/)
+  expect((await of.lead.refused(dropStanding, back)).status).to.equal(404)
+  await of.lead.ask(dropStanding, { params: { id } })
+  await standing(of)
+  expect((await of.lead.refused(dropStanding, back)).detail).to.match(/called Nightly already/)
 })
 it('imports what is due by itself, and not before', async () => {
   const of = shop()

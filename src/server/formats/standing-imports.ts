@@ -25,7 +25,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { nobody } from '#db/people/people.ts'
 import { refusal, type Store as Transact } from './import-read.ts'
-import { readFileJob } from './file-jobs.ts'
+import { readBeside } from './file-jobs.ts'
 import { storeImport } from './store-import.ts'
 
 export const incomingFolder = (data: string): string => join(data, 'incoming')
@@ -40,8 +40,7 @@ export function keepStanding(context: Context, { body }: Input<typeof keepContra
     throw new Refusal('invalid', 'Name only the file; it is looked for in the folder of incoming files.', {
       fields: [{ field: 'file', message: 'is not the name of a file' }],
     })
-  if (standingImports(tx, project.id).some(({ name }) => name === body.name))
-    throw new Refusal('refused', `There is a standing import called ${body.name} already; nothing was stored.`)
+  noSecond(context, body.name)
   const id = addStanding(tx, {
     projectId: project.id,
     name: body.name,
@@ -55,10 +54,23 @@ export function keepStanding(context: Context, { body }: Input<typeof keepContra
   return { id }
 }
 
-export function dropStanding(context: Context, { params }: Input<typeof dropContract>): Answer<typeof dropContract> {
-  if (hideStanding(context.tx, context.project.id, params.id, context.now) === 0)
-    throw new Refusal('not-found', 'There is no such standing import in this project.')
+export function dropStanding(
+  context: Context,
+  { params, query }: Input<typeof dropContract>,
+): Answer<typeof dropContract> {
+  const { tx, project, now } = context
+  const back = query.undo === 'yes'
+  const own = findStanding(tx, project.id, params.id, back)
+  if (!own) throw new Refusal('not-found', 'There is no such standing import in this project.')
+  if (back) noSecond(context, own.name)
+  hideStanding(tx, own.id, back ? null : now)
+  context.change({ kind: 'mapping', id: own.id, ref: own.name, action: back ? 'restored' : 'ended', verdict: true })
   return { ok: true }
+}
+
+function noSecond({ tx, project }: Context, own: string): void {
+  if (standingImports(tx, project.id).some(({ name }) => name === own))
+    throw new Refusal('refused', `There is a standing import called ${own} already; nothing was stored.`)
 }
 
 export async function runStanding(
@@ -95,7 +107,7 @@ async function importStanding(
       custom,
       mapping: of.mapping === '' ? undefined : mappingShape.parse(JSON.parse(of.mapping)),
     }
-    const { read } = await jobs.run(readFileJob, { bytes, options })
+    const { read } = await readBeside(jobs, { bytes, options })
     if (read.problems.length > 0) throw refusal(read.problems)
     const { counts, act } = await storeImport(store, read, { source: of.name, release: null })
     const told = `${counts.new} new, ${counts.changed} changed, ${counts.unchanged} unchanged, ${counts.gone} gone from the file.`

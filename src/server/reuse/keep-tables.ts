@@ -33,9 +33,14 @@ export const listTables = ({ tx, project }: Context): Answer<typeof listContract
 const tableIn = ({ tx, project }: Context, id: number): TableStored =>
   found(tableById(tx, project.id, id), 'data table with this number')
 
+function noSecond({ tx, project }: Context, name: string, own?: number): void {
+  const twin = tableNamed(tx, project.id, name)
+  if (twin && twin.id !== own)
+    throw new Refusal('refused', `There is a data table called ${name} already; nothing was stored.`)
+}
+
 export function createTable(context: Context, { body }: Input<typeof createContract>): Answer<typeof createContract> {
-  if (tableNamed(context.tx, context.project.id, body.name))
-    throw new Refusal('refused', `There is a data table called ${body.name} already; nothing was stored.`)
+  noSecond(context, body.name)
   const id = addTable(context.tx, context.project.id, body.name, [...new Set(body.columns)])
   context.change({ kind: 'table', id, ref: body.name, action: 'created' })
   return { id }
@@ -69,12 +74,10 @@ export function updateTable(
   context: Context,
   { params, body }: Input<typeof updateContract>,
 ): Answer<typeof updateContract> {
-  const { tx, project } = context
+  const { tx } = context
   const stored = tableIn(context, params.id)
   checkVersion(context, stored, `The data table ${stored.name}`)
-  const twin = body.name === undefined ? undefined : tableNamed(tx, project.id, body.name)
-  if (twin && twin.id !== stored.id)
-    throw new Refusal('refused', `There is a data table called ${twin.name} already; nothing was stored.`)
+  if (body.name !== undefined) noSecond(context, body.name, stored.id)
   if (body.rows) storeRows(context, stored, body.rows)
   const version = stored.version + 1
   saveTable(tx, stored.id, {
@@ -112,7 +115,11 @@ function storeRows(
   }
 }
 
-export function deleteTable(context: Context, { params }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
+export function deleteTable(
+  context: Context,
+  { params, query }: Input<typeof deleteContract>,
+): Answer<typeof deleteContract> {
+  if (query.undo === 'yes') return bringBack(context, params.id)
   const stored = tableIn(context, params.id)
   const [used] = casesOfTable(context.tx, stored.id)
   if (used)
@@ -122,6 +129,16 @@ export function deleteTable(context: Context, { params }: Input<typeof deleteCon
     )
   saveTable(context.tx, stored.id, { deletedAt: context.now })
   context.change({ kind: 'table', id: stored.id, ref: stored.name, action: 'deleted' })
+  return { ok: true }
+}
+
+function bringBack(context: Context, id: number): Answer<typeof deleteContract> {
+  const stored = tableById(context.tx, context.project.id, id)
+  if (!stored || stored.deletedAt === null)
+    throw new Refusal('not-found', 'There is no deleted data table with this number in this project.')
+  noSecond(context, stored.name)
+  saveTable(context.tx, id, { deletedAt: null })
+  context.change({ kind: 'table', id, ref: stored.name, action: 'restored' })
   return { ok: true }
 }
 

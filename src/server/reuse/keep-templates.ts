@@ -7,7 +7,7 @@ import type {
 import { Refusal } from '#core/lib/refusal.ts'
 import { findCase } from '#db/cases/cases.ts'
 import { readContent, workingCopy } from '#db/cases/versions.ts'
-import { addTemplate, hideTemplate, templateNamed, templates } from '#db/reuse/templates.ts'
+import { addTemplate, findTemplate, hideTemplate, templateNamed, templates } from '#db/reuse/templates.ts'
 import { executedSteps } from '#db/cases/uses.ts'
 import { tagsOf } from '#db/projects/fields.ts'
 import { type Context, found } from '#server/http/context.ts'
@@ -29,8 +29,7 @@ export function createTemplate(
 ): Answer<typeof createContract> {
   const { tx, project, person, now } = context
   const own = found(findCase(tx, project.id, numberIn('case', body.case)), body.case)
-  if (templateNamed(tx, project.id, body.name))
-    throw new Refusal('refused', `There is a template called ${body.name} already; nothing was stored.`)
+  noSecond(context, body.name)
   const { preconditions, parameters, rows, steps } = readContent(tx, workingCopy(tx, own.id))
   const content = {
     objective: own.objective,
@@ -56,9 +55,20 @@ export function createTemplate(
 
 export function deleteTemplate(
   context: Context,
-  { params }: Input<typeof deleteContract>,
+  { params, query }: Input<typeof deleteContract>,
 ): Answer<typeof deleteContract> {
-  if (hideTemplate(context.tx, context.project.id, params.id, context.now) === 0)
+  const { tx, project, now } = context
+  const back = query.undo === 'yes'
+  const own = findTemplate(tx, project.id, params.id)
+  if (!own || (own.deletedAt !== null) !== back)
     throw new Refusal('not-found', 'There is no such template in this project.')
+  if (back) noSecond(context, own.name)
+  hideTemplate(tx, params.id, back ? null : now)
+  context.change({ kind: 'template', id: params.id, ref: own.name, action: back ? 'restored' : 'deleted' })
   return { ok: true }
+}
+
+function noSecond({ tx, project }: Context, name: string): void {
+  if (templateNamed(tx, project.id, name))
+    throw new Refusal('refused', `There is a template called ${name} already; nothing was stored.`)
 }

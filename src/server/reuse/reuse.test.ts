@@ -260,6 +260,10 @@ it('deletes a data table only where nothing uses it', async () => {
   await of.tester.ask(storeWorkingCopy, { params: { ref: key }, body: { content: rest, stamp: again.contentStamp } })
   await of.lead.ask(deleteTable, { params: { id: own.id } })
   expect((await of.viewer.ask(listTables)).rows).to.deep.equal([])
+  const back = { params: { id: own.id }, query: { undo: 'yes' as const } }
+  await of.lead.ask(deleteTable, back)
+  expect((await of.viewer.ask(listTables)).rows.map(({ id }) => id)).to.deep.equal([own.id])
+  expect((await of.lead.refused(deleteTable, back)).status).to.equal(404)
 })
 it('keeps a case as a template others start from, one of a name', async () => {
   const of = shop()
@@ -271,4 +275,11 @@ it('keeps a case as a template others start from, one of a name', async () => {
   expect((await of.viewer.ask(listTemplates)).rows[0]).to.include({ name: 'Paying', steps: 2 })
   await of.tester.ask(deleteTemplate, { params: { id } })
   expect((await of.tester.refused(deleteTemplate, { params: { id } })).status).to.equal(404)
+  const back = { params: { id }, query: { undo: 'yes' as const } }
+  await of.tester.ask(deleteTemplate, back)
+  expect((await of.viewer.ask(listTemplates)).rows).to.have.length(1)
+  expect((await of.tester.refused(deleteTemplate, back)).status).to.equal(404)
+  await of.tester.ask(deleteTemplate, { params: { id } })
+  await of.tester.ask(createTemplate, { body: { name: 'Paying', case: own } })
+  expect((await of.tester.refused(deleteTemplate, back)).detail).to.match(/called Paying already/)
 })

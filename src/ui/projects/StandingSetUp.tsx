@@ -49,7 +49,10 @@ function StandingRow({ of, lead }: { of: Standing; lead: boolean }) {
     notify(told, act === null ? {} : { undo: () => void undo(act) })
   }
   const drop = async () => {
-    if (await dropping.attempt({ params })) notify(`“${of.name}” is not imported any more; what it brought stays.`)
+    if (await dropping.attempt({ params }))
+      notify(`“${of.name}” is not imported any more; what it brought stays.`, {
+        undo: () => void dropping.attempt({ params, query: { undo: 'yes' } }),
+      })
   }
   return (
     <li>

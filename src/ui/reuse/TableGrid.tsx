@@ -150,8 +150,11 @@ function GridActs({ grid: { of, table, put }, onGone }: { grid: Grid; onGone: ()
   const { key, project } = useHere()
   const removing = useWrite(deleteTable)
   const remove = async () => {
-    if (!(await removing.attempt({ params: { key, id: of.id } }))) return
-    notify(`The data table ${of.name} is deleted.`)
+    const params = { key, id: of.id }
+    if (!(await removing.attempt({ params }))) return
+    notify(`The data table ${of.name} is deleted.`, {
+      undo: () => void removing.attempt({ params, query: { undo: 'yes' } }),
+    })
     onGone()
   }
   return (

@@ -4,6 +4,7 @@ import { createTable, listTables, readTable } from '#core/reuse/table-contract.t
 import { listTemplates, deleteTemplate } from '#core/reuse/template-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { notify } from '#ui/kit/notices.tsx'
 import { AddLine } from '#ui/projects/AddLine.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
@@ -60,6 +61,13 @@ function Templates() {
   const { key, project } = useHere()
   const { data } = useAnswer(listTemplates, { params: { key } })
   const removing = useWrite(deleteTemplate)
+  const remove = async ({ id, name }: { id: number; name: string }) => {
+    const params = { key, id }
+    if (await removing.attempt({ params }))
+      notify(`The template ${name} is taken away.`, {
+        undo: () => void removing.attempt({ params, query: { undo: 'yes' } }),
+      })
+  }
   if (!data || data.rows.length === 0) return null
   return (
     <>
@@ -72,7 +80,7 @@ function Templates() {
               {each.steps} steps, {shortName(each.by)} {ago(each.at)}
             </span>
             {project.role !== 'viewer' ? (
-              <Button look="word" onClick={() => void removing.attempt({ params: { key, id: each.id } })}>
+              <Button look="word" onClick={() => void remove(each)}>
                 take away<span className="hidden"> {each.name}</span>
               </Button>
             ) : (
