@@ -15,6 +15,7 @@ import { guessCounter } from '#server/http/guesses.ts'
 import { sealBy } from '#server/http/seal.ts'
 import type { Services } from '#server/http/services.ts'
 import type { SignInLibrary } from '#server/http/sign-in.ts'
+import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { noMail } from '#server/integrations/mail.ts'
 import { memoryDb } from './memory.ts'
 
@@ -92,7 +93,7 @@ export function memoryApp(db: Db = memoryDb()): App {
   const services: Services = {
     db,
     data: folder,
-    evidence: join(folder, 'evidence'),
+    evidence: evidenceOf(folder),
     seal: sealBy('the key of tests'),
     guesses: guessCounter(),
     events: eventHub(),

@@ -4,13 +4,13 @@ import { seeded } from '#core/lib/random.ts'
 import { type Client, clientOf, freshData, rovant, startServer } from './server.ts'
 
 const P = '/projects/FERRY'
-const people = ['mira', 'tobin', 'yusra', 'ansa']
+export const recorders = ['mira', 'tobin', 'yusra', 'ansa']
 
-interface Acknowledged {
+export interface Acknowledged {
   readonly client: string
   readonly sequence: number
 }
-interface Attempt {
+export interface Attempt {
   readonly attempt: number
   readonly steps: readonly number[]
 }
@@ -33,11 +33,11 @@ export async function killWhileRecording(
   const random = seeded(7)
   const acknowledged: Acknowledged[] = []
   const [lost, unsound]: [string[], string[]] = [[], []]
-  const next = people.map(() => 1)
+  const next = recorders.map(() => 1)
   let attempts: readonly Attempt[] = []
   for (let round = 1; round <= kills; round++) {
     const server = await startServer({ command: 'demo', data, env: { ROVANT_CHECK_ANSWERS: '0' } })
-    const clients = await Promise.all(people.map((who) => clientOf(server.url, who)))
+    const clients = await Promise.all(recorders.map((who) => clientOf(server.url, who)))
     if (attempts.length === 0 && clients[0]) attempts = await begin(clients[0])
     const recording = clients.map(async (client, index) => {
       const of = attempts[index]
@@ -65,9 +65,9 @@ export async function killWhileRecording(
 }
 
 /** Attempts on four items that nobody has begun. */
-async function begin(client: Client): Promise<Attempt[]> {
+export async function begin(client: Client): Promise<Attempt[]> {
   const { rows } = (await client.get(`${P}/runs/RN-4/items?limit=300`)).body
-  const open = rows.filter(({ verdict }: { verdict: string }) => verdict === 'Not run').slice(0, people.length)
+  const open = rows.filter(({ verdict }: { verdict: string }) => verdict === 'Not run').slice(0, recorders.length)
   const attempts: Attempt[] = []
   for (const { id } of open) {
     const { body } = await client.send('POST', `${P}/items/${id}/attempts`, {})
@@ -76,8 +76,8 @@ async function begin(client: Client): Promise<Attempt[]> {
   return attempts
 }
 
-/** Records step verdicts as fast as they are acknowledged, until the server is gone. */
-async function record(
+/** Records step verdicts as fast as they are acknowledged, until the server is gone; answers the number to go on with. */
+export async function record(
   client: Client,
   of: Attempt & { readonly name: string; readonly from: number },
   acknowledged: Acknowledged[],

@@ -2,7 +2,7 @@ import { chmodSync, existsSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { Refusal } from '#core/lib/refusal.ts'
 import { dropLeftovers } from '#server/formats/leftovers.ts'
-import { dropComing } from '#server/talk/evidence-files.ts'
+import { dropComing } from '#server/integrations/coming.ts'
 import { type Store, openStore } from '#server/installation/store.ts'
 
 export const home = process.env['ROVANT_HOME'] ?? process.cwd()

@@ -15,6 +15,7 @@ const commands: readonly { readonly names: readonly string[]; readonly add: () =
     names: ['backup', 'keep-backups', 'restore', 'drill', 'verify'],
     add: async () => (await import('./keep.ts')).addKeep,
   },
+  { names: ['evidence'], add: async () => (await import('./evidence.ts')).addEvidence },
   { names: ['let-in'], add: async () => (await import('./let-in.ts')).addLetIn },
   { names: ['token'], add: async () => (await import('./token.ts')).addToken },
   {

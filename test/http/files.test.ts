@@ -143,6 +143,28 @@ describe('files', () => {
     const api = (await mira.get(`${P}/reports/coverage?ids=all&asOf=${at}`)).body
     expect(line.total.figures).to.deep.equal(api.total.figures)
   })
+  it('writes no file that nobody waits for any more, tells nobody that one was taken, and goes on', async () => {
+    const ilo = await clientOf(server.url, 'ilo')
+    const taken = async () =>
+      (await ilo.get('/security-events?limit=500')).body.rows.filter(({ kind }: { kind: string }) => kind === 'export')
+        .length
+    const before = await taken()
+    const asked = (format: string, signal?: AbortSignal) =>
+      fetch(`${server.url}/api/v1${P}/export?format=${format}&what=cases`, {
+        headers: { cookie: mira.cookie },
+        ...(signal && { signal }),
+      })
+    const stopping = new AbortController()
+    const stopped = asked('pdf', stopping.signal).then(
+      () => 'written',
+      (error: unknown) => (error instanceof Error ? error.name : ''),
+    )
+    setTimeout(() => stopping.abort(), 30)
+    expect(await stopped).to.equal('AbortError')
+    const next = await asked('csv')
+    expect([next.status, (await next.text()).length > 1000]).to.deep.equal([200, true])
+    expect(await taken()).to.equal(before + 1)
+  })
   it('backs up while running, restores into an empty directory only, and verifies both', async () => {
     const out = join(folder, 'backup')
     expect((await rovant(['backup', out, '--data', server.data])).code).to.equal(0)

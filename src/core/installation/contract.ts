@@ -135,6 +135,9 @@ export const readStorage = contract({
     /** Evidence and files, each once, however often they are attached. */
     files: z.number(),
     fileBytes: z.number(),
+    /** Where they are; and why they could not be counted, if so. */
+    filesIn: z.string(),
+    filesProblem: z.string().nullable(),
     /** Free on the disk of the data directory. */
     free: z.number(),
     projects: z.array(

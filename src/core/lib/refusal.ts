@@ -16,6 +16,7 @@ export type RefusalCode =
   | 'too-many'
   | 'wrong-method'
   | 'disk-full'
+  | 'not-reached'
 
 export interface FieldProblem {
   readonly field: string

@@ -1,7 +1,8 @@
 import { mkdirSync } from 'node:fs'
-import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
+import { databaseFile, openDatabase } from '#db/open.ts'
 import { forgetIdempotent } from '#db/installation/answers.ts'
 import { newLog } from './log.ts'
+import { checkpointBeside } from './checkpoints.ts'
 import type { Mail } from '#core/integrations/mail.ts'
 import { eventHub } from '#server/http/events.ts'
 import { guessCounter } from '#server/http/guesses.ts'
@@ -10,8 +11,10 @@ import type { Services } from '#server/http/services.ts'
 import { signInLibrary } from '#server/http/sign-in.ts'
 import { keyOf, settleKey } from '#server/installation/key.ts'
 import { sealTokens } from '#server/projects/update-project.ts'
+import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { noMail, smtpMail } from '#server/integrations/mail.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
+import { sendLetters } from '#server/talk/send-letters.ts'
 import { jobPool } from '#server/workers/pool.ts'
 
 const day = 86_400_000
@@ -30,13 +33,13 @@ export function services(): Services {
 
 const minute = 60_000
 
-/** What is due is looked for every minute, one import after the other. */
+/** What is due is looked for every minute: imports, one after the other, and letters. */
 function withSchedule(own: Services): Services {
   let busy = false
   setInterval(() => {
     if (busy) return
     busy = true
-    void importDue(own)
+    void Promise.all([importDue(own), sendLetters(own)])
       .catch(own.logError)
       .finally(() => {
         busy = false
@@ -46,7 +49,7 @@ function withSchedule(own: Services): Services {
 }
 
 function start(data: string): Services {
-  mkdirSync(evidenceFolder(data), { recursive: true })
+  mkdirSync(data, { recursive: true })
   const db = openDatabase(databaseFile(data))
   const forget = () => forgetIdempotent(db, Date.now() - keptDays * day)
   forget()
@@ -56,12 +59,13 @@ function start(data: string): Services {
   settleKey(db, key, Date.now())
   sealTokens(db, seal)
   const log = newLog()
+  checkpointBeside(db, data, (error) => log.error({ err: error }, 'the thread of checkpoints ended'))
   const securityLog = log.child({}, { level: 'info' })
   mkdirSync(incomingFolder(data), { recursive: true })
   return {
     db,
     data,
-    evidence: evidenceFolder(data),
+    evidence: evidenceOf(data),
     signIn: signInLibrary(db, { secret: key, secure: process.env['ROVANT_TLS'] === '1' }),
     seal,
     guesses: guessCounter(),

@@ -1,15 +1,17 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { createWriteStream, existsSync } from 'node:fs'
-import { mkdir, readFile, writeFile } from 'node:fs/promises'
-import { join } from 'node:path'
+import { createWriteStream } from 'node:fs'
+import { Readable } from 'node:stream'
+import { buffer } from 'node:stream/consumers'
 import { strToU8, Zip, ZipDeflate, ZipPassThrough } from 'fflate'
 import { z } from 'zod'
 import { Refusal } from '#core/lib/refusal.ts'
+import type { EvidenceStore } from '#core/talk/evidence-store.ts'
 import { archiveTables } from '#db/formats/archive-parts.ts'
 import { type ArchiveManifest, dumpProject, loadProject } from '#db/formats/archive.ts'
 import { findProject } from '#db/projects/projects.ts'
-import { evidenceFolder } from '#db/open.ts'
 import type { Store } from '#server/installation/store.ts'
+import { comeIn } from '#server/integrations/coming.ts'
+import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { cleanHtml } from '#server/http/clean-html.ts'
 import { readZip } from './zip.ts'
 
@@ -54,10 +56,18 @@ export async function writeArchive(
     }
     return dump.attachments
   })
-  for (const hash of attachments) put(`attachments/${hash}`, await readFile(join(evidenceFolder(data), hash)), false)
+  const evidence = evidenceOf(data)
+  for (const hash of attachments) put(`attachments/${hash}`, await wholeOf(evidence, hash), false)
   zip.end()
   await ended
   return { rows, attachments: attachments.length }
+}
+
+async function wholeOf(evidence: EvidenceStore, hash: string): Promise<Buffer> {
+  const parts = await evidence.read(hash)
+  if (!parts)
+    throw new Refusal('refused', `evidence ${hash}: is not in ${evidence.place}, so the archive would not be whole.`)
+  return buffer(parts)
 }
 
 /** Makes a project of an archive, all of it or nothing. */
@@ -75,11 +85,9 @@ export async function readArchive(
       `There is a project ${key} already; an archive becomes a project of its own, so name a new key.`,
     )
   const { manifest, tables, attachments } = await unpack(bytes)
-  await mkdir(evidenceFolder(data), { recursive: true })
-  for (const [hash, content] of attachments) {
-    const file = join(evidenceFolder(data), hash)
-    if (!existsSync(file)) await writeFile(file, content)
-  }
+  const evidence = evidenceOf(data)
+  for (const [hash, content] of attachments)
+    await evidence.put(hash, (await comeIn(data, Readable.from([content]))).file)
   return { ...load(store, key, manifest, tables), attachments: attachments.size }
 }
 

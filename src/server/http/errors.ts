@@ -19,6 +19,7 @@ export const errorTable: Readonly<Record<RefusalCode, { readonly status: number;
   'too-many': { status: 429, title: 'Too many' },
   'wrong-method': { status: 405, title: 'Not asked like this' },
   'disk-full': { status: 507, title: 'Disk full' },
+  'not-reached': { status: 503, title: 'Not reached' },
 }
 
 /** A refusal, or a bug, as an RFC 9457 problem document. A bug tells nothing of itself but that it was written down. */

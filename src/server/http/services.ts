@@ -1,4 +1,5 @@
 import type { Mail } from '#core/integrations/mail.ts'
+import type { EvidenceStore } from '#core/talk/evidence-store.ts'
 import type { Db } from '#db/open.ts'
 import type { Jobs } from '#server/workers/job.ts'
 import type { EventHub } from './events.ts'
@@ -11,7 +12,7 @@ import type { SignInLibrary } from './sign-in.ts'
 export interface Services {
   readonly db: Db
   readonly data: string
-  readonly evidence: string
+  readonly evidence: EvidenceStore
   readonly signIn: SignInLibrary
   readonly seal: Seal
   readonly guesses: Guesses

@@ -1,11 +1,13 @@
-import { existsSync } from 'node:fs'
+import { createWriteStream, existsSync } from 'node:fs'
 import { copyFile, cp, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
+import { pipeline } from 'node:stream/promises'
 import { z } from 'zod'
 import { Refusal } from '#core/lib/refusal.ts'
 import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
 import { fileHash } from './file-hash.ts'
 import { copyDatabase, isRovantDatabase } from '#db/installation/integrity.ts'
+import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { isDiskFull } from '#server/http/disk.ts'
 
 const listName = 'backup.json'
@@ -51,12 +53,12 @@ async function copyInto(data: string, making: string, { now, withKey = false }: 
   } finally {
     db.$client.close()
   }
-  const names = existsSync(evidenceFolder(data))
-    ? (await readdir(evidenceFolder(data))).filter((name) => !name.startsWith('coming-'))
-    : []
+  const evidence = evidenceOf(data)
   const files: BackupList['files'] = []
-  for (const name of names) {
-    await copyFile(join(evidenceFolder(data), name), join(evidenceFolder(making), name))
+  for await (const { hash: name } of evidence.list()) {
+    const parts = await evidence.read(name)
+    if (!parts) continue
+    await pipeline(parts, createWriteStream(join(evidenceFolder(making), name)))
     files.push({ name, bytes: (await stat(join(evidenceFolder(making), name))).size })
   }
   const key = withKey && existsSync(join(data, 'secret'))

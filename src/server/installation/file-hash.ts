@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { pipeline } from 'node:stream/promises'
 
-/** SHA-256 of a file's bytes, in hexadecimal. */
-export async function fileHash(file: string): Promise<string> {
+/** SHA-256 of bytes that come in parts, in hexadecimal. */
+export async function hashOf(parts: AsyncIterable<Uint8Array>): Promise<string> {
   const hash = createHash('sha256')
-  await pipeline(createReadStream(file), hash)
+  for await (const part of parts) hash.update(part)
   return hash.digest('hex')
 }
+
+export const fileHash = (file: string): Promise<string> => hashOf(createReadStream(file))

@@ -21,7 +21,8 @@ import { addAttachment } from '#db/talk/queries.ts'
 import { memoryApp, shop, startOfTests } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun, makeAdministrator } from '#test/make.ts'
 import { home } from '#test/server.ts'
-import { dropComing } from '#server/talk/evidence-files.ts'
+import { evidenceFolder } from '#db/open.ts'
+import { dropComing } from '#server/integrations/coming.ts'
 import { backUp, restoreInto } from './back-up.ts'
 import { offerFirstSetUp } from './offer-set-up.ts'
 import { openStore } from './store.ts'
@@ -180,8 +181,8 @@ for (const { what, plant, says, mended } of planted)
 it('finds files that nothing names, once they are not just coming in, and takes them away', async () => {
   const of = shop()
   const store = { db: of.db, close: () => undefined }
-  const file = join(of.services.evidence, hashOfX)
-  mkdirSync(of.services.evidence, { recursive: true })
+  const file = join(evidenceFolder(of.services.data), hashOfX)
+  mkdirSync(evidenceFolder(of.services.data), { recursive: true })
   writeFileSync(file, 'x')
   const found = async () => (await verifyData(store, of.services.data)).filter((each) => each.startsWith('evidence'))
   expect(await found()).to.deep.equal([])

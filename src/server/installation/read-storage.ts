@@ -1,7 +1,7 @@
 import { statfsSync, statSync } from 'node:fs'
-import { readdir, stat } from 'node:fs/promises'
-import { join } from 'node:path'
 import type { readStorage as contract } from '#core/installation/contract.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import type { EvidenceStore } from '#core/talk/evidence-store.ts'
 import { holdings } from '#db/installation/holdings.ts'
 import { databaseFile } from '#db/open.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
@@ -14,7 +14,7 @@ export async function readStorage(
   const disk = statfsSync(data)
   return {
     database: sizeOf(databaseFile(data)) + sizeOf(`${databaseFile(data)}-wal`),
-    ...(await filesIn(evidence)),
+    ...(await filesOf(evidence)),
     free: disk.bavail * disk.bsize,
     projects: holdings(tx),
   }
@@ -22,12 +22,19 @@ export async function readStorage(
 
 const sizeOf = (file: string): number => statSync(file, { throwIfNoEntry: false })?.size ?? 0
 
-/** Looked at without standing in the way of others: there may be a great many. */
-async function filesIn(folder: string): Promise<{ files: number; fileBytes: number }> {
-  const files = (await readdir(folder, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile())
-  let fileBytes = 0
-  // One of them may be taken away meanwhile.
-  for (const { parentPath, name } of files)
-    fileBytes += (await stat(join(parentPath, name)).catch(() => null))?.size ?? 0
-  return { files: files.length, fileBytes }
+/** Counted without standing in the way of others: there may be a great many. */
+async function filesOf(
+  evidence: EvidenceStore,
+): Promise<Pick<Answer<typeof contract>, 'files' | 'fileBytes' | 'filesIn' | 'filesProblem'>> {
+  const held = { files: 0, fileBytes: 0, filesIn: evidence.place }
+  try {
+    for await (const { bytes } of evidence.list()) {
+      held.files += 1
+      held.fileBytes += bytes
+    }
+    return { ...held, filesProblem: null }
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error
+    return { ...held, filesProblem: error.sentence }
+  }
 }

@@ -1,7 +1,4 @@
-import { existsSync } from 'node:fs'
-import { readdir, rm, stat } from 'node:fs/promises'
-import { join } from 'node:path'
-import { evidenceFolder } from '#db/open.ts'
+import type { EvidenceStore, KeptFile } from '#core/talk/evidence-store.ts'
 import { integrityProblems, rebuildSearch, searchProblems } from '#db/installation/integrity.ts'
 import { strayRows } from '#db/installation/strays.ts'
 import { saveAttempt, saveChange } from '#db/runs/attempts.ts'
@@ -13,7 +10,8 @@ import type { Tx } from '#db/open.ts'
 import { standingFromAttempts } from '#db/reports/facts.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { allHashes } from '#db/talk/queries.ts'
-import { fileHash } from './file-hash.ts'
+import { evidenceOf } from '#server/integrations/evidence-place.ts'
+import { hashOf } from './file-hash.ts'
 import type { Store } from './store.ts'
 
 /** How what is kept twice is made anew; said with each problem it helps against. */
@@ -34,8 +32,7 @@ export async function verifyData({ db }: Store, data: string): Promise<string[]>
         `${table}: ${n} ${what}, first ${table} ${first ?? 0}; take what is named apart in the interface, and tell whoever keeps Rovant how it came about`,
     ),
     ...searchProblems(db).map((problem) => `${problem}; ${mend}`),
-    ...(await evidenceProblems(db, data)),
-    ...(await strayProblems(db, data)),
+    ...(await evidenceProblems(db, evidenceOf(data))),
   ]
 }
 
@@ -44,7 +41,8 @@ export async function verifyData({ db }: Store, data: string): Promise<string[]>
  * index; and takes away files that nothing names.
  */
 export async function mendData({ db }: Store, data: string): Promise<void> {
-  for (const name of await strayFiles(db, data)) await rm(join(evidenceFolder(data), name))
+  const evidence = evidenceOf(data)
+  for (const name of strayFiles(db, await filesIn(evidence))) await evidence.remove(name)
   db.transaction((tx) => {
     for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
     for (const { id } of wrongItems(tx)) refreshItem(tx, id)
@@ -95,14 +93,22 @@ function standingProblems(db: Store['db']): string[] {
   return wrong.length === 0 ? [] : [`standing results: ${wrong.length} differ from their attempts; ${mend}`]
 }
 
-async function evidenceProblems(db: Store['db'], data: string): Promise<string[]> {
+async function evidenceProblems(db: Store['db'], evidence: EvidenceStore): Promise<string[]> {
   const problems: string[] = []
+  const files = await filesIn(evidence)
+  const anew = `copy it from a backup into ${evidence.place}`
   for (const { hash } of allHashes(db)) {
-    const file = join(evidenceFolder(data), hash)
-    if (!existsSync(file)) problems.push(`evidence ${hash}: the file is missing; copy it from a backup into evidence/`)
-    else if ((await fileHash(file)) !== hash)
-      problems.push(`evidence ${hash}: the file has other bytes than were stored; copy it from a backup into evidence/`)
+    const parts = files.has(hash) ? await evidence.read(hash) : null
+    if (!parts) problems.push(`evidence ${hash}: the file is missing; ${anew}`)
+    else if ((await hashOf(parts)) !== hash)
+      problems.push(`evidence ${hash}: the file has other bytes than were stored; ${anew}`)
   }
+  const strays = strayFiles(db, files)
+  const [first] = strays
+  if (first !== undefined)
+    problems.push(
+      `evidence: ${strays.length} files that nothing names, first ${first}; \`rovant verify --mend\` takes them away`,
+    )
   return problems
 }
 
@@ -110,19 +116,15 @@ async function evidenceProblems(db: Store['db'], data: string): Promise<string[]
 const coming = 3_600_000
 
 /** Evidence files that nothing names: an upload that was cut off between its bytes and its row, say. */
-async function strayFiles(db: Store['db'], data: string): Promise<string[]> {
-  const folder = evidenceFolder(data)
-  if (!existsSync(folder)) return []
+function strayFiles(db: Store['db'], files: ReadonlyMap<string, KeptFile>): string[] {
   const named = new Set(allHashes(db).map(({ hash }) => hash))
-  const unnamed = (await readdir(folder)).filter((name) => !named.has(name))
-  const ages = await Promise.all(unnamed.map(async (name) => Date.now() - (await stat(join(folder, name))).mtimeMs))
-  return unnamed.filter((_, at) => (ages[at] ?? 0) > coming)
+  return [...files.values()]
+    .filter(({ hash, at }) => !named.has(hash) && Date.now() - at > coming)
+    .map(({ hash }) => hash)
 }
 
-async function strayProblems(db: Store['db'], data: string): Promise<string[]> {
-  const strays = await strayFiles(db, data)
-  const [first] = strays
-  return first === undefined
-    ? []
-    : [`evidence: ${strays.length} files that nothing names, first ${first}; \`rovant verify --mend\` takes them away`]
+async function filesIn(evidence: EvidenceStore): Promise<Map<string, KeptFile>> {
+  const files = new Map<string, KeptFile>()
+  for await (const file of evidence.list()) files.set(file.hash, file)
+  return files
 }

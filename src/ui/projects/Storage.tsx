@@ -12,10 +12,16 @@ export function Storage() {
       <Setting name="Database" explains="Everything but files: one file, which a backup copies while people work.">
         <span>{bytesText(data.database)}</span>
       </Setting>
-      <Setting name="Evidence and files" explains="Each is kept once, by what is in it, however often it is attached.">
-        <span>
-          {counted(data.files, 'file')}, {bytesText(data.fileBytes)}
-        </span>
+      <Setting
+        name="Evidence and files"
+        explains={
+          <>
+            Each is kept once, by what is in it, however often it is attached. They are in <code>{data.filesIn}</code>;{' '}
+            <code>rovant evidence --to</code> moves them.
+          </>
+        }
+      >
+        <span>{data.filesProblem ?? `${counted(data.files, 'file')}, ${bytesText(data.fileBytes)}`}</span>
       </Setting>
       <Setting
         name="Free on the disk"
