@@ -75,7 +75,8 @@ risk: Decides every fare; an error at a boundary is wrong for hundreds a week an
   = today | sails | band
   | 2028-02-27 | 2028-02-28 | infant
   | 2028-02-28 | 2028-02-29 | child
-  | 2042-02-27 | 2042-02-28 | child
+  | 2089-02-27 | 2089-02-28 | adult
+  | 2089-02-28 | 2089-03-01 | senior
 - ~Date of birth in the future is refused
   @ Known state
   @ Hold a place: Ovemouth; Tarnsey; Wed 13 May; 10:40

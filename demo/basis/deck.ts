@@ -19,7 +19,7 @@ risk: A vehicle that does not fit stops the loading and the sailing is late.
   Sign in as clerk and read the free metres of C1 => 14.90 <last-gap-left-out>
 - +Trailer and car stay in one lane
   @ Known state
-  Book a car of 4.40 m with a trailer of 2.00 m on the 10:40 of Wed 13 May to Tarnsey => It is taken
+  Book a car of 4.40 m, 1 800 kg, with a trailer of 2.00 m on the 10:40 of Wed 13 May to Tarnsey => It is taken
   Sign in as clerk and open the deck plan of that sailing => Car and trailer stand in C1, 17.60 m are left; C2 is empty <trailer-in-another-lane>
 - Lane closed for repair takes no car
   @ Known state

@@ -130,6 +130,7 @@ export async function signedIn(of: Driver, who: Who = 'clerk'): Promise<void> {
 /** Somebody before a build in its known state, who looks as the usual ones do. */
 export async function atBuild(page: Page, url: string, of: { build: Build; as: Partial<Looking> }): Promise<Driver> {
   const driver = { page, base: `${url}/${of.build}` }
+  await page.goto('about:blank')
   await page.context().clearCookies()
   await page.setViewportSize({ width: 1280, height: 800 })
   await api(driver, '/reset', {})

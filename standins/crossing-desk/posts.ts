@@ -71,6 +71,7 @@ const acts: readonly (readonly [path: string, act: Act])[] = [
   ['/language', (_, form) => ({ to: '/', keep: { 'cd-language': form.get('language') ?? 'en' } })],
   ['/bench/reset', () => ({ to: '/bench', reset: true, told: 'Everything is as it was.' })],
   ['/bench/clock', setClock],
+  ['/bench/run', (of) => (of.world.letRun(), { to: '/bench' })],
   [
     '/bench/move',
     (of, form) => (of.world.setClock(of.world.now() + whole(form.get('minutes')) * minute), { to: '/bench' }),

@@ -216,7 +216,7 @@ export const proofs: Readonly<Record<FaultId, Proof>> = {
     return (await lane(of, 'C1')).includes(code ?? 'none')
   },
   'trailer-in-another-lane': async (of) => {
-    await made(of, { vehicle: car({ trailer: 200 }) })
+    await made(of, { vehicle: car({ trailer: 200, weight: 1800 }) })
     await deck(of)
     return (await lane(of, 'C2')).includes('trailer')
   },

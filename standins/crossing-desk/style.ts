@@ -12,15 +12,16 @@ main { max-width: 880px; margin: 0 auto; padding: 16px 24px 96px }
 h1 { font-size: 26px; font-weight: normal; margin: 8px 0 16px }
 h2 { font-size: 18px; margin: 26px 0 8px; border-bottom: 1px solid var(--line) }
 table { border-collapse: collapse; width: 100%; margin: 8px 0 16px; background: #fffdf8 }
-th, td { text-align: left; padding: 6px 10px; border-bottom: 1px solid var(--line); vertical-align: top }
-.amount { text-align: right; font-variant-numeric: tabular-nums }
+th, td { text-align: left; padding: 6px 10px; border-bottom: 1px solid var(--line) }
+.amount, th[data-last=amount] { text-align: right; font-variant-numeric: tabular-nums }
 .sum td { font-weight: bold }
 .lines { display: flex; flex-wrap: wrap; gap: 10px 16px; align-items: end; margin: 8px 0 }
 .lines:has(table) { display: block }
 .inline { display: inline-flex; gap: 8px; align-items: end; margin: 4px 12px 4px 0 }
 label span { display: block; font-size: 13px }
-input, select { font: inherit; padding: 6px 8px; border: 1px solid #7c8a86; background: #fff; min-height: 38px; max-width: 100% }
-.tick input { min-height: 0 }
+input, select { font: inherit; padding: 6px 8px; border: 1px solid #7c8a86; background: #fff; height: 38px; max-width: 100% }
+.tick input { height: auto }
+.tick { min-height: 38px; display: flex; gap: 6px; align-items: center }
 button, .button { font: inherit; padding: 6px 14px; min-height: 38px; border: 1px solid var(--sun); background: var(--sun); color: #fff; cursor: pointer; text-decoration: none; display: inline-block }
 button.quiet { background: none; color: var(--sun); border-color: transparent }
 button:disabled { background: #8a8378; border-color: #8a8378 }
@@ -28,7 +29,7 @@ button:disabled { background: #8a8378; border-color: #8a8378 }
 .told { background: #e2efe0; padding: 8px 12px; border-left: 4px solid #2f6b34 }
 .refused { background: #fbe6dc; padding: 8px 12px; border-left: 4px solid #a5311a }
 .hold { background: #fff; border: 1px solid var(--line); padding: 6px 12px; display: inline-block; font-variant-numeric: tabular-nums }
-.ticket { display: flex; flex-wrap: wrap; gap: 8px 20px; background: #fffdf8; border: 1px dashed var(--line); padding: 10px 14px }
+.ticket { display: flex; flex-wrap: wrap; gap: 8px 20px; background: #fffdf8; border: 1px dashed var(--line); padding: 10px 14px; align-items: baseline }
 .ticket .port { font-size: 20px; overflow-wrap: anywhere }
 .ticket[data-runs-over] { flex-wrap: nowrap }
 .ticket[data-runs-over] .port { width: 92px; flex: none; overflow-wrap: normal; white-space: nowrap }
@@ -38,6 +39,8 @@ button:disabled { background: #8a8378; border-color: #8a8378 }
 .acts { display: flex; gap: 12px; align-items: center }
 .hidden { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%) }
 footer { display: flex; flex-wrap: wrap; gap: 8px 24px; align-items: center; border-top: 1px solid var(--line); padding: 10px 24px; background: #ece4d3; font-size: 14px }
+footer .inline { align-items: center; margin: 0 }
+td .inline { margin: 0 }
 footer button { background: none; color: var(--sea); border-color: transparent }
 footer button[aria-pressed=true] { border-color: var(--sea) }
 footer a { color: var(--sea) }

@@ -88,7 +88,10 @@ export interface Message {
 export interface World {
   readonly build: Build
   now: () => number
+  /** From then on the clock stands, so that an instant can be met exactly, until it is let run. */
   setClock: (at: number) => void
+  letRun: () => void
+  isRunning: () => boolean
   readonly bookings: Map<string, Booking>
   readonly decks: Map<string, Deck>
   readonly delays: Map<string, number>
@@ -134,13 +137,22 @@ const accounts = (): Account[] => [
 
 /** The known state, which one call brings back. */
 export function newWorld(build: Build): World {
-  let [from, since] = [beginning, Date.now()]
+  let from = beginning
+  /** `null`: the clock stands. */
+  let since: number | null = Date.now()
+  const now = (): number => from + (since === null ? 0 : Date.now() - since)
   const world: World = {
     build,
-    now: () => from + (Date.now() - since),
+    now,
     setClock: (at) => {
-      ;[from, since] = [at, Date.now()]
+      from = at
+      since = null
     },
+    letRun: () => {
+      from = now()
+      since = Date.now()
+    },
+    isRunning: () => since !== null,
     bookings: new Map(),
     decks: new Map(),
     delays: new Map(),

@@ -10,7 +10,7 @@ export const noticeNames: Readonly<Record<NoticeKind, string>> = {
   review: 'Somebody asks you to review a case',
   answer: 'A version you asked about, or wrote, is approved or sent back',
   suggestion: 'Somebody suggests changes to your case, or answers yours',
-  late: 'A verdict comes after the close of a run you lead',
+  late: 'A verdict comes after the close of a run, where you are a lead',
 }
 
 export interface ToldByLetter {

@@ -28,8 +28,9 @@ export function OwnKeys() {
         name="Single letters"
         explains={
           <>
-            Letters alone are keys while nobody writes. Switch them off where they get in the way, as of speech. On
-            every page <kbd>?</kbd> shows the keys that work there and changes them; they are kept in this browser.
+            Letters alone are keys while nobody writes. Switch them off where they get in the way, as when you speak to
+            the machine. On every page <kbd>F1</kbd> shows the keys that work there and changes them; they are kept in
+            this browser.
           </>
         }
       >

@@ -51,7 +51,7 @@ export const quayAndDeckChecks: Checks = {
     expect(await free(of, 'C1')).to.equal('14.90')
   },
   'Trailer and car stay in one lane': async (of) => {
-    await cars(of, 1, { trailer: 200 })
+    await cars(of, 1, { trailer: 200, weight: 1800 })
     await deck(of)
     expect([await free(of, 'C1'), await free(of, 'C2')]).to.deep.equal(['17.60', '24.00'])
   },

@@ -33,6 +33,15 @@ export function Bench({ of }: { of: Seen }) {
         <Field label="Minutes" name="minutes" value="5" />
         <button>Move the clock on</button>
       </Form>
+      <p>
+        {world.isRunning() ? (
+          'The clock runs. Once it is set or moved it stands, so that an instant can be met to the second.'
+        ) : (
+          <Form of={of} to="/bench/run" inline>
+            <span>The clock stands.</span> <button>Let the clock run</button>
+          </Form>
+        )}
+      </p>
       <h2>Who looks</h2>
       <Form of={of} to="/bench/as" inline aria-label="Who looks">
         <Choice label="Engine" name="engine" value={looking.engine} options={engines.map((each) => [each, each])} />

@@ -45,7 +45,7 @@ function Clock({ of, booking }: Shown) {
 export function Lines({ of, lines, label }: { of: Seen; lines: readonly FareLine[]; label: string }) {
   const { words } = of
   return (
-    <Table label={label} head={[words.fare, words.reduction, words.total]}>
+    <Table label={label} head={[words.fare, words.reduction, words.total]} amounts>
       {lines.map(({ what, full, reduction, amount }, at) => (
         <tr key={at}>
           <td>{what}</td>
@@ -210,7 +210,7 @@ export function Receipt({ of, booking }: Shown) {
       <Ticket of={of} sailing={sailingOf(booking)} />
       {back && <Ticket of={of} sailing={back} />}
       <Lines of={of} lines={booking.lines} label={words.receipt} />
-      <Table label={words.payment} head={[words.payment, '', words.total]}>
+      <Table label={words.payment} head={[words.payment, '', words.total]} amounts>
         {booking.paid.map(({ by, number, amount }, at) => (
           <tr key={at}>
             <td>{by}</td>

@@ -147,12 +147,23 @@ export const Choice = ({
   </label>
 )
 
-export const Table = ({ label, head, children }: { label: string; head: readonly string[]; children: ReactNode }) => (
+export const Table = ({
+  label,
+  head,
+  amounts = false,
+  children,
+}: {
+  label: string
+  head: readonly string[]
+  /** The last column holds amounts. */
+  amounts?: boolean
+  children: ReactNode
+}) => (
   <table aria-label={label}>
     <thead>
       <tr>
-        {head.map((each) => (
-          <th key={each} scope="col">
+        {head.map((each, at) => (
+          <th key={each} scope="col" data-last={amounts && at === head.length - 1 ? 'amount' : undefined}>
             {each}
           </th>
         ))}

@@ -199,7 +199,7 @@ export const Messages = ({ of }: { of: Seen }) => (
 /** The bank’s own test desk: every charge, each paid back as a negative one. */
 export const Bank = ({ of }: { of: Seen }) => (
   <Layout of={of} title="The bank’s test desk">
-    <Table label="Charges" head={['Number', 'Booking', 'Card', 'Amount']}>
+    <Table label="Charges" head={['Number', 'Booking', 'Card', 'Amount']} amounts>
       {of.world.charges.map(({ number, code, card, amount }) => (
         <tr key={number} data-code={code}>
           <td>{number}</td>

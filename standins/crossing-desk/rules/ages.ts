@@ -22,7 +22,8 @@ const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) |
 
 /** Infants are under 4, children 4 to 15, adults 16 to 64, seniors 65 and over, on the day of sailing. */
 export function bandOf(born: string, of: { readonly sails: number; readonly booked: number }, has: Quirks): Band {
-  const on = dayOf(has('age-on-booking-day') ? of.booked : of.sails)
+  const [booked, sails] = [dayOf(of.booked), dayOf(of.sails)]
+  const on = has('age-on-booking-day') && ageOn(born, booked) >= 4 ? booked : sails
   const age = ageOn(born, on)
   const fourToday = age === 4 && born.slice(5) === on.slice(5)
   if (age < 4 || (fourToday && has('infant-on-fourth-birthday'))) return 'infant'

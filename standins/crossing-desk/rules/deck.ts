@@ -108,7 +108,8 @@ function mayStand(lane: Lane, vehicle: Vehicle, deck: Deck, has: Quirks): boolea
   if (lane.for === 'motorcycles' || vehicle.height > lane.height) return false
   if (vehicle.kind === 'coach') return lane.for === 'freight' && lane.side === 'middle'
   const band = lengthBand(vehicle, has)
-  const freight = vehicle.kind === 'freight' || band === 'large' || band === 'freight' || vehicle.height > carDeckHeight
+  const long = band === 'freight' || (band === 'large' && vehicle.kind !== 'car')
+  const freight = vehicle.kind === 'freight' || long || vehicle.height > carDeckHeight
   return freight ? lane.for === 'freight' : lane.for === 'cars'
 }
 
