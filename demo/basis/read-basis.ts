@@ -28,7 +28,7 @@ export interface WrittenStep {
   /** What makes it fail in the builds that have it. */
   readonly fault: FaultId | null
 }
-export interface WrittenUse {
+interface WrittenUse {
   readonly routine: string
   readonly values: readonly string[]
 }

@@ -1,4 +1,4 @@
-import { instant, minute, timeOf } from './clock.ts'
+import { instant, minute } from './clock.ts'
 
 export const ports = ['OV', 'TA', 'LS'] as const
 export type Port = (typeof ports)[number]
@@ -60,6 +60,3 @@ export function sailingById(id: string): Sailing | undefined {
   const time = `${hours}:${minutes}`
   return way?.times.includes(time) ? sailingOf(way, `20${year}-${month}-${date}`, time) : undefined
 }
-
-/** `10:40 OV–TA`, short enough for lists. */
-export const shortName = ({ departs, from, to }: Sailing): string => `${timeOf(departs)} ${from}–${to}`

@@ -5,18 +5,8 @@ import type { FareLine } from './rules/fares.ts'
 import type { Vehicle } from './rules/vehicles.ts'
 import { type Port, type Sailing, sailingById } from './sailings.ts'
 
-export const bookingStates = [
-  'held',
-  'paid',
-  'checked in',
-  'boarded',
-  'sailed',
-  'cancelled',
-  'refunded',
-  'no-show',
-  'lapsed',
-] as const
-export type BookingState = (typeof bookingStates)[number]
+type BookingState =
+  'held' | 'paid' | 'checked in' | 'boarded' | 'sailed' | 'cancelled' | 'refunded' | 'no-show' | 'lapsed'
 
 export interface Traveller {
   readonly name: string
@@ -57,7 +47,7 @@ export interface Booking {
   readonly token: string
 }
 
-export interface Charge {
+interface Charge {
   readonly number: string
   readonly at: number
   readonly code: string
@@ -70,14 +60,14 @@ export interface Voucher {
   balance: number
   readonly until: string
 }
-export interface Account {
+interface Account {
   readonly number: string
   readonly name: string
   readonly limit: number
   used: number
   readonly blocked: boolean
 }
-export interface Message {
+interface Message {
   readonly at: number
   readonly to: string
   readonly code: string
@@ -106,7 +96,7 @@ export interface World {
   nextCode: number
 }
 
-export const capacity = { places: 120, pets: 12, bicycles: 30, wheelchairs: 2 } as const
+const capacity = { places: 120, pets: 12, bicycles: 30, wheelchairs: 2 } as const
 
 export const islandCards: Readonly<Record<string, { readonly until: string }>> = {
   'TA-1001': { until: '2027-12-31' },

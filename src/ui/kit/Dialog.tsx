@@ -3,20 +3,16 @@ import css from './Dialog.module.css'
 import { type Keeping, KeptNote } from './kept.tsx'
 import { Notices } from './notices.tsx'
 
-/** The platform's own dialog: it holds the focus and gives it back where it was. Esc or a click beside closes; what is `kept` is there again. */
-export function Dialog({
-  title,
-  onClose,
-  children,
-  wide = false,
-  kept,
-}: {
+interface DialogOf {
   title: string
   onClose: () => void
   children: ReactNode
   wide?: boolean
   kept?: Keeping
-}) {
+}
+
+/** The platform's own dialog: it holds the focus and gives it back where it was. Esc or a click beside closes; what is `kept` is there again. */
+export function Dialog({ title, onClose, children, wide = false, kept }: DialogOf) {
   const own = useRef<HTMLDialogElement>(null)
   // A selection that begins within and is let go outside is no click beside.
   const pressed = useRef<EventTarget | null>(null)

@@ -103,7 +103,7 @@ function refuseCard(card: string, sails: Sailing, has: Quirks): void {
   )
 }
 
-export function addTraveller(acting: Acting, code: string, who: Traveller): void {
+function addTraveller(acting: Acting, code: string, who: Traveller): void {
   const { world, has } = acting
   const booking = heldOf(acting, code)
   const sailing = sailingOf(booking)

@@ -4,7 +4,7 @@ import { type Driver, says, text } from '../driver.ts'
 /** Values of a row of the case’s data, by column. */
 export type Row = Readonly<Record<string, string>>
 /** A case as a machine does it, once for each row of its data. */
-export type Check = (of: Driver, row: Row) => Promise<void>
+type Check = (of: Driver, row: Row) => Promise<void>
 /** Checks by the title of the case they do. */
 export type Checks = Readonly<Record<string, Check>>
 

@@ -42,7 +42,7 @@ function Clock({ of, booking }: Shown) {
   )
 }
 
-export function Lines({ of, lines, label }: { of: Seen; lines: readonly FareLine[]; label: string }) {
+function Lines({ of, lines, label }: { of: Seen; lines: readonly FareLine[]; label: string }) {
   const { words } = of
   return (
     <Table label={label} head={[words.fare, words.reduction, words.total]} amounts>

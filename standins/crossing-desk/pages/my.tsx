@@ -22,57 +22,23 @@ export function LookUp({ of }: { of: Seen }) {
   )
 }
 
+interface Shown {
+  readonly of: Seen
+  readonly booking: Booking
+}
+const textIn = ({ looking }: Seen, at: number) => `${dayText(at, looking.language)}, ${timeOf(at)}`
+
 /** What one may do with a booking: move, cancel, and when the weather cancelled its sailing, refund or rebook. */
-export function MyBooking({ of, booking }: { of: Seen; booking: Booking }) {
-  const { words, world, looking, build } = of
-  const sailing = sailingOf(booking)
+export function MyBooking({ of, booking }: Shown) {
+  const { words, world, build } = of
   const cancelled = world.cancelled.has(booking.sailing)
-  const open = booking.state === 'paid' || booking.state === 'checked in'
-  const text = (departs: number) => `${dayText(departs, looking.language)}, ${timeOf(departs)}`
-  const others = [0, 1, 2]
-    .flatMap((days) => sailingsOn(sailing.from, sailing.to, addDays(dayOf(sailing.departs), days)))
-    .filter(({ id, departs }) => id !== sailing.id && departs > world.now())
   return (
     <Layout of={of} title={`${words.myBooking} ${booking.code}`}>
-      <Ticket of={of} sailing={sailing} />
+      <Ticket of={of} sailing={sailingOf(booking)} />
       <p>
         State: <b data-state>{booking.state}</b>; {booking.travellers.map(({ name }) => name).join(', ')}
       </p>
-      {cancelled && <p className="refused">{words.cancelledForWeather}.</p>}
-      {cancelled && open && (
-        <section aria-label={words.rebook}>
-          <h2>{words.rebook}</h2>
-          <Form of={of} to={`/my/${booking.code}/rebook`}>
-            <Choice
-              label={words.departs}
-              name="sailing"
-              options={rebookable(of, booking).map(({ id, departs }) => [id, text(departs)])}
-            />
-            <button>{words.rebook}</button>
-          </Form>
-        </section>
-      )}
-      {cancelled && (
-        <Form of={of} to={`/my/${booking.code}/refund`}>
-          <button>{words.refund}</button>
-        </Form>
-      )}
-      {!cancelled && open && (
-        <section aria-label={words.change}>
-          <h2>{words.change}</h2>
-          <Form of={of} to={`/my/${booking.code}/change`}>
-            <Choice
-              label={words.departs}
-              name="sailing"
-              options={others.map(({ id, departs }) => [id, text(departs)])}
-            />
-            <button>{words.change}</button>
-          </Form>
-          <Form of={of} to={`/my/${booking.code}/cancel`}>
-            <button className="quiet">{words.cancel}</button>
-          </Form>
-        </section>
-      )}
+      {cancelled ? <AfterWeather of={of} booking={booking} /> : <Changes of={of} booking={booking} />}
       <p>
         <a href={`/${build}/booking/${booking.code}/receipt`}>{words.receipt}</a>
       </p>
@@ -80,11 +46,60 @@ export function MyBooking({ of, booking }: { of: Seen; booking: Booking }) {
       <ol>
         {booking.log.map(({ at, what }, place) => (
           <li key={place}>
-            {text(at)}: {what}
+            {textIn(of, at)}: {what}
           </li>
         ))}
       </ol>
     </Layout>
+  )
+}
+
+const isOpen = ({ state }: Booking): boolean => state === 'paid' || state === 'checked in'
+
+const AfterWeather = ({ of, booking }: Shown) => (
+  <>
+    <p className="refused">{of.words.cancelledForWeather}.</p>
+    {isOpen(booking) && (
+      <section aria-label={of.words.rebook}>
+        <h2>{of.words.rebook}</h2>
+        <Form of={of} to={`/my/${booking.code}/rebook`}>
+          <Choice
+            label={of.words.departs}
+            name="sailing"
+            options={rebookable(of, booking).map(({ id, departs }) => [id, textIn(of, departs)])}
+          />
+          <button>{of.words.rebook}</button>
+        </Form>
+      </section>
+    )}
+    <Form of={of} to={`/my/${booking.code}/refund`}>
+      <button>{of.words.refund}</button>
+    </Form>
+  </>
+)
+
+function Changes({ of, booking }: Shown) {
+  const { words, world } = of
+  const { id: own, from, to, departs } = sailingOf(booking)
+  const others = [0, 1, 2]
+    .flatMap((days) => sailingsOn(from, to, addDays(dayOf(departs), days)))
+    .filter(({ id, departs: leaves }) => id !== own && leaves > world.now())
+  if (!isOpen(booking)) return null
+  return (
+    <section aria-label={words.change}>
+      <h2>{words.change}</h2>
+      <Form of={of} to={`/my/${booking.code}/change`}>
+        <Choice
+          label={words.departs}
+          name="sailing"
+          options={others.map(({ id, departs: leaves }) => [id, textIn(of, leaves)])}
+        />
+        <button>{words.change}</button>
+      </Form>
+      <Form of={of} to={`/my/${booking.code}/cancel`}>
+        <button className="quiet">{words.cancel}</button>
+      </Form>
+    </section>
   )
 }
 

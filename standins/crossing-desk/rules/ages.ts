@@ -1,8 +1,7 @@
 import { dayOf } from '../clock.ts'
 import type { Quirks } from '../faults.ts'
 
-export const bands = ['infant', 'child', 'adult', 'senior'] as const
-export type Band = (typeof bands)[number]
+export type Band = 'infant' | 'child' | 'adult' | 'senior'
 
 /** Whole years on a day. Who was born on 29 February has their birthday on 1 March where the year has none. */
 export function ageOn(born: string, on: string): number {

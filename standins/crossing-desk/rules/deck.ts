@@ -41,11 +41,11 @@ export interface Deck {
   readonly known: Readonly<Record<'port' | 'starboard', number>>
 }
 
-export const gap = 30
+const gap = 30
 const goodsGap = 600
 /** What the ship weighs on each side and in the bow before anything is on it, in kg. */
-export const ship = { side: 20_000, bow: 12_000 }
-export const most = { side: 0.55, bow: 0.4 }
+const ship = { side: 20_000, bow: 12_000 }
+const most = { side: 0.55, bow: 0.4 }
 
 interface Standing {
   readonly length: number
@@ -137,7 +137,7 @@ function inItsPart(deck: Deck, more: Placed, has: Quirks): Placed {
 }
 
 /** Classes that never sail together. */
-export const parted = (deck: Deck, { goods }: Vehicle, has: Quirks): boolean => {
+const parted = (deck: Deck, { goods }: Vehicle, has: Quirks): boolean => {
   if (goods === null || has('class-1-with-class-3')) return false
   const other = goods === '1' ? '3' : goods === '3' ? '1' : null
   return other !== null && deck.placed.some(({ vehicle }) => vehicle.goods === other)

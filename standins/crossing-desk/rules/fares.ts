@@ -5,27 +5,27 @@ import { type Band, bandOf } from './ages.ts'
 import { type LengthBand, lengthBand, type Vehicle } from './vehicles.ts'
 
 /** Amounts are in cents everywhere. */
-export const passengerFares: Readonly<Record<string, Readonly<Record<Band, number>>>> = {
+const passengerFares: Readonly<Record<string, Readonly<Record<Band, number>>>> = {
   'OV-TA': { infant: 0, child: 450, adult: 900, senior: 700 },
   'TA-LS': { infant: 0, child: 300, adult: 600, senior: 450 },
   'OV-LS': { infant: 0, child: 600, adult: 1200, senior: 900 },
 }
-export const vehicleFares: Readonly<Record<Exclude<LengthBand, 'freight'>, number>> = {
+const vehicleFares: Readonly<Record<Exclude<LengthBand, 'freight'>, number>> = {
   motorcycle: 1100,
   small: 2900,
   middle: 3800,
   large: 6400,
 }
-export const petFare = 300
-export const bicycleFare = 200
+const petFare = 300
+const bicycleFare = 200
 /** Nobody who pays pays less. */
 export const lowestFare = 350
-export const groupOf = 10
+const groupOf = 10
 
 /** In the order in which equal ones are named. */
 export const reductions = ['islander', 'group', 'return', 'off-peak'] as const
 export type Reduction = (typeof reductions)[number]
-export const percentOf: Readonly<Record<Reduction, number>> = { islander: 50, group: 20, return: 20, 'off-peak': 15 }
+const percentOf: Readonly<Record<Reduction, number>> = { islander: 50, group: 20, return: 20, 'off-peak': 15 }
 
 export interface FareLine {
   readonly what: string
@@ -34,7 +34,7 @@ export interface FareLine {
   readonly amount: number
 }
 
-export interface Fared {
+interface Fared {
   readonly name: string
   readonly born: string
   readonly islander: boolean
@@ -52,14 +52,14 @@ export interface FareAsked {
 }
 
 /** Before 07:00 and after 20:00, from Monday to Thursday. */
-export function isOffPeak(departs: number, has: Quirks): boolean {
+function isOffPeak(departs: number, has: Quirks): boolean {
   const time = timeOf(departs)
   const early = has('seven-is-off-peak') ? time <= '07:00' : time < '07:00'
   return weekdayOf(departs) <= 4 && (early || time > '20:00')
 }
 
 /** A return that sails within 72 hours of the outward arrival. */
-export function isShortReturn({ sailing, other }: Pick<FareAsked, 'sailing' | 'other'>, has: Quirks): boolean {
+function isShortReturn({ sailing, other }: Pick<FareAsked, 'sailing' | 'other'>, has: Quirks): boolean {
   if (!other) return false
   const [out, back] = sailing.departs < other.departs ? [sailing, other] : [other, sailing]
   const between = back.departs - out.arrives
@@ -97,7 +97,9 @@ function passengerLine(who: Fared, of: FareAsked, has: Quirks): FareLine {
   const given = largest(all, has)
   const less = given === null ? full : lessen(full, percentOf[given])
   const floor = has('below-lowest-fare') ? 0 : Math.min(full, lowestFare)
-  const named = has('receipt-names-second') ? ([...all].sort((a, b) => percentOf[b] - percentOf[a])[1] ?? given) : given
+  const [, second = null] = [...all].sort((a, b) => percentOf[b] - percentOf[a])
+  const smaller = second !== null && given !== null && percentOf[second] < percentOf[given]
+  const named = smaller && has('receipt-names-second') ? second : given
   return { what, full, reduction: named, amount: Math.max(floor, less) }
 }
 

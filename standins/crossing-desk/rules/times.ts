@@ -1,10 +1,10 @@
 import { day, minute } from '../clock.ts'
 import type { Quirks } from '../faults.ts'
 
-export const holdFor = 20 * minute
+const holdFor = 20 * minute
 
 /** How long before departure check-in closes: 30 minutes with a vehicle, 15 on foot; a bicycle counts as on foot. */
-export const cutOff = (withVehicle: boolean): number => (withVehicle ? 30 : 15) * minute
+const cutOff = (withVehicle: boolean): number => (withVehicle ? 30 : 15) * minute
 
 /** The instant check-in closes; a delay moves it. */
 export const closesAt = (

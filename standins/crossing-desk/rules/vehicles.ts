@@ -1,9 +1,9 @@
 import type { Quirks } from '../faults.ts'
 
 export const kinds = ['car', 'van', 'camper', 'coach', 'freight', 'motorcycle'] as const
-export type VehicleKind = (typeof kinds)[number]
+type VehicleKind = (typeof kinds)[number]
 export const goodsClasses = ['1', '2', '3'] as const
-export type GoodsClass = (typeof goodsClasses)[number]
+type GoodsClass = (typeof goodsClasses)[number]
 
 /** Lengths in cm, weight in kg. */
 export interface Vehicle {
@@ -17,8 +17,7 @@ export interface Vehicle {
   readonly declared: boolean
 }
 
-export const lengthBands = ['motorcycle', 'small', 'middle', 'large', 'freight'] as const
-export type LengthBand = (typeof lengthBands)[number]
+export type LengthBand = 'motorcycle' | 'small' | 'middle' | 'large' | 'freight'
 
 const limits = { small: 450, middle: 600, large: 900 }
 /** The car deck is so high, in cm. */
