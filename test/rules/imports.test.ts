@@ -12,7 +12,7 @@ const mayImport: Readonly<Record<string, readonly string[]>> = {
   ui: ['core', 'ui'],
   pages: ['core', 'server', 'ui'],
   cli: ['core', 'server', 'ui', 'cli', 'demo'],
-  demo: ['core', 'server', 'db', 'demo'],
+  demo: ['core', 'server', 'db', 'demo', 'standins'],
   'middleware.ts': ['server'],
 }
 /** Packages that ask nothing of the machine: no files, no page, no clock, no chance. */

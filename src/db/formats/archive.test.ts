@@ -185,7 +185,8 @@ const told = (db: Db, projectId: number) => {
 const projectOf = (db: Db, key: string): number =>
   Number(Object(db.$client.prepare('select id from project where key = ?').get(key)).id)
 
-it('gives any project back as it was, into another installation and beside itself', () =>
+it('gives any project back as it was, into another installation and beside itself', function () {
+  this.timeout(300_000)
   fc.assert(
     fc.property(fc.array(act, { maxLength: 25 }), fc.nat(4), (acts, noise) => {
       const { db, projectId } = build(acts, noise)
@@ -202,7 +203,8 @@ it('gives any project back as it was, into another installation and beside itsel
       }
     }),
     { numRuns: 60 },
-  ))
+  )
+})
 it('gives the demo project back with every verdict', async () => {
   const db = await demoDb(Date.UTC(2026, 10, 23, 10))
   const first = told(db, projectOf(db, 'FERRY'))
