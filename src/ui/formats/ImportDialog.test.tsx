@@ -9,7 +9,7 @@ import { shop, type Shop } from '#test/app.ts'
 import { closeScreen, lineDown, screenOf } from '#test/screen/screen.tsx'
 import { ImportDialog } from './ImportDialog.tsx'
 
-const soon = { timeout: 5000 }
+const soon = { timeout: 20_000 }
 const csv = 'Title,Action,Expected\nPay by card,Tap the card,Paid\nHold a place,Choose a place,Held\n'
 
 describe('the import of a file', () => {

@@ -7,7 +7,7 @@ import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
 
-const soon = { timeout: 5000 }
+const soon = { timeout: 20_000 }
 
 describe('the set-up', () => {
   let own: Shop

@@ -8,7 +8,7 @@ import { Attachments } from './Attachments.tsx'
 import { Comments } from './Comments.tsx'
 import { Inbox } from './Inbox.tsx'
 
-const soon = { timeout: 5000 }
+const soon = { timeout: 20_000 }
 
 describe('what people say', () => {
   let own: Shop

@@ -6,7 +6,7 @@ import { makeCase, makeRun, start } from '#test/make.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
 
-const soon = { timeout: 5000 }
+const soon = { timeout: 20_000 }
 
 describe('verdicts that a closed window left', () => {
   let own: Shop

@@ -8,7 +8,7 @@ import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen, closeTab, lineDown, type Shown } from '#test/screen/screen.tsx'
 
-const soon = { timeout: 5000 }
+const soon = { timeout: 20_000 }
 const combos: DraftInput = {
   technique: 'combos',
   body: { parameters: { device: ['phone', 'desk'], age: ['child', 'adult'], pay: ['card', 'cash'] } },
