@@ -64,8 +64,11 @@ async function answer(request: IncomingMessage, response: ServerResponse, runnin
   response.setHeader('content-security-policy', policy(running.framedBy))
   response.setHeader('x-content-type-options', 'nosniff')
   response.setHeader('cache-control', 'no-store')
-  if (url.pathname === '/crossing.css') return send(response, 200, 'text/css', style)
-  if (url.pathname === '/crossing.js') return send(response, 200, 'text/javascript', script)
+  const part = { '/crossing.css': ['text/css', style], '/crossing.js': ['text/javascript', script] }[url.pathname]
+  if (part) {
+    response.setHeader('cache-control', 'max-age=3600')
+    return send(response, 200, part[0]!, part[1]!)
+  }
   const [, name = '', ...rest] = url.pathname.split('/')
   const build = buildNamed(name)
   if (!build) return redirect(response, `/${builds.at(-2)}/`)

@@ -6,6 +6,14 @@ import { type CrossingDesk, startCrossingDesk } from '../../standins/crossing-de
 import { isSeen, lookingFor } from '../../standins/crossing-desk/proofs.ts'
 import { openBrowser } from '../journeys/browser.ts'
 
+/** All nine where somebody asks for it; else those that have the fault, those beside them, and the one that has none. */
+const triedFor = (id: FaultId): readonly Build[] =>
+  process.env['ROVANT_EVERY_BUILD'] === '1'
+    ? builds
+    : builds.filter(
+        (build, at) => build === '2.3.4' || [-1, 0, 1].some((by) => builds[at + by] && isIn(builds[at + by]!, id)),
+      )
+
 const plain: Looking = { engine: 'Chromium', device: 'desk', language: 'en' }
 
 describe('faults of Crossing Desk', () => {
@@ -23,7 +31,7 @@ describe('faults of Crossing Desk', () => {
   })
   const seenIn = async (id: FaultId, as: Partial<Looking>): Promise<Build[]> => {
     const found: Build[] = []
-    for (const build of builds) if (await isSeen(page, desk.url, { id, build, as })) found.push(build)
+    for (const build of triedFor(id)) if (await isSeen(page, desk.url, { id, build, as })) found.push(build)
     return found
   }
 
