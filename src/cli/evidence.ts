@@ -1,7 +1,8 @@
 import { type Command, InvalidArgumentError } from 'commander'
-import { counted } from '#core/lib/figures.ts'
+import { counted, sumOf } from '#core/lib/figures.ts'
 import { moveEvidence } from '#server/installation/move-evidence.ts'
 import { type EvidencePlace, evidenceOf } from '#server/integrations/evidence-place.ts'
+import { filesIn } from '#server/integrations/files-in.ts'
 import { existingData } from './data.ts'
 import { print } from './print.ts'
 
@@ -34,11 +35,8 @@ export function addEvidence(program: Command): void {
 
 async function tell({ data, json }: Asked): Promise<void> {
   const store = evidenceOf(data)
-  const held = { place: store.place, files: 0, bytes: 0 }
-  for await (const { bytes } of store.list()) {
-    held.files += 1
-    held.bytes += bytes
-  }
+  const files = await filesIn(store)
+  const held = { place: store.place, files: files.size, bytes: sumOf([...files.values()], ({ bytes }) => bytes) }
   print(json, held, () => [`${held.place}: ${counted(held.files, 'file')}, ${Math.ceil(held.bytes / 1024)} kB`])
 }
 

@@ -3,6 +3,7 @@ import { copyFile, cp, mkdir, readdir, readFile, rename, rm, stat, writeFile } f
 import { join, resolve } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { z } from 'zod'
+import { readJson } from '#core/lib/read-json.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { databaseFile, evidenceFolder, openDatabase } from '#db/open.ts'
 import { fileHash } from './file-hash.ts'
@@ -95,17 +96,9 @@ async function listOf(from: string): Promise<BackupList> {
   if (!existsSync(databaseFile(from))) throw new Refusal('not-found', `${from}: there is no backup of Rovant here.`)
   if (!existsSync(join(from, listName)))
     throw new Refusal('refused', `${from}: there is no ${listName} here, so this is no whole backup.`)
-  const list = listShape.safeParse(jsonOf(await readFile(join(from, listName), 'utf8')))
+  const list = listShape.safeParse(readJson(await readFile(join(from, listName), 'utf8')))
   if (!list.success) throw new Refusal('refused', `${from}: ${listName} cannot be read.`)
   return list.data
-}
-
-function jsonOf(text: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch {
-    return undefined
-  }
 }
 
 async function check(from: string, list: BackupList): Promise<void> {

@@ -4,6 +4,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { EvidenceStore } from '#core/talk/evidence-store.ts'
 import { comeIn } from '#server/integrations/coming.ts'
 import { type EvidencePlace, evidencePlaceOf, noteEvidencePlace, storeAt } from '#server/integrations/evidence-place.ts'
+import { filesIn } from '#server/integrations/files-in.ts'
 
 export interface Moved {
   readonly from: string
@@ -24,9 +25,9 @@ export async function moveEvidence(data: string, to: EvidencePlace, takeAway: bo
   if (before === 'folder' && to === 'folder')
     throw new Refusal('refused', `The evidence of ${data} is in its folder already.`)
   const [from, into] = [storeAt(data, before), storeAt(data, to)]
-  const there = await namesIn(into)
+  const [names, there] = [[...(await filesIn(from)).keys()], await filesIn(into)]
   const counts = { copied: 0, there: 0 }
-  for (const hash of await namesIn(from)) {
+  for (const hash of names) {
     if (there.has(hash)) counts.there += 1
     else {
       await copyOne(data, hash, from, into)
@@ -34,7 +35,12 @@ export async function moveEvidence(data: string, to: EvidencePlace, takeAway: bo
     }
   }
   await noteEvidencePlace(data, to)
-  return { from: from.place, to: into.place, ...counts, takenAway: takeAway ? await takeAwayFrom(from, into) : 0 }
+  return {
+    from: from.place,
+    to: into.place,
+    ...counts,
+    takenAway: takeAway ? await takeAwayFrom(from, into, names) : 0,
+  }
 }
 
 async function copyOne(data: string, hash: string, from: EvidenceStore, into: EvidenceStore): Promise<void> {
@@ -52,19 +58,13 @@ async function copyOne(data: string, hash: string, from: EvidenceStore, into: Ev
 }
 
 /** What the new place holds goes from the old one; what it does not hold stays. */
-async function takeAwayFrom(from: EvidenceStore, into: EvidenceStore): Promise<number> {
-  const [old, safe] = [await namesIn(from), await namesIn(into)]
+async function takeAwayFrom(from: EvidenceStore, into: EvidenceStore, names: Iterable<string>): Promise<number> {
+  const safe = await filesIn(into)
   let taken = 0
-  for (const hash of old) {
+  for (const hash of names) {
     if (!safe.has(hash)) continue
     await from.remove(hash)
     taken += 1
   }
   return taken
-}
-
-async function namesIn(store: EvidenceStore): Promise<Set<string>> {
-  const names = new Set<string>()
-  for await (const { hash } of store.list()) names.add(hash)
-  return names
 }

@@ -1,9 +1,11 @@
 import { statfsSync, statSync } from 'node:fs'
 import type { readStorage as contract } from '#core/installation/contract.ts'
+import { sumOf } from '#core/lib/figures.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { EvidenceStore } from '#core/talk/evidence-store.ts'
 import { holdings } from '#db/installation/holdings.ts'
 import { databaseFile } from '#db/open.ts'
+import { filesIn } from '#server/integrations/files-in.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
 export async function readStorage(
@@ -26,13 +28,10 @@ const sizeOf = (file: string): number => statSync(file, { throwIfNoEntry: false 
 async function filesOf(
   evidence: EvidenceStore,
 ): Promise<Pick<Answer<typeof contract>, 'files' | 'fileBytes' | 'filesIn' | 'filesProblem'>> {
-  const held = { files: 0, fileBytes: 0, filesIn: evidence.place }
+  const held = { files: 0, fileBytes: 0, filesIn: evidence.place, filesProblem: null }
   try {
-    for await (const { bytes } of evidence.list()) {
-      held.files += 1
-      held.fileBytes += bytes
-    }
-    return { ...held, filesProblem: null }
+    const files = await filesIn(evidence)
+    return { ...held, files: files.size, fileBytes: sumOf([...files.values()], ({ bytes }) => bytes) }
   } catch (error) {
     if (!(error instanceof Refusal)) throw error
     return { ...held, filesProblem: error.sentence }

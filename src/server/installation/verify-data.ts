@@ -11,6 +11,7 @@ import { standingFromAttempts } from '#db/reports/facts.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { allHashes } from '#db/talk/queries.ts'
 import { evidenceOf } from '#server/integrations/evidence-place.ts'
+import { filesIn } from '#server/integrations/files-in.ts'
 import { hashOf } from './file-hash.ts'
 import type { Store } from './store.ts'
 
@@ -121,10 +122,4 @@ function strayFiles(db: Store['db'], files: ReadonlyMap<string, KeptFile>): stri
   return [...files.values()]
     .filter(({ hash, at }) => !named.has(hash) && Date.now() - at > coming)
     .map(({ hash }) => hash)
-}
-
-async function filesIn(evidence: EvidenceStore): Promise<Map<string, KeptFile>> {
-  const files = new Map<string, KeptFile>()
-  for await (const file of evidence.list()) files.set(file.hash, file)
-  return files
 }

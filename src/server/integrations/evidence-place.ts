@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { z } from 'zod'
+import { readJson } from '#core/lib/read-json.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { EvidenceStore } from '#core/talk/evidence-store.ts'
 import { evidenceFolder } from '#db/open.ts'
@@ -22,21 +23,13 @@ const noteOf = (data: string): string => join(data, 'evidence.json')
 /** Where the evidence of a data directory is: a note in it says so, so that every command knows. */
 export function evidencePlaceOf(data: string): EvidencePlace {
   if (!existsSync(noteOf(data))) return 'folder'
-  const read = placeShape.safeParse(jsonOf(readFileSync(noteOf(data), 'utf8')))
+  const read = placeShape.safeParse(readJson(readFileSync(noteOf(data), 'utf8')))
   if (!read.success)
     throw new Refusal(
       'refused',
       `${noteOf(data)} does not say where evidence is kept; write it anew by “rovant evidence”.`,
     )
   return read.data
-}
-
-function jsonOf(text: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch {
-    return undefined
-  }
 }
 
 export async function noteEvidencePlace(data: string, place: EvidencePlace): Promise<void> {
