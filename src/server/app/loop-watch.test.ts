@@ -42,6 +42,20 @@ describe('the watch on the event loop', () => {
     second?.()
     expect(seen[0]?.by).to.have.members(['GET /a', 'GET /b'])
   })
+  it('says how much of it went into memory', async () => {
+    const kept: string[][] = []
+    holding('hungry', () => {
+      for (let n = 0; n < 400_000; n++) kept.push([String(n), String(-n)])
+    })
+    await wait(60)
+    expect(seen[0]?.by[0]).to.match(/^hungry/)
+    expect(seen[0]?.memory).to.be.within(1, seen[0]?.ms ?? 0)
+    expect(kept).to.have.length(400_000)
+    seen.length = 0
+    stall(60)
+    await wait(60)
+    expect(seen[0]?.memory).to.equal(0)
+  })
   it('keeps still about short work, and about all work once it has ended', async () => {
     holding('short', () => stall(2))
     expect(seen.flatMap(({ by }) => by)).to.not.include('short')

@@ -1,4 +1,5 @@
 import { existsSync, readFileSync } from 'node:fs'
+import { PerformanceObserver } from 'node:perf_hooks'
 import { type Held, heldChannel, longestHeld } from '#server/http/held.ts'
 
 /** A time in which the process answered nobody. */
@@ -9,6 +10,8 @@ export interface Stall {
   readonly cpu: number
   /** What held it, as far as that is known: what told so itself, else whatever was being answered. */
   readonly by: readonly string[]
+  /** Time in it that went into taking unused memory back, in ms. */
+  readonly memory: number
 }
 
 export interface LoopWatch {
@@ -17,11 +20,11 @@ export interface LoopWatch {
   readonly end: () => void
 }
 
-const every = 20
+const every = 10
 /** Named with one stall are at most so many. */
 const mostNamed = 5
 
-/** Looks every 20 ms whether the loop comes round, and tells of each time that it was held for longer than is allowed. */
+/** Looks every 10 ms whether the loop comes round, and tells of each time that it was held for longer than is allowed. */
 export function watchLoop(told: (stall: Stall) => void): LoopWatch {
   const going = new Map<number, string>()
   let next = 0
@@ -30,17 +33,25 @@ export function watchLoop(told: (stall: Stall) => void): LoopWatch {
   let ended: string[] = []
   const hear = (message: unknown) => void held.push(message as Held)
   heldChannel.subscribe(hear)
+  const memory = new PerformanceObserver(() => {})
+  memory.observe({ entryTypes: ['gc'] })
   let [last, cpu] = [performance.now(), cpuTime()]
   const timer = setInterval(() => {
     const now = performance.now()
-    const late = now - last - every
     const used = cpuTime()
-    if (late > longestHeld)
-      told({
-        ms: Math.round(late + every),
+    if (now - last - every > longestHeld) {
+      const stall = {
+        ms: Math.round(now - last),
         cpu: Math.round(used - cpu),
         by: namesOf(held, [...ended, ...going.values()]),
+      }
+      const since = last
+      // What memory took is known in the next phase of the loop.
+      setImmediate(() => {
+        const cleared = memory.takeRecords().filter(({ startTime }) => startTime >= since && startTime < now)
+        told({ ...stall, memory: Math.round(cleared.reduce((sum, { duration }) => sum + duration, 0)) })
       })
+    } else memory.takeRecords()
     ;[last, cpu, held, ended] = [now, used, [], []]
   }, every)
   timer.unref()
@@ -54,6 +65,7 @@ export function watchLoop(told: (stall: Stall) => void): LoopWatch {
     },
     end: () => {
       clearInterval(timer)
+      memory.disconnect()
       heldChannel.unsubscribe(hear)
     },
   }

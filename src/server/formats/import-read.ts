@@ -90,7 +90,7 @@ function written({ key, changes, stored }: Entry): Problem[] {
 }
 
 /** So many rows are held against what is stored at a time. */
-const chunk = 100
+const chunk = 50
 
 export async function planImport(store: Store, read: FileRead, options: ImportOptions): Promise<ImportPlan> {
   const kind = kindOf(read)

@@ -13,7 +13,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Before } from './import-job.ts'
 import { settleAct } from './settle-act.ts'
 
-const chunk = 20
+const chunk = 10
 interface Found extends Replaced {
   readonly id: number
   readonly key: string

@@ -100,7 +100,7 @@ async function stageAll(store: Store, job: Job, fresh: readonly Entry[], changed
 }
 
 /** So many new objects are staged by one set of statements. */
-const chunk = 50
+const chunk = 20
 
 function stageCases(context: Context, job: Job, entries: readonly Entry[], from: number): void {
   const rows = entries.map((entry, at): BulkCase => {

@@ -57,6 +57,8 @@ export async function inSlices<C>(
   step: (context: C, index: number) => void,
   each: { readonly before?: () => void; readonly after?: (done: number) => void } = {},
 ): Promise<void> {
+  // What led here had a turn of its own.
+  await breathe()
   for (let next = 0; next < count;) {
     each.before?.()
     next = store((context) => {
@@ -72,11 +74,12 @@ export async function inSlices<C>(
 
 /** So many of something are done by one transaction, all of them or none; more go in sets. */
 export const atOnce = 100
-const sizes = { first: 10, least: 5, most: 1000 }
+const sizes = { first: 1, least: 1, most: 1000 }
 
 /** The same by sets of neighbours, for what sets do at once; a set is as large as the last ones were quick. `work` answers whether it goes on. */
 export async function inSets<T>(all: readonly T[], work: (some: readonly T[], from: number) => boolean): Promise<void> {
   let size = sizes.first
+  await breathe()
   for (let at = 0; at < all.length;) {
     const some = all.slice(at, at + size)
     const began = performance.now()
