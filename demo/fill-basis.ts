@@ -1,4 +1,6 @@
-import { emptyContent, type VersionContent } from '#core/cases/steps.ts'
+import { keyOf } from '#core/lib/key.ts'
+import { emptyContent, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
+import { escapeText } from '#core/lib/plain-text.ts'
 import { pick, type Random } from '#core/lib/random.ts'
 import { addCase, saveCase } from '#db/cases/cases.ts'
 import { addFolder } from '#db/cases/folders.ts'
@@ -8,79 +10,111 @@ import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { addRequirement } from '#db/requirements/requirements.ts'
 import { setTargets } from '#db/requirements/targets.ts'
+import { addRoutine, addRoutineVersion, routineWorking, saveRoutine, writeRoutineSteps } from '#db/reuse/routines.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
-import { heroCases } from './hero-cases.ts'
-import { openings, orphanCases, outline } from './outline.ts'
-import { parseOutline } from './parse-outline.ts'
+import { basis, basisRoutines } from './basis/all.ts'
+import { oddCases } from './basis/odd.ts'
+import type { WrittenCase, WrittenRequirement, WrittenRoutine } from './basis/read-basis.ts'
 import { people } from './fill-people.ts'
-import { day, testers, type Filling, type Frame, type FilledCase, type Basis } from './fill.ts'
+import { minutesOf, testers } from './story/attempts.ts'
+import type { Basis, FilledCase, Filling, Frame } from './fill.ts'
+import { day } from './fill.ts'
 
 interface Writing {
   readonly frame: Frame
   readonly random: Random
   /** When the requirements were written. */
   readonly start: number
+  readonly routines: ReadonlyMap<string, Routine>
   readonly requirements: Map<string, number>
   readonly cases: FilledCase[]
 }
-type Branch = ReturnType<typeof parseOutline>[number]
+export interface Routine {
+  readonly id: number
+  readonly title: string
+  readonly asks: readonly string[]
+  readonly ref: string
+  /** Its versions, the oldest first. */
+  readonly versions: readonly { readonly id: number; readonly name: string }[]
+}
 
+const textsIn = (text: string): string => escapeText(text)
+
+/** Everything that `basis` says, as the people of Crossing Desk would have stored it. */
 export function writeBasis(tx: Tx, frame: Frame, of: Filling, random: Random): Basis {
-  const writing: Writing = { frame, random, start: of.now - 83 * day, requirements: new Map(), cases: [] }
-  parseOutline(outline).forEach((branch, place) => writeBranch(tx, writing, branch, place + 1))
-  const { cases, requirements, start } = writing
+  const routines = writeRoutines(tx, frame, of.now)
+  const writing: Writing = { frame, random, start: of.now - 83 * day, routines, requirements: new Map(), cases: [] }
+  const branches = new Map<string, WrittenRequirement[]>()
+  for (const each of basis.requirements) branches.set(each.branch, [...(branches.get(each.branch) ?? []), each])
+  ;[...branches].forEach(([title, all], place) => writeBranch(tx, writing, { title, all, position: place + 1 }))
   const folderId = addFolder(tx, frame.projectId, 'Left over', null)
-  for (const title of orphanCases)
-    cases.push(
-      writeCase(tx, frame, {
-        title,
-        importance: 'Low',
-        written: true,
-        component: 'Booking',
-        requirementId: null,
-        folderId,
-        at: start,
-        random,
-      }),
-    )
-  return { cases, requirements }
+  for (const own of oddCases) writing.cases.push(writeCase(tx, writing, { own, requirement: null, folderId }))
+  const { cases, requirements } = writing
+  return { cases, requirements, routines }
+}
+
+/** One was worded anew since; half of the cases still insert the wording of before. */
+const wordedAnew = 'Pay by card'
+
+function writeRoutines(tx: Tx, { projectId }: Frame, now: number): Map<string, Routine> {
+  return new Map(basisRoutines.map((own) => [own.title, writeRoutine(tx, projectId, own, now)]))
+}
+
+function writeRoutine(tx: Tx, projectId: number, own: WrittenRoutine, now: number): Routine {
+  const by = { now: now - 82 * day, personId: 'ansa' }
+  const number = takeNumbers(tx, projectId, 'routine')
+  const empty = { ...by, emptyFingerprint: stampOf(emptyContent) }
+  const { id } = addRoutine(tx, { projectId, number, title: own.title }, empty)
+  const write = (steps: readonly StepText[]) =>
+    writeRoutineSteps(tx, routineWorking(tx, id), steps, stampOf({ ...emptyContent, steps }))
+  const cut = (minor: number, why: string, at: number) => {
+    const version = addRoutineVersion(tx, routineWorking(tx, id), { major: 0, minor, why, now: at, personId: 'ansa' })
+    saveRoutine(tx, id, { newestVersionId: version })
+    return { id: version, name: `0.${minor}` }
+  }
+  const steps = own.steps.map(({ action, expected }, at): StepText => ({
+    id: at + 1,
+    action: textsIn(action),
+    expected: textsIn(expected),
+    data: '',
+  }))
+  const before = own.title === wordedAnew ? steps.map((step) => ({ ...step, expected: 'The receipt opens' })) : steps
+  write(before)
+  const versions = [cut(1, '', by.now)]
+  if (own.title === wordedAnew) {
+    write(steps)
+    versions.push(cut(2, 'the receipt of a held booking looks alike: its state is to be read', now - 15 * day))
+  }
+  return { id, title: own.title, asks: own.asks, ref: keyOf('routine', number), versions }
 }
 
 const byAnsa = ({ start }: Writing) => ({ now: start, personId: 'ansa' })
 
-function writeBranch(tx: Tx, writing: Writing, branch: Branch, position: number): void {
-  const { frame, random, start, cases } = writing
+interface Branch {
+  readonly title: string
+  readonly all: readonly WrittenRequirement[]
+  readonly position: number
+}
+
+function writeBranch(tx: Tx, writing: Writing, { title, all, position }: Branch): void {
+  const { frame, cases } = writing
   const { projectId } = frame
-  const { title, component } = branch
+  const component = all[0]?.component ?? ''
   const number = takeNumbers(tx, projectId, 'requirement')
-  const state = 'Agreed' as const
-  const parentId = addRequirement(
-    tx,
-    { projectId, number, parentId: null, position, title, component, state },
-    byAnsa(writing),
-  )
+  const branch = { projectId, number, parentId: null, position, title, component, state: 'Agreed' as const }
+  const parentId = addRequirement(tx, branch, byAnsa(writing))
   const folderId = addFolder(tx, projectId, title, null)
-  branch.requirements.forEach((each, index) => {
-    const requirementId = writeRequirement(tx, writing, { of: each, component, parentId, index })
-    for (const own of each.cases)
-      cases.push(
-        writeCase(tx, frame, {
-          ...own,
-          component,
-          requirementId,
-          folderId,
-          at: start + (2 + Math.floor(random() * 12)) * day,
-          random,
-        }),
-      )
+  all.forEach((each, index) => {
+    const id = writeRequirement(tx, writing, { of: each, parentId, index })
+    for (const own of basis.cases.filter(({ requirement }) => requirement === each.title))
+      cases.push(writeCase(tx, writing, { own, requirement: { ...each, id }, folderId }))
   })
 }
 
 const idOf = (name: string): string | null => people.find((each) => each.name === name)?.id ?? null
 
 interface Placed {
-  readonly of: Branch['requirements'][number]
-  readonly component: string
+  readonly of: WrittenRequirement
   readonly parentId: number
   readonly index: number
 }
@@ -92,10 +126,12 @@ function priorityOf({ of: { likelihood, impact }, index }: Placed): number | nul
   return index % 3 === 2 ? null : 3
 }
 
+const states = ['Draft', 'Agreed', 'Done', 'Dropped'] as const
+
 function writeRequirement(tx: Tx, writing: Writing, placed: Placed): number {
   const { frame, requirements } = writing
-  const { of, component, parentId, index } = placed
-  const outside = `CD-${100 + requirements.size * 3}`
+  const { of, parentId, index } = placed
+  const { title, kind, component, likelihood, impact, reference } = of
   const id = addRequirement(
     tx,
     {
@@ -103,125 +139,120 @@ function writeRequirement(tx: Tx, writing: Writing, placed: Placed): number {
       number: takeNumbers(tx, frame.projectId, 'requirement'),
       parentId,
       position: index + 1,
-      title: of.title,
-      text: `<p>${of.text}</p>`,
-      kind: of.kind,
+      title,
+      text: `<p>${textsIn(of.text)}</p>`,
+      kind,
       component,
-      state: of.state,
-      likelihood: of.likelihood,
-      impact: of.impact,
+      state: states.find((state) => state === of.state) ?? 'Agreed',
+      likelihood,
+      impact,
       priority: priorityOf(placed),
       ownerId: idOf(of.owner),
-      outsideRef: outside,
-      outsideUrl: `http://tracker.tarnsey.example/${outside}`,
+      ...(reference !== '' && { outsideRef: reference, outsideUrl: `http://tracker.tarnsey.example/${reference}` }),
     },
     byAnsa(writing),
   )
   const release = frame.releases.get(of.release) ?? 0
-  const iteration = frame.iterations.get(`${of.release}/${of.iteration}`) ?? null
-  setTargets(tx, id, [{ release, iteration }])
-  requirements.set(of.title, id)
+  setTargets(tx, id, [{ release, iteration: frame.iterations.get(`${of.release}/${of.iteration}`) ?? null }])
+  requirements.set(title, id)
   return id
 }
 
 interface NewDemoCase {
-  readonly title: string
-  readonly importance: 'Critical' | 'High' | 'Medium' | 'Low'
-  readonly written: boolean
-  readonly component: string
-  readonly requirementId: number | null
+  readonly own: WrittenCase
+  readonly requirement: (WrittenRequirement & { readonly id: number }) | null
   readonly folderId: number
-  readonly at: number
-  readonly random: Random
 }
 
-function writeCase(tx: Tx, frame: Frame, of: NewDemoCase): FilledCase {
-  const content = of.written ? contentOf(of.title, of.component) : emptyContent
-  const personId = pick(of.random, testers)
+const typeOf = (component: string): string =>
+  component === 'Platform' ? 'Load' : component === 'Access' ? 'Accessibility' : 'Functional'
+
+function writeCase(tx: Tx, writing: Writing, { own, requirement, folderId }: NewDemoCase): FilledCase {
+  const { frame, random } = writing
+  const at = writing.start + (2 + Math.floor(random() * 12)) * day
+  const content = contentOf(own, writing.routines, requirement?.release === '2.3' ? 'old' : 'new')
+  const personId = pick(random, testers)
   const number = takeNumbers(tx, frame.projectId, 'case')
+  const { release = '', iteration = 0 } = requirement ?? {}
+  const told = { ...own, release, iteration }
   const made = addCase(
     tx,
     {
       projectId: frame.projectId,
       number,
-      title: of.title,
+      title: own.title,
       position: number,
-      folderId: of.folderId,
-      component: of.component,
-      importance: of.importance,
+      folderId,
+      component: own.component,
+      importance: own.importance,
       ownerId: personId,
       steps: content.steps.length,
-      createdAt: of.at,
-      estimate: of.written ? 4 + Math.round(content.steps.length * 1.5 + of.random() * 12) : null,
-      automation: of.random() < 0.12 ? 'Candidate' : 'Manual',
-      type: of.component === 'Platform' ? 'Load' : of.component === 'Access' ? 'Accessibility' : 'Functional',
+      createdAt: at,
+      estimate: own.draft ? null : minutesOf(told),
+      automation: random() < 0.12 ? 'Candidate' : 'Manual',
+      type: typeOf(own.component),
     },
-    { now: of.at, personId, emptyFingerprint: stampOf(emptyContent) },
+    { now: at, personId, emptyFingerprint: stampOf(emptyContent) },
   )
-  let versionId: number | null = null
-  if (of.written) {
-    writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
-    versionId = approve(tx, made.id, { at: of.at + day, author: personId, random: of.random })
-  }
-  if (of.requirementId !== null)
+  const approved = !own.draft && requirement !== null && !staysDraft(told)
+  if (!own.draft) writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
+  const versionId = own.draft ? null : cutVersions(tx, made.id, { at: at + day, author: personId, approved })
+  if (requirement)
     addLink(
       tx,
-      { projectId: frame.projectId, requirementId: of.requirementId, caseId: made.id, revision: 1, versionId },
-      { now: of.at, personId },
+      { projectId: frame.projectId, requirementId: requirement.id, caseId: made.id, revision: 1, versionId },
+      { now: at, personId },
     )
-  return {
-    id: made.id,
-    title: of.title,
-    component: of.component,
-    requirementId: of.requirementId,
-    importance: of.importance,
-    versionId,
-    written: of.written,
-  }
+  return { id: made.id, own: told, requirementId: requirement?.id ?? null, versionId, approved }
 }
 
-function approve(tx: Tx, caseId: number, of: { at: number; author: string; random: Random }): number {
+/** Some of what is new in this release is written and not approved yet; nothing that matters much, and nothing that finds a fault. */
+const staysDraft = ({ title, importance, release, steps }: WrittenCase & { readonly release: string }): boolean =>
+  release === '2.4' &&
+  ['Medium', 'Low'].includes(importance) &&
+  title.length % 4 === 1 &&
+  !steps.some((step) => 'fault' in step && step.fault !== null)
+
+function cutVersions(tx: Tx, caseId: number, of: { at: number; author: string; approved: boolean }): number {
   const working = workingCopy(tx, caseId)
-  const draft = addVersion(tx, working, {
-    major: 0,
-    minor: 1,
-    state: 'Draft',
-    why: '',
-    now: of.at,
-    personId: of.author,
-  })
-  if (of.random() < 0.15) {
+  const first = { major: 0, minor: 1, state: 'Draft' as const, why: '', now: of.at, personId: of.author }
+  const draft = addVersion(tx, working, first)
+  if (!of.approved) {
     saveCase(tx, caseId, { newestVersionId: draft, state: 'Draft' })
     return draft
   }
-  const approved = addVersion(tx, working, {
-    major: 1,
-    minor: 0,
-    state: 'Approved',
-    why: 'approved',
-    now: of.at + day,
-    personId: of.author === 'mira' ? 'ansa' : 'mira',
-  })
+  const personId = of.author === 'mira' ? 'ansa' : 'mira'
+  const second = { major: 1, minor: 0, state: 'Approved' as const, why: 'approved', now: of.at + day, personId }
+  const approved = addVersion(tx, working, second)
   saveCase(tx, caseId, { newestVersionId: approved, approvedVersionId: approved, state: 'Approved' })
   return approved
 }
 
-export function contentOf(title: string, component: string): VersionContent {
-  const hero = heroCases[title]
-  if (hero) return hero
-  const opening = (openings[component] ?? []).map(([action, expected]) => ({ id: null, action, expected, data: '' }))
-  const subject = title.replace(/^./, (first) => first.toLowerCase())
-  return {
-    ...emptyContent,
-    steps: [
-      ...opening,
-      { id: null, action: `Bring about what the case asks: ${subject}`, expected: `${title}.`, data: '' },
-      {
-        id: null,
-        action: 'Look at the log of the booking',
-        expected: 'What was done is there once, with its time',
-        data: '',
-      },
-    ],
+/** What a case says, with its routines inserted in the version that was there when it was written. */
+export function contentOf(
+  own: Pick<WrittenCase, 'steps' | 'columns' | 'rows'>,
+  routines: ReadonlyMap<string, Routine>,
+  age: 'old' | 'new',
+): VersionContent {
+  const steps = own.steps.map((step): StepText => {
+    if ('action' in step) return { id: null, action: textsIn(step.action), expected: textsIn(step.expected), data: '' }
+    const routine = routines.get(step.routine)
+    if (!routine) throw new Error(`the demo has no routine “${step.routine}”`)
+    return useOf(routine, age, Object.fromEntries(routine.asks.map((name, at) => [name, step.values[at] ?? ''])))
+  })
+  const rows = own.rows.map((row) => Object.fromEntries(own.columns.map((name, at) => [name, row[at] ?? ''])))
+  return { preconditions: '', steps, parameters: own.columns, rows }
+}
+
+/** A step that stands for a routine. */
+function useOf(routine: Routine, age: 'old' | 'new', values: Readonly<Record<string, string>>): StepText {
+  const version = age === 'old' ? routine.versions[0] : routine.versions.at(-1)
+  const use: StepUse = {
+    kind: 'routine',
+    version: version?.id ?? 0,
+    ref: routine.ref,
+    name: version?.name ?? '',
+    values,
   }
+  return { id: null, action: routine.title, expected: '', data: '', use }
 }

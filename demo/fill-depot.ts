@@ -1,64 +1,88 @@
 import { addDays, format } from 'date-fns'
+import { emptyContent } from '#core/cases/steps.ts'
+import { escapeText } from '#core/lib/plain-text.ts'
 import { addCase } from '#db/cases/cases.ts'
+import { addFolder } from '#db/cases/folders.ts'
 import { addLink } from '#db/cases/links.ts'
+import { writeContent } from '#db/cases/versions.ts'
 import type { Tx } from '#db/open.ts'
 import { addMember } from '#db/people/members.ts'
 import { addBuild, addRelease } from '#db/projects/releases.ts'
 import { addProject, takeNumbers } from '#db/projects/projects.ts'
 import { addRequirement } from '#db/requirements/requirements.ts'
+import { setTargets } from '#db/requirements/targets.ts'
+import { stampOf } from '#server/cases/rewrite-case.ts'
+import { depotBasis } from './basis/depot.ts'
+import type { WrittenRequirement } from './basis/read-basis.ts'
+import { contentOf } from './fill-basis.ts'
 
 const day = 86_400_000
 
+interface Depot {
+  readonly projectId: number
+  readonly releaseId: number
+  readonly by: { readonly now: number; readonly personId: string }
+}
+
 /** A second, small project, so that more than one is there to choose from. */
-export function fillDepot(tx: Tx, of: { readonly now: number; readonly emptyFingerprint: string }): void {
+export function fillDepot(tx: Tx, now: number): void {
   const projectId = addProject(tx, {
     key: 'DEPOT',
     name: 'Spare-parts store',
     product: 'Depot',
     timeZone: 'Europe/Oslo',
-    createdAt: of.now - 60 * day,
+    createdAt: now - 60 * day,
   })
   addMember(tx, projectId, 'mira', { role: 'lead' })
   addMember(tx, projectId, 'piet', { role: 'tester', sharePercent: 50 })
-  const releaseId = addRelease(tx, projectId, {
-    name: '1.0',
-    state: 'In test',
-    startOn: null,
-    dueOn: format(addDays(of.now, 40), 'yyyy-MM-dd'),
-  })
-  addBuild(tx, projectId, { releaseId, name: '1.0.0-a', offeredAt: of.now - 5 * day })
-  const by = { now: of.now - 20 * day, personId: 'mira' }
-  for (const [index, title] of [
-    'A part is found by its number',
-    'Stock never falls below nought',
-    'An order is placed before the last part is used',
-  ].entries()) {
-    const requirementId = addRequirement(
-      tx,
-      {
-        projectId,
-        number: takeNumbers(tx, projectId, 'requirement'),
-        parentId: null,
-        position: index + 1,
-        title,
-        state: 'Agreed',
-        component: 'Stock',
-        likelihood: 3,
-        impact: 3,
-      },
-      by,
-    )
+  const dueOn = format(addDays(now, 40), 'yyyy-MM-dd')
+  const releaseId = addRelease(tx, projectId, { name: '1.0', state: 'In test', startOn: null, dueOn })
+  addBuild(tx, projectId, { releaseId, name: '1.0.0-a', offeredAt: now - 5 * day })
+  const depot = { projectId, releaseId, by: { now: now - 20 * day, personId: 'mira' } }
+  depotBasis.requirements.forEach((own, index) => writeRequirement(tx, depot, own, index + 1))
+}
+
+function writeRequirement(tx: Tx, depot: Depot, own: WrittenRequirement, position: number): void {
+  const { projectId, releaseId, by } = depot
+  const { title, kind, component, likelihood, impact } = own
+  const requirementId = addRequirement(
+    tx,
+    {
+      projectId,
+      number: takeNumbers(tx, projectId, 'requirement'),
+      parentId: null,
+      position,
+      title,
+      text: `<p>${escapeText(own.text)}</p>`,
+      kind,
+      state: 'Agreed',
+      component,
+      likelihood,
+      impact,
+    },
+    by,
+  )
+  setTargets(tx, requirementId, [{ release: releaseId, iteration: null }])
+  const folderId = addFolder(tx, projectId, own.branch, null)
+  for (const each of depotBasis.cases.filter(({ requirement }) => requirement === title)) {
+    const content = contentOf(each, new Map(), 'new')
+    const number = takeNumbers(tx, projectId, 'case')
+    const { importance } = each
     const made = addCase(
       tx,
       {
         projectId,
-        number: takeNumbers(tx, projectId, 'case'),
-        title: `${title}: the usual way`,
-        position: index + 1,
-        component: 'Stock',
+        number,
+        title: each.title,
+        position: number,
+        component,
+        importance,
+        folderId,
+        steps: content.steps.length,
       },
-      { ...by, emptyFingerprint: of.emptyFingerprint },
+      { ...by, emptyFingerprint: stampOf(emptyContent) },
     )
+    if (!each.draft) writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
     addLink(tx, { projectId, requirementId, caseId: made.id, revision: 1, versionId: null }, by)
   }
 }

@@ -1,11 +1,12 @@
 import type { Random } from '#core/lib/random.ts'
 import type { Tx } from '#db/open.ts'
 import { addRelation, keepMapping } from '#db/formats/imports.ts'
+import { basis } from './basis/all.ts'
 import { addCustomField, setTags, setValues } from '#db/projects/fields.ts'
 
 interface FieldsOf {
   readonly cases: readonly { id: number; title: string }[]
-  readonly requirements: readonly { id: number; title: string }[]
+  readonly requirements: ReadonlyMap<string, number>
   readonly people: readonly string[]
   readonly random: Random
   readonly now: number
@@ -54,6 +55,7 @@ function defineFields(tx: Tx, projectId: number) {
     }),
     agreed: addCustomField(tx, projectId, { ...plain, owner: 'requirement', name: 'Agreed with', kind: 'person' }),
     since: addCustomField(tx, projectId, { ...plain, owner: 'requirement', name: 'In force since', kind: 'date' }),
+    risk: addCustomField(tx, projectId, { ...plain, owner: 'requirement', name: 'Why this risk', kind: 'text' }),
   }
 }
 type Fields = ReturnType<typeof defineFields>
@@ -79,13 +81,15 @@ function fillCases(tx: Tx, projectId: number, { cases, random }: FieldsOf, { ves
   }
 }
 
-function fillRequirements(tx: Tx, projectId: number, of: FieldsOf, { agreed, since }: Fields): void {
+function fillRequirements(tx: Tx, projectId: number, of: FieldsOf, { agreed, since, risk }: Fields): void {
   const { requirements, people, random } = of
-  for (const { id, title } of requirements) {
+  for (const [title, id] of requirements) {
     const tags = tagsFor(title)
     if (tags.length > 0) setTags(tx, projectId, 'requirement', id, tags)
     if (random() < 0.5)
       setValues(tx, { id: agreed, kind: 'person' }, id, [people[Math.floor(random() * people.length)] ?? ''])
+    const why = basis.requirements.find((each) => each.title === title)?.risk ?? ''
+    if (why !== '') setValues(tx, { id: risk, kind: 'text' }, id, [why])
     if (random() < 0.3) setValues(tx, { id: since, kind: 'date' }, id, ['2026-04-01'])
   }
 }
@@ -95,7 +99,7 @@ const ties: readonly (readonly [from: string, to: string, kind: string])[] = [
 ]
 
 function tieRequirements(tx: Tx, projectId: number, { requirements, now }: FieldsOf): void {
-  const named = (title: string): number => requirements.find((each) => each.title === title)?.id ?? 0
+  const named = (title: string): number => requirements.get(title) ?? 0
   for (const [from, to, kind] of ties)
     if (named(from) > 0 && named(to) > 0)
       addRelation(tx, { projectId, fromId: named(from), toId: named(to), kind, now })

@@ -9,31 +9,31 @@ const suites = {
   booking: {
     title: 'Booking core',
     objective: 'From the first search to a paid booking.',
-    keep: ({ component }: FilledCase) => component === 'Booking',
+    keep: ({ own: { component } }: FilledCase) => component === 'Booking',
     days: 80,
   },
   money: {
     title: 'Fares, payment and refunds',
     objective: 'Every way money comes and goes.',
-    keep: ({ component }: FilledCase) => component === 'Fares' || component === 'Payment',
+    keep: ({ own: { component } }: FilledCase) => component === 'Fares' || component === 'Payment',
     days: 80,
   },
   quay: {
     title: 'Quay and deck',
     objective: 'What happens between check-in and departure.',
-    keep: ({ component }: FilledCase) => ['Quay', 'Deck plan', 'Weather'].includes(component),
+    keep: ({ own: { component } }: FilledCase) => ['Quay', 'Deck plan', 'Weather'].includes(component),
     days: 80,
   },
   access: {
     title: 'Access and platform',
     objective: 'Languages, keyboard, load and recovery.',
-    keep: ({ component }: FilledCase) => component === 'Access' || component === 'Platform',
+    keep: ({ own: { component } }: FilledCase) => component === 'Access' || component === 'Platform',
     days: 30,
   },
   smoke: {
     title: 'Smoke',
     objective: 'One hour that tells whether a build is worth testing.',
-    keep: ({ importance }: FilledCase) => importance === 'Critical',
+    keep: ({ own: { importance } }: FilledCase) => importance === 'Critical',
     days: 80,
   },
 }
@@ -55,7 +55,7 @@ const shipped: DemoPlan = {
   release: '2.3',
   state: 'Closed',
   suites: ['booking', 'money', 'quay'],
-  environments: ['Chromium, desk'],
+  environments: ['Chromium, desk', 'WebKit, phone'],
   objective: 'Nothing that worked before stops working.',
   days: 78,
 }
@@ -97,8 +97,7 @@ export function organise(tx: Tx, frame: Frame, basis: Basis, now: number) {
     )
     return id
   }
-  const important = ({ importance }: FilledCase) => importance === 'Critical' || importance === 'High'
-  return { important, shipped: plan(shipped), current: plan(current), late: plan(late) }
+  return { shipped: plan(shipped), current: plan(current), late: plan(late) }
 }
 
 function writeSuite(tx: Tx, { projectId }: Frame, { cases }: Basis, now: number, name: SuiteName): number {
@@ -106,7 +105,7 @@ function writeSuite(tx: Tx, { projectId }: Frame, { cases }: Basis, now: number,
   const number = takeNumbers(tx, projectId, 'suite')
   const suite = { projectId, number, title, objective: `<p>${objective}</p>`, state: 'Active' as const }
   const id = addSuite(tx, suite, now - days * day)
-  const pinned = cases.filter((own) => own.written && own.requirementId !== null && keep(own))
+  const pinned = cases.filter((own) => own.approved && keep(own))
   pinToSuite(
     tx,
     id,

@@ -1,246 +1,177 @@
-import type { Random } from '#core/lib/random.ts'
-import { dealEvenly } from '#core/runs/dealing.ts'
-import { finalVerdict } from '#core/lib/verdict.ts'
-import { readContent, versionById } from '#db/cases/versions.ts'
+import { type FinalVerdict, finalVerdict } from '#core/lib/verdict.ts'
+import { executedStepIds } from '#db/cases/uses.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
-import { addAttempt, addAttemptRow, saveChange } from '#db/runs/attempts.ts'
-import { addItem, itemsOfRun, saveItem } from '#db/runs/items.ts'
+import { addAttempt, addAttemptRow, saveChange, saveStepComment } from '#db/runs/attempts.ts'
+import { addItem, saveItem } from '#db/runs/items.ts'
 import { addRun, setTeam } from '#db/runs/runs.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
-import { type DemoDefect, defects } from './outline.ts'
-import { day, testers, type Filling, type Frame, type FilledCase, type Basis, type DoneAttempt } from './fill.ts'
-import { organise } from './fill-plans.ts'
-
-type Organised = ReturnType<typeof organise>
+import type { Random } from '#core/lib/random.ts'
+import { basisRoutines } from './basis/all.ts'
+import type { WrittenCase } from './basis/read-basis.ts'
+import type { organise } from './fill-plans.ts'
+import { day, type Basis, type FilledCase, type Filling, type Frame } from './fill.ts'
+import { type Happened, happenings, type RunHappened, testers } from './story/attempts.ts'
+import { releaseOf } from './story/runs.ts'
 
 interface Executing extends Filling {
   readonly random: Random
   readonly basis: Basis
 }
 
-const all = (own: FilledCase): boolean =>
-  own.written && own.requirementId !== null && !['Access', 'Platform'].includes(own.component)
-
-const bothDevices = ['Chromium, desk', 'WebKit, phone']
-
-/** The runs of Crossing Desk, the oldest first. */
-const runs = (plans: Organised): readonly RunSpec[] => [
-  {
-    title: '2.3 regression',
-    plan: plans.shipped,
-    release: '2.3',
-    build: '2.3.2',
-    state: 'Closed',
-    from: -49,
-    to: -44,
-    environments: ['Chromium, desk'],
-    keep: (own) => all(own) && own.component !== 'Deck plan',
-    done: 1,
-  },
-  {
-    title: 'Beta 2 regression',
-    plan: plans.current,
-    release: '2.4',
-    build: '2.4.0-beta2',
-    state: 'Closed',
-    from: -18,
-    to: -12,
-    environments: bothDevices,
-    keep: (own) => all(own) && (plans.important(own) || own.component === 'Payment' || own.component === 'Fares'),
-    done: 0.97,
-  },
-  {
-    title: 'Rc1 regression',
-    plan: plans.current,
-    release: '2.4',
-    build: '2.4.0-rc1',
-    state: 'Closed',
-    from: -9,
-    to: -4,
-    environments: bothDevices,
-    keep: all,
-    done: 0.92,
-    outage: true,
-  },
-  {
-    title: 'Rc2 regression',
-    plan: plans.current,
-    release: '2.4',
-    build: '2.4.0-rc2',
-    state: 'Open',
-    from: -2,
-    to: 3,
-    environments: bothDevices,
-    keep: (own) =>
-      own.written &&
-      own.requirementId !== null &&
-      (plans.important(own) || ['Fares', 'Payment', 'Deck plan', 'Access'].includes(own.component)),
-    done: 0.55,
-  },
-  smokeRun(plans),
-]
-
-const smokeRun = (plans: Organised): RunSpec => ({
-  title: 'Smoke on Gecko',
-  plan: plans.late,
-  release: '2.4',
-  build: '2.4.0-rc2',
-  state: 'Planned',
-  from: 4,
-  to: 5,
-  environments: ['Gecko, desk'],
-  keep: (own) => own.importance === 'Critical' && own.written,
-  done: 0,
-})
-
-export const execute = (tx: Tx, frame: Frame, plans: Organised, of: Executing): DoneAttempt[] =>
-  runs(plans).flatMap((run) => executeRun(tx, frame, run, of))
-
-interface RunSpec {
-  readonly title: string
-  readonly plan: number
-  readonly release: string
-  readonly build: string
-  readonly state: 'Planned' | 'Open' | 'Closed'
-  readonly from: number
-  readonly to: number
-  readonly environments: readonly string[]
-  readonly keep: (own: FilledCase) => boolean
-  readonly done: number
-  readonly outage?: true
+/** An attempt as it is stored, with what it came from. */
+export interface DoneAttempt extends Happened {
+  readonly id: number
+  readonly itemId: number
+  readonly filled: FilledCase
+  /** The first row that shows it, and the step. */
+  readonly row: number
+  readonly stepId: number | null
 }
 
-function executeRun(tx: Tx, frame: Frame, spec: RunSpec, of: Executing): DoneAttempt[] {
-  const buildId = frame.builds.get(spec.build) ?? 0
+/** Executes the runs as the story tells. */
+export function execute(tx: Tx, frame: Frame, plans: ReturnType<typeof organise>, of: Executing): DoneAttempt[] {
+  const filled = new Map(of.basis.cases.filter(({ approved }) => approved).map((each) => [each.own.title, each]))
+  const cases = [...filled.values()].map(({ own }) => own)
+  const steps = stepsOf(tx)
+  return happenings(cases, of).flatMap((happened) => {
+    const runId = writeRun(tx, frame, plans[happened.story.plan], { happened, now: of.now })
+    const items = writeItems(tx, frame, filled, { happened, runId })
+    return happened.attempts.flatMap((own) => {
+      const place = items.get(`${own.own.title}/${own.environment}`)
+      return place ? [attemptOn(tx, frame, own, { ...place, steps: steps(place.filled) })] : []
+    })
+  })
+}
+
+/** Ids of the steps that an attempt on a case marks, read once a case. */
+function stepsOf(tx: Tx): (of: FilledCase) => readonly number[] {
+  const known = new Map<number, number[]>()
+  return ({ id, versionId }) => {
+    const steps = known.get(id) ?? executedStepIds(tx, versionId ?? 0)
+    known.set(id, steps)
+    return steps
+  }
+}
+
+interface Written {
+  readonly happened: RunHappened
+  readonly now: number
+}
+
+function writeRun(
+  tx: Tx,
+  { projectId, releases, builds, date }: Frame,
+  planId: number,
+  { happened, now }: Written,
+): number {
+  const { title, state, phases, end } = happened.story
+  const { build = '2.4.0-rc2' } = phases.at(-1) ?? {}
+  const from = phases[0]?.from ?? 0
   const runId = addRun(
     tx,
     {
-      projectId: frame.projectId,
-      number: takeNumbers(tx, frame.projectId, 'run'),
-      title: spec.title,
-      planId: spec.plan,
-      releaseId: frame.releases.get(spec.release) ?? 0,
-      buildId,
-      state: spec.state,
-      startOn: frame.date(spec.from),
-      endOn: frame.date(spec.to),
+      projectId,
+      number: takeNumbers(tx, projectId, 'run'),
+      title,
+      planId,
+      releaseId: releases.get(releaseOf(build)) ?? 0,
+      buildId: builds.get(build) ?? 0,
+      state,
+      startOn: date(from),
+      endOn: date(end),
     },
-    of.now + spec.from * day,
+    now + Math.min(from, -0.5) * day,
   )
   setTeam(tx, runId, testers)
-  const slots = of.basis.cases
-    .filter(spec.keep)
-    .flatMap((own) => spec.environments.map((environment) => ({ own, environment })))
-  const placed = slots.map(({ own, environment }, index) => ({
-    own,
-    environment,
-    id: addItem(tx, {
-      runId,
-      caseId: own.id,
-      environmentId: frame.environments.get(environment) ?? 0,
-      position: index + 1,
-    }),
-  }))
-  const dealt = new Map(dealEvenly(itemsOfRun(tx, runId, null), testers).map(({ item, person }) => [item, person]))
-  // The last items of a run stay with nobody, as they do.
-  placed.forEach(({ id }, index) =>
-    spec.state === 'Open' && index > placed.length - 9 ? null : saveItem(tx, id, { assigneeId: dealt.get(id) ?? null }),
-  )
-  const span = (Math.min(spec.to, -0.1) - spec.from) * day
-  return placed.flatMap((slot, index) => {
-    if (of.random() > spec.done || slot.own.versionId === null) return []
-    const at = Math.round(of.now + spec.from * day + (span * (index + of.random())) / placed.length)
-    return [attemptOn(tx, frame, spec, { ...slot, at, personId: dealt.get(slot.id) ?? 'mira', random: of.random })]
-  })
+  return runId
 }
+
+interface Item {
+  readonly itemId: number
+  readonly filled: FilledCase
+}
+
+function writeItems(
+  tx: Tx,
+  { environments }: Frame,
+  cases: ReadonlyMap<string, FilledCase>,
+  { happened: { story, slots }, runId }: { happened: RunHappened; runId: number },
+): Map<string, Item> {
+  const items = new Map<string, Item>()
+  slots.forEach(({ own, environment, person }, index) => {
+    const filled = cases.get(own.title)
+    if (!filled) return
+    const environmentId = environments.get(environment) ?? 0
+    const itemId = addItem(tx, { runId, caseId: filled.id, environmentId, position: index + 1 })
+    // The last items of a run stay with nobody, as they do.
+    const dealt = story.state !== 'Open' || index < slots.length - 9
+    if (dealt) saveItem(tx, itemId, { assigneeId: person })
+    items.set(`${own.title}/${environment}`, { itemId, filled })
+  })
+  return items
+}
+
+/** How many steps somebody at the desk sees before one of the case's own: a routine is written out. */
+const stepsBefore = (own: WrittenCase, step: number): number =>
+  own.steps
+    .slice(0, step)
+    .reduce(
+      (sum, each) =>
+        sum + ('action' in each ? 1 : (basisRoutines.find(({ title }) => title === each.routine)?.steps.length ?? 0)),
+      0,
+    )
 
 function attemptOn(
   tx: Tx,
-  frame: Frame,
-  spec: RunSpec,
-  of: { own: FilledCase; environment: string; id: number; at: number; personId: string; random: Random },
+  { projectId, environments, builds }: Frame,
+  happened: Happened,
+  { itemId, filled, steps }: Item & { readonly steps: readonly number[] },
 ): DoneAttempt {
-  const versionId = of.own.versionId ?? 0
-  const version = versionById(tx, versionId)
-  const content = version ? readContent(tx, version) : { steps: [], rows: [] }
-  const steps = content.steps.map(({ id }) => id)
-  const verdict = verdictOf(spec, of)
+  const { own, verdict, startedAt, finishedAt, person, seen } = happened
   const place = {
-    caseId: of.own.id,
-    environmentId: frame.environments.get(of.environment) ?? 0,
-    buildId: frame.builds.get(spec.build) ?? 0,
+    caseId: filled.id,
+    environmentId: environments.get(happened.environment) ?? 0,
+    buildId: builds.get(happened.build) ?? 0,
   }
-  const minutes = 4 + Math.round(of.random() * 14)
+  const seconds = Math.round((finishedAt - startedAt) / 1000)
+  const versionId = filled.versionId ?? 0
+  const times = { startedAt, finishedAt, seconds }
   const id = addAttempt(tx, {
-    projectId: frame.projectId,
+    projectId,
     ...place,
     versionId,
-    itemId: of.id,
-    personId: of.personId,
+    itemId,
+    personId: person,
     verdict,
     final: true,
-    startedAt: of.at - minutes * 60_000,
-    finishedAt: of.at,
-    seconds: minutes * 60,
+    ...times,
   })
-  const failing = Math.max(1, steps.length - 1)
-  content.rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
-  const rows = Array.from({ length: Math.max(1, content.rows.length) }, (_, index) => index + 1)
-  const marks = rows.flatMap((row) =>
-    steps.flatMap((step, index) => {
-      const given = verdict === 'Passed' || index + 1 < failing ? 'Passed' : index + 1 === failing ? verdict : null
-      return given === null
-        ? []
-        : [{ from: null, to: { row, step, verdict: finalVerdict.parse(given), word: null, final: true } }]
-    }),
+  own.rows.forEach((row, at) =>
+    addAttemptRow(tx, id, at + 1, Object.fromEntries(own.columns.map((name, column) => [name, row[column] ?? '']))),
   )
-  saveChange(tx, id, { marks, whole: null }, of.at)
-  saveItem(tx, of.id, { verdict, attemptId: id, assigneeId: of.personId })
+  const failing = happened.step === null ? null : stepsBefore(own, happened.step)
+  saveChange(tx, id, { marks: marksOf(happened, steps, failing), whole: null }, finishedAt)
+  const row = (own.failing[0] ?? 0) + 1
+  const stepId = failing === null ? null : (steps[failing] ?? null)
+  if (stepId !== null && seen !== '') saveStepComment(tx, { attemptId: id, row, stepId, comment: seen, at: finishedAt })
+  saveItem(tx, itemId, { verdict, attemptId: id, assigneeId: person })
   refreshStanding(tx, place)
-  return {
-    id,
-    itemId: of.id,
-    own: of.own,
-    environment: of.environment,
-    build: spec.build,
-    verdict,
-    failedStep: verdict === 'Failed' ? (steps[failing - 1] ?? null) : null,
-    at: of.at,
-    personId: of.personId,
-  }
+  return { ...happened, id, itemId, filled, row, stepId }
 }
 
-const buildOrder = [
-  '2.3.0',
-  '2.3.1',
-  '2.3.2',
-  '2.3.4',
-  '2.4.0-beta1',
-  '2.4.0-beta2',
-  '2.4.0-rc1',
-  '2.4.0-rc2',
-  '2.4.0-rc3',
-]
-const position = (build: string): number => buildOrder.indexOf(build)
-
-/** A defect shows in the builds from which it is found up to the one it is fixed in. */
-const shows = (defect: DemoDefect, own: FilledCase, at: { build: string; environment: string }): boolean =>
-  defect.found !== '' &&
-  defect.state !== 'Rejected' &&
-  own.title.startsWith(defect.found) &&
-  position(at.build) >= position(defect.from) &&
-  (defect.fixed === null || position(at.build) < position(defect.fixed)) &&
-  (!defect.engine || at.environment.startsWith(defect.engine))
-
-function verdictOf(spec: RunSpec, of: { own: FilledCase; environment: string; random: Random }): string {
-  if (defects.some((defect) => shows(defect, of.own, { build: spec.build, environment: of.environment })))
-    return 'Failed'
-  if (spec.outage && of.environment === 'WebKit, phone' && of.own.component === 'Payment') return 'Blocked'
-  const chance = of.random()
-  if (of.own.title === 'Clock shows the time left on every page') return chance < 0.5 ? 'Failed' : 'Passed'
-  if (of.own.component === 'Deck plan' && chance < 0.12) return 'Failed'
-  if (chance < 0.02) return 'Inconclusive'
-  if (chance < 0.05) return 'Blocked'
-  return chance > 0.985 ? 'Skipped' : 'Passed'
+/** Up to the step that was met all passed; a row that does not show it passed whole. */
+function marksOf({ own, verdict }: Happened, steps: readonly number[], failing: number | null) {
+  const rows = Array.from({ length: Math.max(1, own.rows.length) }, (_, index) => index)
+  const mark = (row: number, step: number, given: FinalVerdict) => ({
+    from: null,
+    to: { row: row + 1, step, verdict: given, word: null, final: true },
+  })
+  return rows.flatMap((row) => {
+    const meets = failing !== null && (verdict !== 'Failed' || own.failing.length === 0 || own.failing.includes(row))
+    if (!meets) return steps.map((step) => mark(row, step, 'Passed'))
+    return steps
+      .slice(0, failing + 1)
+      .map((step, at) => mark(row, step, at === failing ? finalVerdict.parse(verdict) : 'Passed'))
+  })
 }

@@ -1,24 +1,27 @@
-import type { StepText } from '#core/cases/steps.ts'
-import { escapeText } from '#core/lib/plain-text.ts'
+import { emptyContent } from '#core/cases/steps.ts'
 import { finished } from '#core/techniques/combos.ts'
 import { draft, type DraftInput } from '#core/techniques/draft.ts'
 import type { Proposed } from '#core/techniques/draft-answer.ts'
 import { draftModel, type DraftRow, titleBy } from '#core/techniques/draft-row.ts'
 import { linesOf } from '#core/techniques/lines.ts'
-import { addCases } from '#db/cases/add-cases.ts'
 import { addLink } from '#db/cases/links.ts'
-import { lastCasePosition } from '#db/cases/cases.ts'
+import { addCase, lastCasePosition } from '#db/cases/cases.ts'
+import { writeContent } from '#db/cases/versions.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { requirementById } from '#db/requirements/requirements.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
 import { addChecklist, addModel, addRow, saveChecklist } from '#db/techniques/queries.ts'
+import type { WrittenCase } from './basis/read-basis.ts'
+import { contentOf, type Routine } from './fill-basis.ts'
+import { comboSteps, fareSteps, pathSteps } from './technique-steps.ts'
 
 interface TechniquesOf {
   readonly projectId: number
   readonly now: number
   readonly cases: readonly { readonly id: number; readonly title: string }[]
   readonly requirements: ReadonlyMap<string, number>
+  readonly routines: ReadonlyMap<string, Routine>
 }
 const day = 86_400_000
 
@@ -31,23 +34,24 @@ interface DemoModel {
   /** How many of what the model proposes was accepted as new cases. */
   readonly accept?: number
   readonly pattern?: string
+  /** What an author wrote of such a proposal. */
+  readonly steps?: (row: DraftRow) => WrittenCase['steps']
 }
 
 const yesNo = ['yes', 'no']
+const nothingLarger = { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['no'] }
 const held = [
   'held –pay→ paid',
-  'held –run out→ expired',
+  'held –run out→ lapsed',
   'held –cancel→ cancelled',
   'paid –check in→ checked in',
   'paid –cancel→ cancelled',
   'paid –move→ paid',
   'paid –miss the cut-off→ no-show',
-  'cancelled –give back→ refunded',
+  'paid –weather takes it→ refunded',
   'checked in –board→ boarded',
-  'checked in –cancel at the quay→ cancelled',
-  'boarded –leave the ship→ checked in',
+  'checked in –cancel→ cancelled',
   'boarded –sail→ sailed',
-  'no-show –give back→ refunded',
 ]
 const transition = (line: string) => {
   const [, from = '', event = '', to = ''] = /^(.*?) –(.*?)→ (.*)$/.exec(line) ?? []
@@ -69,8 +73,7 @@ const models: readonly DemoModel[] = [
               { name: 'infant', from: 0, to: 3 },
               { name: 'child', from: 4, to: 15 },
               { name: 'adult', from: 16, to: 64 },
-              { name: 'senior', from: 65, to: 120 },
-              { name: 'no such age', from: 121, valid: false },
+              { name: 'senior', from: 65, to: 110 },
             ],
           },
         },
@@ -82,7 +85,6 @@ const models: readonly DemoModel[] = [
       'Fifteen-year-old pays the child fare': { age: '15' },
       'Sixteenth birthday on the day of sailing pays the adult fare': { age: '16' },
       'Senior from 65 pays the senior fare': { age: '65' },
-      'Sixty-four on the day of sailing pays the adult fare': { age: '64' },
       'Date of birth in the future is refused': { age: '-1' },
     },
   },
@@ -117,9 +119,9 @@ const models: readonly DemoModel[] = [
       },
     },
     answered: {
-      'Car of exactly 4.5 m pays the small band': { length: '4.5', height: '2.1' },
+      'Car of exactly 4.50 m pays the small band': { length: '4.5', height: '2.1' },
       'Car of 4.51 m pays the middle band': { length: '4.51', height: '2.1' },
-      'Van of 2.11 m is refused on the car deck': { length: '6', height: '2.11' },
+      'Van of 2.11 m is not placed on the car deck': { length: '6', height: '2.11' },
       'Coach of exactly 9 m pays the large band': { length: '9', height: '4.2' },
       'Freight of 9.01 m asks for a quote': { length: '9.01', height: '4.2' },
     },
@@ -127,23 +129,24 @@ const models: readonly DemoModel[] = [
   {
     requirement: 'Vehicle length and height bands',
     name: 'Combinations',
-    pattern: '{vehicle} booked on a {device} and paid by {payment}',
-    accept: 6,
+    pattern: '{vehicle} booked on a {device} with {engine} in {language}, paid by {payment}, {concession}',
+    accept: 10,
+    steps: comboSteps,
     model: {
       technique: 'combos',
       body: {
         parameters: {
           device: ['phone', 'tablet', 'desk'],
           engine: ['Chromium', 'Gecko', 'WebKit'],
-          payment: ['card', 'voucher', 'account', 'none'],
-          vehicle: ['none', '≤ 4.5', '≤ 6', '≤ 9', 'freight'],
-          language: ['Ovian', 'Skerric'],
-          concession: ['none', 'islander', 'group', 'off-peak'],
+          payment: ['card', 'voucher', 'account'],
+          vehicle: ['no vehicle', 'motorcycle', 'car', 'van', 'camper'],
+          language: ['English', 'Ovian', 'Skerric'],
+          concession: ['full fare', 'islander', 'off-peak'],
         },
         negative: { payment: ['expired card'] },
         constraints: [
-          { if: { vehicle: ['freight'] }, then: { payment: ['account', 'voucher'] } },
-          { forbid: { concession: ['group'], vehicle: ['≤ 9'] } },
+          { if: { vehicle: ['camper'] }, then: { payment: ['card', 'account'] } },
+          { forbid: { concession: ['islander'], payment: ['account'] } },
         ],
         weights: { device: { phone: 3 } },
       },
@@ -152,6 +155,10 @@ const models: readonly DemoModel[] = [
   {
     requirement: 'Largest reduction wins',
     name: 'Fares table',
+    pattern:
+      'Fare: {passenger}, islander {islander}, group {group of ten}, return {return in 3 days}, off-peak {off-peak}',
+    accept: 8,
+    steps: fareSteps,
     model: {
       technique: 'decisions',
       body: {
@@ -165,10 +172,15 @@ const models: readonly DemoModel[] = [
         impossible: [{ passenger: ['infant'], islander: ['yes'] }],
         rules: [
           { when: { passenger: ['infant'] }, then: { reduction: 'free' } },
-          { when: { islander: ['yes'], passenger: ['child', 'adult'] }, then: { reduction: 'islander 50 %' } },
+          { when: { islander: ['yes'], passenger: ['adult'] }, then: { reduction: 'islander 50 %' } },
+          { when: { islander: ['yes'], passenger: ['child'] }, then: { reduction: 'islander 50 %' } },
           {
-            when: { islander: ['no'], 'group of ten': ['yes'], passenger: ['child', 'adult'] },
-            then: { reduction: 'group 25 %' },
+            when: { islander: ['no'], 'group of ten': ['yes'], passenger: ['adult'] },
+            then: { reduction: 'group 20 %' },
+          },
+          {
+            when: { islander: ['no'], 'group of ten': ['yes'], passenger: ['child'] },
+            then: { reduction: 'group 20 %' },
           },
           {
             when: { islander: ['no'], 'group of ten': ['no'], 'return in 3 days': ['yes'], passenger: ['adult'] },
@@ -179,13 +191,11 @@ const models: readonly DemoModel[] = [
             then: { reduction: 'return 20 %' },
           },
           {
-            when: {
-              islander: ['no'],
-              'group of ten': ['no'],
-              'return in 3 days': ['no'],
-              'off-peak': ['yes'],
-              passenger: ['child', 'adult'],
-            },
+            when: { ...nothingLarger, 'off-peak': ['yes'], passenger: ['adult'] },
+            then: { reduction: 'off-peak 15 %' },
+          },
+          {
+            when: { ...nothingLarger, 'off-peak': ['yes'], passenger: ['child'] },
             then: { reduction: 'off-peak 15 %' },
           },
           {
@@ -203,7 +213,7 @@ const models: readonly DemoModel[] = [
         'off-peak': 'yes',
         passenger: 'adult',
       },
-      'Group of ten with islanders gets the group fare': {
+      'Group of ten with islanders: each gets the larger one': {
         islander: 'no',
         'group of ten': 'yes',
         'return in 3 days': 'no',
@@ -246,20 +256,31 @@ const models: readonly DemoModel[] = [
       },
     },
     answered: {
-      'Check-in closes at 30 minutes with a vehicle': { 'with a vehicle': '29' },
-      'Check-in at 30:00 is accepted, at 29:59 refused': { 'with a vehicle': '30' },
+      'Check-in closes at 30 minutes with a vehicle': { 'with a vehicle': '30' },
     },
   },
   {
     requirement: 'State of a booking follows its path',
     name: 'State graph',
+    answered: {
+      'Booking given up frees its place at once': { path: 'held –cancel→ cancelled' },
+      'Hold ends after 20 minutes and frees the place': { path: 'held –run out→ lapsed' },
+      'Paid booking goes through to sailed': {
+        path: 'held –pay→ paid\npaid –check in→ checked in\nchecked in –board→ boarded\nboarded –sail→ sailed',
+      },
+      'Checked-in booking is cancelled with what it is due': {
+        path: 'held –pay→ paid\npaid –check in→ checked in\nchecked in –cancel→ cancelled',
+      },
+    },
     pattern: 'Booking goes {all}',
-    accept: 2,
+    accept: 6,
+    steps: pathSteps,
     model: {
       technique: 'paths',
+      criterion: 'pairs',
       body: {
         initial: 'held',
-        final: ['sailed', 'refunded', 'expired', 'no-show', 'cancelled'],
+        final: ['sailed', 'refunded', 'lapsed', 'no-show', 'cancelled'],
         transitions: held.map(transition),
       },
       invalid: true,
@@ -322,7 +343,10 @@ function fillModel(tx: Tx, of: TechniquesOf, demo: DemoModel, index: number): vo
     note(row, own.id)
   }
   if (!demo.accept) return
-  const chosen = finished(draft(model, [])).proposed.slice(0, demo.accept)
+  const taken = Object.values(demo.answered ?? {}).map((row) => JSON.stringify(row))
+  const chosen = finished(draft(model, []))
+    .proposed.filter(({ row, negative }) => !negative && !taken.includes(JSON.stringify(row)))
+    .slice(0, demo.accept)
   const ids = acceptedCases(tx, of, { demo, requirement, chosen, by })
   for (const [at, caseId] of ids.entries()) {
     const { id: requirementId, revision } = requirement
@@ -338,38 +362,32 @@ interface Accepted {
   readonly by: By
 }
 
-/** What is proposed becomes cases, as at the drafting table. */
-function acceptedCases(tx: Tx, { projectId }: TechniquesOf, { demo, requirement, chosen, by }: Accepted): number[] {
-  const first = takeNumbers(tx, projectId, 'case', chosen.length)
-  const position = lastCasePosition(tx, projectId, null) + 1
-  const cases = chosen.map(({ row, steps }, at) => {
-    const content = { preconditions: '', parameters: [], rows: [], steps: steps.map(stepOf) }
-    return {
-      number: first + at,
-      position: position + at,
-      folderId: null,
-      component: requirement.component,
-      title: titleBy(demo.pattern ?? '{all}', row, at + 1),
-      content,
-      fingerprint: stampOf(content),
-      objective: '',
-      importance: 'Medium' as const,
-      type: 'Functional',
-      estimate: null,
-      automation: 'Manual' as const,
-      ownerId: by.personId,
-      deletedAt: null,
-    }
+/** What was accepted became cases, which an author wrote out. */
+function acceptedCases(tx: Tx, of: TechniquesOf, { demo, requirement, chosen, by }: Accepted): number[] {
+  const { projectId, routines } = of
+  return chosen.map(({ row }, at) => {
+    const steps = demo.steps?.(row) ?? []
+    const content = contentOf({ steps, columns: [], rows: [] }, routines, 'new')
+    const made = addCase(
+      tx,
+      {
+        projectId,
+        number: takeNumbers(tx, projectId, 'case'),
+        position: lastCasePosition(tx, projectId, null) + 1,
+        component: requirement.component,
+        title: titleBy(demo.pattern ?? '{all}', row, at + 1),
+        importance: 'Medium',
+        type: 'Functional',
+        ownerId: by.personId,
+        steps: steps.length,
+        estimate: 4 + steps.length,
+      },
+      { ...by, emptyFingerprint: stampOf(emptyContent) },
+    )
+    writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
+    return made.id
   })
-  return addCases(tx, projectId, cases, by)
 }
-
-const stepOf = ({ action, expected }: Proposed['steps'][number]): StepText => ({
-  id: null,
-  action: escapeText(action),
-  expected: escapeText(expected || 'The booking is made and its receipt names all of it'),
-  data: '',
-})
 
 function fillChecklist(
   tx: Tx,

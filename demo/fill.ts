@@ -1,23 +1,27 @@
 import { addDays, format } from 'date-fns'
-import { emptyContent } from '#core/cases/steps.ts'
-import { dayIn, weekdayOf } from '#core/lib/days.ts'
 import { seeded } from '#core/lib/random.ts'
 import type { Db, Tx } from '#db/open.ts'
 import { allPeople } from '#db/people/people.ts'
 import { sortByTime } from '#db/history/changes.ts'
+import { keepSample, sampleOf } from '#db/installation/samples.ts'
 import { writeSetting } from '#db/installation/settings.ts'
 import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
-import { stampOf } from '#server/cases/rewrite-case.ts'
 import { fillComings, fillPeople, joinPeople, people } from './fill-people.ts'
 import { fillDepot } from './fill-depot.ts'
 import { fillReuse } from './fill-reuse.ts'
 import { fillFields } from './fill-fields.ts'
 import { fillTechniques } from './fill-techniques.ts'
-import { writeBasis } from './fill-basis.ts'
+import { type Routine, writeBasis } from './fill-basis.ts'
 import { organise } from './fill-plans.ts'
 import { execute } from './fill-runs.ts'
-import { logDefects, evidenceWriter, editLately } from './fill-defects.ts'
+import { evidenceWriter, logDefects } from './fill-defects.ts'
+import { editLately } from './fill-lately.ts'
+import { writeSights } from './sights.ts'
+import { workingWeekdays, zone } from './story/calendar.ts'
+import type { RunCase } from './story/runs.ts'
+import { offered, releaseOf } from './story/runs.ts'
+import { builds as buildNames } from '../standins/crossing-desk/builds.ts'
 
 interface FillOptions {
   readonly now: number
@@ -28,8 +32,6 @@ interface FillOptions {
 }
 export const day = 86_400_000
 const password = 'ferry-2024'
-
-export const testers = ['mira', 'tobin', 'yusra', 'ansa'] as const
 
 /** Fills the demo once; answers who can sign in. Dates count from the day it is filled. */
 export async function fillDemo(
@@ -47,6 +49,13 @@ export async function fillDemo(
   return allPeople(db)
 }
 
+/** The page that tells of the sample names where the application it tests runs, for as long as it does. */
+export function nameDesk(db: Db, desk: string): void {
+  const project = findProject(db, 'FERRY')
+  const sample = project && sampleOf(db, project.id)
+  if (project && sample) keepSample(db, project.id, { ...sample, desk })
+}
+
 export interface Filling extends FillOptions {
   readonly passwordHash: string
   readonly writeEvidence: (bytes: Buffer) => string
@@ -58,39 +67,44 @@ function fill(tx: Tx, of: Filling): void {
   const frame = setUpFerry(tx, of.now)
   const basis = writeBasis(tx, frame, of, random)
   const plans = organise(tx, frame, basis, of.now)
-  const runs = execute(tx, frame, plans, { ...of, random, basis })
-  logDefects(tx, frame, basis, runs, of)
+  const done = execute(tx, frame, plans, { ...of, random, basis })
+  logDefects(tx, frame, basis, done, of)
   editLately(tx, frame, basis, of)
+  const cases = basis.cases.map(({ id, own, approved }) => ({ id, title: own.title, written: approved }))
   fillFields(tx, frame.projectId, {
-    cases: basis.cases,
-    requirements: [...basis.requirements].map(([title, id]) => ({ id, title })),
+    cases,
+    requirements: basis.requirements,
     people: people.map(({ id }) => id),
     random: seeded(77),
     now: of.now,
   })
-  fillReuse(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases })
-  fillTechniques(tx, { projectId: frame.projectId, now: of.now, cases: basis.cases, requirements: basis.requirements })
-  fillDepot(tx, { now: of.now, emptyFingerprint: stampOf(emptyContent) })
+  fillReuse(tx, { projectId: frame.projectId, now: of.now, cases })
+  fillTechniques(tx, {
+    projectId: frame.projectId,
+    now: of.now,
+    cases,
+    requirements: basis.requirements,
+    routines: basis.routines,
+  })
+  fillDepot(tx, of.now)
   fillComings(tx, frame.projectId, of.now)
+  writeSights(tx, frame.projectId, of.now)
   sortByTime(tx)
 }
-
-/** Monday to Friday, and the day on which the demo is begun: before a release some work on it, too. */
-const workingDays = (today: string): string => [...new Set([1, 2, 3, 4, 5, weekdayOf(today)])].sort().join(',')
 
 function setUpFerry(tx: Tx, now: number) {
   const projectId = addProject(tx, {
     key: 'FERRY',
     name: 'Crossing Desk',
     product: 'Crossing Desk',
-    timeZone: 'Europe/Oslo',
-    workingDays: workingDays(dayIn('Europe/Oslo', now)),
+    timeZone: zone,
+    workingDays: workingWeekdays(now).join(','),
     createdAt: now - 90 * day,
   })
   joinPeople(tx, projectId)
   const date = (days: number) => format(addDays(now, days), 'yyyy-MM-dd')
   const releases = new Map([
-    ['2.3', addRelease(tx, projectId, { name: '2.3', state: 'Shipped', startOn: date(-84), dueOn: date(-40) })],
+    ['2.3', addRelease(tx, projectId, { name: '2.3', state: 'Shipped', startOn: date(-84), dueOn: date(-38) })],
     ['2.4', addRelease(tx, projectId, { name: '2.4', state: 'In test', startOn: date(-30), dueOn: date(21) })],
   ])
   const iterations = addIterations(tx, releases, date)
@@ -100,7 +114,7 @@ function setUpFerry(tx: Tx, now: number) {
 export type Frame = ReturnType<typeof setUpFerry>
 
 /** Days from today on which the iterations of a release begin, and the last ends. */
-const starts: Readonly<Record<string, readonly number[]>> = { '2.3': [-84, -70, -56, -40], '2.4': [-30, -16, -2, 21] }
+const starts: Readonly<Record<string, readonly number[]>> = { '2.3': [-84, -70, -56, -38], '2.4': [-30, -16, -2, 21] }
 
 function addIterations(
   tx: Tx,
@@ -117,30 +131,15 @@ function addIterations(
   return made
 }
 
-/** Builds with the days since they were offered. */
-const offered: readonly (readonly [name: string, release: string, days: number])[] = [
-  ['2.3.0', '2.3', -75],
-  ['2.3.1', '2.3', -62],
-  ['2.3.2', '2.3', -50],
-  ['2.3.4', '2.3', -43],
-  ['2.4.0-beta1', '2.4', -27],
-  ['2.4.0-beta2', '2.4', -19],
-  ['2.4.0-rc1', '2.4', -10],
-  ['2.4.0-rc2', '2.4', -3],
-]
-
 /** All that were offered, and one that was refused as soon as somebody looked at it. */
 function addBuilds(tx: Tx, projectId: number, releases: ReadonlyMap<string, number>, now: number): Map<string, number> {
-  const releaseId = (name: string) => releases.get(name) ?? 0
-  const builds = new Map(
-    offered.map(([name, release, days]) => [
-      name,
-      addBuild(tx, projectId, { releaseId: releaseId(release), name, offeredAt: now + days * day }),
-    ]),
+  const refused = { state: 'Refused' as const, endedAt: now - 0.7 * day }
+  return new Map(
+    buildNames.map((name) => {
+      const at = { releaseId: releases.get(releaseOf(name)) ?? 0, name, offeredAt: now + offered[name] * day }
+      return [name, addBuild(tx, projectId, { ...at, ...(name === '2.4.0-rc3' && refused) })]
+    }),
   )
-  const refused = { state: 'Refused' as const, offeredAt: now - day, endedAt: now - 0.8 * day }
-  const name = '2.4.0-rc3'
-  return builds.set(name, addBuild(tx, projectId, { releaseId: releaseId('2.4'), name, ...refused }))
 }
 
 const environments: readonly (readonly [engine: string, device: string, database: string, seats: number | null])[] = [
@@ -162,25 +161,15 @@ const addEnvironments = (tx: Tx, projectId: number): Map<string, number> =>
 
 export interface FilledCase {
   readonly id: number
-  readonly title: string
-  readonly component: string
+  /** As it is written, with the release it is for. */
+  readonly own: RunCase
   readonly requirementId: number | null
-  readonly importance: string
   readonly versionId: number | null
-  readonly written: boolean
+  /** Only then is it executed. */
+  readonly approved: boolean
 }
 export interface Basis {
   readonly cases: readonly FilledCase[]
   readonly requirements: ReadonlyMap<string, number>
-}
-export interface DoneAttempt {
-  readonly id: number
-  readonly itemId: number
-  readonly own: FilledCase
-  readonly environment: string
-  readonly build: string
-  readonly verdict: string
-  readonly failedStep: number | null
-  readonly at: number
-  readonly personId: string
+  readonly routines: ReadonlyMap<string, Routine>
 }

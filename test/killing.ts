@@ -66,7 +66,7 @@ export async function killWhileRecording(
 
 /** Attempts on four items that nobody has begun. */
 export async function begin(client: Client): Promise<Attempt[]> {
-  const { rows } = (await client.get(`${P}/runs/RN-4/items?limit=300`)).body
+  const { rows } = (await client.get(`${P}/runs/RN-5/items?limit=300`)).body
   const open = rows.filter(({ verdict }: { verdict: string }) => verdict === 'Not run').slice(0, recorders.length)
   const attempts: Attempt[] = []
   for (const { id } of open) {

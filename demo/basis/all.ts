@@ -1,6 +1,7 @@
 import { booking } from './booking.ts'
 import { deck } from './deck.ts'
 import { fares } from './fares.ts'
+import { more } from './more.ts'
 import { others } from './others.ts'
 import { payment } from './payment.ts'
 import { quay } from './quay.ts'
@@ -8,5 +9,5 @@ import { readBasis, readRoutines } from './read-basis.ts'
 import { routines } from './routines.ts'
 
 /** Everything that is written of Crossing Desk. */
-export const basis = readBasis([booking, fares, payment, deck, quay, others].join('\n'))
+export const basis = readBasis([booking, fares, payment, deck, quay, others, more].join('\n'))
 export const basisRoutines = readRoutines(routines)

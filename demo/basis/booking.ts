@@ -46,7 +46,7 @@ risk: Decides every fare; an error at a boundary is wrong for hundreds a week an
   Under “Who travels” write Kit Moor, born {born}, press “Add” => Kit Moor stands in the list
   Read the line of Kit Moor under “Fare” => It says {band} and {fare} <infant-on-fourth-birthday>
   = born | band | fare
-  | 2022-05-13 | child | 4.50
+  |! 2022-05-13 | child | 4.50
   | 2022-05-12 | child | 4.50
   | 2022-05-14 | infant | 0.00
 - +Infant on the last day before four travels free
@@ -101,9 +101,9 @@ risk: Each centimetre moves money, and a vehicle that is too high damages the de
   @ Add a vehicle: car; {length}; 1.60
   Read the line of the car under “Fare” => It says {band} and {fare} <band-cut-to-decimetres>
   = length | band | fare
-  | 4.51 | middle | 38.00
+  |! 4.51 | middle | 38.00
   | 4.50 | small | 29.00
-  | 4.55 | middle | 38.00
+  |! 4.55 | middle | 38.00
 - +Car of exactly 4.50 m pays the small band
   @ Hold a place: Ovemouth; Low Skerrin; Wed 13 May; 07:00
   @ Add a vehicle: car; 4.50; 1.55
@@ -130,7 +130,7 @@ risk: Each centimetre moves money, and a vehicle that is too high damages the de
   @ Hold a place: Ovemouth; Tarnsey; Wed 13 May; 17:50
   Add a car, length typed as {typed}, 1.60 m high => The booking says {read} m <comma-cuts-length>
   = typed | read
-  | 4,55 | 4.55
+  |! 4,55 | 4.55
   | 4.55 | 4.55
   | 4,5 | 4.50
 - ~Length that is none is refused

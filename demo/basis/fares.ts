@@ -48,7 +48,7 @@ risk: Four reductions in any mixture; each wrong one is money, and the office fi
   @ Hold a place: Ovemouth; Tarnsey; Wed 13 May; 10:40
   Add one adult, choose the return on Thu 14 May, 15:40 => Both ways cost 7.20
   Choose no return and store it => The way out costs 9.00 and no reduction is named
-- Twelve rules of the fare table
+- Rules of the fare table, one by one
   Work through the decision table of the drafting table, rule by rule, on one sailing each => Each rule gives the reduction it names
 - ?Reductions of a booking that was sold in another year
 ## Islander concession | 3x4 | Rule | Agreed | 2.3/1 | Ansa Lind | HARB-118
@@ -89,7 +89,7 @@ risk: The hour is easily off by one.
   @ Add a traveller: Jorun Eide; 1984-03-02
   Choose the return on {return} and press “Store” => Each way costs {fare} <return-below-72>
   = return | fare
-  | Sat 16 May, 11:35 | 7.20
+  |! Sat 16 May, 11:35 | 7.20
   | Sat 16 May, 09:30 | 7.20
   | Sat 16 May, 15:40 | 9.00
 - Return that sails before the outward arrival is refused

@@ -74,7 +74,7 @@ risk: Required by law, and one passenger in twelve needs it.
   Book one adult from Ovemouth to Tarnsey on Wed 13 May and pay, without the mouse => The receipt opens <sailing-needs-mouse>
   = engine
   | Chromium
-  | Gecko
+  |! Gecko
 - Time left of the hold is told, not only shown
   Hold a place and listen to it with a screen reader => It tells how long the place is held <hold-not-told>
 - Refusal is read out where it stands
@@ -100,7 +100,7 @@ risk: Half of the islands read Skerric at home.
   = language | fare | day
   | English | 9.00 | Wed 13 May 2026
   | Ovian | 9,00 | 13. touku 2026
-  | Skerric | 9,00 | 13. mai 2026
+  |! Skerric | 9,00 | 13. mai 2026
 - Long Skerric words do not run over
   On the test bench look as WebKit, {device}, and choose Skerric => The page is in Skerric
   Hold the 10:40 of Wed 13 May to Low Skerrin => Skerravåghamnen and the time of departure stand apart <skerric-runs-over>

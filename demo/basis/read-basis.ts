@@ -5,7 +5,8 @@ import { type FaultId, faultIds } from '../../standins/crossing-desk/faults.ts'
  * impact, kind, state, release and iteration it is testable from, owner and the issue outside it refers to; `>` its text; `risk:` why
  * the risk is so. `-` begins a case, with `!` for Critical, `+` for High and `~` for Low importance, `?` for a title that has no steps
  * yet. Indented below it: `@` a routine with its values, a step with what is done, `=>`, what is seen and, in angle brackets, the
- * fault that makes it fail; `=` the columns of its data, `|` a row of them.
+ * fault that makes it fail; `=` the columns of its data, `|` a row of them; one that begins with `|!`
+ * is where it fails, where it fails (with none marked every row does).
  */
 export interface WrittenRequirement {
   readonly title: string
@@ -41,6 +42,8 @@ export interface WrittenCase {
   readonly steps: readonly (WrittenStep | WrittenUse)[]
   readonly columns: readonly string[]
   readonly rows: readonly (readonly string[])[]
+  /** Which of the rows fail where a fault is met, counted from 0; none named: all. */
+  readonly failing: readonly number[]
 }
 export interface WrittenRoutine {
   readonly title: string
@@ -124,13 +127,16 @@ function caseOf(line: string, component: string, requirement: string): Open<Writ
     steps: [],
     columns: [],
     rows: [],
+    failing: [],
   }
 }
 
 function addTo(own: Open<WrittenCase>, line: string): void {
   if (line.startsWith('= ')) own.columns = parted(line.slice(2), '|')
-  else if (line.startsWith('| ')) own.rows.push(parted(line.slice(2), '|'))
-  else if (line.startsWith('@ ')) {
+  else if (/^\|!? /.test(line)) {
+    if (line.startsWith('|!')) own.failing.push(own.rows.length)
+    own.rows.push(parted(line.slice(line.indexOf(' ')), '|'))
+  } else if (line.startsWith('@ ')) {
     const [routine = '', values = ''] = parted(line.slice(2), ':')
     const rest = line.slice(line.indexOf(':') + 1)
     own.steps.push({ routine, values: values === '' ? [] : parted(rest, ';') })

@@ -26,4 +26,20 @@ Sign in as officer and open “Weather” => The next sailings are listed with t
 Press “Cancel it” beside {sailing} => It says how many bookings are told
 # Look up a booking | code
 Open “My booking”, write {code}, press “Look it up” => The booking {code} opens with its state
+# See the state | state
+Look the booking up by its code under “My booking” => Its state is {state}
+# Cancel a booking
+Open the booking and press “Cancel the booking” => It says how much is given back
+# Check in at the quay | time
+Set the clock to Tue 12 May, {time}, sign in as quay and check the booking in for the 10:40 => “Checked in.” at {time}
+# Close check-in | time
+Set the clock to Tue 12 May, {time}, sign in as quay and press “Close check-in” for the 10:40 => It says how many are no-shows
+# Read a code at the ramp
+Read the code of the booking at the ramp of the 10:40 => On board: 1
+# Let it sail | time
+Set the clock to Tue 12 May, {time} and press “It has sailed” => It says how many bookings have sailed
+# Move a booking
+Look the booking up, move it to the 14:20 of the same day and back to the 10:40 => “Moved; nothing to pay.”, twice
+# Refund after weather
+Look the booking up and press “Refund the whole fare” => It says how much is given back
 `

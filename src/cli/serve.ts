@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { type Command, InvalidArgumentError, Option } from 'commander'
 import sirv from 'sirv'
 import { Refusal } from '#core/lib/refusal.ts'
-import { fillDemo } from '#demo/fill.ts'
+import { fillDemo, nameDesk } from '#demo/fill.ts'
 import { signOnPeople } from '#demo/fill-people.ts'
 import { trackerIssues } from '#demo/tracker-issues.ts'
 import { type DoorOf, frontDoor, limitTimes } from '#server/app/front-door.ts'
@@ -152,9 +152,10 @@ function addDemo(program: Command): void {
       const tracker = await startStandIn(trackerIssues(store.db, 'FERRY'))
       connectTracker(store.db, 'FERRY', { name: 'Harbour board', url: tracker.url, token: standInToken })
       const signOn = options.signOn ? await startProvider(store.db, options.data) : null
+      const desk = await startDesk(options.port)
+      nameDesk(store.db, desk.url)
       store.close()
       const mail = await startMail()
-      const desk = await startDesk(options.port)
       await serve({
         ...options,
         mail: mail.smtp,
@@ -165,6 +166,7 @@ function addDemo(program: Command): void {
             [
               `Rovant is at ${address}`,
               `Crossing Desk, which the sample project tests, is at ${desk.url}`,
+              `What is in the sample project: ${address}/p/FERRY/sample`,
               `A simulated tracker, “Harbour board”, is at ${tracker.url}`,
               `Letters that are sent can be read at ${mail.page}`,
               ...(signOn ? [`A simulated provider, “Harbour account”, is at ${signOn.url}`] : []),

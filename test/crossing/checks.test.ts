@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import type { BrowserContext, Page } from 'playwright-core'
 import { basis } from '#demo/basis/all.ts'
+import { benchChecks } from '../../standins/crossing-desk/checks/bench.ts'
 import { bookingChecks } from '../../standins/crossing-desk/checks/booking.ts'
 import { moneyChecks } from '../../standins/crossing-desk/checks/money.ts'
 import { quayAndDeckChecks } from '../../standins/crossing-desk/checks/quay-and-deck.ts'
@@ -9,7 +10,7 @@ import { type CrossingDesk, startCrossingDesk } from '../../standins/crossing-de
 import { openBrowser } from '../journeys/browser.ts'
 
 const { cases } = basis
-const checks = { ...bookingChecks, ...moneyChecks, ...quayAndDeckChecks }
+const checks = { ...bookingChecks, ...moneyChecks, ...quayAndDeckChecks, ...benchChecks }
 /** No fault is in it. */
 const clean = '2.3.4'
 

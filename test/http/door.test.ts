@@ -122,7 +122,7 @@ describe('door', () => {
   it('reads of a body that says no length as much as it wants, keeps none of the rest, and says so', async function () {
     this.timeout(120_000)
     const cookie = await cookieOf('mira')
-    const item = (await mira.get('/projects/FERRY/runs/RN-4/items?limit=1')).body.rows[0].id
+    const item = (await mira.get('/projects/FERRY/runs/RN-5/items?limit=1')).body.rows[0].id
     const attempt = (await mira.send('POST', `/projects/FERRY/items/${item}/attempts`, {})).body.id
     const kinds = [
       ['/api/v1/sign-in', 'application/json'],

@@ -22,7 +22,7 @@ it('opens copies whose write-ahead log is cut at random bytes, with every verdic
   const data = freshData()
   const server = await startServer({ command: 'demo', data })
   const mira = await clientOf(server.url, 'mira')
-  const item = (await mira.get(`${P}/runs/RN-4/items?limit=300`)).body.rows.find(
+  const item = (await mira.get(`${P}/runs/RN-5/items?limit=300`)).body.rows.find(
     ({ verdict }: { verdict: string }) => verdict === 'Not run',
   )
   const attempt = (await mira.send('POST', `${P}/items/${item.id}/attempts`, {})).body

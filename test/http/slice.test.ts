@@ -234,7 +234,7 @@ describe('slice', () => {
       (await mira.get(`${P}/cases?text=${encodeURIComponent('"double tap"')}`)).body.rows.map(
         ({ title }: { title: string }) => title,
       ),
-    ).to.deep.equal(['Card is charged once on a double tap'])
+    ).to.deep.equal(['Card is charged once on a double tap', 'Card is charged only once on a double tap'])
     expect((await mira.get(`${P}/find?q=df-1`)).body.rows[0].ref).to.equal('DF-1')
   })
 

@@ -150,9 +150,9 @@ describe('techniques', () => {
     })
   })
 
-  const models = async () => (await mira.get(`${P}/requirements/RQ-12/drafting`)).body.models
+  const models = async () => (await mira.get(`${P}/requirements/RQ-15/drafting`)).body.models
   const made = async (body: object): Promise<number> => {
-    const answer = await mira.send('POST', `${P}/requirements/RQ-12/models`, body)
+    const answer = await mira.send('POST', `${P}/requirements/RQ-15/models`, body)
     expect(answer.status, JSON.stringify(answer.body)).to.equal(200)
     return answer.body.id
   }
@@ -235,7 +235,7 @@ describe('techniques', () => {
     expect(one.keys).to.have.length(1)
     const sheet = (await mira.get(`${P}/cases/${one.keys[0]}`)).body
     expect([sheet.title, sheet.content.steps[0].action]).to.deep.equal(['New card', 'Try &lt;it&gt;'])
-    expect((await mira.get(`${P}/requirements/RQ-12`)).body.linked.map(({ key }: { key: string }) => key)).to.include(
+    expect((await mira.get(`${P}/requirements/RQ-15`)).body.linked.map(({ key }: { key: string }) => key)).to.include(
       one.keys[0],
     )
     expect((await accept({ as: 'cases', rows: [accepted({ card: 'new' })] })).body.detail).to.match(/accepted already/)
@@ -244,7 +244,7 @@ describe('techniques', () => {
       { card: 'old', expected: 'Done' },
     ])
     const designed = async () =>
-      (await mira.get(`${P}/designed?ref=RQ-12`)).body.rows[0].parts.find(
+      (await mira.get(`${P}/designed?ref=RQ-15`)).body.rows[0].parts.find(
         ({ model }: { model: number }) => model === id,
       )
     expect(await designed()).to.include({ targets: 2, answered: 2 })
@@ -298,23 +298,23 @@ describe('techniques', () => {
   it('tells a model that the requirement has changed since, until somebody says it still fits', async () => {
     const id = await made({ name: 'Held against', model: { technique: 'combos', body: combos } })
     const own = async () => (await models()).find((each: { id: number }) => each.id === id)
-    const { version } = (await mira.get(`${P}/requirements/RQ-12`)).body
+    const { version } = (await mira.get(`${P}/requirements/RQ-15`)).body
     await mira.send(
       'PATCH',
-      `${P}/requirements/RQ-12`,
+      `${P}/requirements/RQ-15`,
       { title: 'Another title altogether' },
       { 'if-match': String(version) },
     )
-    const { revision } = (await mira.get(`${P}/requirements/RQ-12/drafting`)).body.requirement
+    const { revision } = (await mira.get(`${P}/requirements/RQ-15/drafting`)).body.requirement
     expect((await own()).requirementRevision).to.equal(revision - 1)
     await mira.send('PATCH', `${P}/models/${id}`, { fits: true }, { 'if-match': '1' })
     expect((await own()).requirementRevision).to.equal(revision)
   })
 
   it('keeps a checklist beside the models', async () => {
-    const list = async () => (await mira.get(`${P}/requirements/RQ-12/drafting`)).body.checklist
+    const list = async () => (await mira.get(`${P}/requirements/RQ-15/drafting`)).body.checklist
     const { ids } = (
-      await mira.send('POST', `${P}/requirements/RQ-12/checklist`, { lines: 'Card in a wet hand\nCard read twice' })
+      await mira.send('POST', `${P}/requirements/RQ-15/checklist`, { lines: 'Card in a wet hand\nCard read twice' })
     ).body
     expect((await mira.send('PATCH', `${P}/checklist/${ids[0]}`, { done: true, case: 'TC-1' })).status).to.equal(200)
     expect(
@@ -333,7 +333,7 @@ describe('techniques', () => {
   })
 
   it('refuses a model that is none, with its place', async () => {
-    const answer = await mira.send('POST', `${P}/requirements/RQ-12/models`, {
+    const answer = await mira.send('POST', `${P}/requirements/RQ-15/models`, {
       name: 'x',
       model: { technique: 'combos', body: { parameters: { a: 'x' } } },
     })
@@ -361,7 +361,7 @@ describe('techniques', () => {
     const all = (await mira.get(`${P}/designed?limit=1`)).body
     expect([all.rows.length, all.next, all.total > 1]).to.deep.equal([1, 1, true])
     expect(
-      (await mira.get(`${P}/designed?ref=RQ-12`)).body.rows[0].parts.find(
+      (await mira.get(`${P}/designed?ref=RQ-15`)).body.rows[0].parts.find(
         ({ model }: { model: number }) => model === id,
       ),
     ).to.include({ targets: 4, answered: 2 })

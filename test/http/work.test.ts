@@ -15,49 +15,49 @@ describe('work', () => {
   after(() => server.stop())
 
   it('deals what is unassigned evenly by minutes, and takes it back', async () => {
-    const before_ = (await mira.get(`${P}/runs/RN-4`)).body
+    const before_ = (await mira.get(`${P}/runs/RN-5`)).body
     expect(before_.unassigned).to.be.greaterThan(0)
-    const dealt = (await mira.send('POST', `${P}/runs/RN-4/deal`, {})).body
+    const dealt = (await mira.send('POST', `${P}/runs/RN-5/deal`, {})).body
     expect(dealt.dealt).to.equal(before_.unassigned)
-    const after_ = (await mira.get(`${P}/runs/RN-4`)).body
+    const after_ = (await mira.get(`${P}/runs/RN-5`)).body
     expect(after_.unassigned).to.equal(0)
     const left = after_.team.map((person: { left: number }) => person.left)
     expect(Math.max(...left) - Math.min(...left)).to.be.at.most(
       Math.max(...before_.team.map((person: { left: number }) => person.left)) -
         Math.min(...before_.team.map((person: { left: number }) => person.left)),
     )
-    for (const each of dealt.undo) await mira.send('PATCH', `${P}/runs/RN-4/items`, { ids: [each.id], set: each.set })
-    expect((await mira.get(`${P}/runs/RN-4`)).body.unassigned).to.equal(before_.unassigned)
+    for (const each of dealt.undo) await mira.send('PATCH', `${P}/runs/RN-5/items`, { ids: [each.id], set: each.set })
+    expect((await mira.get(`${P}/runs/RN-5`)).body.unassigned).to.equal(before_.unassigned)
   })
   it('assigns, estimates and dates items in bulk, and refuses items of another run', async () => {
-    const rows = (await mira.get(`${P}/runs/RN-4/items?limit=5`)).body.rows
+    const rows = (await mira.get(`${P}/runs/RN-5/items?limit=5`)).body.rows
     const ids = rows.map(({ id }: { id: number }) => id)
     const done = (
-      await mira.send('PATCH', `${P}/runs/RN-4/items`, {
+      await mira.send('PATCH', `${P}/runs/RN-5/items`, {
         ids,
         set: { assigneeId: 'piet', estimate: 33, dueOn: '2026-12-01' },
       })
     ).body
     expect(done.changed).to.equal(5)
-    expect((await mira.get(`${P}/runs/RN-4/items?limit=1`)).body.rows[0]).to.include({
+    expect((await mira.get(`${P}/runs/RN-5/items?limit=1`)).body.rows[0]).to.include({
       assignee: 'Piet Vonk',
       minutes: 33,
       dueOn: '2026-12-01',
     })
     const other = (await mira.get(`${P}/runs/RN-3/items?limit=1`)).body.rows[0].id
     expect(
-      (await mira.send('PATCH', `${P}/runs/RN-4/items`, { ids: [ids[0], other], set: { estimate: 1 } })).body.detail,
+      (await mira.send('PATCH', `${P}/runs/RN-5/items`, { ids: [ids[0], other], set: { estimate: 1 } })).body.detail,
     ).to.match(/another run; nothing was changed/)
-    expect((await mira.get(`${P}/runs/RN-4/items?limit=1`)).body.rows[0].minutes).to.equal(33)
+    expect((await mira.get(`${P}/runs/RN-5/items?limit=1`)).body.rows[0].minutes).to.equal(33)
   })
   it('executes only in an open run, and on the build of the run', async () => {
-    const planned = (await mira.get(`${P}/runs/RN-5/items?limit=1`)).body.rows[0].id
+    const planned = (await mira.get(`${P}/runs/RN-6/items?limit=1`)).body.rows[0].id
     expect((await mira.send('POST', `${P}/items/${planned}/attempts`, {})).body.detail).to.equal(
-      'Run RN-5 is Planned; only an open run is executed. A lead can open it.',
+      'Run RN-6 is Planned; only an open run is executed. A lead can open it.',
     )
-    const { version } = (await mira.get(`${P}/runs/RN-5`)).body
+    const { version } = (await mira.get(`${P}/runs/RN-6`)).body
     expect(
-      (await mira.send('PATCH', `${P}/runs/RN-5`, { state: 'Open' }, { 'if-match': String(version) })).status,
+      (await mira.send('PATCH', `${P}/runs/RN-6`, { state: 'Open' }, { 'if-match': String(version) })).status,
     ).to.equal(200)
     expect((await mira.send('POST', `${P}/items/${planned}/attempts`, {})).body.build).to.equal('2.4.0-rc2')
   })
@@ -89,19 +89,19 @@ describe('work', () => {
     expect((await mira.send('POST', `${P}/suites/${suite}/pins`, { add: ['TC-99999'] })).status).to.equal(404)
   })
   it('moves a branch, and refuses to put it below itself', async () => {
-    const branch = (await mira.get(`${P}/requirements/RQ-10`)).body
+    const branch = (await mira.get(`${P}/requirements/RQ-13`)).body
     expect((await mira.send('POST', `${P}/requirements/RQ-1/move`, { under: branch.id })).status).to.equal(200)
     expect((await mira.get(`${P}/requirements/RQ-4`)).body.path.map(({ key }: { key: string }) => key)).to.deep.equal([
-      'RQ-10',
+      'RQ-13',
       'RQ-1',
     ])
     expect(
       (
-        await mira.send('POST', `${P}/requirements/RQ-10/move`, {
+        await mira.send('POST', `${P}/requirements/RQ-13/move`, {
           under: (await mira.get(`${P}/requirements/RQ-1`)).body.id,
         })
       ).body.detail,
-    ).to.equal('RQ-10 cannot be moved below itself.')
+    ).to.equal('RQ-13 cannot be moved below itself.')
     await mira.send('POST', `${P}/requirements/RQ-1/move`, { under: null, before: branch.id })
     expect((await mira.get(`${P}/requirements?limit=1`)).body.rows[0].key).to.equal('RQ-1')
   })
@@ -120,11 +120,11 @@ describe('work', () => {
     expect((await tobin.send('DELETE', `${P}/views/${view}`)).status).to.equal(404)
     expect((await mira.send('DELETE', `${P}/views/${view}`)).status).to.equal(200)
     const { version } = (await mira.get(`${P}/cases/TC-7`)).body
-    await mira.send('PATCH', `${P}/cases/TC-7`, { importance: 'Low' }, { 'if-match': String(version) })
+    await mira.send('PATCH', `${P}/cases/TC-7`, { importance: 'High' }, { 'if-match': String(version) })
     expect((await mira.get(`${P}/history?ref=TC-7`)).body.rows[0]).to.deep.include({
       person: 'Mira Kell',
       action: 'changed',
-      detail: { importance: ['High', 'Low'] },
+      detail: { importance: ['Low', 'High'] },
     })
   })
   it('never uses a number again, and leaves no hole in what is left', async () => {
@@ -141,7 +141,7 @@ describe('work', () => {
     expect(today.queueMinutes).to.be.at.least(
       today.queue.reduce((sum: number, { minutes }: { minutes: number }) => sum + minutes, 0),
     )
-    expect(today.retests.map(({ ref }: { ref: string }) => ref)).to.include('DF-3')
+    expect(today.retests.map(({ title }: { title: string }) => title)).to.include('Rest of a voucher is lost after paying')
     expect(today.capacityMinutes).to.equal(360)
     const frame = (await tobin.get(`${P}/frame`)).body
     expect(frame.counts.runs).to.equal(today.queueTotal)

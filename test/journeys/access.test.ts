@@ -18,25 +18,26 @@ describe('access', () => {
     '/p/FERRY/RQ-4',
     '/p/FERRY/RQ-3/draft',
     '/p/FERRY/RQ-4/draft?model=3',
-    '/p/FERRY/RQ-11/draft',
-    '/p/FERRY/RQ-33/draft',
+    '/p/FERRY/RQ-14/draft',
+    '/p/FERRY/RQ-40/draft',
     '/p/FERRY/RQ-5',
-    '/p/FERRY/TC-15',
-    '/p/FERRY/TC-5',
-    '/p/FERRY/TC-28',
+    '/p/FERRY/TC-17',
+    '/p/FERRY/TC-8',
+    '/p/FERRY/TC-34',
     '/p/FERRY/cases?tree=yes',
     '/p/FERRY/RT-1',
     '/p/FERRY/PL-2',
     '/p/FERRY/TS-1',
     '/p/FERRY/runs',
-    '/p/FERRY/RN-4',
-    '/p/FERRY/desk/800?mine=no',
+    '/p/FERRY/RN-5',
+    '/p/FERRY/desk/1300?mine=no',
     '/p/FERRY/DF-3',
     '/p/FERRY/reports',
     '/p/FERRY/reports/risk',
     '/p/FERRY/reports/board',
     '/p/FERRY/reports/gaps',
     '/p/FERRY/reports/stale',
+    '/p/FERRY/sample',
     '/p/FERRY/set-up',
     ...['people', 'roles', 'releases', 'fields', 'verdicts', 'tracker'].map((part) => `/p/FERRY/set-up/${part}`),
     '/p/FERRY/people/yusra',
@@ -115,7 +116,7 @@ describe('access', () => {
     await page.getByText(/“Huge” \(1 row\) is read as Medium/).waitFor()
     await clean('import')
     await page.keyboard.press('Escape')
-    await go(page, server, '/p/FERRY/TC-16')
+    await go(page, server, '/p/FERRY/TC-26')
     await page.getByRole('button', { name: 'compare the last two' }).press('Enter')
     await page.getByRole('region', { name: 'Comparison of two versions' }).locator('ins').first().waitFor()
     await clean('comparison')
@@ -127,7 +128,7 @@ describe('access', () => {
     await page.getByText(/of what their words tell/).waitFor()
     await clean('cases that are alike')
     await page.keyboard.press('Escape')
-    await go(page, server, '/p/FERRY/TC-28')
+    await go(page, server, '/p/FERRY/TC-113')
     await page.getByRole('button', { name: 'Insert a routine or a case' }).click()
     await page.getByLabel('Find a routine or a case').waitFor()
     await clean('inserting')
@@ -177,15 +178,15 @@ describe('access', () => {
       '/p/FERRY',
       '/p/FERRY/RQ-4',
       '/p/FERRY/RQ-4/draft?model=3',
-      '/p/FERRY/RQ-33/draft',
+      '/p/FERRY/RQ-40/draft',
       '/p/FERRY/RQ-5',
-      '/p/FERRY/TC-15',
-      '/p/FERRY/TC-5',
-      '/p/FERRY/TC-28',
+      '/p/FERRY/TC-17',
+      '/p/FERRY/TC-8',
+      '/p/FERRY/TC-34',
       '/p/FERRY/cases?tree=yes',
       '/p/FERRY/RT-1',
       '/p/FERRY/reports/risk',
-      '/p/FERRY/desk/800?mine=no',
+      '/p/FERRY/desk/1300?mine=no',
     ])
       await go(page, server, path)
     expect(said).to.deep.equal([])

@@ -52,7 +52,7 @@ describe('basis', () => {
     await page.close()
   })
   it('compares two versions at an address of their own, and restores one', async () => {
-    const page = await openPage(context, server, '/p/FERRY/TC-16')
+    const page = await openPage(context, server, '/p/FERRY/TC-26')
     await page.getByRole('button', { name: 'compare the last two' }).press('Enter')
     await page.getByRole('region', { name: 'Comparison of two versions' }).getByText('1 step added').waitFor()
     const address = page.url()
@@ -60,22 +60,22 @@ describe('basis', () => {
     await page.goto(address)
     const comparison = page.getByRole('region', { name: 'Comparison of two versions' })
     await comparison.locator('ins').first().waitFor()
-    expect(await comparison.locator('ins').first().textContent()).to.equal('Add a roof box of 0.05 m')
+    expect(await comparison.locator('ins').first().textContent()).to.equal('Book a second van of 4.90 m, 2.11 m high, on that sailing')
     // The frame stays where it is; only the parts within it scroll.
     expect(await page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).to.equal(0)
     await page.getByRole('button', { name: 'restore 1.0' }).press('Enter')
     await page.getByText('The working copy says again what 1.0 says.').waitFor()
     await page.waitForFunction(
-      () => ![...document.querySelectorAll('textarea')].some(({ value }) => value.includes('roof box')),
+      () => ![...document.querySelectorAll('textarea')].some(({ value }) => value.includes('second van')),
     )
     await page.close()
   })
   it('shows what changed in a requirement and confirms each suspect link by one key', async () => {
     const page = await openPage(context, server, '/p/FERRY/RQ-5')
     const suspect = page.getByRole('region', { name: 'Suspect links' })
-    await suspect.getByText('3 links are suspect').waitFor()
-    await suspect.locator('del', { hasText: 'twelve' }).waitFor()
-    for (const left of ['2 links are suspect', 'One link is suspect']) {
+    await suspect.getByText('5 links are suspect').waitFor()
+    await suspect.locator('del', { hasText: 'needs' }).waitFor()
+    for (const left of ['4 links are suspect', '3 links are suspect', '2 links are suspect', 'One link is suspect']) {
       await page.keyboard.press('k')
       await suspect.getByText(left).waitFor()
     }
@@ -94,14 +94,14 @@ describe('basis', () => {
     await page.keyboard.press('Enter')
     const button = page.getByRole('button', { name: /^Replace in \d+ places$/ })
     await button.waitFor()
-    const step = async () => (await api('/cases/TC-15')).content.steps[0].action
-    expect(await step()).to.equal('Sign in as a clerk')
+    const step = async () => (await api('/cases/TC-134')).content.steps[0].action
+    expect(await step()).to.match(/^Sign in as clerk and/)
     await button.press('Enter')
     await page.getByText(/Replaced in \d+ places of \d+ cases/).waitFor()
-    expect(await step()).to.equal('Sign in as a agent')
+    expect(await step()).to.match(/^Sign in as agent and/)
     await undo(page, /Replaced in \d+ places of \d+ cases/)
     await page.getByText('Taken back.').waitFor()
-    expect(await step()).to.equal('Sign in as a clerk')
+    expect(await step()).to.match(/^Sign in as clerk and/)
     await page.close()
   })
   it('defines a field in the set-up and gives it a value on a case', async () => {
@@ -111,9 +111,9 @@ describe('basis', () => {
     await page.getByLabel('Choices, with commas between').fill('summer, winter')
     await page.getByRole('button', { name: 'Define' }).press('Enter')
     await page.getByText('The field Season stands on every case now.').waitFor()
-    await go(page, server, '/p/FERRY/TC-15')
+    await go(page, server, '/p/FERRY/TC-17')
     // The tag comes while the value is still on its way: it builds on that edit and is no conflict with it.
-    await page.route('**/cases/TC-15', async (route) => {
+    await page.route('**/cases/TC-17', async (route) => {
       if (route.request().method() === 'PATCH') await new Promise((done) => setTimeout(done, 700))
       await route.continue()
     })
@@ -123,7 +123,7 @@ describe('basis', () => {
     await page.keyboard.type('season')
     await page.keyboard.press('Enter')
     await page.getByRole('button', { name: 'Take the tag season away' }).waitFor()
-    const stored = await api('/cases/TC-15')
+    const stored = await api('/cases/TC-17')
     expect(stored.tags).to.include('season')
     expect(Object.values(stored.custom).flat()).to.include('winter')
     await page.close()

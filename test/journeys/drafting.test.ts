@@ -11,7 +11,7 @@ const P = '/projects/FERRY'
 describe('drafting', () => {
   before(async () => {
     ;({ server, context } = await startJourney('mira'))
-    page = await openPage(context, server, '/p/FERRY/RQ-20')
+    page = await openPage(context, server, '/p/FERRY/RQ-25')
     api = await clientOf(server.url, 'mira')
   })
   after(() => endJourney({ server, context }))
@@ -39,7 +39,7 @@ describe('drafting', () => {
     await page.keyboard.type('never device phone with payment card')
     await page.getByText('1 pair ruled out').waitFor()
     await stored()
-    const [model] = (await drafting('RQ-20')).models
+    const [model] = (await drafting('RQ-25')).models
     expect(model.source.parameters.slice(0, 2)).to.deep.equal(['device: phone, desk', 'engine: Gecko, WebKit'])
   })
   it('says what is wrong at the line, keeps the line over a reload, and marks rules that contradict', async () => {
@@ -47,7 +47,7 @@ describe('drafting', () => {
     await page.keyboard.type('never device tablet with payment card')
     await page.getByText(/There is no value of device here: “tablet/).waitFor()
     await stored()
-    for (let tries = 0; tries < 50 && (await drafting('RQ-20')).models[0].source.rules.length < 2; tries++)
+    for (let tries = 0; tries < 50 && (await drafting('RQ-25')).models[0].source.rules.length < 2; tries++)
       await page.waitForTimeout(100)
     await page.reload()
     await page.getByText(/There is no value of device here/).waitFor()
@@ -67,22 +67,22 @@ describe('drafting', () => {
     await page.keyboard.press('w')
     await page.getByText(/pairs that no row above has/).waitFor()
     await page.keyboard.press('a')
-    await page.getByText(/TC-\d+ written and linked to RQ-20/).waitFor()
+    await page.getByText(/TC-\d+ written and linked to RQ-25/).waitFor()
     await page.getByText(/^kept: TC-/).waitFor()
-    const before = (await drafting('RQ-20')).models[0].rows.length
+    const before = (await drafting('RQ-25')).models[0].rows.length
     expect(before).to.equal(1)
     await page.getByRole('button', { name: /^Accept \d+ as cases$/ }).click()
     await page.getByRole('button', { name: 'All accepted' }).waitFor()
     await page.getByText('100 % accepted').waitFor()
     await undo(page, /\d+ cases, TC-\d+ to TC-\d+, written and linked/)
     await page.getByRole('button', { name: /^Accept \d+ as cases$/ }).waitFor()
-    expect((await drafting('RQ-20')).models[0].rows).to.have.length(before)
+    expect((await drafting('RQ-25')).models[0].rows).to.have.length(before)
     await page.locator('[data-row=p0] button').first().click()
     await page.keyboard.press('o')
     await page.getByText('left out').first().waitFor()
   })
   it('tells what a changed model adds and retires, and a person decides', async () => {
-    const key = (await drafting('RQ-20')).models[0].rows[0].case.key
+    const key = (await drafting('RQ-25')).models[0].rows[0].case.key
     await page.getByLabel('Parameters, line 1').fill('screen: small, large')
     await page.getByText(/to be retired: there is no parameter device/).waitFor()
     await page.getByRole('button', { name: 'retire', exact: true }).click()
@@ -95,7 +95,7 @@ describe('drafting', () => {
   })
   it('moves an edge on the number line by key and by mouse, and the lines follow', async () => {
     await go(page, server, '/p/FERRY/RQ-3/draft')
-    await proposed(3)
+    await proposed(4)
     const edge = page.getByRole('slider', { name: 'End of infant of age' })
     await edge.focus()
     await page.keyboard.press('ArrowRight')
@@ -113,11 +113,11 @@ describe('drafting', () => {
     await page.getByText('is in no partition').or(page.getByText('are in no partition')).first().waitFor()
   })
   it('fills a decision table by keyboard, adds the missing rules, merges, and takes it back', async () => {
-    await go(page, server, '/p/FERRY/RQ-11/draft')
+    await go(page, server, '/p/FERRY/RQ-14/draft')
     await page.getByText('No rule for').first().waitFor()
     await page.getByRole('button', { name: 'add it' }).first().click()
     await page.getByText('Every possible combination has a rule.').waitFor()
-    const cell = page.getByLabel('passenger in rule 8')
+    const cell = page.getByLabel('passenger in rule 11')
     await cell.fill('zebra')
     await page.keyboard.press('Enter')
     await page.getByText(/passenger has no value “zebra”/).waitFor()
@@ -125,15 +125,15 @@ describe('drafting', () => {
     expect(await cell.getAttribute('aria-invalid')).to.equal('true')
     await cell.fill('ad')
     await cell.blur()
-    expect(await page.getByLabel('passenger in rule 8').inputValue()).to.equal('adult')
+    expect(await page.getByLabel('passenger in rule 11').inputValue()).to.equal('adult')
     await page.getByText('No rule for').first().waitFor()
     await page.getByRole('button', { name: 'drop', exact: true }).click()
-    await page.getByText('7 rules', { exact: true }).waitFor()
+    await page.getByText('10 rules', { exact: true }).waitFor()
     await undo(page, '1 rule dropped; the table means the same.')
-    await page.getByText('8 rules', { exact: true }).waitFor()
+    await page.getByText('11 rules', { exact: true }).waitFor()
   })
   it('draws the state graph in step with its lines, and lights the path that is looked at', async () => {
-    await go(page, server, '/p/FERRY/RQ-33/draft')
+    await go(page, server, '/p/FERRY/RQ-40/draft')
     await page.locator('.react-flow__edge').first().waitFor({ state: 'attached' })
     const edges = await page.locator('.react-flow__edge').count()
     await page.getByLabel('New line of Transitions').fill('boarded -break down-> towed')
@@ -144,16 +144,16 @@ describe('drafting', () => {
     await page.locator('[data-lit]').first().waitFor()
   })
   it('takes a transition drawn from state to state into its lines, and the events a state refuses into the cases', async () => {
-    await go(page, server, '/p/FERRY/RQ-33/draft')
+    await go(page, server, '/p/FERRY/RQ-40/draft')
     const handle = (state: string, side: string) => page.locator(`.react-flow__handle-${side}[data-nodeid="${state}"]`)
     await handle('paid', 'bottom').waitFor()
     const lines = await page.getByLabel(/^Transitions, line/).count()
-    await handle('expired', 'bottom').dragTo(handle('refunded', 'top'))
+    await handle('lapsed', 'bottom').dragTo(handle('refunded', 'top'))
     await page.waitForFunction(
       (before) => document.querySelectorAll('[aria-label^="Transitions, line"]').length === before + 1,
       lines,
     )
-    expect(await page.getByLabel(`Transitions, line ${lines + 1}`).inputValue()).to.match(/^expired –event→ refunded$/)
+    expect(await page.getByLabel(`Transitions, line ${lines + 1}`).inputValue()).to.match(/^lapsed –event→ refunded$/)
     const refused = page.getByRole('button', { name: 'and events refused' })
     await page
       .getByText(/where \d+ events are refused/)
@@ -170,19 +170,19 @@ describe('drafting', () => {
     await page.keyboard.press('Control+Enter')
     await page.getByLabel('Done: Booking while the clock is put back').click()
     await page.getByText('2 of 3 done').waitFor()
-    await go(page, server, '/p/FERRY/RQ-33')
+    await go(page, server, '/p/FERRY/RQ-40')
     await page.getByRole('link', { name: /State graph \d+ of \d+ targets/ }).waitFor()
     await page.getByRole('link', { name: 'checklist 2 of 3' }).waitFor()
   })
   it('goes on typing in a model of a hundred parameters, whose search can be ended', async () => {
     const parameters = Object.fromEntries(Array.from({ length: 100 }, (_, at) => [`p${at}`, ['a', 'b', 'c', 'd']]))
     const { id } = (
-      await api.send('POST', `${P}/requirements/RQ-21/models`, {
+      await api.send('POST', `${P}/requirements/RQ-26/models`, {
         name: 'Large',
         model: { technique: 'combos', body: { parameters } },
       })
     ).body
-    await go(page, server, `/p/FERRY/RQ-21/draft?model=${id}`)
+    await go(page, server, `/p/FERRY/RQ-26/draft?model=${id}`)
     await page.getByText(/\d+ cases proposed/).waitFor()
     await page.getByRole('button', { name: 'enough' }).click()
     await page.getByText(/found in/).waitFor()
@@ -256,12 +256,12 @@ describe('drafting', () => {
       },
     })
     const { id } = (
-      await api.send('POST', `${P}/requirements/RQ-22/models`, {
+      await api.send('POST', `${P}/requirements/RQ-27/models`, {
         name: 'Screens',
         model: { technique: 'combos', body: { parameters: { screen: ['small', 'large'], card: ['new', 'old'] } } },
       })
     ).body
-    await go(page, server, `/p/FERRY/RQ-22/draft?model=${id}`)
+    await go(page, server, `/p/FERRY/RQ-27/draft?model=${id}`)
     await proposed(4)
     await page.getByRole('button', { name: 'rows you have' }).click()
     await page.getByLabel('Case', { exact: true }).fill(key)
@@ -271,16 +271,16 @@ describe('drafting', () => {
     await page.getByText('50 % accepted').waitFor()
   })
   it('merges a row into a case found by words', async () => {
-    const rowsOf = async () => (await api.get(`${P}/cases/TC-14`)).body.content.rows.length
+    const rowsOf = async () => (await api.get(`${P}/cases/TC-18`)).body.content.rows.length
     const before = await rowsOf()
     await go(page, server, '/p/FERRY/RQ-4/draft')
     await page.locator('[data-row=p0] button').first().click()
     await page.keyboard.press('m')
-    await page.getByRole('list', { name: 'Cases of RQ-4' }).getByText('TC-14', { exact: true }).waitFor()
-    const { title } = (await api.get(`${P}/cases/TC-14`)).body
+    await page.getByRole('list', { name: 'Cases of RQ-4' }).getByText('TC-18', { exact: true }).waitFor()
+    const { title } = (await api.get(`${P}/cases/TC-18`)).body
     await page.getByLabel('Case', { exact: true }).fill(title)
-    await page.getByRole('list', { name: 'Cases found' }).getByRole('button', { name: /TC-14/ }).click()
-    await page.getByText('1 row added to TC-14.').waitFor()
+    await page.getByRole('list', { name: 'Cases found' }).getByRole('button', { name: /TC-18/ }).click()
+    await page.getByText('1 row added to TC-18.').waitFor()
     expect(await rowsOf()).to.equal(before + 1)
   })
 })

@@ -81,13 +81,13 @@ describe('kept', () => {
   })
 
   it('keeps a comment that was typed and not sent, and a defect that was not reported', async () => {
-    let page = await at('/TC-20')
+    let page = await at('/TC-88')
     await page.getByLabel('Comment', { exact: true }).fill('Is this still so on the new ramp?')
     await go(page, journey.server, '/p/FERRY/defects')
     await page.keyboard.press('n')
     await page.getByLabel('Title', { exact: true }).fill('The ramp stays up')
     await page.close()
-    page = await at('/TC-20')
+    page = await at('/TC-88')
     expect(await page.getByLabel('Comment', { exact: true }).inputValue()).to.equal('Is this still so on the new ramp?')
     await page.getByText('What you typed here on').waitFor()
     await go(page, journey.server, '/p/FERRY/defects')
@@ -97,35 +97,35 @@ describe('kept', () => {
   })
 
   it('shows what was typed in a closed tab with the server away beside what others stored meanwhile, and one chooses', async () => {
-    let page = await at('/TC-21')
-    const before = await action('TC-21', 1)
+    let page = await at('/TC-94')
+    const before = await action('TC-94', 1)
     await serverAway()
     await cell(page, 1).fill('Mine in a closed tab')
     await page.getByText(/kept in this browser and sent when the server answers/).waitFor()
     await page.close()
     await serverBack()
-    expect(await action('TC-21', 1)).to.equal(before)
-    const { content, contentStamp } = await caseOf('TC-21')
+    expect(await action('TC-94', 1)).to.equal(before)
+    const { content, contentStamp } = await caseOf('TC-94')
     const steps = content.steps.with(0, { ...content.steps[0], action: 'Theirs meanwhile' })
-    const put = await ansa.send('PUT', `${P}/cases/TC-21/working`, {
+    const put = await ansa.send('PUT', `${P}/cases/TC-94/working`, {
       stamp: contentStamp,
       content: { ...content, steps },
     })
     expect(put.status).to.equal(200)
-    page = await at('/TC-21')
+    page = await at('/TC-94')
     const both = page.getByRole('group', { name: 'Two texts of Step 1 action' })
     await both.getByText('Theirs meanwhile').first().waitFor()
     expect(await cell(page, 1).inputValue()).to.equal('Mine in a closed tab')
     await page.waitForTimeout(1500)
-    expect(await action('TC-21', 1), 'nothing is stored over theirs').to.equal('Theirs meanwhile')
+    expect(await action('TC-94', 1), 'nothing is stored over theirs').to.equal('Theirs meanwhile')
     await both.getByRole('button', { name: 'Join both' }).click()
-    await soon(() => action('TC-21', 1), 'Theirs meanwhile\nMine in a closed tab')
+    await soon(() => action('TC-94', 1), 'Theirs meanwhile\nMine in a closed tab')
     await page.close()
   })
 
   it('keeps a text that was written and not stored over Esc and a closed tab, and shows it beside what others stored since', async () => {
-    let page = await at('/RQ-23')
-    const text = async (): Promise<string> => (await mira.get(`${P}/requirements/RQ-23`)).body.text
+    let page = await at('/RQ-29')
+    const text = async (): Promise<string> => (await mira.get(`${P}/requirements/RQ-29`)).body.text
     const before = await text()
     const edit = page.getByRole('button', { name: 'Edit text of the requirement' })
     await edit.press('Enter')
@@ -141,7 +141,7 @@ describe('kept', () => {
     await page.keyboard.type(' For good.')
     await page.close()
     await serverBack()
-    page = await at('/RQ-23')
+    page = await at('/RQ-29')
     await page.getByText(/^What you typed here on .* is not stored/).waitFor()
     await page.getByRole('button', { name: 'store it' }).click()
     await soon(async () => (await text()).includes('And so it stays. For good.'), true)
@@ -152,10 +152,10 @@ describe('kept', () => {
     await page.keyboard.type(' Mine.')
     await page.close()
     await serverBack()
-    const { version } = (await mira.get(`${P}/requirements/RQ-23`)).body
+    const { version } = (await mira.get(`${P}/requirements/RQ-29`)).body
     const put = { text: '<p>Theirs meanwhile</p>' }
-    await ansa.send('PATCH', `${P}/requirements/RQ-23`, put, { 'if-match': String(version) })
-    page = await at('/RQ-23')
+    await ansa.send('PATCH', `${P}/requirements/RQ-29`, put, { 'if-match': String(version) })
+    page = await at('/RQ-29')
     const both = page.getByRole('group', { name: 'Two texts of text of the requirement' })
     await both.getByText('Theirs meanwhile').first().waitFor()
     await both.getByRole('button', { name: 'Keep yours' }).click()
@@ -166,7 +166,7 @@ describe('kept', () => {
 
   it('leaves lines that are pasted into a cell in that cell, and takes back in order and in its own field only', async () => {
     await journey.context.grantPermissions(['clipboard-read', 'clipboard-write'])
-    const page = await at('/TC-22')
+    const page = await at('/TC-133')
     const expected = await cell(page, 2, 'expected').inputValue()
     const preconditions = page.getByLabel('Preconditions')
     await preconditions.click()
@@ -191,7 +191,7 @@ describe('kept', () => {
   it('hears what was typed before the programs of the page were there', async () => {
     const page = await journey.context.newPage()
     for (const [path, field, typed] of [
-      ['/TC-61', 'Step 1, action', 'Typed before anything was there'],
+      ['/TC-73', 'Step 1, action', 'Typed before anything was there'],
       ['/cases', 'Filter by words', 'voucher'],
     ] as const) {
       let letThrough = (): void => undefined
@@ -208,20 +208,20 @@ describe('kept', () => {
       await listening(page)
       expect(await page.getByLabel(field).inputValue()).to.equal(typed)
       await page.unrouteAll({ behavior: 'ignoreErrors' })
-      if (path === '/TC-61') await soon(() => action('TC-61', 1), typed)
+      if (path === '/TC-73') await soon(() => action('TC-73', 1), typed)
       else await page.waitForURL(/text=voucher/)
     }
     await page.close()
   })
   it('lets two people win in different cells, and one person in several fields, on a slow line', async () => {
-    const page = await at('/TC-23')
+    const page = await at('/TC-136')
     await page.route('**/api/v1/**', slow)
-    const { content, contentStamp } = await caseOf('TC-23')
+    const { content, contentStamp } = await caseOf('TC-136')
     await cell(page, 1).fill('Mine in the first')
     const steps = content.steps.with(1, { ...content.steps[1], expected: 'Theirs in the second' })
-    await ansa.send('PUT', `${P}/cases/TC-23/working`, { stamp: contentStamp, content: { ...content, steps } })
-    await soon(() => action('TC-23', 1), 'Mine in the first')
-    expect((await caseOf('TC-23')).content.steps[1].expected).to.equal('Theirs in the second')
+    await ansa.send('PUT', `${P}/cases/TC-136/working`, { stamp: contentStamp, content: { ...content, steps } })
+    await soon(() => action('TC-136', 1), 'Mine in the first')
+    expect((await caseOf('TC-136')).content.steps[1].expected).to.equal('Theirs in the second')
     expect(await page.getByRole('group', { name: /^Two texts of/ }).count()).to.equal(0)
     await page.getByLabel('Importance', { exact: true }).selectOption('Low')
     await page.getByLabel('Automation', { exact: true }).selectOption('Candidate')
@@ -231,16 +231,16 @@ describe('kept', () => {
       await page.keyboard.press('Enter')
     }
     const tags = async () =>
-      (await caseOf('TC-23')).tags.filter((tag: string) => ['ramp', 'night'].includes(tag)).sort()
+      (await caseOf('TC-136')).tags.filter((tag: string) => ['ramp', 'night'].includes(tag)).sort()
     await soon(tags, ['night', 'ramp'])
-    const { importance, automation } = await caseOf('TC-23')
+    const { importance, automation } = await caseOf('TC-136')
     expect([importance, automation]).to.deep.equal(['Low', 'Candidate'])
     expect(await page.getByText(/Somebody else/).count()).to.equal(0)
     await page.close()
   })
 
   it('sends once what the server refuses, and says why', async () => {
-    const page = await at('/TC-24')
+    const page = await at('/TC-208')
     let sent = 0
     page.on('request', (request) => {
       if (request.method() === 'PUT') sent++
@@ -250,30 +250,30 @@ describe('kept', () => {
     await page.waitForTimeout(4000)
     expect(sent).to.equal(1)
     await cell(page, 1).fill('Short again')
-    await soon(() => action('TC-24', 1), 'Short again')
+    await soon(() => action('TC-208', 1), 'Short again')
     await page.close()
   })
 
   it('says of a changed field without the server that it is not stored, and stores it when one asks again', async () => {
-    const page = await at('/TC-25')
-    const before = (await caseOf('TC-25')).importance
+    const page = await at('/TC-221')
+    const before = (await caseOf('TC-221')).importance
     await journey.context.setOffline(true)
     const other = before === 'Low' ? 'High' : 'Low'
     await page.getByLabel('Importance', { exact: true }).selectOption(other)
     await page.getByText('The server cannot be reached; this is not stored.').waitFor()
-    expect((await caseOf('TC-25')).importance).to.equal(before)
+    expect((await caseOf('TC-221')).importance).to.equal(before)
     await journey.context.setOffline(false)
     await page.getByRole('button', { name: 'Try again' }).click()
-    await soon(async () => (await caseOf('TC-25')).importance, other)
+    await soon(async () => (await caseOf('TC-221')).importance, other)
     await page.close()
   })
 
   it('cuts a version by Ctrl+S in a cell with the last letters, and reads an estimate or leaves it', async () => {
-    const page = await at('/TC-26')
+    const page = await at('/TC-4')
     await cell(page, 1).fill('The very last letters')
     await page.keyboard.press('Control+s')
     await page.getByText(/^Version [\d.]+ is cut\.$/).waitFor()
-    const { versions } = await caseOf('TC-26')
+    const { versions } = await caseOf('TC-4')
     expect((await mira.get(`${P}/versions/${versions[0].id}`)).body.content.steps[0].action).to.equal(
       'The very last letters',
     )
@@ -283,11 +283,11 @@ describe('kept', () => {
       await page.keyboard.press('Enter')
     }
     await estimate('1h 30')
-    await soon(async () => (await caseOf('TC-26')).estimate, 90)
+    await soon(async () => (await caseOf('TC-4')).estimate, 90)
     await page.getByRole('button', { name: /^Estimate in minutes: 90/ }).waitFor()
     await estimate('12.5')
     await page.getByText(/“12.5” is no estimate/).waitFor()
-    expect((await caseOf('TC-26')).estimate).to.equal(90)
+    expect((await caseOf('TC-4')).estimate).to.equal(90)
     await page.close()
   })
 
@@ -304,7 +304,7 @@ describe('kept', () => {
       .first()
       .waitFor()
     await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'grid')
-    await go(page, journey.server, '/p/FERRY/RQ-22/draft')
+    await go(page, journey.server, '/p/FERRY/RQ-27/draft')
     await page.getByText('No model yet').waitFor()
     await page.keyboard.press('2')
     await page.getByRole('heading', { name: 'Parameters' }).waitFor()
@@ -315,15 +315,15 @@ describe('kept', () => {
   })
 
   it('keeps a model typed with the server away over a closed tab, and stores it when one is back', async () => {
-    let page = await at('/RQ-22/draft')
+    let page = await at('/RQ-27/draft')
     await serverAway()
     await page.getByLabel('Parameters, line 1').fill('device: phone, desk, kiosk')
     await page.getByText(/kept in this browser and sent when the server answers/).waitFor()
     await page.close()
     await serverBack()
-    page = await at('/RQ-22/draft')
+    page = await at('/RQ-27/draft')
     await page.getByText(/^What you typed here on .* was found/).waitFor()
-    const parameters = async () => (await mira.get(`${P}/requirements/RQ-22/drafting`)).body.models[0].source.parameters
+    const parameters = async () => (await mira.get(`${P}/requirements/RQ-27/drafting`)).body.models[0].source.parameters
     await soon(parameters, ['device: phone, desk, kiosk'])
     await page.close()
   })

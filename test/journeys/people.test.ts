@@ -70,7 +70,7 @@ describe('people', () => {
   it('signs in by a provider outside, and says why not where it does not', async () => {
     const other = await openBrowser()
     const page = await other.newPage()
-    await go(page, server, '/p/FERRY/TC-15')
+    await go(page, server, '/p/FERRY/TC-17')
     await page.getByRole('link', { name: 'Sign in with Harbour account' }).click()
     await page.getByRole('link', { name: 'Emil Strøm' }).click()
     await page

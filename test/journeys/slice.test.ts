@@ -138,7 +138,7 @@ describe('slice', () => {
 
   it('pastes cells of a spreadsheet into steps, keeping their columns', async () => {
     await signedIn(context, server, 'mira')
-    const page = await openPage(context, server, '/p/FERRY/TC-3')
+    const page = await openPage(context, server, '/p/FERRY/TC-4')
     const first = page.getByLabel('Step 1, action')
     await first.focus()
     const before = await page.locator('[data-step-cell$=":action"]').count()
@@ -156,12 +156,12 @@ describe('slice', () => {
 
   it('shows other pages what a tester records', async () => {
     await signedIn(context, server, 'mira')
-    const watching = await openPage(context, server, '/p/FERRY/RN-4')
+    const watching = await openPage(context, server, '/p/FERRY/RN-5')
     await watching.getByText(/\d+ % done, (\d+) of/).waitFor()
     const done = async () => Number(/, (\d+) of/.exec(await watching.getByText(/% done/).innerText())?.[1])
     const before = await done()
     const items = await (
-      await context.request.get(`${server.url}/api/v1/projects/FERRY/runs/RN-4/items?limit=300`)
+      await context.request.get(`${server.url}/api/v1/projects/FERRY/runs/RN-5/items?limit=300`)
     ).json()
     const item = items.rows.find(({ verdict }: { verdict: string }) => verdict === 'Not run')
     const attempt = await (

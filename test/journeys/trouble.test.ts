@@ -53,8 +53,8 @@ describe('trouble', () => {
   })
 
   it('shows both texts when two people write the same steps, and loses neither', async () => {
-    const page = await openPage(context, server, '/p/FERRY/TC-9')
-    const api = `${server.url}/api/v1/projects/FERRY/cases/TC-9`
+    const page = await openPage(context, server, '/p/FERRY/TC-53')
+    const api = `${server.url}/api/v1/projects/FERRY/cases/TC-53`
     const sheet = await (await context.request.get(api)).json()
     const first = page.getByLabel('Step 1, action')
     await first.focus()
@@ -128,7 +128,7 @@ describe('trouble', () => {
     await page.keyboard.press('/')
     await page.keyboard.type('double tap')
     await page
-      .getByText(/^1 of \d+$/)
+      .getByText(/^2 of \d+$/)
       .first()
       .waitFor()
     await page.close()
@@ -162,7 +162,7 @@ describe('trouble', () => {
       (await (await context.request.get(`${server.url}/api/v1/projects/FERRY/requirements/RQ-2`)).json()).linked.map(
         ({ key }: { key: string }) => key,
       )
-    expect(await linked()).to.not.include('TC-9')
+    expect(await linked()).to.not.include('TC-53')
     const page = await openPage(context, server, '/p/FERRY/reports/board')
     const knot = (lane: string, key: string) =>
       page
@@ -170,9 +170,9 @@ describe('trouble', () => {
         .getByRole('listitem')
         .filter({ has: page.getByText(key, { exact: true }) })
         .first()
-    await knot('Cases', 'TC-9').dragTo(knot('Requirements', 'RQ-2'))
-    await page.getByText('TC-9 is linked to RQ-2.').first().waitFor()
-    await expectSoon(async () => (await linked()).includes('TC-9'))
+    await knot('Cases', 'TC-53').dragTo(knot('Requirements', 'RQ-2'))
+    await page.getByText('TC-53 is linked to RQ-2.').first().waitFor()
+    await expectSoon(async () => (await linked()).includes('TC-53'))
     await page.close()
   })
 

@@ -25,7 +25,7 @@ describe('typing', () => {
     await page.keyboard.type('Plain\n\tBelow')
     expect(await page.getByLabel('Requirements, a line each').inputValue()).to.equal('Parent\n\tChild\nPlain\n\tBelow')
     await page.keyboard.press('Escape')
-    await go(page, server, '/p/FERRY/TC-9')
+    await go(page, server, '/p/FERRY/TC-94')
     const before = await page.getByLabel(/Step \d+, action/).count()
     await page.getByLabel(`Step ${before}, action`).focus()
     await page.keyboard.press('Enter')
@@ -52,7 +52,7 @@ describe('typing', () => {
 
   it('has the focus and the caret where they belong before the key event ends', async function () {
     this.timeout(120_000)
-    await go(page, server, '/p/FERRY/TC-10')
+    await go(page, server, '/p/FERRY/TC-133')
     const last = await page.getByLabel(/Step \d+, action/).count()
     await page.getByLabel(`Step ${last}, action`).focus()
     expect(await pressed({ key: 'Enter' })).to.equal(`Step ${last + 1}, action at 0`)

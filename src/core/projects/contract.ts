@@ -271,6 +271,8 @@ const todayShape = z.object({
     }),
   ),
   since: z.object({ results: z.number(), failed: z.number(), defects: z.number(), cases: z.number() }),
+  /** It is the sample project, and something tells what is in it. */
+  sample: z.boolean(),
 })
 export type Today = z.infer<typeof todayShape>
 export const readToday = contract({
@@ -283,4 +285,31 @@ export const readToday = contract({
   query: scopeQuery,
   body: none,
   output: todayShape,
+})
+
+/** What is in the sample project to look at: where, what is seen there, and what it is good for. */
+const sampleSight = z.object({
+  /** The key of an object, or a place of the project such as `reports/gaps`. */
+  place: z.string(),
+  title: z.string(),
+  told: z.string(),
+})
+export const sample = z.object({
+  /** When it was filled; what was changed since may be otherwise. */
+  filledAt: z.number(),
+  /** Where the application that it tests can be tried; `null`: it does not run. */
+  desk: z.string().nullable(),
+  sights: z.array(sampleSight),
+})
+export type Sample = z.infer<typeof sample>
+export const readSample = contract({
+  name: 'readSample',
+  method: 'GET',
+  path: '/projects/:key/sample',
+  permission: 'read',
+  summary: 'What is in the sample project to look at; 404 in every other project',
+  params: projectParams,
+  query: none,
+  body: none,
+  output: sample,
 })

@@ -13,7 +13,7 @@ describe('metrics', () => {
     const metrics = newMetrics()
     for (const ms of [3, 12, 700]) metrics.count({ ...answered, ms })
     metrics.count({ ...answered, path: '/p/FERRY/TC-15', status: 404 })
-    metrics.stalled({ ms: 300, cpu: 290, by: ['replaceText'] })
+    metrics.stalled({ ms: 300, cpu: 290, by: ['replaceText'], memory: 0 })
     const server = await serveMetrics(metrics, 0)
     const bound = server.address()
     const url = `http://127.0.0.1:${typeof bound === 'object' && bound ? bound.port : 0}`

@@ -44,12 +44,15 @@ export async function verifyData({ db }: Store, data: string): Promise<string[]>
 export async function mendData({ db }: Store, data: string): Promise<void> {
   const evidence = evidenceOf(data)
   for (const name of strayFiles(db, await filesIn(evidence))) await evidence.remove(name)
-  db.transaction((tx) => {
-    for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
-    for (const { id } of wrongItems(tx)) refreshItem(tx, id)
-    for (const place of wrongStanding(tx)) refreshStanding(tx, place)
-    rebuildSearch(tx)
-  })
+  db.transaction(
+    (tx) => {
+      for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
+      for (const { id } of wrongItems(tx)) refreshItem(tx, id)
+      for (const place of wrongStanding(tx)) refreshStanding(tx, place)
+      rebuildSearch(tx)
+    },
+    { behavior: 'immediate' },
+  )
 }
 
 function mendAttempt(tx: Tx, { stored, state, marks }: Replayed): void {

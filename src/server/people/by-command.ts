@@ -21,10 +21,14 @@ export function byCommand<T>(
   const owner = findPersonByName(db, named)
   if (!owner) throw new Refusal('not-found', `There is nobody called ${named} here${who}.`)
   const at = Date.now()
-  return db.transaction((tx) => {
-    const value = work(tx, owner, at)
-    const about = { personId: owner.id, byId: null, projectId: null, address: 'command line' }
-    addSecurityEvent(tx, { ...about, at, kind, told: told(owner) })
-    return value
-  })
+  // What is read first would else be of a state that somebody else's write has left behind, and the write be refused.
+  return db.transaction(
+    (tx) => {
+      const value = work(tx, owner, at)
+      const about = { personId: owner.id, byId: null, projectId: null, address: 'command line' }
+      addSecurityEvent(tx, { ...about, at, kind, told: told(owner) })
+      return value
+    },
+    { behavior: 'immediate' },
+  )
 }

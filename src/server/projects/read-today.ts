@@ -1,5 +1,6 @@
 import type { readToday as contract, Today } from '#core/projects/contract.ts'
 import { dayIn, startOfDay } from '#core/lib/days.ts'
+import { isSample } from '#db/installation/samples.ts'
 import type { Tx } from '#db/open.ts'
 import type { PersonRow } from '#db/people/people.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
@@ -28,5 +29,6 @@ export function todayOf(tx: Tx, project: ProjectRow, person: PersonRow, now: num
     reviews: reviewsWaiting(tx, project.id, person.id),
     changes: recentChanges(tx, project.id, now - day, 14),
     since: sinceYesterday(tx, project.id, now - day),
+    sample: isSample(tx, project.id),
   }
 }

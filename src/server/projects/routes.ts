@@ -4,6 +4,7 @@ import { on, onOpen, type Route } from '#server/http/route.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from './keep-fields.ts'
 import { readFrame } from './read-frame.ts'
 import { readProject } from './read-project.ts'
+import { readSample } from './read-sample.ts'
 import { readToday } from './read-today.ts'
 import {
   createBuild,
@@ -29,6 +30,7 @@ export const projectRoutes: readonly Route[] = [
   on(contract.createEnvironment, createEnvironment),
   onOpen(contract.readFrame, readFrame),
   on(contract.readToday, readToday),
+  on(contract.readSample, readSample),
   on(custom.listCustomFields, listCustomFields),
   on(custom.createCustomField, createCustomField),
   on(custom.updateCustomField, updateCustomField),

@@ -61,7 +61,7 @@ const counted = (answer: CoverageAnswer) =>
 it('answers after each verdict as if all had been read anew, whatever the verdicts', () => {
   const random = seeded(5)
   const warm = runnerOf(reportJobs(db))
-  const items = itemsOfRun(db, 4, null)
+  const items = itemsOfRun(db, 5, null)
   warm(coverageJob, question())
   for (let n = 1; n <= 40; n++) {
     const item = pick(random, items)

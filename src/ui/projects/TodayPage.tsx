@@ -56,6 +56,11 @@ function Day({ today }: { today: Today }) {
         <Retests of={today.retests} />
         <ToReview of={today.reviews} />
         <Since of={today} />
+        {today.sample && (
+          <p>
+            <a href={`/p/${key}/sample`}>What is in this sample project</a>
+          </p>
+        )}
       </aside>
     </div>
   )

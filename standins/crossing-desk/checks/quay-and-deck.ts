@@ -64,9 +64,17 @@ export const quayAndDeckChecks: Checks = {
     expect(await lane(of, 'C2')).to.include(code ?? 'none')
   },
   'Plan shows free metres per lane': async (of) => {
-    await deck(of, 'OVTA-260514-0815')
-    const metres = await of.page.locator('[data-free]').allInnerTexts()
-    expect(metres).to.deep.equal(['24.00', '24.00', '24.00', '36.00', '36.00', '36.00', '12.00'])
+    await signedIn(of, 'clerk')
+    await of.page.click('nav >> text=Deck plan')
+    await of.page.selectOption('[name=sailing]', 'OVTA-260515-1040')
+    await of.page.click('button:has-text("Show")')
+    expect(await text(of, 'h1')).to.equal('Deck plan: 2026-05-15 10:40')
+    for (const [lane, metres] of [
+      ['C1', '24.00'],
+      ['F2', '36.00'],
+      ['M', '12.00'],
+    ] as const)
+      expect(await free(of, lane)).to.equal(metres)
   },
   'Motorcycles share a lane of their own': async (of) => {
     for (let n = 0; n < 3; n++) await made(of, { vehicle: { kind: 'motorcycle', length: 220, height: 120 } })

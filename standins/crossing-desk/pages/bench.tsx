@@ -14,9 +14,9 @@ export function Bench({ of }: { of: Seen }) {
         {builds
           .filter((each) => each !== build)
           .map((each) => (
-            <a key={each} href={`/${each}/bench`}>
-              {each}
-            </a>
+            <span key={each}>
+              <a href={`/${each}/bench`}>{each}</a>{' '}
+            </span>
           ))}
         . Each has a state and a clock of its own.
       </p>

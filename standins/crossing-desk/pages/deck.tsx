@@ -4,7 +4,7 @@ import { weightOf } from '../rules/vehicles.ts'
 import type { Seen } from '../seen.ts'
 import { deckOf } from '../world.ts'
 import { Form, Layout, Table } from './layout.tsx'
-import { sailingAsked } from './staff.tsx'
+import { PickSailing, sailingAsked } from './staff.tsx'
 
 const metres = (cm: number): string => (cm / 100).toFixed(2)
 
@@ -16,6 +16,7 @@ export function DeckPlan({ of }: { of: Seen }) {
   const { port, starboard, bow } = shares(deck, has)
   return (
     <Layout of={of} title={`Deck plan: ${dayOf(sailing.departs)} ${timeOf(sailing.departs)}`}>
+      <PickSailing of={of} page="/deck" value={sailing.id} />
       <p>
         Port <b data-share="port">{percent(port)} %</b>, starboard <b data-share="starboard">{percent(starboard)} %</b>,
         bow <b data-share="bow">{percent(bow)} %</b>. No side more than 55 %, the bow no more than 40 %.

@@ -33,7 +33,7 @@ export function Bookings({ of }: { of: Seen }) {
         <Choice
           label="Sailing"
           name="sailing"
-          options={nextDepartures(of).map((each) => [each.id, sailingText(each)])}
+          options={nextDepartures(of, [0, 1, 2, 3, 4, 5, 6, 7]).map((each) => [each.id, sailingText(each)])}
         />
         <label className="tick">
           <input type="checkbox" name="quay" /> at the quay
@@ -58,18 +58,19 @@ export function Bookings({ of }: { of: Seen }) {
 
 const sailingText = ({ departs, from, to }: Sailing): string => `${dayOf(departs)} ${timeOf(departs)} ${from}–${to}`
 
-const nextDepartures = (of: Seen): Sailing[] =>
-  [0, 1, 2]
-    .flatMap((days) => departuresOn(portOf(of), dayOf(of.world.now() + days * 86_400_000)))
+const nextDepartures = (of: Seen, days: readonly number[] = [0, 1, 2]): Sailing[] =>
+  days
+    .flatMap((ahead) => departuresOn(portOf(of), dayOf(of.world.now() + ahead * 86_400_000)))
     .filter(({ departs }) => departs > of.world.now() - 3_600_000)
 
-const PickSailing = ({ of, page, value }: { of: Seen; page: string; value: string }) => (
+/** The departures of these days and the next ones, as far as bookings of a week reach. */
+export const PickSailing = ({ of, page, value }: { of: Seen; page: string; value: string }) => (
   <form method="get" action={`/${of.build}${page}`} className="inline">
     <Choice
       label="Sailing"
       name="sailing"
       value={value}
-      options={nextDepartures(of).map((each) => [each.id, sailingText(each)])}
+      options={nextDepartures(of, [0, 1, 2, 3, 4, 5, 6, 7]).map((each) => [each.id, sailingText(each)])}
     />
     <button>Show</button>
   </form>
