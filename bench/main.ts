@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { home, rovant, startServer } from '../test/server.ts'
 import { benchBrowser } from './browser.ts'
 import { benchCoverage } from './coverage.ts'
+import { benchDemo } from './demo.ts'
 import { benchDrafting } from './drafting.ts'
 import { benchFiles } from './files.ts'
 import { benchKills } from './kills.ts'
@@ -35,6 +36,7 @@ if (only === 'techniques') {
   // Nothing of this needs a server or its data.
   finish(await benchTechniques())
 }
+if (only === 'demo') finish(await benchDemo())
 if (only === 'stalls') finish(await benchStalls({ say }))
 if (only === 'kills') finish(await benchKills(quick ? 20 : 200, say))
 if (!existsSync(join(data, 'rovant.db'))) {
@@ -70,6 +72,7 @@ const parts: readonly (readonly [name: string, run: (setting: Setting) => Promis
   ['techniques', benchTechniques],
   ['drafting', benchDrafting],
   ['pages', benchPages],
+  ['demo', benchDemo],
   ['kills', () => benchKills(quick ? 20 : 200, say)],
 ]
 const measured: Measured[] = []

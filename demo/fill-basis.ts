@@ -230,7 +230,7 @@ function cutVersions(tx: Tx, caseId: number, of: { at: number; author: string; a
 
 /** What a case says, with its routines inserted in the version that was there when it was written. */
 export function contentOf(
-  own: Pick<WrittenCase, 'steps' | 'columns' | 'rows'>,
+  own: Pick<WrittenCase, 'steps' | 'columns' | 'rows'> & { readonly before?: string },
   routines: ReadonlyMap<string, Routine>,
   age: 'old' | 'new',
 ): VersionContent {
@@ -241,7 +241,7 @@ export function contentOf(
     return useOf(routine, age, Object.fromEntries(routine.asks.map((name, at) => [name, step.values[at] ?? ''])))
   })
   const rows = own.rows.map((row) => Object.fromEntries(own.columns.map((name, at) => [name, row[at] ?? ''])))
-  return { preconditions: '', steps, parameters: own.columns, rows }
+  return { preconditions: textsIn(own.before ?? ''), steps, parameters: own.columns, rows }
 }
 
 /** A step that stands for a routine. */

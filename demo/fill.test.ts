@@ -12,6 +12,7 @@ import { faults } from '../standins/crossing-desk/faults.ts'
 import { basis } from './basis/all.ts'
 import { oddCases } from './basis/odd.ts'
 import { contentOf } from './fill-basis.ts'
+import { nameDesk } from './fill.ts'
 import { sights } from './sights.ts'
 import { unreliable } from './story/attempts.ts'
 import { metBy } from './story/looking.ts'
@@ -107,6 +108,13 @@ describe('the sample project as it is stored', () => {
         having n > 4`,
     )
     expect(counts).to.deep.equal([])
+  })
+
+  it('has preconditions, parameters with rows, and routines where a tester would use them', () => {
+    const of = (what: (own: (typeof basis.cases)[number]) => boolean) => basis.cases.filter(what).length
+    expect(of(({ before }) => before !== '')).to.be.at.least(15)
+    expect(of(({ rows }) => rows.length > 1)).to.be.at.least(35)
+    expect(of(({ steps }) => steps.some((step) => 'routine' in step))).to.be.at.least(90)
   })
 
   it('has ten accepted cases from each technique', () => {
@@ -231,6 +239,13 @@ describe('the sample project as it is stored', () => {
       const own = await read('hours')
       expect(own.state).to.equal('Open')
       expect(own.done / own.items).to.be.within(0.4, 0.65)
+    })
+    it('names the application it tests for as long as that runs', async () => {
+      expect(sample.desk).to.equal(null)
+      nameDesk(app.db, 'http://127.0.0.1:4322')
+      expect((await get('sample')).desk).to.equal('http://127.0.0.1:4322')
+      nameDesk(app.db, null)
+      expect(await get('sample')).to.deep.equal(sample)
     })
     it('says when it was filled', () => expect(sample.filledAt).to.be.within(startOfTests - day, startOfTests))
   })

@@ -49,8 +49,8 @@ export async function fillDemo(
   return allPeople(db)
 }
 
-/** The page that tells of the sample names where the application it tests runs, for as long as it does. */
-export function nameDesk(db: Db, desk: string): void {
+/** The page that tells of the sample names where the application it tests runs, for as long as it does; `null`: it does not. */
+export function nameDesk(db: Db, desk: string | null): void {
   const project = findProject(db, 'FERRY')
   const sample = project && sampleOf(db, project.id)
   if (project && sample) keepSample(db, project.id, { ...sample, desk })

@@ -27,6 +27,7 @@ risk: Used by everybody, but a wrong list is seen at once.
   Choose Low Skerrin in place of Tarnsey without pressing “Search” => The day is Thu 14 May still <search-forgets-date>
   Press “Search” => The sailings of Thu 14 May to Low Skerrin are listed: 07:00, 10:40, 16:10
 - Sailing is chosen by keyboard alone
+  before: The mouse is put away.
   @ Find sailings: Ovemouth; Tarnsey; Wed 13 May
   Press Tab until a sailing has the focus, then Enter => The booking of that sailing opens <sailing-needs-mouse>
   Press Shift+Tab from the first field of the booking => The focus goes to the ways above and nowhere else
@@ -194,6 +195,7 @@ risk: Two parties with one place; complaints at the quay.
   On the test bench move the clock on by 19 minutes => The booking is held for another minute <hold-a-minute-short>
   @ Pay by card: 4000 0000 0000 0077
 - Hold survives a reload of the page
+  before: One window, no other tab of the same booking.
   @ Known state
   @ Hold a place: Ovemouth; Tarnsey; Wed 13 May; 14:20
   @ Move the clock: 5
@@ -258,10 +260,12 @@ risk: Places sold late are forgotten easily.
   Under “Sell a place” choose Wed 13 May 10:40 OV–TA and press “Hold a place” => A booking opens, held for another 20:00
   Add Mia Lien, born 1990-01-01, and pay by card 4000 0000 0000 0077 => The receipt opens; the booking is in the list of the clerk
 - +Clerk sees the bookings of the own port alone
+  before: Nobody else is signed in on this build.
   @ Known state
   Sign in as clerk, sign out, sign in again, three times, and watch the list from the first moment => Only bookings from Ovemouth are shown, at no moment those of Tarnsey <other-port-for-a-moment>
   Sign in as tarnis => Only TF-1006 from Tarnsey is listed
 - List of bookings can be read to its last row on a tablet
+  before: The window is as large as a tablet: 820 by 1180.
   On the test bench look as WebKit, tablet => The bench says so
   @ Sign in: clerk
   Scroll to the end of the list => The last row can be read and the footer lies below it <footer-over-last-row>

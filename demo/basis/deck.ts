@@ -5,10 +5,12 @@ export const deck = `
 > The lengths of the vehicles in a lane, and 0.30 m between each two of them, never exceed the metres of the lane: 24.00 m for C1 to C3, 36.00 m for F1 to F3, 12.00 m for motorcycles. A centimetre counts. A trailer stands behind its car in the same lane. A lane that is closed takes nobody. A vehicle goes into the first lane that has room and may take it, in the order C1, C2, C3 for cars and F2, F1, F3 for freight.
 risk: A vehicle that does not fit stops the loading and the sailing is late.
 - !Lane metres: last car fits exactly
+  before: The deck plan of the sailing is open beside, signed in as clerk.
   @ Known state
   Book four cars of 5.00 m, 800 kg each, on the 10:40 of Wed 13 May to Tarnsey => All four stand in C1
   Book a fifth car of 2.80 m, 800 kg => It stands in C1 and 0.00 m are left there
 - !Car one centimetre too long goes to the next lane
+  before: The deck plan of the sailing is open beside, signed in as clerk.
   @ Known state
   Book four cars of 5.00 m, 800 kg each, on the 10:40 of Wed 13 May to Tarnsey => All four stand in C1; 3.10 m are left
   Book a car of 2.81 m, 800 kg => It stands in C2 <lane-rounds>
@@ -45,6 +47,7 @@ risk: A vehicle that does not fit stops the loading and the sailing is late.
 > No side carries more than 55.0 % of the weight, the bow never more than 40.0 %, the ship itself counted with 20 t a side and 12 t in the bow. A vehicle that would break it goes to another lane, or aft. Where the weight is not told, the heaviest of its band counts: 2 t, 3.5 t, 12 t, 40 t. Shares are worked out anew whenever a vehicle comes or leaves.
 risk: A ship that lists is stopped by the harbour.
 - !Heavy freight is not put on one side
+  before: The sailing has no vehicle yet: 0.00 t on the plan.
   @ Known state
   Book freight of 8.00 m, 3.00 m high, 9 000 kg, four times on the 14:20 of Wed 13 May => The first four stand in F2
   Book two more of them => One stands in F1, one in F3; no side has more than 55 %
@@ -75,6 +78,7 @@ risk: Lives, and the licence of the line.
   Book a van of 5.00 m, 2.50 m high, 1 000 kg, class 1, declared, on the 10:40 of Wed 13 May => It is taken
   Book the same with class 3 on that sailing => “Goods of class 1 and of class 3 never sail together. Choose another sailing.” <class-1-with-class-3>
 - !Dangerous goods are kept apart by 6 m
+  before: Both vans have their declarations.
   @ Known state
   Book two vans of 5.00 m, 2.50 m high, 1 000 kg, class 2, declared, on the 10:40 of Wed 13 May => Both stand in F1
   Read the free metres of F1 => 20.00 <goods-close-together>

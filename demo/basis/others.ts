@@ -70,16 +70,20 @@ risk: Passengers read it on their phones before the quay says so.
 > All of a booking can be done by keyboard alone and is read out in a sensible order; what is refused is told where it stands, and the time that is left of a hold is told, not only shown.
 risk: Required by law, and one passenger in twelve needs it.
 - +Booking is done by keyboard alone
+  before: The mouse is put away.
   On the test bench look as {engine}, desk => The bench says so
   Book one adult from Ovemouth to Tarnsey on Wed 13 May and pay, without the mouse => The receipt opens <sailing-needs-mouse>
   = engine
   | Chromium
   |! Gecko
 - Time left of the hold is told, not only shown
+  before: A screen reader runs.
   Hold a place and listen to it with a screen reader => It tells how long the place is held <hold-not-told>
 - Refusal is read out where it stands
+  before: A screen reader runs.
   Add a traveller without a name and listen => “Write a name.” is read as an alert, above the form
 - Every field has its name
+  before: A screen reader runs.
   Walk through the booking page with a screen reader => Each field is read with its label, each button with what it does
 ## Contrast and size of text | 2x2 | Quality | Agreed | 2.4/1 | Ansa Lind
 > Text keeps a contrast of 4.5 to 1 and can be doubled in size without loss.
@@ -128,6 +132,7 @@ risk: Who is refused at the ramp cannot travel.
 > 2 000 people search and 300 book at once; an answer takes at most two seconds, and no place is sold twice.
 risk: The day that pays the winter.
 - +Bookings at the same moment keep their places apart
+  before: Nobody else uses this build; two wheelchair places are free.
   @ Known state
   Send twenty bookings for a wheelchair place on the 10:40 of Wed 13 May at the same moment to the interface for machines => Two are held, eighteen are refused <overbooked-under-load>
 - Search answers within two seconds under load

@@ -5,12 +5,14 @@ export const payment = `
 > A card is charged exactly once for a booking, whatever is pressed, reloaded, repeated or lost on the way. When the answer of the bank does not come, the charge is looked for before another is made. A declined card leaves the place held, and another can be tried as long as the hold goes on.
 risk: Money of passengers; twice in the press last summer.
 - !Card is charged once on a double tap
+  before: The bank’s test desk is open beside; charges of other bookings are noted.
   @ Known state
   @ Hold a place: Ovemouth; Tarnsey; Wed 13 May; 10:40
   @ Add a traveller: Jens Holt; 1984-03-02
   Press “To payment”, write card 4000 0000 0000 0077, tap “Pay” twice within half a second => The receipt opens
   Count the charges of the booking at the bank’s test desk => There is one <double-tap-charges-twice>
 - !Reload after paying does not charge again
+  before: The bank’s test desk is open beside.
   @ Known state
   @ Hold a place: Ovemouth; Tarnsey; Wed 13 May; 14:20
   @ Add a traveller: Jens Holt; 1984-03-02
@@ -21,6 +23,7 @@ risk: Money of passengers; twice in the press last summer.
   Pay a booking for one adult by card => The receipt opens
   Go back in the browser and press “Pay” again => The receipt of the same booking; at the bank’s test desk is one charge
 - +Lost answer of the bank is asked for again
+  before: The bank’s test desk is open beside; card 4000 0000 0000 0119 loses its answer.
   @ Known state
   @ Hold a place: Ovemouth; Low Skerrin; Wed 13 May; 10:40
   @ Add a traveller: Rut Aas; 1979-11-30
@@ -95,6 +98,7 @@ risk: Hundreds at once on the worst day of the year.
   @ Cancel a sailing: the 10:40 of Wed 13 May to Tarnsey
   Look up TF-1001 and press “Refund the whole fare” => “18.00 are given back.”; the state is refunded
 - !Refund reaches the card that paid
+  before: TF-1001 is paid by card •••• 0077, 18.00.
   @ Known state
   @ Cancel a sailing: the 10:40 of Wed 13 May to Tarnsey
   Look up TF-1001 and press “Refund the whole fare” => The receipt says back by card •••• 0077 <refund-as-voucher>

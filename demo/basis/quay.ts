@@ -12,6 +12,7 @@ risk: Passengers stand before a closed gate, rightly or not.
   | 13:50:00 | Checked in.
   | 13:50:01 | Check-in closed at 13:50.
 - +Foot passenger at 15:00 is accepted, a second later refused
+  before: TF-1007 travels on foot on the 10:40 of Tue 12 May.
   @ Known state
   Set the clock to {when}, sign in as quay and check TF-1007 in for the 10:40 => {answer}
   = when | answer
@@ -32,6 +33,7 @@ risk: Passengers stand before a closed gate, rightly or not.
 > The ramp reads the code of a booking and lets on board who is checked in for this sailing, each code once. A code of another sailing is refused with its time. What a reader has read without network is sent later and counts once as well.
 risk: The count on board is what the rescue goes by.
 - +Code read twice counts once
+  before: Nobody is on board of the 10:40 yet.
   @ Known state
   Sign in as quay, check TF-1007 in and read its code at the ramp of the 10:40 twice => The second time: “TF-1007 is on board already.”; on board: 1
 - Code of another sailing is refused with its time

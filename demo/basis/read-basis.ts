@@ -4,7 +4,7 @@ import { type FaultId, faultIds } from '../../standins/crossing-desk/faults.ts'
  * The requirements and cases of Crossing Desk, as lines. `#` begins a branch with its component; `##` a requirement with likelihood x
  * impact, kind, state, release and iteration it is testable from, owner and the issue outside it refers to; `>` its text; `risk:` why
  * the risk is so. `-` begins a case, with `!` for Critical, `+` for High and `~` for Low importance, `?` for a title that has no steps
- * yet. Indented below it: `@` a routine with its values, a step with what is done, `=>`, what is seen and, in angle brackets, the
+ * yet. Indented below it: `before:` what must hold first, `@` a routine with its values, a step with what is done, `=>`, what is seen and, in angle brackets, the
  * fault that makes it fail; `=` the columns of its data, `|` a row of them; one that begins with `|!`
  * is where it fails, where it fails (with none marked every row does).
  */
@@ -36,6 +36,7 @@ interface WrittenUse {
 export interface WrittenCase {
   readonly title: string
   readonly importance: 'Critical' | 'High' | 'Medium' | 'Low'
+  readonly before: string
   readonly draft: boolean
   readonly component: string
   readonly requirement: string
@@ -121,6 +122,7 @@ function caseOf(line: string, component: string, requirement: string): Open<Writ
   return {
     title: marked ? line.slice(1) : line,
     importance: marked ? importances[mark] : 'Medium',
+    before: '',
     draft: mark === '?',
     component,
     requirement,
@@ -132,7 +134,8 @@ function caseOf(line: string, component: string, requirement: string): Open<Writ
 }
 
 function addTo(own: Open<WrittenCase>, line: string): void {
-  if (line.startsWith('= ')) own.columns = parted(line.slice(2), '|')
+  if (line.startsWith('before:')) own.before = line.slice(7).trim()
+  else if (line.startsWith('= ')) own.columns = parted(line.slice(2), '|')
   else if (/^\|!? /.test(line)) {
     if (line.startsWith('|!')) own.failing.push(own.rows.length)
     own.rows.push(parted(line.slice(line.indexOf(' ')), '|'))

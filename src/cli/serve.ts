@@ -93,6 +93,8 @@ export function addServe(program: Command): void {
     .action(async (options: ServeAsked) => {
       const store = openToServe(options.data)
       const code = await offerFirstSetUp(store)
+      // The application that a sample project tests runs beside the demo alone.
+      nameDesk(store.db, null)
       store.close()
       if (options.backups) keepBackingUp({ ...options, into: options.backups })
       await serve({
