@@ -13,7 +13,7 @@ describe('phone', () => {
   })
   after(() => endVisit(visit))
 
-  for (const path of [...places, '/reports', '/reports/gaps', '/reports/stale'])
+  for (const path of [...places, '/reports', '/reports/gaps', '/reports/stale', '/sample'])
     it(`${path === '' ? 'Today' : path} fits a phone without scrolling sideways, and what is pressed is as high as a thumb`, async () => {
       const page = await context.newPage()
       await go(page, visit.server, `/p/FERRY${path}`)

@@ -31,6 +31,7 @@ import { PlansPage } from '#ui/plans/PlansPage.tsx'
 import { HistoryPage } from '#ui/people/HistoryPage.tsx'
 import { PersonPage } from '#ui/people/PersonPage.tsx'
 import { SuitesPage } from '#ui/plans/SuitesPage.tsx'
+import { SamplePage } from '#ui/projects/SamplePage.tsx'
 import { SetUpPage } from '#ui/projects/SetUpPage.tsx'
 import { TodayPage } from '#ui/projects/TodayPage.tsx'
 import { ReportsPage } from '#ui/reports/ReportsPage.tsx'
@@ -108,6 +109,8 @@ async function partOf(page: PageContext, address: string): Promise<ReactNode> {
     return <DraftingPage {...shell} station="requirements" initial={initial} />
   }
   switch (place.station) {
+    case 'sample':
+      return <SamplePage {...shell} station={null} />
     case '':
       return <TodayPage {...shell} station={null} initial={todayPage(page)} />
     case 'requirements':

@@ -39,7 +39,7 @@ function Found({ of: { sights, desk, filledAt } }: { of: Sample }) {
           <a href={desk} target="_blank" rel="noreferrer">
             {desk}
           </a>
-          , in nine builds: every case here can be executed on it, and every defect can be seen there.
+          , in nine builds: every case here can be executed on it, and what its defects tell of can be seen there.
         </p>
       )}
       <ul className={css['sights']}>
