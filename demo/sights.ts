@@ -1,9 +1,7 @@
 import type { Keyed } from '#core/lib/key.ts'
 import { keyOf } from '#core/lib/key.ts'
-import { keepSample } from '#db/installation/samples.ts'
+import { keepSample, numberOf } from '#db/installation/samples.ts'
 import type { Tx } from '#db/open.ts'
-import { int, rowOf } from '#db/rows.ts'
-import { sql } from 'drizzle-orm'
 
 /** Something of the demo that is worth a look: an object by its title, or a place. */
 export interface Sight {
@@ -111,25 +109,12 @@ export const sights = {
   },
 } as const satisfies Readonly<Record<string, Sight>>
 
-const tables: Readonly<Partial<Record<Keyed, string>>> = {
-  requirement: 'requirement',
-  case: 'test_case',
-  routine: 'routine',
-  run: 'run',
-  defect: 'defect',
-}
-
 /** Where a sight is in a project. */
 function placeOf(tx: Tx, projectId: number, { of }: Sight): string {
   if ('place' in of) return of.place
-  const table = sql.raw(tables[of.kind] ?? '')
-  const found = rowOf(
-    tx,
-    { number: int },
-    sql`select number from ${table} where project_id = ${projectId} and title = ${of.title}`,
-  )
-  if (!found) throw new Error(`the demo has no ${of.kind} “${of.title}”`)
-  return `${keyOf(of.kind, found.number)}${of.then ?? ''}`
+  const number = numberOf(tx, { ...of, projectId })
+  if (number === null) throw new Error(`the demo has no ${of.kind} “${of.title}”`)
+  return `${keyOf(of.kind, number)}${of.then ?? ''}`
 }
 
 export const writeSights = (tx: Tx, projectId: number, now: number): void =>

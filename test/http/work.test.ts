@@ -141,7 +141,9 @@ describe('work', () => {
     expect(today.queueMinutes).to.be.at.least(
       today.queue.reduce((sum: number, { minutes }: { minutes: number }) => sum + minutes, 0),
     )
-    expect(today.retests.map(({ title }: { title: string }) => title)).to.include('Rest of a voucher is lost after paying')
+    expect(today.retests.map(({ title }: { title: string }) => title)).to.include(
+      'Rest of a voucher is lost after paying',
+    )
     expect(today.capacityMinutes).to.equal(360)
     const frame = (await tobin.get(`${P}/frame`)).body
     expect(frame.counts.runs).to.equal(today.queueTotal)

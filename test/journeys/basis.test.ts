@@ -60,7 +60,9 @@ describe('basis', () => {
     await page.goto(address)
     const comparison = page.getByRole('region', { name: 'Comparison of two versions' })
     await comparison.locator('ins').first().waitFor()
-    expect(await comparison.locator('ins').first().textContent()).to.equal('Book a second van of 4.90 m, 2.11 m high, on that sailing')
+    expect(await comparison.locator('ins').first().textContent()).to.equal(
+      'Book a second van of 4.90 m, 2.11 m high, on that sailing',
+    )
     // The frame stays where it is; only the parts within it scroll.
     expect(await page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).to.equal(0)
     await page.getByRole('button', { name: 'restore 1.0' }).press('Enter')
