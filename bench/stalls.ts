@@ -1,17 +1,11 @@
 import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 import { home, rovant, type Running, startServer } from '../test/server.ts'
+import { isOwnStall, type Stall } from '#server/app/loop-watch.ts'
 import { longestHeld } from '#server/http/held.ts'
 import { ask, type Measured, ms, quantile, type Setting, signedIn, verdictBody } from './measure.ts'
 
 const cases = 10_000
-
-interface Stall {
-  readonly ms: number
-  readonly cpu: number
-  readonly by: readonly string[]
-  readonly memory: number
-}
 
 /** Long acts at 10,000 cases, each alone, with somebody beside who asks next to nothing; the server's own watch says what held it. */
 export async function benchStalls(of: Pick<Setting, 'say'>): Promise<Measured[]> {
@@ -66,8 +60,7 @@ async function measure(
   const took = performance.now() - began
   await other
   await new Promise((resolve) => setTimeout(resolve, 100))
-  // With no more than that of it on a processor the machine was busy elsewhere.
-  const own = stalls.filter(({ cpu }) => cpu > longestHeld).sort((a, b) => b.cpu - a.cpu)
+  const own = stalls.filter(isOwnStall).sort((a, b) => b.cpu - a.cpu)
   const [longest] = own
   return {
     name: `nobody is held up: ${name}`,

@@ -2,7 +2,7 @@ import { keyOf } from '#core/lib/key.ts'
 import { emptyContent, type StepText, type StepUse, type VersionContent } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { pick, type Random } from '#core/lib/random.ts'
-import { addCase, saveCase } from '#db/cases/cases.ts'
+import { addCase, type NewCase, saveCase } from '#db/cases/cases.ts'
 import { addFolder } from '#db/cases/folders.ts'
 import { addLink } from '#db/cases/links.ts'
 import { addVersion, workingCopy, writeContent } from '#db/cases/versions.ts'
@@ -12,13 +12,13 @@ import { addRequirement } from '#db/requirements/requirements.ts'
 import { setTargets } from '#db/requirements/targets.ts'
 import { addRoutine, addRoutineVersion, routineWorking, saveRoutine, writeRoutineSteps } from '#db/reuse/routines.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
 import { basis, basisRoutines } from './basis/all.ts'
 import { oddCases } from './basis/odd.ts'
 import type { WrittenCase, WrittenRequirement, WrittenRoutine } from './basis/read-basis.ts'
 import { people } from './fill-people.ts'
 import { minutesOf, testers } from './story/attempts.ts'
 import type { Basis, FilledCase, Filling, Frame } from './fill.ts'
-import { day } from './fill.ts'
 
 interface Writing {
   readonly frame: Frame
@@ -175,7 +175,7 @@ function writeCase(tx: Tx, writing: Writing, { own, requirement, folderId }: New
   const number = takeNumbers(tx, frame.projectId, 'case')
   const { release = '', iteration = 0 } = requirement ?? {}
   const told = { ...own, release, iteration }
-  const made = addCase(
+  const id = storeCase(
     tx,
     {
       projectId: frame.projectId,
@@ -186,24 +186,35 @@ function writeCase(tx: Tx, writing: Writing, { own, requirement, folderId }: New
       component: own.component,
       importance: own.importance,
       ownerId: personId,
-      steps: content.steps.length,
       createdAt: at,
       estimate: own.draft ? null : minutesOf(told),
       automation: random() < 0.12 ? 'Candidate' : 'Manual',
       type: typeOf(own.component),
     },
-    { now: at, personId, emptyFingerprint: stampOf(emptyContent) },
+    content,
+    { now: at, personId },
   )
   const approved = !own.draft && requirement !== null && !staysDraft(told)
-  if (!own.draft) writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
-  const versionId = own.draft ? null : cutVersions(tx, made.id, { at: at + day, author: personId, approved })
+  const versionId = own.draft ? null : cutVersions(tx, id, { at: at + day, author: personId, approved })
   if (requirement)
     addLink(
       tx,
-      { projectId: frame.projectId, requirementId: requirement.id, caseId: made.id, revision: 1, versionId },
+      { projectId: frame.projectId, requirementId: requirement.id, caseId: id, revision: 1, versionId },
       { now: at, personId },
     )
-  return { id: made.id, own: told, requirementId: requirement?.id ?? null, versionId, approved }
+  return { id, own: told, requirementId: requirement?.id ?? null, versionId, approved }
+}
+
+/** A new case with what its working copy says; one without steps stays the empty one it is made as. Answers its id. */
+export function storeCase(
+  tx: Tx,
+  of: NewCase,
+  content: VersionContent,
+  by: { readonly now: number; readonly personId: string },
+): number {
+  const made = addCase(tx, { ...of, steps: content.steps.length }, { ...by, emptyFingerprint: stampOf(emptyContent) })
+  if (content.steps.length > 0) writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
+  return made.id
 }
 
 /** Some of what is new in this release is written and not approved yet; nothing that matters much, and nothing that finds a fault. */

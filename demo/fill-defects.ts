@@ -10,7 +10,7 @@ import { addChange } from '#db/history/changes.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { addAttachment } from '#db/talk/queries.ts'
-import { basisRoutines } from './basis/all.ts'
+import { routineNamed } from './basis/all.ts'
 import type { WrittenCase } from './basis/read-basis.ts'
 import type { Basis, FilledCase, Filling, Frame } from './fill.ts'
 import type { DoneAttempt } from './fill-runs.ts'
@@ -20,13 +20,8 @@ const priorities = { Critical: 1, Major: 2, Minor: 4, Cosmetic: 4 } as const
 
 /** Logs what the runs found, as the story tells: from the first failure to the retest. */
 export function logDefects(tx: Tx, frame: Frame, basis: Basis, done: readonly DoneAttempt[], of: Filling): void {
-  const stored = new Map(
-    done.map((attempt) => [`${attempt.run}/${attempt.own.title}/${attempt.environment}/${attempt.startedAt}`, attempt]),
-  )
   for (const story of defectStories(done, of.now)) {
-    const failing = story.failing.flatMap(
-      (each) => stored.get(`${each.run}/${each.own.title}/${each.environment}/${each.startedAt}`) ?? [],
-    )
+    const { failing } = story
     const about = basis.cases.find(({ own }) => own.title === story.about)
     const made = report(tx, frame, story, { about, first: failing[0] })
     for (const [at, told] of story.states.slice(1).entries())
@@ -71,13 +66,10 @@ function report(tx: Tx, frame: Frame, story: DefectStory, { about, first }: Foun
 function stepsTold({ steps }: WrittenCase, failing: number): string {
   const all = steps.slice(0, failing + 1).flatMap((step) => {
     if ('action' in step) return [step]
-    const routine = basisRoutines.find(({ title }) => title === step.routine)
+    const { asks, steps: inserted } = routineNamed(step.routine)
     const filled = (text: string) =>
-      text.replace(/\{(\w+)\}/g, (_, name: string) => step.values[routine?.asks.indexOf(name) ?? 0] ?? '')
-    return (routine?.steps ?? []).map(({ action, expected }) => ({
-      action: filled(action),
-      expected: filled(expected),
-    }))
+      text.replace(/\{(\w+)\}/g, (_, name: string) => step.values[asks.indexOf(name)] ?? '')
+    return inserted.map(({ action, expected }) => ({ action: filled(action), expected: filled(expected) }))
   })
   return all.map(({ action, expected }, at) => `${at + 1}. ${plain(action)}. Should be: ${plain(expected)}`).join('\n')
 }

@@ -1,22 +1,18 @@
 import { addDays, format } from 'date-fns'
-import { emptyContent } from '#core/cases/steps.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
-import { addCase } from '#db/cases/cases.ts'
 import { addFolder } from '#db/cases/folders.ts'
 import { addLink } from '#db/cases/links.ts'
-import { writeContent } from '#db/cases/versions.ts'
 import type { Tx } from '#db/open.ts'
 import { addMember } from '#db/people/members.ts'
 import { addBuild, addRelease } from '#db/projects/releases.ts'
 import { addProject, takeNumbers } from '#db/projects/projects.ts'
 import { addRequirement } from '#db/requirements/requirements.ts'
 import { setTargets } from '#db/requirements/targets.ts'
-import { stampOf } from '#server/cases/rewrite-case.ts'
 import { depotBasis } from './basis/depot.ts'
 import type { WrittenRequirement } from './basis/read-basis.ts'
-import { contentOf } from './fill-basis.ts'
+import { contentOf, storeCase } from './fill-basis.ts'
 
-const day = 86_400_000
+import { day } from '../standins/crossing-desk/clock.ts'
 
 interface Depot {
   readonly projectId: number
@@ -67,22 +63,9 @@ function writeRequirement(tx: Tx, depot: Depot, own: WrittenRequirement, positio
   for (const each of depotBasis.cases.filter(({ requirement }) => requirement === title)) {
     const content = contentOf(each, new Map(), 'new')
     const number = takeNumbers(tx, projectId, 'case')
-    const { importance } = each
-    const made = addCase(
-      tx,
-      {
-        projectId,
-        number,
-        title: each.title,
-        position: number,
-        component,
-        importance,
-        folderId,
-        steps: content.steps.length,
-      },
-      { ...by, emptyFingerprint: stampOf(emptyContent) },
-    )
-    if (!each.draft) writeContent(tx, { id: made.workingId, caseId: made.id }, content, stampOf(content))
-    addLink(tx, { projectId, requirementId, caseId: made.id, revision: 1, versionId: null }, by)
+    const { title: named, importance } = each
+    const of = { projectId, number, title: named, position: number, component, importance, folderId }
+    const caseId = storeCase(tx, of, content, by)
+    addLink(tx, { projectId, requirementId, caseId, revision: 1, versionId: null }, by)
   }
 }

@@ -6,7 +6,8 @@ import type { Tx } from '#db/open.ts'
 import { requirementById, saveRequirement } from '#db/requirements/requirements.ts'
 import { addComment } from '#db/talk/queries.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
-import { day, type Basis, type FilledCase, type Filling, type Frame } from './fill.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
+import { type Basis, type FilledCase, type Filling, type Frame } from './fill.ts'
 
 /** Requirements that were worded anew, and how many days ago. */
 const reworded: readonly (readonly [title: string, from: string, to: string, days: number])[] = [

@@ -8,6 +8,7 @@ import { addMember } from '#db/people/members.ts'
 import { addPerson, updatePersonRow } from '#db/people/people.ts'
 import { addSecurityEvent } from '#db/people/security.ts'
 import { findProject } from '#db/projects/projects.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
 
 interface SamplePerson {
   readonly id: string
@@ -37,7 +38,6 @@ export const people: readonly SamplePerson[] = [
   { id: 'piet', name: 'Piet Vonk', role: 'tester', ...full, freePercent: 50, sharePercent: 50, skills: ['load'] },
   { id: 'oda', name: 'Oda Brandt', role: 'viewer', ...full, freePercent: 0, skills: [] },
 ]
-const day = 86_400_000
 const addressOf = (id: string): string => `${id}@tarnsey.example`
 
 /** Who can sign in, who is invited and has not come, and who left. */

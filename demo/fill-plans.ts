@@ -2,7 +2,8 @@ import type { Tx } from '#db/open.ts'
 import { addPlan, setPlanEnvironments, setPlanSuites } from '#db/plans/plans.ts'
 import { addSuite, pinToSuite } from '#db/plans/suites.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
-import { day, type Frame, type FilledCase, type Basis } from './fill.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
+import { type Frame, type FilledCase, type Basis } from './fill.ts'
 
 /** The suites of Crossing Desk: what each finds out, which written cases it pins, and how many days ago it was made. */
 const suites = {

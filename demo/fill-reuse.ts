@@ -10,13 +10,13 @@ import type { Tx } from '#db/open.ts'
 import { stampOf } from '#server/cases/rewrite-case.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { addComment } from '#db/talk/queries.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
 
 interface ReuseOf {
   readonly projectId: number
   readonly now: number
   readonly cases: readonly { readonly id: number; readonly title: string; readonly written: boolean }[]
 }
-const day = 86_400_000
 
 /** Shared tables, a template, a review that goes on: what the people of Crossing Desk use again and talk about. */
 export function fillReuse(tx: Tx, of: ReuseOf): void {

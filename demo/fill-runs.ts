@@ -1,4 +1,5 @@
-import { type FinalVerdict, finalVerdict } from '#core/lib/verdict.ts'
+import { sumOf } from '#core/lib/figures.ts'
+import type { FinalVerdict } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import type { Tx } from '#db/open.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
@@ -7,10 +8,11 @@ import { addItem, saveItem } from '#db/runs/items.ts'
 import { addRun, setTeam } from '#db/runs/runs.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import type { Random } from '#core/lib/random.ts'
-import { basisRoutines } from './basis/all.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
+import { routineNamed } from './basis/all.ts'
 import type { WrittenCase } from './basis/read-basis.ts'
 import type { organise } from './fill-plans.ts'
-import { day, type Basis, type FilledCase, type Filling, type Frame } from './fill.ts'
+import { type Basis, type FilledCase, type Filling, type Frame } from './fill.ts'
 import { type Happened, happenings, type RunHappened, testers } from './story/attempts.ts'
 import { releaseOf } from './story/runs.ts'
 
@@ -114,13 +116,7 @@ function writeItems(
 
 /** How many steps somebody at the desk sees before one of the case's own: a routine is written out. */
 const stepsBefore = (own: WrittenCase, step: number): number =>
-  own.steps
-    .slice(0, step)
-    .reduce(
-      (sum, each) =>
-        sum + ('action' in each ? 1 : (basisRoutines.find(({ title }) => title === each.routine)?.steps.length ?? 0)),
-      0,
-    )
+  sumOf(own.steps.slice(0, step), (each) => ('action' in each ? 1 : routineNamed(each.routine).steps.length))
 
 function attemptOn(
   tx: Tx,
@@ -170,8 +166,6 @@ function marksOf({ own, verdict }: Happened, steps: readonly number[], failing: 
   return rows.flatMap((row) => {
     const meets = failing !== null && (verdict !== 'Failed' || own.failing.length === 0 || own.failing.includes(row))
     if (!meets) return steps.map((step) => mark(row, step, 'Passed'))
-    return steps
-      .slice(0, failing + 1)
-      .map((step, at) => mark(row, step, at === failing ? finalVerdict.parse(verdict) : 'Passed'))
+    return steps.slice(0, failing + 1).map((step, at) => mark(row, step, at === failing ? verdict : 'Passed'))
   })
 }

@@ -7,6 +7,7 @@ import { keepSample, sampleOf } from '#db/installation/samples.ts'
 import { writeSetting } from '#db/installation/settings.ts'
 import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
 import { fillComings, fillPeople, joinPeople, people } from './fill-people.ts'
 import { fillDepot } from './fill-depot.ts'
 import { fillReuse } from './fill-reuse.ts'
@@ -30,7 +31,6 @@ interface FillOptions {
   /** Folder of the demo's own pictures. */
   readonly pictures: string
 }
-export const day = 86_400_000
 const password = 'ferry-2024'
 
 /** Fills the demo once; answers who can sign in. Dates count from the day it is filled. */
@@ -53,7 +53,7 @@ export async function fillDemo(
 export function nameDesk(db: Db, desk: string | null): void {
   const project = findProject(db, 'FERRY')
   const sample = project && sampleOf(db, project.id)
-  if (project && sample) keepSample(db, project.id, { ...sample, desk })
+  if (project && sample && sample.desk !== desk) keepSample(db, project.id, { ...sample, desk })
 }
 
 export interface Filling extends FillOptions {

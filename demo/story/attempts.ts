@@ -1,12 +1,12 @@
+import type { FinalVerdict } from '#core/lib/verdict.ts'
 import type { Random } from '#core/lib/random.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
+import { minute } from '../../standins/crossing-desk/clock.ts'
 import type { Build } from '../../standins/crossing-desk/builds.ts'
 import { type FaultId, faults } from '../../standins/crossing-desk/faults.ts'
 import { instantAt, type Stretch, workingTime } from './calendar.ts'
 import { metBy } from './looking.ts'
 import { type RunCase, runStories, type RunStory } from './runs.ts'
-
-const minute = 60_000
 
 export const testers = ['mira', 'tobin', 'yusra', 'ansa'] as const
 /** How long each takes for what is estimated at one minute. */
@@ -32,7 +32,7 @@ export interface Happened {
   readonly person: string
   readonly startedAt: number
   readonly finishedAt: number
-  readonly verdict: 'Passed' | 'Failed' | 'Blocked' | 'Inconclusive' | 'Skipped'
+  readonly verdict: FinalVerdict
   readonly reason: Reason
   /** Which of the steps of the case the verdict was given at; `null`: all of it passed. */
   readonly step: number | null
@@ -117,26 +117,22 @@ interface Turn extends Going {
 function inTurn(story: RunStory, slots: readonly Slot[], turn: Turn): Happened[] {
   const { now, from, to, random, person } = turn
   const time = workingTime(now, from, to)
-  const done: Happened[] = []
-  const queue = [...slots]
-  for (let at = 0; at < queue.length; at++) {
-    const slot = queue[at]!
-    const startedAt = instantAt(time, (at + 0.2 * random()) / queue.length)
-    const room = instantAt(time, (at + 0.95) / queue.length) - startedAt
+  const done = slots.map((slot, at) => {
+    const startedAt = instantAt(time, (at + 0.2 * random()) / slots.length)
+    const room = instantAt(time, (at + 0.95) / slots.length) - startedAt
     const wanted = minutesOf(slot.own) * (pace[person] ?? 1) * (0.75 + 0.5 * random()) * minute
-    const finishedAt = startedAt + Math.max(minute, Math.round(Math.min(wanted, room > 0 ? room : wanted)))
-    done.push({
-      run: story.title,
-      ...slot,
-      build: turn.build,
-      person,
-      startedAt,
-      finishedAt,
-      ...verdictOf(slot, { ...turn, at: startedAt }),
-    })
-  }
+    const took = Math.max(minute, Math.round(Math.min(wanted, room > 0 ? room : wanted)))
+    return happened(story.title, slot, turn, { startedAt, finishedAt: startedAt + took })
+  })
   return [...done, ...triedAgain(story.title, done, turn)]
 }
+
+const happened = (
+  run: string,
+  slot: Slot,
+  turn: Turn,
+  times: Pick<Happened, 'startedAt' | 'finishedAt'>,
+): Happened => ({ run, ...slot, build: turn.build, ...times, ...verdictOf(slot, { ...turn, at: times.startedAt }) })
 
 /** What the network stopped and matters most, once more on the last day. */
 function triedAgain(run: string, done: readonly Happened[], turn: Turn): Happened[] {
@@ -145,17 +141,7 @@ function triedAgain(run: string, done: readonly Happened[], turn: Turn): Happene
     .filter(({ reason, own }) => reason === 'no network on the phones' && ranks[own.importance]! < 2)
     .map(({ own, environment, person }, at, all) => {
       const startedAt = instantAt(time, 0.4 + (0.5 * at) / all.length)
-      const told = verdictOf({ own, environment, person }, { ...turn, at: startedAt })
-      return {
-        run,
-        own,
-        environment,
-        build: turn.build,
-        person,
-        startedAt,
-        finishedAt: startedAt + 4 * minute,
-        ...told,
-      }
+      return happened(run, { own, environment, person }, turn, { startedAt, finishedAt: startedAt + 4 * minute })
     })
 }
 

@@ -1,7 +1,7 @@
+import { sumOf } from '#core/lib/figures.ts'
 import { dayIn, startOfDay, weekdayOf } from '#core/lib/days.ts'
+import { day, minute } from '../../standins/crossing-desk/clock.ts'
 
-const day = 86_400_000
-const minute = 60_000
 /** Where Crossing Desk is tested. */
 export const zone = 'Europe/Oslo'
 
@@ -31,8 +31,7 @@ export function workingTime(now: number, from: number, to: number): Stretch[] {
   return lengthOf(worked) >= 240 * minute ? worked : all
 }
 
-export const lengthOf = (stretches: readonly Stretch[]): number =>
-  stretches.reduce((sum, { from, to }) => sum + to - from, 0)
+export const lengthOf = (stretches: readonly Stretch[]): number => sumOf(stretches, ({ from, to }) => to - from)
 
 /** The instant a share of all of it has gone. */
 export function instantAt(stretches: readonly Stretch[], share: number): number {

@@ -1,29 +1,27 @@
+import type { DefectState, Severity } from '#core/defects/state.ts'
+import { day, hour, minute } from '../../standins/crossing-desk/clock.ts'
 import { type Build, builds } from '../../standins/crossing-desk/builds.ts'
 import { type FaultId, faultIds, faults } from '../../standins/crossing-desk/faults.ts'
 import type { Happened } from './attempts.ts'
 import { offered } from './runs.ts'
 
-const day = 86_400_000
-const hour = 3_600_000
-const minute = 60_000
-
-type DefectState = 'Reported' | 'Confirmed' | 'In repair' | 'Ready to retest' | 'Closed' | 'Rejected'
 export interface StateTold {
   readonly state: DefectState
   readonly at: number
   readonly person: string
   readonly fixedIn: Build | null
 }
-export interface DefectStory {
+/** `A` is an attempt in whatever form the caller has it: what happened, or what was stored of it. */
+export interface DefectStory<A extends Happened = Happened> {
   readonly title: string
   readonly text: string
-  readonly severity: 'Critical' | 'Major' | 'Minor' | 'Cosmetic'
+  readonly severity: Severity
   readonly fault: FaultId | null
   /** The case it tells of, where no attempt failed by it. */
   readonly about: string
   readonly foundIn: Build
   /** Attempts that failed by it, the first of which it was logged from. */
-  readonly failing: readonly Happened[]
+  readonly failing: readonly A[]
   readonly states: readonly StateTold[]
 }
 
@@ -40,16 +38,16 @@ const rangesOf = (id: FaultId): Range[] => {
 }
 
 /** What was logged: a defect for each fault that made somebody's case fail, with its repair and its retest; and what people add to that. */
-export function defectStories(attempts: readonly Happened[], now: number): DefectStory[] {
+export function defectStories<A extends Happened>(attempts: readonly A[], now: number): DefectStory<A>[] {
   const found = faultIds.flatMap((id) => storyOf(id, attempts, now) ?? [])
-  const whole = (story: DefectStory): DefectStory => ({
+  const whole = (story: DefectStory<A>): DefectStory<A> => ({
     ...story,
     states: story.states.map((each) => ({ ...each, at: Math.round(each.at) })),
   })
   return [...found, ...byPeople(found, now)].map(whole).sort((a, b) => (a.states[0]?.at ?? 0) - (b.states[0]?.at ?? 0))
 }
 
-function storyOf(id: FaultId, attempts: readonly Happened[], now: number): DefectStory | null {
+function storyOf<A extends Happened>(id: FaultId, attempts: readonly A[], now: number): DefectStory<A> | null {
   const failing = attempts.filter(({ fault }) => fault === id)
   const [first] = failing
   if (!first) return null
@@ -97,8 +95,8 @@ function openStates(id: FaultId, at: number, now: number): StateTold[] {
 }
 
 /** Two that tell again of what is known, two that were none, and one of a build that was refused before a run began on it. */
-function byPeople(found: readonly DefectStory[], now: number): DefectStory[] {
-  const twice = (fault: FaultId, title: string, text: string): DefectStory[] => {
+function byPeople<A extends Happened>(found: readonly DefectStory<A>[], now: number): DefectStory<A>[] {
+  const twice = (fault: FaultId, title: string, text: string): DefectStory<A>[] => {
     const story = found.find((each) => each.fault === fault)
     const second = story?.failing[1]
     if (!story || !second) return []
@@ -107,7 +105,7 @@ function byPeople(found: readonly DefectStory[], now: number): DefectStory[] {
     ]
     return [{ ...story, title, text, failing: [], foundIn: second.build, states }]
   }
-  const none = (about: string, title: string, text: string, [at, build]: readonly [number, Build]): DefectStory => ({
+  const none = (about: string, title: string, text: string, [at, build]: readonly [number, Build]): DefectStory<A> => ({
     title,
     text,
     severity: 'Minor',
@@ -148,7 +146,7 @@ function byPeople(found: readonly DefectStory[], now: number): DefectStory[] {
 }
 
 /** Nobody could try that build at all. */
-function refusedBuild(now: number): DefectStory {
+function refusedBuild(now: number): DefectStory<never> {
   const { defect: title, see: text, severity } = faults['nobody-signs-in']
   return {
     title,

@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { seeded } from '#core/lib/random.ts'
 import { dayIn, weekdayOf } from '#core/lib/days.ts'
+import { day, hour } from '../../standins/crossing-desk/clock.ts'
 import { builds } from '../../standins/crossing-desk/builds.ts'
 import { faults, isIn } from '../../standins/crossing-desk/faults.ts'
 import { basis } from '../basis/all.ts'
@@ -10,8 +11,6 @@ import { type DefectStory, defectStories } from './defects.ts'
 import { metBy } from './looking.ts'
 import { offered, type RunCase, runStories } from './runs.ts'
 
-const day = 86_400_000
-const hour = 3_600_000
 const cases = basis.cases
   .filter(({ draft }) => !draft)
   .map((own): RunCase => {

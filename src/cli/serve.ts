@@ -11,9 +11,8 @@ import { signOnPeople } from '#demo/fill-people.ts'
 import { trackerIssues } from '#demo/tracker-issues.ts'
 import { type DoorOf, frontDoor, limitTimes } from '#server/app/front-door.ts'
 import { newLog } from '#server/app/log.ts'
-import { type LoopWatch, watchLoop } from '#server/app/loop-watch.ts'
+import { isOwnStall, type LoopWatch, watchLoop } from '#server/app/loop-watch.ts'
 import { newMetrics, serveMetrics } from '#server/app/metrics.ts'
-import { longestHeld } from '#server/http/held.ts'
 import { trusting, type Trusts } from '#server/http/address.ts'
 import { connectTracker } from '#server/projects/update-project.ts'
 import { offerFirstSetUp } from '#server/installation/offer-set-up.ts'
@@ -272,7 +271,7 @@ async function listenersOf(
     watch: () => {
       watching = watchLoop((stall) => {
         // A machine that is busy with something else is no fault of ours, and would fill the log.
-        if (stall.cpu > longestHeld) log.warn({ stall }, 'nobody was answered')
+        if (isOwnStall(stall)) log.warn({ stall }, 'nobody was answered')
         else log.info({ stall }, 'nobody was answered')
         metrics?.stalled(stall)
       })

@@ -14,6 +14,9 @@ export interface Stall {
   readonly memory: number
 }
 
+/** Whether the process held itself: with no more than that on a processor, the machine was busy with something else. */
+export const isOwnStall = ({ cpu }: Pick<Stall, 'cpu'>): boolean => cpu > longestHeld
+
 export interface LoopWatch {
   /** Something begins to be answered; the answer says that it has ended. */
   readonly asked: (name: string) => () => void

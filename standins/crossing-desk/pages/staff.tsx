@@ -33,7 +33,7 @@ export function Bookings({ of }: { of: Seen }) {
         <Choice
           label="Sailing"
           name="sailing"
-          options={nextDepartures(of, [0, 1, 2, 3, 4, 5, 6, 7]).map((each) => [each.id, sailingText(each)])}
+          options={nextDepartures(of, bookable).map((each) => [each.id, sailingText(each)])}
         />
         <label className="tick">
           <input type="checkbox" name="quay" /> at the quay
@@ -58,8 +58,11 @@ export function Bookings({ of }: { of: Seen }) {
 
 const sailingText = ({ departs, from, to }: Sailing): string => `${dayOf(departs)} ${timeOf(departs)} ${from}–${to}`
 
-const nextDepartures = (of: Seen, days: readonly number[] = [0, 1, 2]): Sailing[] =>
-  days
+/** Today and a week of days are offered to choose from. */
+const bookable = 8
+
+const nextDepartures = (of: Seen, days = 3): Sailing[] =>
+  Array.from({ length: days }, (_, ahead) => ahead)
     .flatMap((ahead) => departuresOn(portOf(of), dayOf(of.world.now() + ahead * 86_400_000)))
     .filter(({ departs }) => departs > of.world.now() - 3_600_000)
 
@@ -70,7 +73,7 @@ export const PickSailing = ({ of, page, value }: { of: Seen; page: string; value
       label="Sailing"
       name="sailing"
       value={value}
-      options={nextDepartures(of, [0, 1, 2, 3, 4, 5, 6, 7]).map((each) => [each.id, sailingText(each)])}
+      options={nextDepartures(of, bookable).map((each) => [each.id, sailingText(each)])}
     />
     <button>Show</button>
   </form>
