@@ -13,9 +13,10 @@ export function Bench({ of }: { of: Seen }) {
         Build <b>{build}</b>. Others:{' '}
         {builds
           .filter((each) => each !== build)
-          .map((each) => (
+          .map((each, at) => (
             <span key={each}>
-              <a href={`/${each}/bench`}>{each}</a>{' '}
+              {at > 0 && ', '}
+              <a href={`/${each}/bench`}>{each}</a>
             </span>
           ))}
         . Each has a state and a clock of its own.
