@@ -1,5 +1,6 @@
 import { join } from 'node:path'
 import { createInterface } from 'node:readline'
+import { Worker } from 'node:worker_threads'
 import { home, rovant, type Running, startServer } from '../test/server.ts'
 import { isOwnStall, type Stall } from '#server/app/loop-watch.ts'
 import { longestHeld } from '#server/http/held.ts'
@@ -87,8 +88,17 @@ const path = '/projects/LARGE'
 async function actsOf(setting: Setting): Promise<Act[]> {
   const ids: number[] = Object(await ask(setting, 'GET', `${path}/cases/order`)).ids
   const of = { setting, ids }
-  return [...filesWritten(of), ...textReplaced(of), ...manyChanged(of), ...fileImported(of), ...read(of)]
+  return [idle, ...filesWritten(of), ...textReplaced(of), ...manyChanged(of), ...fileImported(of), ...read(of)]
 }
+
+const idle: Act = [
+  'nothing at all, beside a busy processor, for a minute',
+  async () => {
+    const busy = new Worker('for (;;);', { eval: true })
+    await new Promise((resolve) => setTimeout(resolve, 60_000))
+    await busy.terminate()
+  },
+]
 
 function filesWritten({ setting }: Beside): Act[] {
   const file = (format: string) => async () => {

@@ -98,7 +98,7 @@ export function organise(tx: Tx, frame: Frame, basis: Basis, now: number) {
     )
     return id
   }
-  return { shipped: plan(shipped), current: plan(current), late: plan(late) }
+  return { plans: { shipped: plan(shipped), current: plan(current), late: plan(late) }, suites: made }
 }
 
 function writeSuite(tx: Tx, { projectId }: Frame, { cases }: Basis, now: number, name: SuiteName): number {

@@ -14,6 +14,7 @@ import { fillReuse } from './fill-reuse.ts'
 import { fillFields } from './fill-fields.ts'
 import { fillTechniques } from './fill-techniques.ts'
 import { type Routine, writeBasis } from './fill-basis.ts'
+import { composeSuites } from './fill-suites.ts'
 import { organise } from './fill-plans.ts'
 import { execute } from './fill-runs.ts'
 import { evidenceWriter, logDefects } from './fill-defects.ts'
@@ -66,7 +67,7 @@ function fill(tx: Tx, of: Filling): void {
   fillPeople(tx, of)
   const frame = setUpFerry(tx, of.now)
   const basis = writeBasis(tx, frame, of, random)
-  const plans = organise(tx, frame, basis, of.now)
+  const { plans, suites } = organise(tx, frame, basis, of.now)
   const done = execute(tx, frame, plans, { ...of, random, basis })
   logDefects(tx, frame, basis, done, of)
   editLately(tx, frame, basis, of)
@@ -86,6 +87,7 @@ function fill(tx: Tx, of: Filling): void {
     requirements: basis.requirements,
     routines: basis.routines,
   })
+  composeSuites(tx, frame, { basis, suites, now: of.now })
   fillDepot(tx, of.now)
   fillComings(tx, frame.projectId, of.now)
   writeSights(tx, frame.projectId, of.now)

@@ -1,6 +1,4 @@
-import { readFile, stat } from 'node:fs/promises'
 import { type Command, InvalidArgumentError } from 'commander'
-import type { z } from 'zod'
 import { boundaries } from '#core/techniques/boundaries.ts'
 import { combosProblem, ruleText } from '#core/techniques/combos-model.ts'
 import { type CombosAnswer, combine, finished } from '#core/techniques/combos.ts'
@@ -13,39 +11,11 @@ import {
   criteria,
   decisionsModel,
   existingRows,
-  type Notice,
   pathsModel,
-  readModel,
 } from '#core/techniques/models.ts'
 import { statePathsFor, transitionText } from '#core/techniques/paths.ts'
-import { Refusal } from '#core/lib/refusal.ts'
+import { inFile, read, table, tell } from './model-file.ts'
 import { print } from './print.ts'
-
-const mostModelBytes = 50_000_000
-
-async function read<T extends z.ZodType>(file: string, shape: T): Promise<z.output<T>> {
-  const { size } = await stat(file)
-  if (size > mostModelBytes)
-    throw new Refusal(
-      'too-large',
-      `${file}: a model of ${Math.round(size / 1e6)} MB is not read; at most ${mostModelBytes / 1e6} MB.`,
-    )
-  return inFile(file, () => readFile(file, 'utf8').then((json) => readModel(shape, json)))
-}
-
-/** A refusal says in which file it is. */
-async function inFile<T>(file: string, work: () => T | Promise<T>): Promise<T> {
-  try {
-    return await work()
-  } catch (error) {
-    if (error instanceof Refusal) throw new Refusal(error.code, `${file}: ${error.sentence}`, error.detail)
-    throw error
-  }
-}
-
-const tell = (notices: readonly Notice[]): void => {
-  for (const { at, message } of notices) process.stderr.write(`${at}: ${message}\n`)
-}
 
 function whole(least: number, most: number): (text: string) => number {
   return (text) => {
@@ -54,17 +24,6 @@ function whole(least: number, most: number): (text: string) => number {
       throw new InvalidArgumentError(`It is a whole number from ${least} to ${most}.`)
     return value
   }
-}
-
-/** Cells in columns as wide as their longest text. */
-function table(head: readonly string[], rows: readonly (readonly string[])[]): string[] {
-  const widths = head.map((title, column) => Math.max(title.length, ...rows.map((row) => row[column]?.length ?? 0)))
-  return [head, ...rows].map((row) =>
-    row
-      .map((cell, column) => cell.padEnd(widths[column]!))
-      .join('  ')
-      .trimEnd(),
-  )
 }
 
 const whenText = (when: Readonly<Record<string, readonly string[]>>): string =>

@@ -21,7 +21,7 @@ import {
   runFields,
   suiteFields,
 } from './fields.ts'
-import { conditionsOf, type FieldDefinition, operatorsFor, parseFilter } from './filter.ts'
+import { conditionsOf, type FieldDefinition, operatorsFor, parseFilter } from '#core/lib/filter.ts'
 
 const lists: readonly (readonly [name: string, asks: readonly Ask[], fields: readonly FieldDefinition[]])[] = [
   ['requirements', requirementAsks, requirementFields],

@@ -1,5 +1,5 @@
 import { openDefectStates } from '#core/defects/state.ts'
-import type { Condition, Filter } from './filter.ts'
+import type { Condition, Filter } from '#core/lib/filter.ts'
 
 /** A filter with words for it: what the sentence above a list offers to show. */
 export interface Ask {

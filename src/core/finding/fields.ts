@@ -1,4 +1,4 @@
-import type { FieldDefinition } from './filter.ts'
+import type { FieldDefinition } from '#core/lib/filter.ts'
 import type { CustomField } from '#core/projects/custom.ts'
 import { automations, importances, versionStates } from '#core/cases/case.ts'
 import { requirementStates } from '#core/requirements/requirement.ts'
@@ -64,8 +64,44 @@ export const caseFields: readonly FieldDefinition[] = [
   number('made', 'Made, days ago'),
   number('changed', 'Changed, days ago'),
   number('versions', 'Versions'),
+  choice('suite', 'Suite'),
   choice('finding', 'Found in scope', findings),
 ]
+
+/** Begins the name of a field of the requirements a case proves. */
+export const ofRequirements = 'requirement.'
+
+/** What can be asked of the requirements a case proves: it holds when it does of one of them; what denies, when it does of all. */
+const requirementFieldsOfCase = (own: readonly FieldDefinition[]): FieldDefinition[] =>
+  [...requirementFields, ...own]
+    .filter(({ name }) => !['id', 'cases', 'suspect', 'made', 'changed', 'finding'].includes(name))
+    .map((field) => ({
+      ...field,
+      name: `${ofRequirements}${field.name}`,
+      label: `Requirement: ${field.label.charAt(0).toLowerCase()}${field.label.slice(1)}`,
+    }))
+
+/** The project's own fields, of cases and of requirements. */
+export interface OwnFields {
+  readonly case: readonly CustomField[]
+  readonly requirement: readonly CustomField[]
+}
+
+/** What can be asked of cases: their fields, the project's own, and those of the requirements they prove. */
+export const allCaseFields = (own: OwnFields): FieldDefinition[] => [
+  ...caseFields,
+  ...ownFieldDefinitions(own.case),
+  ...requirementFieldsOfCase(ownFieldDefinitions(own.requirement)),
+]
+
+/**
+ * What a rule of a suite may ask. Not what is found out by executing, which would make coverage depend on itself; not an age, for a
+ * suite would change by nothing but the clock; not suites, which are a source of their own.
+ */
+export const ruleFields = (own: OwnFields): FieldDefinition[] =>
+  allCaseFields(own).filter(
+    ({ name }) => !['id', 'finding', 'attempts', 'defects', 'made', 'changed', 'suite', 'retired'].includes(name),
+  )
 export const itemFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'),
   number('case', 'Case'),

@@ -64,7 +64,16 @@ export const acts = {
   },
   routine: { ...kept, written: 'wrote in it', version: 'cut a version' },
   plan: kept,
-  suite: { ...kept, pinned: 'pinned cases or took pins out' },
+  suite: {
+    ...kept,
+    pinned: 'pinned cases or took pins out',
+    'put in order': 'put its cases in order',
+    'source added': 'added a source',
+    'source changed': 'changed a source',
+    'source taken away': 'took a source away',
+    'source brought back': 'brought a source back',
+    'cases left out': 'left cases out or let them in again',
+  },
   run: {
     ...kept,
     planned: 'planned it',

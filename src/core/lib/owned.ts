@@ -35,6 +35,7 @@ export const owned = {
   step: 'step',
   suggestion: 'suggestion',
   suite: 'suite',
+  suite_source: 'source',
   test_case: 'case',
   defect: 'defect',
 } as const

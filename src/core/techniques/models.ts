@@ -12,7 +12,7 @@ export interface Notice {
 /** So long may a name or a value be. */
 export const mostLetters = 120
 const most = { names: 200, name: mostLetters, values: 10_000, rules: 2000 }
-const name = z
+export const name = z
   .string()
   .trim()
   .min(1, 'a name may not be empty')
@@ -29,15 +29,15 @@ const renamed = (from: string, to: string) => (all: unknown) =>
   isRecord(all) && Object.hasOwn(all, from)
     ? bare(Object.fromEntries(Object.entries(all).map(([key, own]) => [key === from ? to : key, own])))
     : all
-const recordOf = <T extends z.ZodType>(key: z.ZodType<string, string>, of: T) =>
+export const recordOf = <T extends z.ZodType>(key: z.ZodType<string, string>, of: T, atMost: number = most.names) =>
   z
     .preprocess(renamed(unsaid, said), z.record(key, of, 'is a list of names with what belongs to each: {"name": …}'))
-    .refine((all) => Object.keys(all).length <= most.names, `at most ${most.names} names`)
+    .refine((all) => Object.keys(all).length <= atMost, `at most ${atMost.toLocaleString('en-GB')} names`)
     .transform((all) => bare(renamed(said, unsaid)(all) as typeof all))
 const named = <T extends z.ZodType>(of: T) => recordOf(name, of)
 
 /** An object of exactly these parts; what is misspelt is named, with what there is. */
-const exactly = <T extends z.ZodRawShape>(shape: T) =>
+export const exactly = <T extends z.ZodRawShape>(shape: T) =>
   z.strictObject(shape, {
     error: (issue) =>
       issue.code === 'unrecognized_keys'

@@ -91,9 +91,9 @@ export const suitesOfCase = (tx: Tx, caseId: number): { key: string; title: stri
     { key: text, title: text },
     sql`
       select ${keySql('suite', 's.number')} as key, s.title
-      from suite_pin p
-      join suite s on s.id = p.suite_id
-      where p.case_id = ${caseId} and s.deleted_at is null
+      from suite_member m
+      join suite s on s.id = m.suite_id
+      where m.case_id = ${caseId} and m.until_at is null and s.deleted_at is null
       order by s.number`,
   )
 

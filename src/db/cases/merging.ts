@@ -11,6 +11,15 @@ export const copyPins = (tx: Tx, from: number, to: number): void =>
       from suite_pin
       where case_id = ${from}`,
   )
+/** What suites leave out, with its reason. */
+export const copyExclusions = (tx: Tx, from: number, to: number): void =>
+  void tx.run(
+    sql`
+      insert or ignore into suite_exclusion (suite_id, case_id, reason, person_id, at)
+      select suite_id, ${to}, reason, person_id, at
+      from suite_exclusion
+      where case_id = ${from}`,
+  )
 /** What hangs on a case by itself; what hangs on its attempts stays with them. */
 export const copyDefectLinks = (tx: Tx, from: number, to: number, now: number): void =>
   void tx.run(

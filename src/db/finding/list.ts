@@ -2,7 +2,7 @@ import { numbersIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { numberIn, typedKey } from '#core/lib/key.ts'
 import { type SQL, sql } from 'drizzle-orm'
-import { type Filter, type SortKey, searchWords } from '#core/finding/filter.ts'
+import { type Condition, type Filter, type Operator, type SortKey, searchWords } from '#core/lib/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
 import type { Tx } from '#db/open.ts'
 import { contains } from './contains.ts'
@@ -13,8 +13,16 @@ export interface ListSource {
   readonly from: SQL
   readonly where: SQL
   readonly fields: Readonly<Record<string, SQL>>
+  /** Fields of which a row has several, such as those of its requirements. */
+  readonly related?: Readonly<Record<string, Related>>
   readonly search: (word: string) => SQL
   readonly defaultSort: SQL
+}
+
+/** An expression over what a row has several of, and whether something holds of one of them. */
+export interface Related {
+  readonly expression: SQL
+  readonly some: (holds: SQL) => SQL
 }
 
 export interface ListQuestion {
@@ -121,6 +129,19 @@ function sortOf(source: ListSource, question: ListQuestion): SQL {
   return sql.join([...keys, source.defaultSort], sql`, `)
 }
 
+/** Ids of all that fit, in no order. */
+export const listIds = (tx: Tx, source: ListSource, question: Pick<ListQuestion, 'text' | 'filter'>): number[] =>
+  numbersIn(
+    rowOf(
+      tx,
+      { ids: text },
+      sql`
+        select json_group_array(${source.id}) as ids
+        from ${source.from}
+        where ${whereOf(source, { ...question, sort: [] })}`,
+    )?.ids ?? '',
+  )
+
 function filterSql(source: ListSource, filter: Filter): SQL {
   if (!('field' in filter)) {
     const [parts, word] = 'all' in filter ? [filter.all, sql` and `] : [filter.any, sql` or `]
@@ -131,12 +152,20 @@ function filterSql(source: ListSource, filter: Filter): SQL {
           word,
         )})`
   }
-  const expression = source.fields[filter.field] ?? sql`null`
-  const values = sql`(select value from json_each(${JSON.stringify(filter.values)}))`
-  const first = filter.values[0] ?? ''
-  switch (filter.op) {
+  const related = source.related?.[filter.field]
+  if (!related) return conditionSql(source.fields[filter.field] ?? sql`null`, filter)
+  const holds = (op: Operator) => related.some(conditionSql(related.expression, { ...filter, op }))
+  // What denies something denies it of all of them.
+  if (filter.op === 'is not') return sql`not ${holds('is')}`
+  return filter.op === 'is empty' ? sql`not ${holds('is not empty')}` : holds(filter.op)
+}
+
+function conditionSql(expression: SQL, { op, values: wanted }: Pick<Condition, 'op' | 'values'>): SQL {
+  const values = sql`(select value from json_each(${JSON.stringify(wanted)}))`
+  const first = wanted[0] ?? ''
+  switch (op) {
     case 'is':
-      return filter.values.length === 1 ? sql`${expression} = ${first}` : sql`${expression} in ${values}`
+      return wanted.length === 1 ? sql`${expression} = ${first}` : sql`${expression} in ${values}`
     case 'is not':
       return sql`(${expression} is null or ${expression} not in ${values})`
     case 'contains':

@@ -2,11 +2,16 @@ import { type SQL, sql } from 'drizzle-orm'
 
 /** What a column points at: a table, a person, or whatever another column of the row says. */
 type Ref = string | { readonly by: string }
+/** A text in which ids stand, with each told by `number`. */
+type Renumbered = (text: string, number: (table: string, id: number) => unknown) => string
+
 export interface Part {
   readonly table: string
   readonly where: (project: number) => SQL
   readonly refs: Readonly<Record<string, Ref>>
   readonly order: string
+  /** Columns that name ids within a text, with how they are told anew. */
+  readonly within?: Readonly<Record<string, Renumbered>>
   /** It has an id of its own that others point at. */
   readonly id?: true
 }
@@ -41,13 +46,32 @@ const shown = (project: number): SQL => sql`${cases(project)} and (major is null
 const ofVersion = inside('version_id', 'case_version', shown)
 const ofRoutine = inside('routine_id', 'routine', ofProject)
 const uses = { use_routine_version_id: 'routine_version', use_case_version_id: 'case_version' } as const
-const part = (table: string, where: Part['where'], refs: Part['refs'], order = 'id'): Part => ({
+const part = (
+  table: string,
+  where: Part['where'],
+  refs: Part['refs'],
+  order = 'id',
+  within: NonNullable<Part['within']> = {},
+): Part => ({
   table,
   where,
   refs,
   order,
+  within,
   ...(order === 'id' && { id: true as const }),
 })
+/** Own fields that a filter asks for, also one in an address. */
+const fieldsWithin: Renumbered = (text, number) =>
+  text.replace(/(own(?::|%3A))(\d+)/g, (all, name: string, id: string) => {
+    const told = number('custom_field', Number(id))
+    return told === null ? all : `${name}${String(told)}`
+  })
+const numbersWithin =
+  (table: string): Renumbered =>
+  (text, number) =>
+    text.replace(/(?<=^\[|,)\d+(?=,|\]$)/g, (id) => (id === '0' ? id : String(number(table, Number(id)) ?? 0)))
+const casesWithin: Renumbered = (text, number) =>
+  text.replace(/(?<="case":)\d+/g, (id) => String(number('test_case', Number(id)) ?? 0))
 const owner = { owner_id: { by: 'owner_kind' } } as const
 
 /** Every table of a project, in an order in which each points mostly at what is before it. */
@@ -65,7 +89,8 @@ export const parts: readonly Part[] = [
   ),
   part('verdict_kind', ofProject, {}),
   part('counter', ofProject, {}, 'prefix'),
-  part('saved_view', ofProject, { owner_id: 'person' }),
+  part('custom_field', ofProject, {}),
+  part('saved_view', ofProject, { owner_id: 'person' }, 'id', { query: fieldsWithin }),
   part('requirement', live, { parent_id: 'requirement', owner_id: 'person' }),
   part(
     'requirement_revision',
@@ -132,7 +157,6 @@ export const parts: readonly Part[] = [
     confirmed_version_id: 'case_version',
     person_id: 'person',
   }),
-  part('custom_field', ofProject, {}),
   part(
     'custom_value',
     inside('field_id', 'custom_field', ofProject),
@@ -158,6 +182,29 @@ export const parts: readonly Part[] = [
     { suite_id: 'suite', case_id: 'test_case' },
     'suite_id, case_id',
   ),
+  part('suite_source', ofProject, { suite_id: 'suite', requirement_id: 'requirement', included_id: 'suite' }, 'id', {
+    filter: fieldsWithin,
+    frozen: casesWithin,
+  }),
+  part(
+    'suite_exclusion',
+    inside('suite_id', 'suite', ofProject),
+    { suite_id: 'suite', case_id: 'test_case', person_id: 'person' },
+    'suite_id, case_id',
+  ),
+  part(
+    'suite_place',
+    inside('suite_id', 'suite', ofProject),
+    { suite_id: 'suite', case_id: 'test_case' },
+    'suite_id, case_id',
+  ),
+  part(
+    'suite_member',
+    inside('suite_id', 'suite', ofProject),
+    { suite_id: 'suite', case_id: 'test_case', from_by: 'person', until_by: 'person' },
+    'id',
+    { sources: numbersWithin('suite_source') },
+  ),
   part('plan', ofProject, { release_id: 'release', iteration_id: 'iteration' }),
   part('plan_suite', inside('plan_id', 'plan', ofProject), { plan_id: 'plan', suite_id: 'suite' }, 'plan_id, suite_id'),
   part(
@@ -168,6 +215,7 @@ export const parts: readonly Part[] = [
   ),
   part('run', ofProject, { plan_id: 'plan', release_id: 'release', build_id: 'build' }),
   part('run_person', inside('run_id', 'run', ofProject), { run_id: 'run', person_id: 'person' }, 'run_id, person_id'),
+  part('run_suite', inside('run_id', 'run', ofProject), { run_id: 'run', suite_id: 'suite' }, 'run_id, suite_id'),
   part('item', inside('run_id', 'run', ofProject), {
     run_id: 'run',
     case_id: 'test_case',

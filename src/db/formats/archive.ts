@@ -117,6 +117,8 @@ function moved(
     const table = typeof ref === 'string' ? ref : (tableOfKind[kind ?? ''] ?? '')
     next[column] = number(table, value) ?? (column === 'owner_id' && typeof ref !== 'string' ? 0 : null)
   }
+  for (const [column, told] of Object.entries(of.within ?? {}))
+    if (typeof row[column] === 'string') next[column] = told(row[column], number)
   if (of.id) next['id'] = number(of.table, row['id'])
   if (of.table === 'change' && /^\d+$/.test(String(row['ref'])))
     next['ref'] = String(number(row['kind'] === 'build' ? 'build' : 'item', Number(row['ref'])) ?? row['ref'])

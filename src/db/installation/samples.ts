@@ -41,3 +41,21 @@ export const numberOf = (
       from ${sql.raw(tables[of.kind])}
       where project_id = ${of.projectId} and title = ${of.title}`,
   )?.number ?? null
+
+/** Of a sample project: each case has been in its suites since it was there and the suite was; each run was made of its plan's suites. */
+export function settleSampleSuites(tx: Tx, projectId: number): void {
+  tx.run(sql`
+    update suite_member
+    set from_at = max(
+        (select s.created_at from suite s where s.id = suite_id),
+        (select c.created_at from test_case c where c.id = case_id)
+      ),
+      from_by = (select c.owner_id from test_case c where c.id = case_id)
+    where suite_id in (select id from suite where project_id = ${projectId})`)
+  tx.run(sql`
+    insert or ignore into run_suite (run_id, suite_id)
+    select r.id, s.suite_id
+    from run r
+    join plan_suite s on s.plan_id = r.plan_id
+    where r.project_id = ${projectId}`)
+}

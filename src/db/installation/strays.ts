@@ -35,6 +35,19 @@ const strays: readonly { name: string; what: string; rows: string }[] = [
       where c.project_id <> s.project_id`,
   },
   {
+    name: 'suite_source',
+    what: 'suites take cases from a requirement or a suite of another project',
+    rows: `suite_source t join suite s on s.id = t.suite_id left join requirement r on r.id = t.requirement_id
+      left join suite i on i.id = t.included_id
+      where s.project_id <> t.project_id or r.project_id <> t.project_id or i.project_id <> t.project_id`,
+  },
+  {
+    name: 'suite_member',
+    what: 'suites were said to hold a case of another project',
+    rows: `suite_member t join suite s on s.id = t.suite_id join test_case c on c.id = t.case_id
+      where c.project_id <> s.project_id`,
+  },
+  {
     name: 'plan_suite',
     what: 'plans hold a suite of another project',
     rows: `plan_suite t join plan p on p.id = t.plan_id join suite s on s.id = t.suite_id

@@ -9,7 +9,7 @@ import { inOrder } from '#core/lib/in-order.ts'
 import { contains } from '#db/finding/contains.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { pinCount } from './suites.ts'
+import { memberCount } from './suites.ts'
 import { plan, planEnvironment, planSuite } from './tables.ts'
 
 export type PlanStored = typeof plan.$inferSelect
@@ -54,11 +54,11 @@ export const planRows = (tx: Tx, projectId: number, ids: readonly number[]): Pla
           (select count(*) from plan_suite where plan_id = t.id) as suites,
           (select count(*) from plan_environment where plan_id = t.id) as environments,
           (
-            select count(distinct p.case_id)
+            select count(distinct m.case_id)
             from plan_suite s
-            join suite_pin p on p.suite_id = s.suite_id
-            join test_case c on c.id = p.case_id
-            where s.plan_id = t.id and c.deleted_at is null
+            join suite u on u.id = s.suite_id
+            join suite_member m on m.suite_id = s.suite_id
+            where s.plan_id = t.id and u.deleted_at is null and m.until_at is null
           ) as cases,
           (select count(*) from run where plan_id = t.id and deleted_at is null) as runs
         from plan t
@@ -112,7 +112,7 @@ export const planSuites = (tx: Tx, planId: number): PlanSheet['suiteList'] =>
     tx,
     { id: int, key: text, title: text, cases: int },
     sql`
-      select t.id, ${keySql('suite', 't.number')} as key, t.title, ${pinCount} as cases
+      select t.id, ${keySql('suite', 't.number')} as key, t.title, ${memberCount} as cases
       from plan_suite s
       join suite t on t.id = s.suite_id
       where s.plan_id = ${planId} and t.deleted_at is null
@@ -154,9 +154,10 @@ export const planMinutes = (tx: Tx, planId: number): number =>
       from test_case c
       where c.deleted_at is null
         and c.id in (
-          select p.case_id
+          select m.case_id
           from plan_suite s
-          join suite_pin p on p.suite_id = s.suite_id
-          where s.plan_id = ${planId}
+          join suite u on u.id = s.suite_id
+          join suite_member m on m.suite_id = s.suite_id
+          where s.plan_id = ${planId} and u.deleted_at is null and m.until_at is null
         )`,
   )?.n ?? 0

@@ -12,7 +12,9 @@ import {
   setPlanEnvironments,
   setPlanSuites,
 } from './plans.ts'
-import { findSuite, orderPins, pinnedCases, pinToSuite, plansOfSuite, suiteRows, unpin } from './suites.ts'
+import { suitesNow } from './members.ts'
+import { noticePins } from './stays.ts'
+import { findSuite, memberRows, pinToSuite, placeCases, plansOfSuite, suiteRows, unpin } from './suites.ts'
 
 describe('plans and suites as they are stored', () => {
   let own: Shop
@@ -28,29 +30,31 @@ describe('plans and suites as they are stored', () => {
     await makeSuite(own.lead, 'Smoke', keys.slice(0, 2))
     suite = findSuite(own.db, project, 1)?.id ?? 0
   })
-  const pins = () => pinnedCases(own.db, suite).map(({ key }) => key)
-  const [row] = [() => suiteRows(own.db, project, [suite])[0]]
+  const members = () => memberRows(own.db, suitesNow(own.db, project).ordered(suite)).map(({ key }) => key)
+  const notice = () => noticePins(own.db, suite, { now: own.now(), personId: 'lead' })
+  const row = () => suiteRows(own.db, project, [suite], own.now())[0]
 
   it('a case is pinned once, at the end', () => {
     expect(pinToSuite(own.db, suite, ids)).to.equal(1)
-    expect(pins()).to.deep.equal(['TC-1', 'TC-2', 'TC-3'])
+    expect(members()).to.deep.equal(['TC-1', 'TC-2', 'TC-3'])
     unpin(own.db, suite, [ids[0] ?? 0])
     expect(pinToSuite(own.db, suite, [ids[0] ?? 0])).to.equal(1)
-    expect(pins()).to.deep.equal(['TC-2', 'TC-3', 'TC-1'])
+    expect(members()).to.deep.equal(['TC-2', 'TC-3', 'TC-1'])
   })
 
   it('pins stand in the order given, and those not named keep theirs', () => {
     pinToSuite(own.db, suite, ids)
-    orderPins(own.db, suite, [...ids].reverse())
-    expect(pins()).to.deep.equal(['TC-3', 'TC-2', 'TC-1'])
+    placeCases(own.db, suite, [...ids].reverse())
+    expect(members()).to.deep.equal(['TC-3', 'TC-2', 'TC-1'])
   })
 
   it('a deleted case is no pin, and counts neither as a case nor as minutes', () => {
     for (const id of ids) saveCase(own.db, id, { estimate: 10 })
     expect([row()?.cases, row()?.minutes]).to.deep.equal([2, 20])
     hideRows(own.db, 'test_case', [ids[0] ?? 0], own.now())
+    notice()
     expect([row()?.cases, row()?.minutes]).to.deep.equal([1, 10])
-    expect(pins()).to.deep.equal(['TC-2'])
+    expect(members()).to.deep.equal(['TC-2'])
   })
 
   it('a suite knows the plans it stands in, while they are there', async () => {

@@ -1,5 +1,8 @@
-import { integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { sql } from 'drizzle-orm'
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { sourceKinds, suiteOrders } from '#core/plans/source.ts'
 import { testCase } from '#db/cases/tables.ts'
+import { requirement } from '#db/requirements/tables.ts'
 import { deletedAt, editVersion, instant, serial, words } from '#db/columns.ts'
 import { environment, iteration, project, release } from '#db/projects/tables.ts'
 
@@ -16,6 +19,10 @@ export const suite = sqliteTable(
     state: text({ enum: ['Drafting', 'Active', 'Closed'] })
       .notNull()
       .default('Drafting'),
+    /** Why it is closed. */
+    closedReason: words(),
+    orderedBy: text({ enum: suiteOrders }).notNull().default('hand'),
+    /** Its definition changed so often: what was reckoned from an older one is reckoned again. */
     version: editVersion(),
     createdAt: instant().notNull(),
     updatedAt: instant().notNull(),
@@ -36,6 +43,107 @@ export const suitePin = sqliteTable(
     position: integer().notNull(),
   },
   (t) => [primaryKey({ columns: [t.suiteId, t.caseId] })],
+)
+
+/** Where cases of a suite come from beside its pins. */
+export const suiteSource = sqliteTable(
+  'suite_source',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    suiteId: integer()
+      .notNull()
+      .references(() => suite.id),
+    position: integer().notNull(),
+    kind: text({ enum: sourceKinds }).notNull(),
+    /** Of a branch: the requirement at its top; of the best in some minutes: within this branch. */
+    requirementId: integer().references(() => requirement.id),
+    /** Of a suite within this one. */
+    includedId: integer().references(() => suite.id),
+    /** Of a rule: typed words, and the filter as JSON. */
+    words: words(),
+    filter: words(),
+    minutes: integer(),
+    /** JSON of the cases chosen when it was frozen, with why each is in. */
+    frozen: text(),
+    /** Since when it cannot be followed: what it held then is kept apart. */
+    brokenAt: instant(),
+    createdAt: instant().notNull(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    index('suite_source_suite').on(t.suiteId, t.position),
+    index('suite_source_included')
+      .on(t.includedId)
+      .where(sql`included_id is not null`),
+  ],
+)
+
+/** What a suite leaves out whatever its sources say. */
+export const suiteExclusion = sqliteTable(
+  'suite_exclusion',
+  {
+    suiteId: integer()
+      .notNull()
+      .references(() => suite.id),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    reason: text().notNull(),
+    personId: text(),
+    at: instant().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.suiteId, t.caseId] })],
+)
+
+/** The order by hand; it outlives a case's going out and coming back. */
+export const suitePlace = sqliteTable(
+  'suite_place',
+  {
+    suiteId: integer()
+      .notNull()
+      .references(() => suite.id),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    position: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.suiteId, t.caseId] })],
+)
+
+/**
+ * Which case was in which suite from when until when, written when a change is noticed: for what came and went since, and for
+ * what a suite held at some time. Who is in now is reckoned from the sources.
+ */
+export const suiteMember = sqliteTable(
+  'suite_member',
+  {
+    id: serial(),
+    suiteId: integer()
+      .notNull()
+      .references(() => suite.id),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    /** JSON: ids of the sources it was in by, 0 for its pin. */
+    sources: text().notNull(),
+    fromAt: instant().notNull(),
+    untilAt: instant(),
+    /** Who did what brought it in, and took it out. */
+    fromBy: text(),
+    untilBy: text(),
+  },
+  (t) => [
+    uniqueIndex('suite_member_now')
+      .on(t.suiteId, t.caseId)
+      .where(sql`until_at is null`),
+    index('suite_member_until').on(t.suiteId, t.untilAt),
+    index('suite_member_case')
+      .on(t.caseId)
+      .where(sql`until_at is null`),
+  ],
 )
 
 export const plan = sqliteTable(

@@ -18,6 +18,8 @@ export const project = sqliteTable('project', {
   secondFactorAsked: flag(),
   /** Counts every change but verdicts; computed figures are cached under it. */
   structureVersion: integer().notNull().default(1),
+  /** As of which of them who is in its suites was written down. */
+  suitesNoticed: integer().notNull().default(0),
   createdAt: instant().notNull(),
 })
 

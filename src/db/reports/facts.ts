@@ -8,6 +8,8 @@ import { standingOnBuild } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { suitesNow } from '#db/plans/members.ts'
+import { casesThen } from '#db/plans/stays.ts'
 import { finalAttempts } from '#db/runs/standing.ts'
 
 interface RequirementFact {
@@ -175,22 +177,26 @@ function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
 function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[] {
   const release = of.scope.release
   const inRelease = (column: string) => (release ? sql`${sql.raw(column)} = ${release.id}` : sql`1`)
-  const planned = rowsOf(
+  const asked = rowsOf(
     tx,
-    { case: int, environment: int },
+    { suite: int, environment: int },
     sql`
-      select distinct p.case_id as "case", e.environment_id as environment
+      select distinct u.id as suite, e.environment_id as environment
       from plan l
       join plan_suite s on s.plan_id = l.id
       join suite u on u.id = s.suite_id
-      join suite_pin p on p.suite_id = u.id
       join plan_environment e on e.plan_id = l.id
       where l.project_id = ${of.projectId}
         and l.deleted_at is null
         and u.deleted_at is null
         and ${inRelease('l.release_id')}`,
   )
-  const known = new Set(planned.map((slot) => slot.case))
+  const environments = groupBy(asked, ({ suite }) => suite)
+  const planned = new Map<string, { case: number; environment: number }>()
+  for (const { suite, case: id } of casesIn(tx, of, [...environments.keys()]))
+    for (const { environment } of environments.get(suite) ?? [])
+      planned.set(`${id}:${environment}`, { case: id, environment })
+  const known = new Set([...planned.values()].map((slot) => slot.case))
   const run = rowsOf(
     tx,
     { case: int, environment: int },
@@ -203,7 +209,15 @@ function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[]
         and i.deleted_at is null
         and ${inRelease('r.release_id')}`,
   )
-  return [...planned, ...run.filter((slot) => !known.has(slot.case))]
+  return [...planned.values(), ...run.filter((slot) => !known.has(slot.case))]
+}
+
+/** Who is in suites: reckoned for the present, as it was written down for the past. */
+function casesIn(tx: Tx, of: FactsOf, suites: readonly number[]): { suite: number; case: number }[] {
+  if (suites.length === 0) return []
+  if (of.scope.asOf !== null) return casesThen(tx, suites, of.scope.asOf)
+  const now = suitesNow(tx, of.projectId)
+  return suites.flatMap((suite) => [...now.members(suite).keys()].map((id) => ({ suite, case: id })))
 }
 
 function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {

@@ -103,6 +103,12 @@ export const addRun = (
 export const saveRun = (tx: Tx, id: number, edit: Partial<RunStored>): void =>
   void tx.update(run).set(edit).where(eq(run.id, id)).run()
 
+/** Notes which suites a run was made of. */
+export const setRunSuites = (tx: Tx, runId: number, suiteIds: readonly number[]): void =>
+  void tx.run(sql`
+    insert or ignore into run_suite (run_id, suite_id)
+    select ${runId}, value
+    from json_each(${JSON.stringify(suiteIds)})`)
 export function setTeam(tx: Tx, runId: number, people: readonly string[]): void {
   tx.delete(runPerson).where(eq(runPerson.runId, runId)).run()
   for (const personId of people) tx.insert(runPerson).values({ runId, personId }).run()

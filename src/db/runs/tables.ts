@@ -3,7 +3,7 @@ import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'driz
 import { arrivals } from '#core/runs/event-time.ts'
 import { caseVersion, step, testCase } from '#db/cases/tables.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
-import { plan } from '#db/plans/tables.ts'
+import { plan, suite } from '#db/plans/tables.ts'
 import { build, environment, project, release } from '#db/projects/tables.ts'
 
 export const run = sqliteTable(
@@ -47,6 +47,20 @@ export const runPerson = sqliteTable(
     personId: text().notNull(),
   },
   (t) => [primaryKey({ columns: [t.runId, t.personId] })],
+)
+
+/** The suites whose cases a run was made of. */
+export const runSuite = sqliteTable(
+  'run_suite',
+  {
+    runId: integer()
+      .notNull()
+      .references(() => run.id),
+    suiteId: integer()
+      .notNull()
+      .references(() => suite.id),
+  },
+  (t) => [primaryKey({ columns: [t.runId, t.suiteId] }), index('run_suite_suite').on(t.suiteId)],
 )
 
 export const item = sqliteTable(

@@ -1,12 +1,13 @@
 import type { Db } from '#db/open.ts'
 import { fileJobs } from '#server/formats/do-file-jobs.ts'
 import { reportJobs } from '#server/reports/report-jobs.ts'
+import { suiteJobs } from '#server/plans/suite-jobs.ts'
 import { repeatJobs } from '#server/reuse/repeat-jobs.ts'
 import { designJobs } from '#server/techniques/design-jobs.ts'
 import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
 /** Every long read, over one connection. */
-export const allJobs = (db: Db) => runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db)])
+export const allJobs = (db: Db) => runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db), ...suiteJobs(db)])
 
 /** The same in this thread, for tests. */
 export function inlineJobs(db: Db): Jobs {

@@ -12,7 +12,8 @@ import type { Input } from '#server/http/route.ts'
 import { readMember } from '#server/people/read-member.ts'
 import { meOf } from '#server/people/sign-in.ts'
 import { listPlans, readPlan } from '#server/plans/keep-plans.ts'
-import { listSuites, readSuite } from '#server/plans/keep-suites.ts'
+import { listSuites } from '#server/plans/keep-suites.ts'
+import { suiteSheetOf } from '#server/plans/read-suite.ts'
 import { todayOf } from '#server/projects/read-today.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 import { requirementsPageOf } from '#server/requirements/list-requirements.ts'
@@ -123,7 +124,7 @@ export const plansPage = async (page: PageContext, place: Place) => ({
 
 export const suitesPage = async (page: PageContext, place: Place) => ({
   list: listOf(page, listSuites(page.context, listed)),
-  sheet: await sheetOf(page, place, { kind: 'suite', read: () => readSuite(page.context, about(place.number)) }),
+  sheet: await sheetOf(page, place, { kind: 'suite', read: () => suiteSheetOf(page.own, page.row, place.number) }),
 })
 
 export const runsPage = async (page: PageContext, place: Place) => ({

@@ -15,6 +15,7 @@ import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { noMail, smtpMail } from '#server/integrations/mail.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
 import { sendLetters } from '#server/talk/send-letters.ts'
+import { watchMembers } from '#server/plans/keep-members.ts'
 import { jobPool } from '#server/workers/pool.ts'
 
 const day = 86_400_000
@@ -45,6 +46,7 @@ function withSchedule(own: Services): Services {
         busy = false
       })
   }, minute).unref()
+  watchMembers(own)
   return own
 }
 

@@ -1,8 +1,8 @@
 import type { listCases as listContract, orderCases as orderContract } from '#core/cases/contract.ts'
-import { caseFields, ownFieldDefinitions } from '#core/finding/fields.ts'
+import { allCaseFields } from '#core/finding/fields.ts'
 import type { ListQuery } from '#core/lib/shapes.ts'
-import { caseId, caseRows, caseSource } from '#db/cases/list.ts'
-import { customFields, ownFieldSql } from '#db/projects/fields.ts'
+import { caseAskSource, ownFieldsOf } from '#db/cases/ask.ts'
+import { caseRows } from '#db/cases/list.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { withFindings } from '#server/projects/scope-filter.ts'
 import type { Context } from '#server/http/context.ts'
@@ -10,14 +10,10 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 
 type Asking = Pick<Context, 'tx' | 'project' | 'now'>
 
-/** What can be asked of cases here: their fields and the project's own. */
+/** What can be asked of cases here. */
 function question({ tx, project, now }: Asking) {
-  const own = customFields(tx, project.id, 'case')
-  const source = caseSource(project.id, now)
-  return {
-    source: { ...source, fields: { ...source.fields, ...ownFieldSql(own, caseId) } },
-    fields: [...caseFields, ...ownFieldDefinitions(own)],
-  }
+  const own = ownFieldsOf(tx, project.id)
+  return { source: caseAskSource(project.id, own, now), fields: allCaseFields(own) }
 }
 
 export const casesPageOf = (context: Asking, query: ListQuery): Answer<typeof listContract> =>

@@ -1,5 +1,5 @@
 import type { findAnything as contract } from '#core/finding/contract.ts'
-import { searchWords } from '#core/finding/filter.ts'
+import { searchWords } from '#core/lib/filter.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { searchObjects } from '#db/finding/search.ts'

@@ -1,4 +1,4 @@
-import { type FieldDefinition, parseFilter, parseSort } from '#core/finding/filter.ts'
+import { type FieldDefinition, parseFilter, parseSort } from '#core/lib/filter.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
 import { listOrder, listPage, type ListQuestion, type ListSource } from '#db/finding/list.ts'

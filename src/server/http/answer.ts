@@ -27,6 +27,7 @@ const noProject: ProjectRow = {
   approvalRequired: false,
   reasonAsked: false,
   secondFactorAsked: false,
+  suitesNoticed: 0,
   structureVersion: 0,
   createdAt: 0,
 }

@@ -4,6 +4,8 @@ import type { ChangeEvent } from '#db/history/changes.ts'
 
 export interface EventHub {
   readonly publish: (projectId: number, events: readonly ChangeEvent[]) => void
+  /** The same of every project. */
+  readonly listenAll: (hear: (projectId: number) => void) => () => void
   readonly listen: (projectId: number, hear: (events: readonly ChangeEvent[]) => void) => () => void
   /** Counts a stream as open until what is answered is called; a `Refusal` says when there are too many. */
   readonly open: (stream: OpenStream) => () => void
@@ -32,7 +34,14 @@ export function eventHub(): EventHub {
   const streams = new Set<OpenStream>()
   const end = (which: (stream: OpenStream) => boolean) => [...streams].filter(which).forEach((stream) => stream.end())
   return {
-    publish: (projectId, events) => void emitter.emit(String(projectId), events),
+    publish: (projectId, events) => {
+      emitter.emit(String(projectId), events)
+      emitter.emit('any', projectId)
+    },
+    listenAll: (hear) => {
+      emitter.on('any', hear)
+      return () => void emitter.off('any', hear)
+    },
     listen: (projectId, hear) => {
       emitter.on(String(projectId), hear)
       return () => void emitter.off(String(projectId), hear)

@@ -8,6 +8,7 @@ import type { StandingStored } from '#db/runs/standing.ts'
 import { refreshItem, refreshStanding } from '#server/runs/refresh-standing.ts'
 import type { Tx } from '#db/open.ts'
 import { standingFromAttempts } from '#db/reports/facts.ts'
+import { noticeAllSuites, wrongStays } from '#db/plans/stays.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { allHashes } from '#db/talk/queries.ts'
 import { evidenceOf } from '#server/integrations/evidence-place.ts'
@@ -28,6 +29,7 @@ export async function verifyData({ db }: Store, data: string): Promise<string[]>
     ...attemptProblems(db),
     ...itemProblems(db),
     ...standingProblems(db),
+    ...suiteProblems(db),
     ...strayRows(db).map(
       ({ what, table, n, first }) =>
         `${table}: ${n} ${what}, first ${table} ${first ?? 0}; take what is named apart in the interface, and tell whoever keeps Rovant how it came about`,
@@ -49,6 +51,7 @@ export async function mendData({ db }: Store, data: string): Promise<void> {
       for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
       for (const { id } of wrongItems(tx)) refreshItem(tx, id)
       for (const place of wrongStanding(tx)) refreshStanding(tx, place)
+      for (const { id } of wrongStays(tx)) noticeAllSuites(tx, id, { now: Date.now(), personId: null })
       rebuildSearch(tx)
     },
     { behavior: 'immediate' },
@@ -96,6 +99,12 @@ function standingProblems(db: Store['db']): string[] {
   const wrong = wrongStanding(db)
   return wrong.length === 0 ? [] : [`standing results: ${wrong.length} differ from their attempts; ${mend}`]
 }
+
+const suiteProblems = (db: Store['db']): string[] =>
+  wrongStays(db).map(
+    ({ project, suites }) =>
+      `suites: of ${suites} in ${project} what is written down of their cases is not what their sources bring; ${mend}`,
+  )
 
 async function evidenceProblems(db: Store['db'], evidence: EvidenceStore): Promise<string[]> {
   const problems: string[] = []

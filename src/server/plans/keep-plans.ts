@@ -26,7 +26,7 @@ import {
 import { iterationRelease } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
-import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
+import { unapprovedOfPlan } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -69,12 +69,6 @@ export function readPlan(
   const [row] = planRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`plan ${stored.id} has no row`)
   const suiteList = planSuites(tx, stored.id)
-  const cases = () =>
-    casesOfSuites(
-      tx,
-      project.id,
-      suiteList.map(({ id }) => id),
-    )
   return {
     ...row,
     releaseId: stored.releaseId,
@@ -83,7 +77,7 @@ export function readPlan(
     environmentList: planEnvironments(tx, stored.id),
     runList: planRuns(tx, stored.id),
     minutes: planMinutes(tx, stored.id),
-    unapproved: project.approvalRequired ? unapprovedOf(tx, cases()) : [],
+    unapproved: project.approvalRequired ? unapprovedOfPlan(tx, stored.id) : [],
   }
 }
 

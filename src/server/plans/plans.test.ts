@@ -1,20 +1,17 @@
 import { expect } from 'chai'
 import { listHistory, restoreObject } from '#core/history/contract.ts'
+import { createPlan, listPlans, orderPlans, readPlan, updatePlan } from '#core/plans/contract.ts'
 import {
   changeSuites,
-  createPlan,
   createSuite,
   deleteSuites,
-  listPlans,
   listSuites,
-  orderPlans,
   orderSuites,
   pinCases,
-  readPlan,
+  placeMembers,
   readSuite,
-  updatePlan,
   updateSuite,
-} from '#core/plans/contract.ts'
+} from '#core/plans/suite-contract.ts'
 import { updateProject } from '#core/projects/contract.ts'
 import { reviewCase } from '#core/review/contract.ts'
 import { readRun } from '#core/runs/contract.ts'
@@ -69,10 +66,10 @@ it('pins cases in order, each once, and takes pins out', async () => {
   const keys = [await makeCase(of.tester, 'A'), await makeCase(of.tester, 'B'), await makeCase(of.tester, 'C')]
   const suite = await makeSuite(of.lead, 'Smoke', keys.slice(0, 2))
   const params = { ref: suite.key }
-  const pinned = async () => (await of.viewer.ask(readSuite, { params })).pinned.map(({ key }) => key)
-  expect((await of.tester.ask(pinCases, { params, body: { add: keys } })).cases).to.equal(3)
+  const pinned = async () => (await of.viewer.ask(readSuite, { params })).members.map(({ key }) => key)
+  expect((await of.tester.ask(pinCases, { params, body: { add: keys } })).pins).to.equal(3)
   const ids = await idsOf(of.tester, keys)
-  await of.tester.ask(pinCases, { params, body: { order: [...ids].reverse() } })
+  await of.tester.ask(placeMembers, { params, body: { order: [...ids].reverse() } })
   expect(await pinned()).to.deep.equal([...keys].reverse())
   await of.tester.ask(pinCases, { params, body: { remove: ids.slice(0, 1) } })
   expect(await pinned()).to.deep.equal(['TC-3', 'TC-2'])

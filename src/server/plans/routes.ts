@@ -1,6 +1,8 @@
 import * as contract from '#core/plans/contract.ts'
+import * as suite from '#core/plans/suite-contract.ts'
 import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
-import { on, onMany, type Route } from '#server/http/route.ts'
+import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
+import { addSource, changeSource, excludeCases, removeSource } from './compose-suite.ts'
 import { createPlan, listPlans, orderPlans, readPlan, updatePlan } from './keep-plans.ts'
 import {
   changeSuites,
@@ -9,20 +11,31 @@ import {
   listSuites,
   orderSuites,
   pinCases,
-  readSuite,
+  placeMembers,
   updateSuite,
 } from './keep-suites.ts'
+import { listMembers, readSuite, readSuiteChanges, readSuiteRequirements, tryBest, tryRule } from './read-suite.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const planRoutes: readonly Route[] = [
-  on(contract.listSuites, listSuites),
-  on(contract.orderSuites, orderSuites),
-  on(contract.createSuite, createSuite),
-  on(contract.readSuite, readSuite),
-  on(contract.updateSuite, updateSuite),
-  onMany(contract.changeSuites, changeSuites, joinParts),
-  onMany(contract.deleteSuites, deleteSuites, joinDeleted),
-  on(contract.pinCases, pinCases),
+  on(suite.listSuites, listSuites),
+  on(suite.orderSuites, orderSuites),
+  on(suite.createSuite, createSuite),
+  onOpen(suite.readSuite, readSuite),
+  onOpen(suite.listMembers, listMembers),
+  onOpen(suite.readSuiteChanges, readSuiteChanges),
+  onOpen(suite.readSuiteRequirements, readSuiteRequirements),
+  onOpen(suite.tryRule, tryRule),
+  onOpen(suite.tryBest, tryBest),
+  on(suite.updateSuite, updateSuite),
+  onMany(suite.changeSuites, changeSuites, joinParts),
+  onMany(suite.deleteSuites, deleteSuites, joinDeleted),
+  on(suite.pinCases, pinCases),
+  on(suite.placeMembers, placeMembers),
+  on(suite.excludeCases, excludeCases),
+  on(suite.addSource, addSource),
+  on(suite.changeSource, changeSource),
+  on(suite.removeSource, removeSource),
   on(contract.listPlans, listPlans),
   on(contract.orderPlans, orderPlans),
   on(contract.createPlan, createPlan),

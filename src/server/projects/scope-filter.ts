@@ -1,4 +1,4 @@
-import { type Condition, conditionsOf, type Filter, filterShape } from '#core/finding/filter.ts'
+import { type Condition, conditionsOf, type Filter, filterShape } from '#core/lib/filter.ts'
 import { findings } from '#core/finding/fields.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { ListQuery, ScopeQuery } from '#core/lib/shapes.ts'

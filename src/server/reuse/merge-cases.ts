@@ -3,7 +3,7 @@ import type { mergeCases as contract, unmergeCase as unmergeContract } from '#co
 import { Refusal } from '#core/lib/refusal.ts'
 import { addLink, endAddedLinks, openLinks } from '#db/cases/links.ts'
 import { caseById, findCase, saveCase, type CaseStored } from '#db/cases/cases.ts'
-import { copyDefectLinks, copyPins } from '#db/cases/merging.ts'
+import { copyDefectLinks, copyExclusions, copyPins } from '#db/cases/merging.ts'
 import { setTags, tagsOf } from '#db/projects/fields.ts'
 import { requirementById } from '#db/requirements/requirements.ts'
 import { type Context, found } from '#server/http/context.ts'
@@ -55,6 +55,7 @@ function takeOver(context: Context, keep: CaseStored, own: CaseStored): number {
     )
   }).length
   copyPins(tx, own.id, keep.id)
+  copyExclusions(tx, own.id, keep.id)
   copyDefectLinks(tx, own.id, keep.id, now)
   const tags = new Set([
     ...(tagsOf(tx, 'case', [keep.id]).get(keep.id) ?? []),

@@ -21,7 +21,7 @@ import { projectDetail } from '#db/projects/detail.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import type { Tx } from '#db/open.ts'
 import { addItem, itemsOfRun, saveItem } from '#db/runs/items.ts'
-import { addRun, findRun, runRows, runSource, type RunStored, saveRun, setTeam, teamOf } from '#db/runs/runs.ts'
+import { addRun, findRun, runRows, runSource, type RunStored, saveRun, setRunSuites, setTeam, teamOf } from '#db/runs/runs.ts'
 import { type AfterClose, eventsAfterClose } from '#db/runs/verdict-events.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
@@ -54,11 +54,12 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   const detail = projectDetail(tx, project, context.role)
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
-  const cases = casesOf(context, body)
+  const suites = suitesOf(context, body)
+  const cases = casesOf(context, suites, body)
   if (cases.length === 0)
     throw new Refusal(
       'refused',
-      'There is no case to run: pin cases to the suites of this plan first, or choose other suites.',
+      'There is no case to run: the suites of this plan hold none. Pin cases to them or give them a rule, or choose other suites.',
     )
   const environments = environmentsOf(context, body, detail.environments)
   const number = takeNumbers(tx, project.id, 'run')
@@ -78,6 +79,7 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
     now,
   )
   setTeam(tx, id, body.people)
+  setRunSuites(tx, id, suites)
   let position = 0
   for (const caseId of cases)
     for (const environmentId of environments) addItem(tx, { runId: id, caseId, environmentId, position: ++position })
@@ -88,9 +90,13 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   return { id, key: keyOf('run', number), items: position }
 }
 
-function casesOf({ tx, project }: Context, body: NewRun): number[] {
+/** The suites named, else all of the plan. */
+function suitesOf({ tx, project }: Context, body: NewRun): readonly number[] {
   const plan = body.plan === null ? undefined : planById(tx, project.id, body.plan)
-  const suites = body.suites.length > 0 || !plan ? body.suites : planSuites(tx, plan.id).map(({ id }) => id)
+  return body.suites.length > 0 || !plan ? body.suites : planSuites(tx, plan.id).map(({ id }) => id)
+}
+
+function casesOf({ tx, project }: Context, suites: readonly number[], body: NewRun): number[] {
   const named = body.cases.filter((id) => {
     const own = caseById(tx, id)
     return own?.projectId === project.id && own.deletedAt === null

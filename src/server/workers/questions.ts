@@ -3,6 +3,8 @@ import type { findings } from '#core/finding/fields.ts'
 import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { Rule } from '#core/plans/source.ts'
+import type { SuiteChanges } from '#core/plans/members.ts'
 import type { Sequence } from '#core/reuse/repeats.ts'
 import type { DesignedRow } from '#core/techniques/contract.ts'
 import { job } from './job.ts'
@@ -85,3 +87,37 @@ export const alikeJob = job<
 export const designedJob = job<{ readonly projectId: number; readonly number: number | null }, readonly DesignedRow[]>(
   'designed',
 )
+
+export interface SuiteQuestion {
+  readonly projectId: number
+  readonly suite: number
+  readonly cursor: number
+  readonly limit: number
+}
+export interface SuiteReply {
+  readonly total: number
+  readonly minutes: number
+  readonly rows: readonly { readonly id: number; readonly by: readonly number[]; readonly why: string | null }[]
+  readonly sources: readonly { readonly id: number; readonly cases: number; readonly problem: string | null }[]
+}
+export const suiteJob = job<SuiteQuestion, SuiteReply>('suite')
+
+export interface RuleReply {
+  readonly total: number
+  readonly minutes: number
+  readonly first: readonly number[]
+  readonly problem: string | null
+}
+export const ruleJob = job<{ readonly projectId: number; readonly rule: Rule; readonly limit: number }, RuleReply>('rule')
+
+export interface BestReply {
+  readonly total: number
+  readonly minutes: number
+  readonly rows: readonly { readonly id: number; readonly why: string }[]
+}
+export const bestJob = job<
+  { readonly projectId: number; readonly minutes: number; readonly requirement: number | null },
+  BestReply
+>('best')
+
+export const suiteChangesJob = job<{ readonly projectId: number }, SuiteChanges[]>('suite changes', 'comparing')

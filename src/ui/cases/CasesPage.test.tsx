@@ -97,7 +97,7 @@ describe('the list of cases', () => {
     await waitFor(async () => expect((await requirement(own.lead, 'RQ-1')).cases).to.equal(0), soon)
     fireEvent.click(screen.getByText('pin to a suite'))
     fireEvent.click(await screen.findByText(suite.title, { selector: 'button' }, soon))
-    await screen.findByText('213 of 214 cases pinned to Every case, which now holds 214.', undefined, soon)
+    await screen.findByText('213 of 214 cases pinned to Every case, which has 214 pinned now.', undefined, soon)
   })
 
   it('replaces a text everywhere after showing every place, and takes it back', async () => {

@@ -1,8 +1,8 @@
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { type CaseRow, type CaseSheet, changeCases, deleteCases, listCases, orderCases } from '#core/cases/contract.ts'
 import { listFolders } from '#core/cases/folder-contract.ts'
 import { caseAsks } from '#core/finding/asks.ts'
-import { caseFields, ownFieldDefinitions } from '#core/finding/fields.ts'
+import { allCaseFields } from '#core/finding/fields.ts'
 import type { Served } from '#core/lib/question.ts'
 import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { useStandingImport } from '#ui/formats/useStandingImport.ts'
@@ -22,6 +22,8 @@ import { CaseWriter } from './CaseWriter.tsx'
 import { useCaseColumns } from './columns.tsx'
 import { FolderTree } from './FolderTree.tsx'
 import { ManyCases } from './ManyCases.tsx'
+import { ofList, SuiteOf } from '#ui/plans/NewSuite.tsx'
+import { SuiteTray } from '#ui/plans/SuiteTray.tsx'
 
 // Large, and used seldom: it comes when it is asked for.
 const ReplaceDialog = lazy(async () => ({ default: (await import('./ReplaceDialog.tsx')).ReplaceDialog }))
@@ -52,16 +54,20 @@ const carrying = {
 
 function Cases({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
-  const tree = useParams('tree').get('tree') === 'yes'
+  const params = useParams('tree', 'text', 'filter')
+  const beside = params.get('tree')
   const [open, setOpen] = useState<Open | null>(null)
   const folders = useAnswer(listFolders, { params: { key } }).data?.rows ?? []
   const own = useOwnFields('case')
+  const ofRequirements = useOwnFields('requirement')
+  const fields = useMemo(() => allCaseFields({ case: own, requirement: ofRequirements }), [own, ofRequirements])
   const many = useMany(changeCases, { params: { key }, one: 'case', nothing: {} })
   const remove = useDeleting(deleteCases, { one: 'case' })
   const latest = useLatest(many)
   const columns = useCaseColumns(own, (row, set) => void latest.current.set([row.id], set))
   const acts = useCaseActs(setOpen)
-  const showTree = (shown: boolean) => go({ params: { tree: shown ? 'yes' : null } }, true)
+  const show = (tray: 'yes' | 'suites') => go({ params: { tree: beside === tray ? null : tray } }, true)
+  const hide = () => go({ params: { tree: null } }, true)
   return (
     <>
       <ListPage
@@ -71,7 +77,7 @@ function Cases({ initial }: { initial: Initial }) {
         source={{ order: orderCases, rows: listCases, params: { key } }}
         served={initial.list}
         columns={columns}
-        fields={[...caseFields, ...ownFieldDefinitions(own)]}
+        fields={fields}
         choices={{
           owner: project.people.map(({ name }) => name),
           component: project.components,
@@ -79,10 +85,16 @@ function Cases({ initial }: { initial: Initial }) {
           type: caseTypes,
         }}
         asks={caseAsks}
-        also={beside(key, () => showTree(!tree), setOpen)}
+        also={otherWays(key, show, setOpen)}
         acts={acts}
         tools={<ExportMenu what="cases" />}
-        beside={tree && <FolderTree onClose={() => showTree(false)} />}
+        beside={
+          beside === 'yes' ? (
+            <FolderTree onClose={hide} />
+          ) : (
+            beside === 'suites' && <SuiteTray onClose={hide} />
+          )
+        }
         carrying={carrying}
         many={(ticked) => (
           <ManyCases
@@ -101,14 +113,18 @@ function Cases({ initial }: { initial: Initial }) {
         sheet={({ ref, close }) => <CaseSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
       <Dialogs open={open} onClose={() => setOpen(null)} />
+      {(params.get('text') || params.get('filter')) && <SuiteOf seed={ofList(params, fields)} word={null} />}
     </>
   )
 }
 
 /** Other ways into the cases. */
-const beside = (key: string, onFolders: () => void, open: (open: Open) => void) => [
-  <Button look="word" onClick={onFolders}>
+const otherWays = (key: string, show: (tray: 'yes' | 'suites') => void, open: (open: Open) => void) => [
+  <Button look="word" onClick={() => show('yes')}>
     folders
+  </Button>,
+  <Button look="word" onClick={() => show('suites')}>
+    suites
   </Button>,
   <a href={`/p/${key}/routines`}>routines</a>,
   <Button look="word" onClick={() => open({ dialog: 'repeats' })}>

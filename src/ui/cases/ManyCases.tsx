@@ -1,9 +1,9 @@
 import { type ReactNode, useState } from 'react'
 import { automations, importances } from '#core/cases/case.ts'
 import { type CaseRow, type CaseSet, deleteCases } from '#core/cases/contract.ts'
-import { counted, minutesIn } from '#core/lib/figures.ts'
+import { minutesIn } from '#core/lib/figures.ts'
 import type { CustomField } from '#core/projects/custom.ts'
-import { createSuite, deleteSuites, listSuites, pinCases } from '#core/plans/contract.ts'
+import { listSuites } from '#core/plans/suite-contract.ts'
 import { duplicateCases, sendCases, takeBackCases } from '#core/reuse/copy-contract.ts'
 import { ExportMenu } from '#ui/formats/ExportMenu.tsx'
 import { Button } from '#ui/kit/Button.tsx'
@@ -21,6 +21,8 @@ import { useLinking } from '#ui/shell/links.ts'
 import { howMany, type Many } from '#ui/shell/many.ts'
 import { ManyFields } from '#ui/shell/ManyFields.tsx'
 import { peopleOptions } from '#ui/shell/people.ts'
+import { ofTicked, SuiteOf } from '#ui/plans/NewSuite.tsx'
+import { usePinning } from '#ui/plans/pinning.ts'
 import css from './ManyCases.module.css'
 
 interface Props {
@@ -56,6 +58,7 @@ export function ManyCases({ ticked, many, fields, folders, onReplace, onDelete }
       <Pop label="pin to a suite" title="Pin to a suite">
         <PinTo ids={ids} />
       </Pop>
+      <SuiteOf seed={ofTicked(ids)} />
       <Pop label="link" title="Link to a requirement">
         <LinkBox to="requirement" onLink={async (to) => void (await link({ requirements: to, caseIds: [...ids] }))} />
       </Pop>
@@ -118,47 +121,17 @@ function LineForm({ onSend, children }: { onSend: () => void; children: ReactNod
 
 function PinTo({ ids }: { ids: readonly number[] }) {
   const { key } = useHere()
-  const { data } = useAnswer(listSuites, { params: { key }, query: { limit: 200 } })
-  const pinning = useWrite(pinCases)
-  const making = useWrite(createSuite)
-  const removing = useWrite(deleteSuites)
-  const [title, setTitle] = useState('')
-  const pin = async (suite: { key: string; title: string }) => {
-    const params = { key, ref: suite.key }
-    const done = await pinning.attempt({ params, body: { addIds: [...ids] } })
-    if (!done) return
-    const { added, cases } = done
-    const undo = () => void pinning.attempt({ params, body: { remove: added } })
-    notify(`${howMany(added.length, ids.length, 'case')} pinned to ${suite.title}, which now holds ${cases}.`, {
-      ...(added.length > 0 && { undo }),
-    })
-  }
-  const make = async () => {
-    const made = await making.attempt({ params: { key }, body: { title, cases: [...ids] } })
-    if (!made) return
-    notify(`${made.key} ${title} is made, with ${counted(ids.length, 'case')}.`, {
-      undo: () => void removing.attempt({ params: { key }, body: { ids: [made.id] } }),
-    })
-    setTitle('')
-  }
+  const { data } = useAnswer(listSuites, { params: { key }, query: { limit: 500 } })
+  const pin = usePinning()
+  const open = (data?.rows ?? []).filter(({ state }) => state !== 'Closed')
   return (
     <div className={css['pins']}>
-      {data?.rows.map((suite) => (
-        <Button key={suite.key} look="word" onClick={() => void pin(suite)}>
+      {open.map((suite) => (
+        <Button key={suite.key} look="word" onClick={() => void pin(suite, ids)}>
           {suite.title} <span className="quiet">{suite.cases}</span>
         </Button>
       ))}
-      <LineForm onSend={() => void make()}>
-        <TextInput
-          aria-label="Title of a new suite"
-          placeholder="A new suite…"
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-        />
-        <Button type="submit" disabled={title.trim() === ''}>
-          Make it
-        </Button>
-      </LineForm>
+      {open.length === 0 && <p className="quiet">There is no suite that is open; make one of these.</p>}
     </div>
   )
 }

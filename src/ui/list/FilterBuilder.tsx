@@ -6,7 +6,7 @@ import {
   filledFilter,
   operators,
   operatorsFor,
-} from '#core/finding/filter.ts'
+} from '#core/lib/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import css from './FilterBuilder.module.css'
 

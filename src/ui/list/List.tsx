@@ -10,7 +10,7 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import type { FieldDefinition } from '#core/finding/filter.ts'
+import type { FieldDefinition } from '#core/lib/filter.ts'
 import type { OrderAnswer } from '#core/lib/shapes.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { useLatest } from '#ui/kit/latest.ts'

@@ -1,5 +1,5 @@
 import { useRef } from 'react'
-import { parseSort } from '#core/finding/filter.ts'
+import { parseSort } from '#core/lib/filter.ts'
 import { go, useParams } from '#ui/shell/address.ts'
 import { type Column, type ColumnState, columnsText } from './columns.ts'
 import css from './List.module.css'

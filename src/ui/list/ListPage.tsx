@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import type { Ask } from '#core/finding/asks.ts'
-import type { FieldDefinition } from '#core/finding/filter.ts'
+import type { FieldDefinition } from '#core/lib/filter.ts'
 import type { Keyed } from '#core/lib/key.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { type Binding, useKeys } from '#ui/kit/keys.ts'

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { deleteView, listViews, saveView } from '#core/finding/contract.ts'
-import { type FieldDefinition, type Filter, filterWords, parseFilter } from '#core/finding/filter.ts'
+import { type FieldDefinition, type Filter, filterWords, parseFilter } from '#core/lib/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Form } from '#ui/kit/Form.tsx'

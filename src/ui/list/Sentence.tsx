@@ -1,6 +1,6 @@
 import { Fragment, type ReactNode } from 'react'
 import type { Ask } from '#core/finding/asks.ts'
-import type { Filter } from '#core/finding/filter.ts'
+import type { Filter } from '#core/lib/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { go } from '#ui/shell/address.ts'
 

@@ -1,4 +1,5 @@
-import { createPlan, listSuites } from '#core/plans/contract.ts'
+import { createPlan } from '#core/plans/contract.ts'
+import { listSuites } from '#core/plans/suite-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'

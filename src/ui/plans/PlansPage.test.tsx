@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor } from '@testing-library/react'
-import { readPlan, readSuite } from '#core/plans/contract.ts'
+import { readPlan } from '#core/plans/contract.ts'
+import { readSuite } from '#core/plans/suite-contract.ts'
 import { makeCase, makePlan, makeSuite } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
@@ -56,7 +57,7 @@ describe('plans and suites', () => {
 
   it('a suite pins cases in an order, and gives one back that was taken out', async () => {
     const screen = await pageOf(own, 'lead', 'TS-1')
-    const order = async () => (await own.lead.ask(readSuite, { params: { ref: 'TS-1' } })).pinned.map(({ key }) => key)
+    const order = async () => (await own.lead.ask(readSuite, { params: { ref: 'TS-1' } })).members.map(({ key }) => key)
     fireEvent.click(await screen.findByLabelText('TC-2 up'))
     await waitFor(async () => expect(await order()).to.deep.equal(['TC-2', 'TC-1']), soon)
     fireEvent.click(await screen.findByLabelText('Take TC-2 out'))

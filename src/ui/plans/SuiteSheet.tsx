@@ -1,20 +1,23 @@
-import type { Served } from '#core/lib/question.ts'
 import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
-import { pinCases, readSuite, type SuiteSheet, updateSuite } from '#core/plans/contract.ts'
+import type { Served } from '#core/lib/question.ts'
+import { readSuite, type SuiteSheet, updateSuite } from '#core/plans/suite-contract.ts'
 import { suiteStates } from '#core/plans/state.ts'
-import { counted, minutesText } from '#core/lib/figures.ts'
-import { LinkBox } from '#ui/shell/LinkBox.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
-import { notify } from '#ui/kit/notices.tsx'
+import { Dialog } from '#ui/kit/Dialog.tsx'
+import { Field, TextInput } from '#ui/kit/Field.tsx'
+import { Form } from '#ui/kit/Form.tsx'
 import { RichText } from '#ui/kit/RichText.tsx'
-import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Named, Part, TitleHead } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
+import { Members } from './Members.tsx'
+import { Sources } from './Sources.tsx'
+import { SuiteNews, SuiteRequirements } from './SuiteNews.tsx'
 
 export function SuiteSheetView({
   about,
@@ -26,28 +29,47 @@ export function SuiteSheetView({
   onClose: () => void
 }) {
   const { key } = useHere()
-  const { data, error } = useAnswer(readSuite, { params: { key, ref: about } }, { served })
+  const { data, error } = useAnswer(readSuite, { params: { key, ref: about } }, { served, keep: true })
   if (error && !data) return <Lost error={error} onClose={onClose} />
   return data ? <Sheet of={data} /> : null
 }
 
+type Edit = BodyOf<typeof updateSuite>
+
 function Sheet({ of }: { of: SuiteSheet }) {
-  const { key } = useHere()
+  const { key, project } = useHere()
   const edit = useEdit(updateSuite, { key, ref: of.key }, of)
-  const set = (body: BodyOf<typeof updateSuite>) => void edit(body)
+  const [closing, setClosing] = useState(false)
+  const set = (body: Edit) => void edit(body)
+  const may = project.role !== 'viewer' && of.state !== 'Closed'
   return (
     <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
       <TitleHead title={of.title} onStore={(title) => set({ title })} />
       <p className={css['facts']}>
         <span className="key">{of.key}</span> is{' '}
-        <Choice label="State" value={of.state} options={suiteStates} onChoose={(state) => set({ state })} />;{' '}
-        {counted(of.cases, 'case')}, {minutesText(of.minutes)}
+        <Choice
+          label="State"
+          value={of.state}
+          options={suiteStates}
+          onChoose={(state) => (state === 'Closed' ? setClosing(true) : set({ state }))}
+        />
         {of.plans.length > 0 && (
           <>
-            ; in <Named refs={of.plans.map((plan) => ({ key: plan.key, text: plan.title }))} />
+            ; asked for by <Named refs={of.plans.map((plan) => ({ key: plan.key, text: plan.title }))} />
+          </>
+        )}
+        {of.within.length > 0 && (
+          <>
+            ; part of <Named refs={of.within.map((suite) => ({ key: suite.key, text: suite.title }))} />
           </>
         )}
       </p>
+      {of.state === 'Closed' && (
+        <p className={css['banner']} role="status">
+          <b>Closed{of.closedReason === '' ? '' : `: ${of.closedReason}`}.</b> Nothing in it can be changed until its
+          state is another.
+        </p>
+      )}
       <RichText
         label="objective"
         html={of.objective}
@@ -55,80 +77,59 @@ function Sheet({ of }: { of: SuiteSheet }) {
         place={`${of.key}.objective`}
         onStore={(objective) => edit({ objective })}
       />
-      <Pinned of={of} />
+      <Sources of={of} may={may} />
+      <Members of={of} may={may} onOrder={(orderedBy) => set({ orderedBy })} />
+      <SuiteNews of={of} />
+      <SuiteRequirements of={of} />
+      <Runs of={of} />
       <History about={of.key} />
+      {closing && (
+        <CloseIt
+          onClose={() => setClosing(false)}
+          onStore={async (closedReason) => {
+            if (await edit({ state: 'Closed', closedReason })) setClosing(false)
+          }}
+        />
+      )}
     </article>
   )
 }
 
-/** The cases by hand, in the order they are executed in. */
-function Pinned({ of }: { of: SuiteSheet }) {
-  const { key } = useHere()
-  const pinning = useWrite(pinCases)
-  const [adding, setAdding] = useState(false)
-  const pin = (body: BodyOf<typeof pinCases>) => pinning.attempt({ params: { key, ref: of.key }, body })
-  const move = (at: number, by: number) => {
-    const order = of.pinned.map(({ id }) => id)
-    const own = order[at]
-    if (own !== undefined) void pin({ order: order.toSpliced(at, 1).toSpliced(Math.max(0, at + by), 0, own) })
-  }
-  const takeOut = async ({ id, key: ref }: PinnedCase) => {
-    if (await pin({ remove: [id] })) notify(`${ref} is taken out.`, { undo: () => void pin({ add: [ref] }) })
-  }
-  const add = (
-    <Button look="word" onClick={() => setAdding(!adding)}>
-      pin cases
-    </Button>
-  )
+/** Closing asks why: whoever finds the suite locked should not have to ask around. */
+export function CloseIt({ onClose, onStore }: { onClose: () => void; onStore: (reason: string) => Promise<void> }) {
+  const [reason, setReason] = useState('')
   return (
-    <Part title="Pinned cases, in order" act={add}>
-      {adding && (
-        <LinkBox
-          onLink={async (refs) => {
-            if (await pin({ add: refs })) setAdding(false)
-          }}
-        />
-      )}
-      <ul className={css['rows']}>
-        {of.pinned.map((own, at) => (
-          <PinnedRow key={own.id} of={own} at={at} onMove={(by) => move(at, by)} onTakeOut={() => void takeOut(own)} />
-        ))}
-      </ul>
-    </Part>
+    <Dialog title="Close the suite" onClose={onClose}>
+      <p className="quiet">It stays readable, and counts where plans ask for it; nothing in it can be changed.</p>
+      <Form onSend={() => void onStore(reason.trim())}>
+        <Field label="Why">
+          {(id) => (
+            <TextInput id={id} value={reason} maxLength={500} onChange={(event) => setReason(event.target.value)} />
+          )}
+        </Field>
+        <Button look="main" type="submit">
+          Close it
+        </Button>
+      </Form>
+    </Dialog>
   )
 }
 
-type PinnedCase = SuiteSheet['pinned'][number]
-
-function PinnedRow({
-  of,
-  at,
-  onMove,
-  onTakeOut,
-}: {
-  of: PinnedCase
-  at: number
-  onMove: (by: number) => void
-  onTakeOut: () => void
-}) {
+function Runs({ of }: { of: SuiteSheet }) {
   const { key } = useHere()
+  if (of.runs.length === 0) return null
   return (
-    <li>
-      <span className="quiet">{at + 1}</span>
-      <span className="key">{of.key}</span>
-      <a href={`/p/${key}/${of.key}`}>{of.title}</a>
-      <span className={css['note']}>
-        {of.importance}, {of.minutes} min{' '}
-        <button type="button" aria-label={`${of.key} up`} onClick={() => onMove(-1)}>
-          ↑
-        </button>{' '}
-        <button type="button" aria-label={`${of.key} down`} onClick={() => onMove(1)}>
-          ↓
-        </button>
-      </span>
-      <button type="button" className={css['act']} aria-label={`Take ${of.key} out`} onClick={onTakeOut}>
-        ×
-      </button>
-    </li>
+    <Part title="Runs made of it">
+      <ul className={css['rows']}>
+        {of.runs.map((run) => (
+          <li key={run.key}>
+            <span />
+            <span className="key">{run.key}</span>
+            <a href={`/p/${key}/${run.key}`}>{run.title}</a>
+            <span className={css['note']}>{run.state}</span>
+          </li>
+        ))}
+      </ul>
+    </Part>
   )
 }

@@ -1,36 +1,33 @@
 import { useMemo, useState } from 'react'
+import { counted, minutesText } from '#core/lib/figures.ts'
 import { suiteAsks } from '#core/finding/asks.ts'
 import { suiteFields } from '#core/finding/fields.ts'
-import { minutesText } from '#core/lib/figures.ts'
 import type { Served } from '#core/lib/question.ts'
 import {
   changeSuites,
-  createSuite,
   deleteSuites,
   listSuites,
   orderSuites,
   type SuiteRow,
   type SuiteSet,
   type SuiteSheet,
-} from '#core/plans/contract.ts'
+} from '#core/plans/suite-contract.ts'
 import { suiteStates } from '#core/plans/state.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { Dialog } from '#ui/kit/Dialog.tsx'
-import { useKept } from '#ui/kit/kept.tsx'
-import { Field, TextInput } from '#ui/kit/Field.tsx'
-import { Form } from '#ui/kit/Form.tsx'
+import { Pop } from '#ui/kit/Pop.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
 import { type Column, oneOf } from '#ui/list/columns.ts'
-import { Count, KeyTitle } from '#ui/list/KeyTitle.tsx'
+import { Count, KeyTitle, Warn } from '#ui/list/KeyTitle.tsx'
 import type { ServedList } from '#ui/list/List.tsx'
 import { type Act, ListPage, Nothing } from '#ui/list/ListPage.tsx'
 import { SetTo } from '#ui/list/SetTo.tsx'
-import { go } from '#ui/shell/address.ts'
-import { useWrite } from '#ui/shell/answers.tsx'
+import { go, useParams } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { useDeleting, useMany } from '#ui/shell/many.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
-import { SuiteSheetView } from './SuiteSheet.tsx'
+import { NewSuite } from './NewSuite.tsx'
+import { AskInPlan, PlanTray, suitesType } from './PlanTray.tsx'
+import { CloseIt, SuiteSheetView } from './SuiteSheet.tsx'
 
 interface Initial {
   readonly list: ServedList<SuiteRow>
@@ -42,6 +39,10 @@ export const SuitesPage = ({ initial, ...shell }: ShellProps & { initial: Initia
     <Suites initial={initial} />
   </Shell>
 )
+
+const carrying = {
+  drag: (dragged: readonly SuiteRow[]) => ({ [suitesType]: dragged.map(({ id }) => id).join(',') }),
+}
 
 const suiteColumns = (store: (row: SuiteRow, set: SuiteSet) => void): Column<SuiteRow>[] => [
   { name: 'title', label: 'Suite', width: 0, cell: (row) => <KeyTitle of={row} /> },
@@ -56,14 +57,29 @@ const suiteColumns = (store: (row: SuiteRow, set: SuiteSet) => void): Column<Sui
       (row, state) => store(row, { state }),
     ),
   },
+  { name: 'made', label: 'Made of', width: 150, sortable: false, wideOnly: true, cell: (row) => <Made of={row} /> },
   { name: 'cases', label: 'Cases', width: 50, align: 'end', cell: (row) => <Count of={row.cases} /> },
+  {
+    name: 'news',
+    label: 'New',
+    width: 48,
+    align: 'end',
+    sortable: false,
+    cell: (row) => (row.news > 0 && row.news < row.cases ? `+${row.news}` : ''),
+  },
   { name: 'minutes', label: 'Work', width: 70, align: 'end', cell: (row) => minutesText(row.minutes) },
   { name: 'plans', label: 'Plans', width: 48, align: 'end', cell: (row) => row.inPlans || '' },
 ]
 
+const Made = ({ of }: { of: SuiteRow }) =>
+  of.broken > 0 ? <Warn>{counted(of.broken, 'source')} broken</Warn> : <span className="quiet">{of.made}</span>
+
 function Suites({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
   const [making, setMaking] = useState(false)
+  const [closing, setClosing] = useState<readonly number[]>([])
+  const tray = useParams('tray').get('tray') === 'plans'
+  const showTray = (shown: boolean) => go({ params: { tray: shown ? 'plans' : null } }, true)
   const many = useMany(changeSuites, { params: { key }, one: 'suite', nothing: {} })
   const remove = useDeleting(deleteSuites, { one: 'suite', rest: '; their cases stay' })
   const latest = useLatest(many)
@@ -89,7 +105,14 @@ function Suites({ initial }: { initial: Initial }) {
         choices={{}}
         lead=": selections of cases that plans ask for"
         asks={suiteAsks}
-        also={[<a href={`/p/${key}/plans`}>plans</a>]}
+        also={[
+          <a href={`/p/${key}/plans`}>plans</a>,
+          <Button look="word" onClick={() => showTray(!tray)}>
+            plans beside
+          </Button>,
+        ]}
+        beside={tray && <PlanTray onClose={() => showTray(false)} />}
+        carrying={carrying}
         acts={project.role === 'viewer' ? [] : [make]}
         many={({ ids, clear }) => (
           <>
@@ -97,8 +120,13 @@ function Suites({ initial }: { initial: Initial }) {
               label="State"
               words="set state"
               options={suiteStates}
-              onSet={(state) => void many.set(ids, { state })}
+              onSet={(state) => (state === 'Closed' ? setClosing(ids) : void many.set(ids, { state }))}
             />
+            {project.role === 'lead' && (
+              <Pop label="ask for in a plan" title="Ask for in a plan">
+                <AskInPlan ids={ids} />
+              </Pop>
+            )}
             {project.role === 'lead' && (
               <Button look="word" onClick={() => void remove(ids).then(clear)}>
                 delete
@@ -109,38 +137,22 @@ function Suites({ initial }: { initial: Initial }) {
         noneFits="No suite fits this filter."
         empty={
           <Nothing act={make}>
-            A suite is a selection of cases. Tick cases in the <a href={`/p/${key}/cases`}>list of cases</a> and pin
-            them to one, or make an empty one here.
+            A suite is a selection of cases: pinned by hand, or brought by a rule, a branch of requirements or the
+            minutes there are. Make an empty one here, or tick cases in the <a href={`/p/${key}/cases`}>list of cases</a>.
           </Nothing>
         }
         sheet={({ ref, close }) => <SuiteSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
-      {making && <NewSuite onClose={() => setMaking(false)} />}
+      {making && <NewSuite seed={{ title: '' }} onClose={() => setMaking(false)} />}
+      {closing.length > 0 && (
+        <CloseIt
+          onClose={() => setClosing([])}
+          onStore={async (closedReason) => {
+            await many.set(closing, { state: 'Closed', closedReason })
+            setClosing([])
+          }}
+        />
+      )}
     </>
-  )
-}
-
-function NewSuite({ onClose }: { onClose: () => void }) {
-  const { key } = useHere()
-  const { attempt, busy } = useWrite(createSuite)
-  const [title, setTitle, keeping] = useKept('suite.new', '')
-  const store = async () => {
-    const made = await attempt({ params: { key }, body: { title } })
-    if (!made) return
-    keeping.done()
-    onClose()
-    go({ path: `/p/${key}/${made.key}` })
-  }
-  return (
-    <Dialog title="New suite" onClose={onClose} kept={keeping}>
-      <Form onSend={() => void store()}>
-        <Field label="Title">
-          {(id) => <TextInput id={id} autoFocus value={title} onChange={(event) => setTitle(event.target.value)} />}
-        </Field>
-        <Button look="main" type="submit" disabled={busy || title.trim() === ''}>
-          Make the suite
-        </Button>
-      </Form>
-    </Dialog>
   )
 }

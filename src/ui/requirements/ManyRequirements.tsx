@@ -8,6 +8,7 @@ import { useHere } from '#ui/shell/here.ts'
 import type { Many } from '#ui/shell/many.ts'
 import { ManyFields } from '#ui/shell/ManyFields.tsx'
 import { peopleOptions } from '#ui/shell/people.ts'
+import { ofBranches, SuiteOf } from '#ui/plans/NewSuite.tsx'
 import { gradeIn, priorities } from './grades.ts'
 import { targetChoices, targetsIn } from './targets.ts'
 
@@ -19,7 +20,7 @@ interface Props {
 }
 
 /** What can be done with ticked requirements. */
-export function ManyRequirements({ ticked: { ids, clear }, many, fields, onDelete }: Props) {
+export function ManyRequirements({ ticked: { ids, rows, clear }, many, fields, onDelete }: Props) {
   const { project } = useHere()
   const set = (to: RequirementSet) => void many.set(ids, to)
   return (
@@ -44,6 +45,7 @@ export function ManyRequirements({ ticked: { ids, clear }, many, fields, onDelet
         onSet={(value) => set({ targets: targetsIn(value) })}
       />
       <ManyFields fields={fields} onEdit={(edit) => void many.edit(ids, edit)} />
+      <SuiteOf seed={ofBranches(rows)} />
       <Button
         look="word"
         onClick={() => {

@@ -26,6 +26,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { useDeleting, useMany } from '#ui/shell/many.ts'
 import { useOwnFields } from '#ui/shell/own-columns.tsx'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { ofBranches, SuiteOf } from '#ui/plans/NewSuite.tsx'
 import { useRequirementColumns } from './columns.tsx'
 import { FetchDialog } from './FetchDialog.tsx'
 import { ManyRequirements } from './ManyRequirements.tsx'
@@ -101,6 +102,7 @@ function Requirements({ initial }: { initial: Initial }) {
         )}
       />
       <Dialogs open={dialog} under={openRow} onClose={() => setDialog(null)} />
+      {openRow && <SuiteOf seed={ofBranches([openRow])} word={null} />}
     </>
   )
 }

@@ -27,7 +27,15 @@ function useFound(text: string, to: Kind) {
 }
 
 /** Links by typing keys, or words: what they find is chosen from. */
-export function LinkBox({ onLink, to = 'case' }: { onLink: (refs: string[]) => Promise<void>; to?: Kind }) {
+export function LinkBox({
+  onLink,
+  to = 'case',
+  verb = 'Link',
+}: {
+  onLink: (refs: string[]) => Promise<void>
+  to?: Kind
+  verb?: string
+}) {
   const [text, setText] = useState('')
   const { refs, found } = useFound(text, to)
   const first = refs.length > 0 ? refs : found.slice(0, 1).map(({ ref }) => ref)
@@ -41,13 +49,13 @@ export function LinkBox({ onLink, to = 'case' }: { onLink: (refs: string[]) => P
       <span>
         <input
           autoFocus
-          aria-label={`Keys to link, such as ${keyOf(to, 12)}, or words`}
+          aria-label={`Keys to ${verb.toLowerCase()}, such as ${keyOf(to, 12)}, or words`}
           placeholder={`${keyOf(to, 12)}, ${keyOf(to, 13)}, or words`}
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
         <Button type="submit" disabled={first.length === 0}>
-          Link
+          {verb}
         </Button>
       </span>
       {found.length > 0 && (

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { caseFields } from './fields.ts'
+import { caseFields } from '#core/finding/fields.ts'
 import { conditionsOf, filledFilter, filterWords, operatorsFor, parseFilter, parseSort, searchWords } from './filter.ts'
 
 const nested = {

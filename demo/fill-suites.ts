@@ -1,0 +1,59 @@
+import type { Filter } from '#core/lib/filter.ts'
+import type { SourceSaid } from '#core/plans/source.ts'
+import type { Tx } from '#db/open.ts'
+import { addSourceTo, sourceColumns } from '#db/plans/sources.ts'
+import { settleSampleSuites } from '#db/installation/samples.ts'
+import { noticeAllSuites } from '#db/plans/stays.ts'
+import { exclude, pinsOf, unpin } from '#db/plans/suites.ts'
+import { day } from '../standins/crossing-desk/clock.ts'
+import type { Basis, Filling, Frame } from './fill.ts'
+import type { organise } from './fill-plans.ts'
+
+const is = (field: string, ...values: string[]): Filter => ({ field, op: 'is', values })
+const ofComponent = (...names: string[]): SourceSaid => ({
+  kind: 'rule',
+  words: '',
+  filter: { all: [is('component', ...names), { field: 'state', op: 'is not', values: ['Draft'] }] },
+})
+
+/** What brings the cases of each suite; where nothing is said it keeps its pins. */
+function sourcesIn(basis: Basis): Readonly<Partial<Record<keyof ReturnType<typeof organise>['suites'], SourceSaid[]>>> {
+  const branch = (title: string): SourceSaid[] => {
+    const requirement = basis.requirements.get(title)
+    return requirement === undefined ? [] : [{ kind: 'branch', requirement }]
+  }
+  return {
+    booking: [ofComponent('Booking')],
+    money: [...branch('Fares and concessions'), ...branch('Payment and refunds')],
+    access: [ofComponent('Access', 'Platform')],
+    smoke: [{ kind: 'best', minutes: 60, requirement: null, frozen: false }],
+  }
+}
+
+/** Lets suites be followed by rules, branches and minutes, as if they had been from the day they were made. */
+export function composeSuites(
+  tx: Tx,
+  { projectId }: Frame,
+  { basis, suites, ...of }: Pick<Filling, 'now'> & Pick<ReturnType<typeof organise>, 'suites'> & { readonly basis: Basis },
+): void {
+  const sources = sourcesIn(basis)
+  for (const [name, suiteId] of Object.entries(suites)) {
+    const own = Object.entries(sources).find(([each]) => each === name)?.[1]
+    if (!own) continue
+    unpin(
+      tx,
+      suiteId,
+      pinsOf(tx, suiteId).map(({ id }) => id),
+    )
+    for (const said of own) addSourceTo(tx, { projectId, suiteId, now: of.now }, sourceColumns(said, null))
+  }
+  const crowded = basis.cases.find(({ own }) => own.title === 'Every field has its name')
+  if (crowded)
+    exclude(tx, suites.access, [crowded.id], {
+      reason: 'The screen reader on the test bench is away for repair',
+      personId: 'mira',
+      now: of.now - 2 * day,
+    })
+  noticeAllSuites(tx, projectId, { now: of.now, personId: null })
+  settleSampleSuites(tx, projectId)
+}

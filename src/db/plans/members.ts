@@ -1,0 +1,370 @@
+import { sql } from 'drizzle-orm'
+import { importances } from '#core/cases/case.ts'
+import { ruleFields } from '#core/finding/fields.ts'
+import { conditionsOf, filterShape } from '#core/lib/filter.ts'
+import { sumOf } from '#core/lib/figures.ts'
+import { groupBy } from '#core/lib/group.ts'
+import { keyOf } from '#core/lib/key.ts'
+import { readJson } from '#core/lib/read-json.ts'
+import { inSuiteOrder, type MemberFacts, type Members, membership } from '#core/plans/members.ts'
+import type { Rule } from '#core/plans/source.ts'
+import { outlineOrder } from '#core/requirements/outline.ts'
+import { select } from '#core/schedule/select.ts'
+import { caseAskSource, ownFieldsOf } from '#db/cases/ask.ts'
+import { caseMinutes } from '#db/cases/list.ts'
+import { listIds, type ListSource } from '#db/finding/list.ts'
+import type { Tx } from '#db/open.ts'
+import { numbersIn } from '#db/json.ts'
+import { findsAny, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import { isLiveCase } from '#db/rules.ts'
+import { outlinePlaces } from '#db/requirements/outline.ts'
+import { frozenIn, type SourceStored, sourcesOf, suiteDefinitions, type SuiteKept } from './definitions.ts'
+
+/** Risk of a requirement to which none was given, in figures. */
+const assumedRisk = 9
+
+/** Who is in the suites of a project now, reckoned when it is asked. */
+export interface SuitesNow {
+  readonly definitions: ReadonlyMap<number, SuiteKept>
+  readonly sources: readonly SourceStored[]
+  readonly members: (suite: number) => Members
+  /** The same in the suite's order. */
+  readonly ordered: (suite: number) => readonly number[]
+  /** How long they take together. */
+  readonly minutes: (suite: number) => number
+  /** Cases a source brings by itself. */
+  readonly broughtBy: (source: SourceStored) => readonly number[]
+  /** Why a source cannot be followed, in a sentence; `null` when it can. */
+  readonly problem: (source: SourceStored) => string | null
+  /** Why a case is among the best in some minutes. */
+  readonly why: (source: SourceStored) => Readonly<Record<number, string>>
+  /** Cases a rule would bring that is only tried, in the order of their numbers. */
+  readonly tried: (rule: Rule) => { readonly problem: string } | { readonly cases: readonly number[] }
+  readonly minutesOf: (cases: readonly number[]) => number
+}
+
+/** Reads what the suites of a project are made of; each is reckoned when somebody asks for it, and once. */
+export function suitesNow(tx: Tx, projectId: number): SuitesNow {
+  const sources = sourcesOf(tx, projectId)
+  const definitions = suiteDefinitions(tx, projectId, sources)
+  const stored = new Map(sources.map((source) => [source.id, source]))
+  const rules = once(() => rulesOf(tx, projectId))
+  const live = once(() => liveCases(tx, projectId))
+  const minutesOf = (cases: readonly number[]) => {
+    const { at, minutes } = live()
+    return sumOf(cases, (id) => minutes[at.get(id) ?? -1] ?? 0)
+  }
+  const problem = (source: SourceStored) => sourceProblem(tx, source, rules().fields)
+  const bestOf = remembered((id) => {
+    const source = stored.get(id)
+    if (!source) return { cases: [], why: {} }
+    return source.frozen === null ? bestWithin(tx, projectId, source) : asFrozen(source.frozen, live().at)
+  })
+  const broughtBy = remembered((id): readonly number[] => {
+    const source = stored.get(id)
+    if (!source || problem(source) !== null) return []
+    if (source.kind === 'branch') return casesOfBranch(tx, source.requirementId ?? 0)
+    if (source.kind === 'rule') return rules().ids(ruleOf(source))
+    if (source.kind === 'best') return bestOf(source.id).cases
+    return source.includedId === null ? [] : [...members(source.includedId).keys()]
+  })
+  const members = membership(definitions, ({ id }) => broughtBy(id))
+  return {
+    definitions,
+    sources,
+    members,
+    broughtBy: ({ id }) => broughtBy(id),
+    problem,
+    why: ({ id, kind }) => (kind === 'best' ? bestOf(id).why : {}),
+    ordered: remembered((suite) => {
+      const order = definitions.get(suite)?.order ?? 'hand'
+      return inSuiteOrder(members(suite).keys(), order, memberFacts(tx, projectId, { suite, order, live: live() }))
+    }),
+    minutes: (suite) => minutesOf([...members(suite).keys()]),
+    minutesOf,
+    tried: (rule) => {
+      const wrong = ruleProblem(tx, rule, rules().fields)
+      return wrong === null ? { cases: rules().ids(rule) } : { problem: wrong }
+    },
+  }
+}
+
+function once<T>(make: () => T): () => T {
+  let made: { readonly value: T } | null = null
+  return () => (made ??= { value: make() }).value
+}
+
+function remembered<T>(make: (id: number) => T): (id: number) => T {
+  const made = new Map<number, T>()
+  return (id) => {
+    const known = made.get(id)
+    if (known !== undefined) return known
+    const value = make(id)
+    made.set(id, value)
+    return value
+  }
+}
+
+/** Live cases in the order of their numbers: where each stands, and how long it takes. */
+interface Live {
+  readonly at: ReadonlyMap<number, number>
+  readonly minutes: readonly number[]
+  readonly importance: readonly number[]
+}
+
+/** Columns as one value each: of fifty thousand cases they are read several times faster than rows. */
+function liveCases(tx: Tx, projectId: number): Live {
+  const told = rowOf(
+    tx,
+    { ids: text, minutes: text, importance: text },
+    sql`
+      select json_group_array(id) as ids, json_group_array(minutes) as minutes, json_group_array(importance) as importance
+      from (
+        select c.id, ${caseMinutes} as minutes,
+          case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end as importance
+        from test_case c
+        where c.project_id = ${projectId} and ${isLiveCase('c')}
+        order by c.number
+      )`,
+  )
+  const ids = numbersIn(told?.ids ?? '')
+  return {
+    at: new Map(ids.map((id, at) => [id, at])),
+    minutes: numbersIn(told?.minutes ?? ''),
+    importance: numbersIn(told?.importance ?? ''),
+  }
+}
+
+export function ruleOf({ words, filter }: Pick<SourceStored, 'words' | 'filter'>): Rule {
+  const parsed = filter === '' ? null : filterShape.safeParse(readJson(filter))
+  return { words, filter: parsed?.success ? parsed.data : null }
+}
+
+const ruleSource = (projectId: number, own: ReturnType<typeof ownFieldsOf>): ListSource => {
+  const source = caseAskSource(projectId, own)
+  return { ...source, where: sql`${source.where} and c.retired_at is null` }
+}
+
+function rulesOf(tx: Tx, projectId: number) {
+  const own = ownFieldsOf(tx, projectId)
+  const source = ruleSource(projectId, own)
+  return {
+    fields: new Set(ruleFields(own).map(({ name }) => name)),
+    ids: ({ words, filter }: Rule): number[] => listIds(tx, source, { text: words, filter }),
+  }
+}
+
+function sourceProblem(tx: Tx, source: SourceStored, fields: ReadonlySet<string>): string | null {
+  if (source.kind === 'rule') return ruleProblem(tx, ruleOf(source), fields)
+  if (source.kind === 'suite') return gone(tx, 'suite', source.includedId)
+  return source.requirementId === null && source.kind === 'best' ? null : gone(tx, 'requirement', source.requirementId)
+}
+
+/** What of a rule cannot be asked any more. */
+function ruleProblem(tx: Tx, { filter }: Rule, fields: ReadonlySet<string>): string | null {
+  const unknown = (filter === null ? [] : conditionsOf(filter)).find(({ field }) => !fields.has(field))
+  if (!unknown) return null
+  const name = deletedFieldName(tx, unknown.field)
+  return name === null
+    ? `It asks for “${unknown.field}”, which a rule cannot ask for.`
+    : `It asks for the field “${name}”, which was deleted.`
+}
+
+function deletedFieldName(tx: Tx, field: string): string | null {
+  const id = Number(/own:(\d+)$/.exec(field)?.[1] ?? 0)
+  return rowOf(tx, { name: text }, sql`select name from custom_field where id = ${id}`)?.name ?? null
+}
+
+function gone(tx: Tx, table: 'suite' | 'requirement', id: number | null): string | null {
+  const is = findsAny(tx, sql`select 1 from ${sql.identifier(table)} where id = ${id} and deleted_at is null`)
+  return is ? null : `The ${table} was deleted.`
+}
+
+/** Live cases that prove a requirement or one below it. */
+export const casesOfBranch = (tx: Tx, requirementId: number): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
+      with recursive branch(id) as (
+        select ${requirementId}
+        union
+        select r.id
+        from requirement r
+        join branch b on r.parent_id = b.id
+        where r.deleted_at is null
+      )
+      select distinct c.id
+      from branch b
+      join requirement r on r.id = b.id
+      join link l on l.requirement_id = r.id
+      join test_case c on c.id = l.case_id
+      where r.deleted_at is null and r.state <> 'Dropped' and l.until_at is null and ${isLiveCase('c')}`,
+  ).map(({ id }) => id)
+
+interface Best {
+  readonly cases: readonly number[]
+  readonly why: Readonly<Record<number, string>>
+}
+
+function asFrozen(json: string, live: ReadonlyMap<number, unknown>): Best {
+  const chosen = frozenIn(json).filter((each) => live.has(each.case))
+  return {
+    cases: chosen.map((each) => each.case),
+    why: Object.fromEntries(chosen.map((each) => [each.case, each.why])),
+  }
+}
+
+/** The cases that cover the most risk within some minutes: each requirement's risk counts once, whatever covers it. */
+export function bestWithin(
+  tx: Tx,
+  projectId: number,
+  { minutes, requirementId }: Pick<SourceStored, 'minutes' | 'requirementId'>,
+): Best {
+  const branch =
+    requirementId === null
+      ? sql`1`
+      : sql`
+        r.id in (
+          with recursive branch(id) as (
+            select ${requirementId}
+            union
+            select q.id
+            from requirement q
+            join branch b on q.parent_id = b.id
+            where q.deleted_at is null
+          )
+          select id from branch
+        )`
+  const links = rowsOf(
+    tx,
+    { case: int, minutes: int, requirement: int, risk: maybe(int) },
+    sql`
+      select distinct c.id as "case", ${caseMinutes} as minutes, r.number as requirement,
+        r.likelihood * r.impact as risk
+      from link l
+      join test_case c on c.id = l.case_id
+      join requirement r on r.id = l.requirement_id
+      where l.project_id = ${projectId}
+        and l.until_at is null
+        and ${isLiveCase('c')}
+        and (c.steps > 0 or c.automation = 'Automated')
+        and r.deleted_at is null
+        and r.state <> 'Dropped'
+        and ${branch}
+      order by c.id, r.number`,
+  )
+  const byCase = groupBy(links, (link) => link.case)
+  const { chosen, why } = select({
+    budget: minutes ?? 0,
+    of: 'risk',
+    items: [...byCase].map(([id, own]) => ({
+      key: String(id),
+      minutes: own[0]?.minutes ?? 0,
+      covers: own.map(({ requirement }) => keyOf('requirement', requirement)),
+    })),
+    worth: Object.fromEntries(
+      links.map(({ requirement, risk }) => [keyOf('requirement', requirement), risk ?? assumedRisk]),
+    ),
+  })
+  return { cases: chosen.map(Number), why: Object.fromEntries(chosen.map((key) => [Number(key), why[key] ?? ''])) }
+}
+
+/** What members stand in order by; places, folders, outline and risk are read where the order asks for them alone. */
+function memberFacts(
+  tx: Tx,
+  projectId: number,
+  { suite, order, live }: { readonly suite: number; readonly order: SuiteKept['order']; readonly live: Live },
+): (id: number) => MemberFacts {
+  const places = order === 'hand' ? placesIn(tx, suite) : new Map<number, number>()
+  const folders = order === 'folder' ? foldersOf(tx, projectId) : new Map<number, number>()
+  const proved = order === 'outline' || order === 'risk' ? provedBy(tx, projectId) : new Map<number, Proved>()
+  return (id) => {
+    const at = live.at.get(id) ?? 0
+    return {
+      number: at,
+      importance: live.importance[at] ?? importances.length,
+      risk: proved.get(id)?.risk ?? 0,
+      outline: proved.get(id)?.outline ?? null,
+      folder: folders.get(id) ?? null,
+      place: places.get(id) ?? null,
+    }
+  }
+}
+
+/** Where somebody put a case by hand, else where it was pinned. */
+const placesIn = (tx: Tx, suite: number): Map<number, number> =>
+  new Map(
+    rowsOf(
+      tx,
+      { id: int, place: int },
+      sql`
+        select case_id as id, position as place
+        from suite_place
+        where suite_id = ${suite}
+        union all
+        select p.case_id, p.position + 1000000
+        from suite_pin p
+        where p.suite_id = ${suite}
+          and not exists (select 1 from suite_place l where l.suite_id = p.suite_id and l.case_id = p.case_id)`,
+    ).map(({ id, place }) => [id, place]),
+  )
+
+/** Case → where its folder stands among the folders. */
+function foldersOf(tx: Tx, projectId: number): Map<number, number> {
+  const ranks = folderRanks(tx, projectId)
+  return new Map(
+    rowsOf(
+      tx,
+      { id: int, folder: int },
+      sql`
+        select id, folder_id as folder
+        from test_case
+        where project_id = ${projectId} and deleted_at is null and folder_id is not null`,
+    ).flatMap(({ id, folder }) => {
+      const rank = ranks.get(folder)
+      return rank === undefined ? [] : [[id, rank] as const]
+    }),
+  )
+}
+
+function folderRanks(tx: Tx, projectId: number): Map<number, number> {
+  const places = rowsOf(
+    tx,
+    { id: int, parent: maybe(int), position: int },
+    sql`
+      select id, parent_id as parent, position
+      from folder
+      where project_id = ${projectId} and deleted_at is null`,
+  )
+  return new Map(outlineOrder(places).map(({ place }, rank) => [place.id, rank]))
+}
+
+interface Proved {
+  readonly outline: number | null
+  readonly risk: number
+}
+
+/** The first place in the outline and the highest risk among the requirements of each case. */
+function provedBy(tx: Tx, projectId: number): Map<number, Proved> {
+  const ranks = new Map(outlineOrder(outlinePlaces(tx, projectId)).map(({ place }, rank) => [place.id, rank]))
+  const links = rowsOf(
+    tx,
+    { case: int, requirement: int, risk: maybe(int) },
+    sql`
+      select l.case_id as "case", r.id as requirement, r.likelihood * r.impact as risk
+      from link l
+      join requirement r on r.id = l.requirement_id
+      where l.project_id = ${projectId} and l.until_at is null and r.deleted_at is null and r.state <> 'Dropped'`,
+  )
+  const proved = new Map<number, Proved>()
+  for (const link of links) {
+    const before = proved.get(link.case)
+    const rank = ranks.get(link.requirement) ?? Infinity
+    proved.set(link.case, {
+      outline: Math.min(before?.outline ?? Infinity, rank),
+      risk: Math.max(before?.risk ?? 0, link.risk ?? assumedRisk),
+    })
+  }
+  return proved
+}
