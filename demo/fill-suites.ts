@@ -2,9 +2,10 @@ import type { Filter } from '#core/lib/filter.ts'
 import type { SourceSaid } from '#core/plans/source.ts'
 import type { Tx } from '#db/open.ts'
 import { addSourceTo, sourceColumns } from '#db/plans/sources.ts'
-import { settleSampleSuites } from '#db/installation/samples.ts'
+import { numberOf, settleSampleSuites } from '#db/installation/samples.ts'
 import { noticeAllSuites } from '#db/plans/stays.ts'
 import { exclude, pinsOf, unpin } from '#db/plans/suites.ts'
+import { findRequirement } from '#db/requirements/requirements.ts'
 import { day } from '../standins/crossing-desk/clock.ts'
 import type { Basis, Filling, Frame } from './fill.ts'
 import type { organise } from './fill-plans.ts'
@@ -17,10 +18,15 @@ const ofComponent = (...names: string[]): SourceSaid => ({
 })
 
 /** What brings the cases of each suite; where nothing is said it keeps its pins. */
-function sourcesIn(basis: Basis): Readonly<Partial<Record<keyof ReturnType<typeof organise>['suites'], SourceSaid[]>>> {
+function sourcesIn(
+  tx: Tx,
+  projectId: number,
+): Readonly<Partial<Record<keyof ReturnType<typeof organise>['suites'], SourceSaid[]>>> {
   const branch = (title: string): SourceSaid[] => {
-    const requirement = basis.requirements.get(title)
-    return requirement === undefined ? [] : [{ kind: 'branch', requirement }]
+    const number = numberOf(tx, { kind: 'requirement', projectId, title })
+    const found = number === null ? undefined : findRequirement(tx, projectId, number)
+    if (!found) throw new Error(`there is no requirement “${title}”`)
+    return [{ kind: 'branch', requirement: found.id }]
   }
   return {
     booking: [ofComponent('Booking')],
@@ -36,7 +42,7 @@ export function composeSuites(
   { projectId }: Frame,
   { basis, suites, ...of }: Pick<Filling, 'now'> & Pick<ReturnType<typeof organise>, 'suites'> & { readonly basis: Basis },
 ): void {
-  const sources = sourcesIn(basis)
+  const sources = sourcesIn(tx, projectId)
   for (const [name, suiteId] of Object.entries(suites)) {
     const own = Object.entries(sources).find(([each]) => each === name)?.[1]
     if (!own) continue

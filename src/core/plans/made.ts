@@ -5,7 +5,7 @@ const one: Readonly<Record<SourceKind, readonly [string, string]>> = {
   branch: ['branch', 'branches'],
   rule: ['rule', 'rules'],
   suite: ['suite', 'suites'],
-  best: ['best in minutes', 'bests in minutes'],
+  best: ['choice by minutes', 'choices by minutes'],
 }
 
 /** What a suite is made of, in few words: `12 pinned, 2 rules`; empty where it is made of nothing yet. */

@@ -19,6 +19,8 @@ interface Props {
   readonly shown: number
   readonly all: number
   readonly onChange: (filter: Filter | null) => void
+  /** How many fit is said elsewhere. */
+  readonly bare?: boolean
 }
 type Group = { readonly all: readonly Filter[] } | { readonly any: readonly Filter[] }
 
@@ -28,7 +30,7 @@ const withParts = (group: Group, parts: readonly Filter[]): Group => ('all' in g
 const same = (one: Filter | null, other: Filter | null): boolean => JSON.stringify(one) === JSON.stringify(other)
 
 /** Conditions joined by and/or, in groups within groups; it begins with one to fill in. What is not filled in yet filters nothing. */
-export function FilterBuilder({ fields, filter, choices, noun, shown, all, onChange }: Props) {
+export function FilterBuilder({ fields, filter, choices, noun, shown, all, onChange, bare = false }: Props) {
   const begin = (): Group => (filter === null ? { all: [firstCondition(fields)] } : asGroup(filter))
   const [group, setGroup] = useState(begin)
   useEffect(() => {
@@ -42,10 +44,12 @@ export function FilterBuilder({ fields, filter, choices, noun, shown, all, onCha
   }
   return (
     <div className={css['builder']}>
-      <p className={css['told']} role="status">
-        {filter === null ? `All ${all} ${noun}` : `${shown} of ${all} ${noun}`}
-        <span className="quiet">{filter === null ? '; show those for which' : ', for which'}</span>
-      </p>
+      {!bare && (
+        <p className={css['told']} role="status">
+          {filter === null ? `All ${all} ${noun}` : `${shown} of ${all} ${noun}`}
+          <span className="quiet">{filter === null ? '; show those for which' : ', for which'}</span>
+        </p>
+      )}
       <GroupEditor group={group} fields={fields} choices={choices} onChange={change} depth={0} />
       {filter !== null && (
         <Button look="word" onClick={() => onChange(null)}>

@@ -221,15 +221,16 @@ function Left({ of, may }: { of: SuiteSheet; may: boolean }) {
   return (
     <>
       <h4 className={css['small']}>Left out</h4>
-      <ul className={css['members']}>
+      <ul className={css['left']}>
         {of.exclusions.map((own) => (
           <li key={own.id}>
-            <span />
-            <span className="key">{own.key}</span>
-            <a href={`/p/${key}/${own.key}`}>{own.title}</a>
-            <span className={sheet['note']}>{own.reason}</span>
-            <span className={sheet['note']}>
-              {own.by ?? ''} {ago(own.at)}
+            <span className="key quiet">{own.key}</span>
+            <span>
+              <a href={`/p/${key}/${own.key}`}>{own.title}</a>
+              <br />
+              <span className="quiet">
+                {own.reason}; {own.by ?? 'somebody'}, {ago(own.at)}
+              </span>
             </span>
             {may && (
               <span className={css['acts']}>
