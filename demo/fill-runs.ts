@@ -32,7 +32,12 @@ export interface DoneAttempt extends Happened {
 }
 
 /** Executes the runs as the story tells. */
-export function execute(tx: Tx, frame: Frame, plans: ReturnType<typeof organise>['plans'], of: Executing): DoneAttempt[] {
+export function execute(
+  tx: Tx,
+  frame: Frame,
+  plans: ReturnType<typeof organise>['plans'],
+  of: Executing,
+): DoneAttempt[] {
   const filled = new Map(of.basis.cases.filter(({ approved }) => approved).map((each) => [each.own.title, each]))
   const cases = [...filled.values()].map(({ own }) => own)
   const steps = stepsOf(tx)

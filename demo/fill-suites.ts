@@ -40,7 +40,11 @@ function sourcesIn(
 export function composeSuites(
   tx: Tx,
   { projectId }: Frame,
-  { basis, suites, ...of }: Pick<Filling, 'now'> & Pick<ReturnType<typeof organise>, 'suites'> & { readonly basis: Basis },
+  {
+    basis,
+    suites,
+    ...of
+  }: Pick<Filling, 'now'> & Pick<ReturnType<typeof organise>, 'suites'> & { readonly basis: Basis },
 ): void {
   const sources = sourcesIn(tx, projectId)
   for (const [name, suiteId] of Object.entries(suites)) {

@@ -14,6 +14,7 @@ import { fillReuse } from './fill-reuse.ts'
 import { fillFields } from './fill-fields.ts'
 import { fillTechniques } from './fill-techniques.ts'
 import { type Routine, writeBasis } from './fill-basis.ts'
+import { fillCriteria } from './fill-criteria.ts'
 import { composeSuites } from './fill-suites.ts'
 import { organise } from './fill-plans.ts'
 import { execute } from './fill-runs.ts'
@@ -88,6 +89,7 @@ function fill(tx: Tx, of: Filling): void {
     routines: basis.routines,
   })
   composeSuites(tx, frame, { basis, suites, now: of.now })
+  fillCriteria(tx, frame, plans, of.now)
   fillDepot(tx, of.now)
   fillComings(tx, frame.projectId, of.now)
   writeSights(tx, frame.projectId, of.now)

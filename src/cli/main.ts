@@ -10,7 +10,7 @@ type Add = (program: Command) => void
 const commands: readonly { readonly names: readonly string[]; readonly add: () => Promise<Add> }[] = [
   { names: ['serve', 'demo'], add: async () => (await import('./serve.ts')).addServe },
   { names: ['inspect', 'import', 'export'], add: async () => (await import('./files.ts')).addFiles },
-  { names: ['coverage'], add: async () => (await import('./coverage.ts')).addCoverage },
+  { names: ['coverage', 'readiness'], add: async () => (await import('./reports.ts')).addReports },
   {
     names: ['backup', 'keep-backups', 'restore', 'drill', 'verify'],
     add: async () => (await import('./keep.ts')).addKeep,

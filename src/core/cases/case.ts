@@ -1,6 +1,7 @@
 import { z } from 'zod'
 
 export const importances = ['Critical', 'High', 'Medium', 'Low'] as const
+export type Importance = (typeof importances)[number]
 export const importance = z.enum(importances)
 export const automations = ['Manual', 'Candidate', 'Automated'] as const
 export const automation = z.enum(automations)

@@ -1,9 +1,19 @@
-import { planStates } from './state.ts'
+import { planParts, planStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
-import { idOf } from '#core/lib/owned.ts'
+import { idOf, memberId } from '#core/lib/owned.ts'
 import { richText } from '#core/lib/rich-text.ts'
-import { id, line, listQuery, none, orderAnswer, pageOf, projectParams, refParams } from '#core/lib/shapes.ts'
+import {
+  id,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  pageOf,
+  plainDate,
+  projectParams,
+  refParams,
+} from '#core/lib/shapes.ts'
 
 const planRow = z.object({
   id,
@@ -30,6 +40,23 @@ const planSheet = planRow.extend({
     z.object({ key: z.string(), title: z.string(), state: z.string(), items: z.number(), done: z.number() }),
   ),
   minutes: z.number(),
+  /** Free words in each part. */
+  parts: z.record(z.enum(planParts), z.string()),
+  risks: z.array(
+    z.object({
+      id,
+      title: z.string(),
+      likelihood: z.number(),
+      impact: z.number(),
+      answers: z.array(z.object({ kind: z.enum(['requirement', 'case']), id, key: z.string(), title: z.string() })),
+    }),
+  ),
+  branches: z.array(z.object({ id, key: z.string(), title: z.string(), inside: z.boolean(), reason: z.string() })),
+  people: z.array(z.object({ id: z.string(), name: z.string(), part: z.string(), minutes: z.number().nullable() })),
+  milestones: z.array(z.object({ title: z.string(), on: z.string() })),
+  dueOn: z.string().nullable(),
+  /** Requirements at the ends of the outline in the plan's scope that no suite of it proves. */
+  unproved: z.array(z.object({ id, key: z.string(), title: z.string(), risk: z.number().nullable() })),
   /** Where only approved cases are executed: those of the plan that have no approved version. */
   unapproved: z.array(z.string()),
 })
@@ -98,6 +125,25 @@ export const updatePlan = contract({
       state: z.enum(planStates),
       suites: z.array(idOf('suite')).max(200),
       environments: z.array(idOf('environment')).max(100),
+      parts: z.partialRecord(z.enum(planParts), richText(20_000)),
+      risks: z
+        .array(
+          z.object({
+            title: line(200),
+            likelihood: z.number().int().min(1).max(5),
+            impact: z.number().int().min(1).max(5),
+            requirements: z.array(idOf('requirement')).max(100).default([]),
+            cases: z.array(idOf('test_case')).max(100).default([]),
+          }),
+        )
+        .max(100),
+      branches: z
+        .array(
+          z.object({ id: idOf('requirement'), inside: z.boolean(), reason: z.string().trim().max(300).default('') }),
+        )
+        .max(500),
+      people: z.array(z.object({ id: memberId, part: z.string().trim().max(200).default('') })).max(200),
+      milestones: z.array(z.object({ title: line(200), on: plainDate })).max(100),
     })
     .partial(),
   output: z.object({ version: z.number() }),

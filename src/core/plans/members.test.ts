@@ -1,6 +1,14 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { inSuiteOrder, type MemberFacts, memberChanges, membership, pinned, type SuiteDefinition, wayBack } from './members.ts'
+import {
+  inSuiteOrder,
+  type MemberFacts,
+  memberChanges,
+  membership,
+  pinned,
+  type SuiteDefinition,
+  wayBack,
+} from './members.ts'
 
 const ids = fc.uniqueArray(fc.integer({ min: 1, max: 12 }), { maxLength: 6 })
 /** Suites 1…5 whose sources are rules, each bringing what is said, and suites, which may lead round. */
@@ -24,7 +32,11 @@ function built(of: World) {
         brings.set(id, cases)
         return { id, kind: 'rule' as const, includes: null }
       })
-      const suites = includes.map((suite) => ({ id: (at + 1) * 100 + 50 + suite, kind: 'suite' as const, includes: suite }))
+      const suites = includes.map((suite) => ({
+        id: (at + 1) * 100 + 50 + suite,
+        kind: 'suite' as const,
+        includes: suite,
+      }))
       return [at + 1, { id: at + 1, pins, sources: [...rules, ...suites], excluded: new Set(excluded) }]
     }),
   )
@@ -45,7 +57,9 @@ function isIn(of: World, suite: number, id: number, seen: ReadonlySet<number> = 
 
 const hasNoCircle = (of: World): boolean =>
   of.every((_, at) =>
-    of[at]!.includes.every((each) => wayBack(new Map(of.map((own, n) => [n + 1, own.includes])), at + 1, each) === null),
+    of[at]!.includes.every(
+      (each) => wayBack(new Map(of.map((own, n) => [n + 1, own.includes])), at + 1, each) === null,
+    ),
   )
 
 describe('who is in a suite', () => {
@@ -55,7 +69,8 @@ describe('who is in a suite', () => {
         const { all, brings } = built(of)
         const members = membership(all, ({ id }) => brings.get(id) ?? [])
         for (const suite of all.keys())
-          for (let id = 1; id <= 12; id++) expect(members(suite).has(id), `TC-${id} in TS-${suite}`).to.equal(isIn(of, suite, id))
+          for (let id = 1; id <= 12; id++)
+            expect(members(suite).has(id), `TC-${id} in TS-${suite}`).to.equal(isIn(of, suite, id))
       }),
     )
   })

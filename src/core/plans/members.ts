@@ -99,11 +99,7 @@ const ranks: Readonly<Record<SuiteOrder, (of: MemberFacts) => number>> = {
 }
 
 /** Members in their order; alike ones by their numbers, so that a newcomer comes last among what was put by hand. */
-export function inSuiteOrder(
-  ids: Iterable<number>,
-  order: SuiteOrder,
-  factsOf: (id: number) => MemberFacts,
-): number[] {
+export function inSuiteOrder(ids: Iterable<number>, order: SuiteOrder, factsOf: (id: number) => MemberFacts): number[] {
   const rank = ranks[order]
   return [...ids]
     .map((id) => ({ id, facts: factsOf(id) }))

@@ -4,7 +4,19 @@ import { filterShape } from '#core/lib/filter.ts'
 import { deletedAnswer, manyAnswer, manyBody } from '#core/lib/many.ts'
 import { idInPath, idOf, idsOf } from '#core/lib/owned.ts'
 import { richText } from '#core/lib/rich-text.ts'
-import { done, id, line, listQuery, none, orderAnswer, orUndo, pageOf, projectParams, refParams, text } from '#core/lib/shapes.ts'
+import {
+  done,
+  id,
+  line,
+  listQuery,
+  none,
+  orderAnswer,
+  orUndo,
+  pageOf,
+  projectParams,
+  refParams,
+  text,
+} from '#core/lib/shapes.ts'
 import { sourceKinds, sourceSaid, suiteOrders } from './source.ts'
 import { suiteStates } from './state.ts'
 

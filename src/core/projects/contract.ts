@@ -224,6 +224,8 @@ const frameShape = z.object({
     reports: z.number(),
   }),
   meter,
+  /** Exit criteria that speak for the scope: how many are met; `null` where there are none. */
+  criteria: z.object({ met: z.number(), of: z.number(), waived: z.number() }).nullable(),
   lastChange: z.number(),
 })
 export type Frame = z.infer<typeof frameShape>

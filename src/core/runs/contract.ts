@@ -121,6 +121,11 @@ export const createRun = contract({
     suites: z.array(idOf('suite')).max(200).default([]),
     cases: z.array(idOf('test_case')).max(20_000).default([]),
     environments: z.array(idOf('environment')).max(50).default([]),
+    /** Exactly these items and no others. */
+    items: z
+      .array(z.object({ case: idOf('test_case'), environment: idOf('environment') }))
+      .max(20_000)
+      .optional(),
     people: z.array(memberId).max(100).default([]),
     startOn: plainDate,
     endOn: plainDate,

@@ -12,7 +12,8 @@ export const selectModel = exactly({
 }).superRefine(({ items }, context) => {
   const seen = new Set<string>()
   items.forEach(({ key }, at) => {
-    if (seen.has(key)) context.addIssue({ code: 'custom', path: ['items', at, 'key'], message: `“${key}” stands twice` })
+    if (seen.has(key))
+      context.addIssue({ code: 'custom', path: ['items', at, 'key'], message: `“${key}” stands twice` })
     seen.add(key)
   })
 })

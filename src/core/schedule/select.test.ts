@@ -67,7 +67,13 @@ describe('selection within a budget', () => {
         expect(bound).to.be.at.least(worth)
         expect(Object.keys(why)).to.have.members([...chosen])
         for (const item of own)
-          expect(worthOf(of, own) - worthOf(of, own.filter((each) => each !== item))).to.be.above(0)
+          expect(
+            worthOf(of, own) -
+              worthOf(
+                of,
+                own.filter((each) => each !== item),
+              ),
+          ).to.be.above(0)
       }),
     )
   })
@@ -119,6 +125,8 @@ describe('selection within a budget', () => {
       bound: 0,
       why: {},
     })
-    expect(select({ budget: 0, worth: { a: 1 }, items: [{ key: 'i', minutes: 1, covers: ['a'] }] }).chosen).to.deep.equal([])
+    expect(
+      select({ budget: 0, worth: { a: 1 }, items: [{ key: 'i', minutes: 1, covers: ['a'] }] }).chosen,
+    ).to.deep.equal([])
   })
 })

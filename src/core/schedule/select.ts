@@ -215,7 +215,9 @@ const tries = (most: number, items: readonly number[]): number =>
 function best(of: Problem, items: readonly number[]): { readonly choice: Choice; readonly exact: boolean } {
   const nothing = new Choice(of)
   let found = fill(of, new Choice(of), items)
-  const beginnings = [...items].sort((a, b) => nothing.gain(b) - nothing.gain(a) || a - b).slice(0, tries(mostBeginnings, items))
+  const beginnings = [...items]
+    .sort((a, b) => nothing.gain(b) - nothing.gain(a) || a - b)
+    .slice(0, tries(mostBeginnings, items))
   for (const item of beginnings) {
     const begun = fill(of, new Choice(of, [item]), items)
     if (better(begun, found)) found = begun

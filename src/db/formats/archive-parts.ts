@@ -30,6 +30,7 @@ export const richColumns: Readonly<Record<string, readonly string[]>> = {
   suggestion: ['content'],
   suite: ['objective'],
   plan: ['objective'],
+  plan_part: ['text'],
   defect: ['text'],
   attempt_step: ['comment'],
   comment: ['text'],
@@ -70,6 +71,8 @@ const numbersWithin =
   (table: string): Renumbered =>
   (text, number) =>
     text.replace(/(?<=^\[|,)\d+(?=,|\]$)/g, (id) => (id === '0' ? id : String(number(table, Number(id)) ?? 0)))
+const branchWithin: Renumbered = (text, number) =>
+  text.replace(/(?<="branch":)\d+/, (id) => String(number('requirement', Number(id)) ?? 'null'))
 const casesWithin: Renumbered = (text, number) =>
   text.replace(/(?<="case":)\d+/g, (id) => String(number('test_case', Number(id)) ?? 0))
 const owner = { owner_id: { by: 'owner_kind' } } as const
@@ -213,6 +216,27 @@ export const parts: readonly Part[] = [
     { plan_id: 'plan', environment_id: 'environment' },
     'plan_id, environment_id',
   ),
+  part('plan_part', inside('plan_id', 'plan', ofProject), { plan_id: 'plan' }, 'plan_id, part'),
+  part('plan_risk', ofProject, { plan_id: 'plan' }),
+  part('plan_risk_answer', inside('risk_id', 'plan_risk', ofProject), {
+    risk_id: 'plan_risk',
+    requirement_id: 'requirement',
+    case_id: 'test_case',
+  }),
+  part(
+    'plan_branch',
+    inside('plan_id', 'plan', ofProject),
+    { plan_id: 'plan', requirement_id: 'requirement' },
+    'plan_id, requirement_id',
+  ),
+  part(
+    'plan_person',
+    inside('plan_id', 'plan', ofProject),
+    { plan_id: 'plan', person_id: 'person' },
+    'plan_id, person_id',
+  ),
+  part('plan_milestone', ofProject, { plan_id: 'plan' }),
+  part('plan_criterion', ofProject, { plan_id: 'plan', waived_by: 'person' }, 'id', { rule: branchWithin }),
   part('run', ofProject, { plan_id: 'plan', release_id: 'release', build_id: 'build' }),
   part('run_person', inside('run_id', 'run', ofProject), { run_id: 'run', person_id: 'person' }, 'run_id, person_id'),
   part('run_suite', inside('run_id', 'run', ofProject), { run_id: 'run', suite_id: 'suite' }, 'run_id, suite_id'),

@@ -42,11 +42,7 @@ export interface SuiteKept extends SuiteDefinition {
 }
 
 /** How all suites of a project are defined, by id. */
-export function suiteDefinitions(
-  tx: Tx,
-  projectId: number,
-  sources: readonly SourceStored[],
-): Map<number, SuiteKept> {
+export function suiteDefinitions(tx: Tx, projectId: number, sources: readonly SourceStored[]): Map<number, SuiteKept> {
   const of = groupBy(sources, ({ suiteId }) => suiteId)
   const pins = groupBy(
     rowsOf(

@@ -53,8 +53,7 @@ async function world(): Promise<World> {
     await own.lead.ask(changeCases, { body: { ids: [id], set } })
     const linked = [at % 5, (at * 3) % 7].filter((each) => each < refs.length)
     const proves = [...new Set(linked)].map((each) => refs[each] ?? '')
-    if (proves.length > 0)
-      await own.lead.ask(createLinks, { body: { requirements: proves, cases: [keys[at] ?? ''] } })
+    if (proves.length > 0) await own.lead.ask(createLinks, { body: { requirements: proves, cases: [keys[at] ?? ''] } })
     cases.push({
       id,
       ...set,

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
@@ -26,22 +26,39 @@ export const provedBySuite = (tx: Tx, suiteId: number): { id: number; key: strin
   )
 
 /** Requirements at the ends of the outline that are testable in the releases of a suite's plans, and that no suite of these plans proves. */
-export const missingOfPlans = (
-  tx: Tx,
-  projectId: number,
-  suiteId: number,
-): { id: number; key: string; title: string; risk: number | null }[] =>
+export const missingOfPlans = (tx: Tx, projectId: number, suiteId: number): Unproved[] =>
+  unprovedBy(
+    tx,
+    projectId,
+    sql`
+      select p.id, e.position
+      from plan_suite s
+      join plan p on p.id = s.plan_id
+      join release e on e.id = p.release_id
+      where s.suite_id = ${suiteId} and p.deleted_at is null and p.state <> 'Closed'`,
+  )
+
+/** The same of one plan. */
+export const missingOfPlan = (tx: Tx, projectId: number, planId: number): Unproved[] =>
+  unprovedBy(
+    tx,
+    projectId,
+    sql`select p.id, e.position from plan p join release e on e.id = p.release_id where p.id = ${planId}`,
+  )
+
+interface Unproved {
+  readonly id: number
+  readonly key: string
+  readonly title: string
+  readonly risk: number | null
+}
+
+const unprovedBy = (tx: Tx, projectId: number, plans: SQL): Unproved[] =>
   rowsOf(
     tx,
     { ...named, risk: maybe(int) },
     sql`
-      with asked as (
-        select p.id, p.release_id, e.position
-        from plan_suite s
-        join plan p on p.id = s.plan_id
-        join release e on e.id = p.release_id
-        where s.suite_id = ${suiteId} and p.deleted_at is null and p.state <> 'Closed'
-      )
+      with asked as (${plans})
       select r.id, ${keySql('requirement', 'r.number')} as key, r.title, r.likelihood * r.impact as risk
       from requirement r
       where r.project_id = ${projectId}

@@ -40,7 +40,8 @@ export function addSourceTo(
   columns: Columns,
 ): number {
   const last =
-    rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from suite_source where suite_id = ${of.suiteId}`)?.n ?? 0
+    rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from suite_source where suite_id = ${of.suiteId}`)?.n ??
+    0
   return tx
     .insert(suiteSource)
     .values({ projectId: of.projectId, suiteId: of.suiteId, position: last + 1, createdAt: of.now, ...columns })

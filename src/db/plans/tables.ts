@@ -1,9 +1,11 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { criterionSides } from '#core/plans/criteria.ts'
+import { planParts } from '#core/plans/state.ts'
 import { sourceKinds, suiteOrders } from '#core/plans/source.ts'
 import { testCase } from '#db/cases/tables.ts'
 import { requirement } from '#db/requirements/tables.ts'
-import { deletedAt, editVersion, instant, serial, words } from '#db/columns.ts'
+import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 import { environment, iteration, project, release } from '#db/projects/tables.ts'
 
 export const suite = sqliteTable(
@@ -196,4 +198,122 @@ export const planEnvironment = sqliteTable(
       .references(() => environment.id),
   },
   (t) => [primaryKey({ columns: [t.planId, t.environmentId] })],
+)
+
+/** What a plan says in one of its parts, in free words. */
+export const planPart = sqliteTable(
+  'plan_part',
+  {
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    part: text({ enum: planParts }).notNull(),
+    text: words(),
+  },
+  (t) => [primaryKey({ columns: [t.planId, t.part] })],
+)
+
+export const planRisk = sqliteTable(
+  'plan_risk',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    position: integer().notNull(),
+    title: text().notNull(),
+    likelihood: integer().notNull(),
+    impact: integer().notNull(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('plan_risk_plan').on(t.planId, t.position)],
+)
+
+/** Requirements and cases that answer a risk. */
+export const planRiskAnswer = sqliteTable(
+  'plan_risk_answer',
+  {
+    id: serial(),
+    riskId: integer()
+      .notNull()
+      .references(() => planRisk.id),
+    requirementId: integer().references(() => requirement.id),
+    caseId: integer().references(() => testCase.id),
+  },
+  (t) => [index('plan_risk_answer_risk').on(t.riskId)],
+)
+
+/** Branches that are in a plan's scope, or out of it, and why. */
+export const planBranch = sqliteTable(
+  'plan_branch',
+  {
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    requirementId: integer()
+      .notNull()
+      .references(() => requirement.id),
+    inside: flag(),
+    reason: words(),
+  },
+  (t) => [primaryKey({ columns: [t.planId, t.requirementId] })],
+)
+
+/** Who takes part, and as what. */
+export const planPerson = sqliteTable(
+  'plan_person',
+  {
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    personId: text().notNull(),
+    part: words(),
+  },
+  (t) => [primaryKey({ columns: [t.planId, t.personId] })],
+)
+
+export const planMilestone = sqliteTable(
+  'plan_milestone',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    title: text().notNull(),
+    /** A plain date. */
+    on: text().notNull(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('plan_milestone_plan').on(t.planId, t.on)],
+)
+
+/** An entry or exit rule of a plan, evaluated from data when it is asked for. */
+export const planCriterion = sqliteTable(
+  'plan_criterion',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    side: text({ enum: criterionSides }).notNull(),
+    position: integer().notNull(),
+    /** JSON of the rule. */
+    rule: text().notNull(),
+    waivedBy: text(),
+    waivedAt: instant(),
+    waivedReason: words(),
+    /** The plain date with which the waiver ends. */
+    waivedUntil: text(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('plan_criterion_plan').on(t.planId, t.position)],
 )

@@ -1,4 +1,4 @@
-import { int, maybe, rowOf } from '#db/rows.ts'
+import { int, maybe, rowOf, text } from '#db/rows.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
 import { build, environment, environmentValue, iteration, release } from './tables.ts'
@@ -81,3 +81,7 @@ export const iterationRelease = (tx: Tx, id: number): { releaseId: number; proje
       join release r on r.id = i.release_id
       where i.id = ${id}`,
   )
+
+/** The day a release is due, as a plain date. */
+export const releaseDue = (tx: Tx, id: number): string | null =>
+  rowOf(tx, { day: maybe(text) }, sql`select due_on as day from release where id = ${id}`)?.day ?? null

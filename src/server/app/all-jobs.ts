@@ -7,7 +7,8 @@ import { designJobs } from '#server/techniques/design-jobs.ts'
 import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
 /** Every long read, over one connection. */
-export const allJobs = (db: Db) => runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db), ...suiteJobs(db)])
+export const allJobs = (db: Db) =>
+  runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db), ...suiteJobs(db)])
 
 /** The same in this thread, for tests. */
 export function inlineJobs(db: Db): Jobs {

@@ -68,7 +68,11 @@ function frozenNow({ tx, project }: Context, said: Extract<SourceSaid, { kind: '
 }
 
 /** What is made of a suite anew: its version counts on, and what it holds is written down. */
-function composed(context: Context, suite: SuiteStored, action: 'source added' | 'source changed' | 'source taken away' | 'source brought back' | 'cases left out'): void {
+function composed(
+  context: Context,
+  suite: SuiteStored,
+  action: 'source added' | 'source changed' | 'source taken away' | 'source brought back' | 'cases left out',
+): void {
   saveSuite(context.tx, suite.id, { version: suite.version + 1, updatedAt: context.now })
   noticeAtOnce(context, suite.id)
   context.change({ kind: 'suite', id: suite.id, ref: keyOf('suite', suite.number), action })
@@ -78,7 +82,10 @@ export function addSource(context: Context, { params, body }: Input<typeof addCo
   const suite = openSuite(findSuite(context.tx, context.project.id, params.ref), params.ref)
   const own = sourcesOf(context.tx, context.project.id).filter(({ suiteId }) => suiteId === suite.id)
   if (own.length >= mostSources)
-    throw new Refusal('refused', `A suite has at most ${counted(mostSources, 'source')}; put some into a suite of their own.`)
+    throw new Refusal(
+      'refused',
+      `A suite has at most ${counted(mostSources, 'source')}; put some into a suite of their own.`,
+    )
   const [id = 0] = addSources(context, suite.id, [body])
   composed(context, suite, 'source added')
   return { id }

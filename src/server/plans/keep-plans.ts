@@ -18,14 +18,31 @@ import {
   planRows,
   planRuns,
   planSource,
+  type PlanStored,
   planSuites,
   savePlan,
   setPlanEnvironments,
   setPlanSuites,
 } from '#db/plans/plans.ts'
-import { iterationRelease } from '#db/projects/releases.ts'
+import { iterationRelease, releaseDue } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
+import { dayAfter, dayIn } from '#core/lib/days.ts'
+import { planParts } from '#core/plans/state.ts'
+import { minutesGiven } from '#db/people/members.ts'
+import {
+  branchesOf,
+  milestonesOf,
+  partsOf,
+  peopleIn,
+  risksOf,
+  savePart,
+  setBranches,
+  setMilestones,
+  setPeople,
+  setRisks,
+} from '#db/plans/parts.ts'
+import { missingOfPlan } from '#db/plans/proved.ts'
 import { unapprovedOfPlan } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -61,10 +78,41 @@ export function createPlan(context: Context, { body }: Input<typeof createContra
   return { id, key: keyOf('plan', number) }
 }
 
-export function readPlan(
-  { tx, project }: Context,
-  { params }: Input<typeof readContract>,
-): Answer<typeof readContract> {
+/** What a plan says beside its suites and environments. */
+function detailOf({ tx, project, now }: Reading, { id, releaseId }: PlanStored) {
+  const dueOn = releaseDue(tx, releaseId)
+  const today = dayIn(project.timeZone, now)
+  return {
+    parts: partsOf(tx, id),
+    risks: risksOf(tx, id),
+    branches: branchesOf(tx, id),
+    people: peopleIn(tx, id).map((each) => ({
+      ...each,
+      minutes: dueOn === null ? null : minutesUntil(tx, project, each.id, { from: today, to: dueOn }),
+    })),
+    milestones: milestonesOf(tx, id),
+    dueOn,
+    unproved: missingOfPlan(tx, project.id, id),
+  }
+}
+
+type Reading = Pick<Context, 'tx' | 'project' | 'now'>
+
+/** Minutes a person has for the project on all its days from one to another, both counted. */
+function minutesUntil(
+  tx: Context['tx'],
+  { id }: Context['project'],
+  person: string,
+  { from, to }: { readonly from: string; readonly to: string },
+): number {
+  let sum = 0
+  for (let day = from, n = 0; day <= to && n < 400; day = dayAfter(day, 1), n++)
+    sum += minutesGiven(tx, id, person, day)
+  return sum
+}
+
+export function readPlan(context: Reading, { params }: Input<typeof readContract>): Answer<typeof readContract> {
+  const { tx, project } = context
   const stored = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   const [row] = planRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`plan ${stored.id} has no row`)
@@ -77,8 +125,19 @@ export function readPlan(
     environmentList: planEnvironments(tx, stored.id),
     runList: planRuns(tx, stored.id),
     minutes: planMinutes(tx, stored.id),
+    ...detailOf(context, stored),
     unapproved: project.approvalRequired ? unapprovedOfPlan(tx, stored.id) : [],
   }
+}
+
+/** A closed plan can be opened again, and nothing else. */
+function refuseClosed(plan: PlanStored, edit: Input<typeof updateContract>['body']): void {
+  if (plan.state !== 'Closed' || (edit.state !== undefined && edit.state !== 'Closed')) return
+  if (Object.keys(edit).some((field) => field !== 'state'))
+    throw new Refusal(
+      'refused',
+      `${keyOf('plan', plan.number)} is closed; nothing was stored. Open it again to change it.`,
+    )
 }
 
 export function updatePlan(
@@ -88,15 +147,31 @@ export function updatePlan(
   const { tx, project } = context
   const before = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   checkVersion(context, before, keyOf('plan', params.ref))
-  const { suites, environments, ...fields } = body
+  const { suites, environments, parts, risks, branches, people, milestones, ...fields } = body
+  refuseClosed(before, body)
   const held = {
     suites: planSuites(tx, before.id).map(({ id }) => id),
     environments: planEnvironments(tx, before.id).map(({ id }) => id),
+    ...partsOf(tx, before.id),
+    risks: risksOf(tx, before.id).map(({ title, likelihood, impact }) => ({ title, likelihood, impact })),
+    branches: branchesOf(tx, before.id).map(({ id, inside, reason }) => ({ id, inside, reason })),
+    people: peopleIn(tx, before.id).map(({ id, part }) => ({ id, part })),
+    milestones: milestonesOf(tx, before.id),
   }
-  const detail = changedFields({ ...before, ...held }, { ...fields, suites, environments })
+  const said = { ...fields, suites, environments, ...parts, branches, people, milestones }
+  const detail = {
+    ...changedFields({ ...before, ...held }, said),
+    ...(risks && { risks: [held.risks, risks] as const }),
+  }
   if (Object.keys(detail).length === 0) return { version: before.version }
   if (suites) setPlanSuites(tx, before.id, suites)
   if (environments) setPlanEnvironments(tx, before.id, environments)
+  const of = { projectId: context.project.id, planId: before.id, now: context.now }
+  for (const part of planParts) if (parts?.[part] !== undefined) savePart(tx, before.id, part, parts[part])
+  if (risks) setRisks(tx, of, risks)
+  if (branches) setBranches(tx, before.id, branches)
+  if (people) setPeople(tx, before.id, people)
+  if (milestones) setMilestones(tx, of, milestones)
   savePlan(tx, before.id, { ...definedOf(fields), version: before.version + 1, updatedAt: context.now })
   context.change({ kind: 'plan', id: before.id, ref: keyOf('plan', before.number), action: 'changed', detail })
   return { version: before.version + 1 }

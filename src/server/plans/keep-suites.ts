@@ -128,7 +128,10 @@ export function pinCases(context: Context, { params, body }: Input<typeof pinCon
   return { pins: pinsOf(tx, stored.id).length, added }
 }
 
-export function placeMembers(context: Context, { params, body }: Input<typeof placeContract>): Answer<typeof placeContract> {
+export function placeMembers(
+  context: Context,
+  { params, body }: Input<typeof placeContract>,
+): Answer<typeof placeContract> {
   const { tx, project } = context
   const stored = openSuite(findSuite(tx, project.id, params.ref), params.ref)
   if (new Set(body.order).size !== body.order.length)

@@ -89,8 +89,16 @@ function membersOf(tx: Tx, { rows }: SuiteReply): SuiteMember[] {
 function sourcesShown(tx: Tx, projectId: number, suite: SuiteStored, reply: SuiteReply): SourceShown[] {
   const own = sourcesOf(tx, projectId).filter(({ suiteId }) => suiteId === suite.id)
   const ids = (of: (source: SourceStored) => number | null) => own.flatMap((source) => of(source) ?? [])
-  const requirements = namesOf(tx, 'requirement', ids(({ requirementId }) => requirementId))
-  const suites = namesOf(tx, 'suite', ids(({ includedId }) => includedId))
+  const requirements = namesOf(
+    tx,
+    'requirement',
+    ids(({ requirementId }) => requirementId),
+  )
+  const suites = namesOf(
+    tx,
+    'suite',
+    ids(({ includedId }) => includedId),
+  )
   const told = new Map(reply.sources.map((source) => [source.id, source]))
   return own.map((source) => {
     const problem = told.get(source.id)?.problem ?? null

@@ -1,8 +1,11 @@
 import * as contract from '#core/plans/contract.ts'
+import * as criteria from '#core/plans/criteria-contract.ts'
 import * as suite from '#core/plans/suite-contract.ts'
 import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
 import { addSource, changeSource, excludeCases, removeSource } from './compose-suite.ts'
+import { readCriteria, readReadiness, readShortestWay } from './evaluate-criteria.ts'
+import { addCriterion, changeCriterion, removeCriterion, waiveCriterion } from './keep-criteria.ts'
 import { createPlan, listPlans, orderPlans, readPlan, updatePlan } from './keep-plans.ts'
 import {
   changeSuites,
@@ -41,4 +44,11 @@ export const planRoutes: readonly Route[] = [
   on(contract.createPlan, createPlan),
   on(contract.readPlan, readPlan),
   on(contract.updatePlan, updatePlan),
+  onOpen(criteria.readCriteria, readCriteria),
+  onOpen(criteria.readReadiness, readReadiness),
+  onOpen(criteria.readShortestWay, readShortestWay),
+  on(criteria.addCriterion, addCriterion),
+  on(criteria.changeCriterion, changeCriterion),
+  on(criteria.removeCriterion, removeCriterion),
+  on(criteria.waiveCriterion, waiveCriterion),
 ]

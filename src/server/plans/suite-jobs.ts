@@ -3,7 +3,14 @@ import { bestWithin, type SuitesNow, suitesNow } from '#db/plans/members.ts'
 import { suiteChanges } from '#db/plans/stays.ts'
 import { findProjectById } from '#db/projects/projects.ts'
 import { doing, type Doing } from '#server/workers/job.ts'
-import { bestJob, ruleJob, suiteChangesJob, suiteJob, type SuiteQuestion, type SuiteReply } from '#server/workers/questions.ts'
+import {
+  bestJob,
+  ruleJob,
+  suiteChangesJob,
+  suiteJob,
+  type SuiteQuestion,
+  type SuiteReply,
+} from '#server/workers/questions.ts'
 
 const mostHeld = 4
 

@@ -87,7 +87,10 @@ describe('what a suite is made of', () => {
   })
 
   it('holds a case once, by all that brings it', async () => {
-    await make(rule(is('importance', 'Medium')), { kind: 'branch', requirement: (await requirement(of.lead, 'RQ-1')).id })
+    await make(rule(is('importance', 'Medium')), {
+      kind: 'branch',
+      requirement: (await requirement(of.lead, 'RQ-1')).id,
+    })
     await of.tester.ask(pinCases, { params, body: { add: ['TC-1'] } })
     const { members: all, sources, cases } = await sheet()
     const [first, second] = sources
@@ -113,7 +116,11 @@ describe('what a suite is made of', () => {
     expect((await of.tester.refused(excludeCases, { params, body: add })).fields).to.deep.equal(['reason'])
     await of.tester.ask(excludeCases, { params, body: { ...add, reason: 'The printer is away' } })
     expect(await members()).to.deep.equal(['TC-1', 'TC-2', 'TC-3'])
-    expect((await sheet()).exclusions[0]).to.include({ key: 'TC-4', reason: 'The printer is away', by: 'Tester Person' })
+    expect((await sheet()).exclusions[0]).to.include({
+      key: 'TC-4',
+      reason: 'The printer is away',
+      by: 'Tester Person',
+    })
     await of.tester.ask(pinCases, { params, body: { add: ['TC-4'] } })
     expect(await members()).to.not.include('TC-4')
     await of.tester.ask(excludeCases, { params, body: { remove: [ids[3] ?? 0] } })
@@ -252,7 +259,14 @@ describe('what a suite is made of', () => {
     const { sources } = await sheet()
     expect(told.run?.key).to.equal('RN-1')
     expect(told.came).to.deep.equal([
-      { id: ids[2], key: 'TC-3', title: 'Infant sails free', at: of.now(), by: 'Lead Person', sources: [sources[0]?.id] },
+      {
+        id: ids[2],
+        key: 'TC-3',
+        title: 'Infant sails free',
+        at: of.now(),
+        by: 'Lead Person',
+        sources: [sources[0]?.id],
+      },
     ])
     expect(told.went.map(({ key }) => key)).to.deep.equal(['TC-1'])
     expect((await of.viewer.ask(readSuiteChanges, { params, query: { since: of.now() } })).came).to.deep.equal([])

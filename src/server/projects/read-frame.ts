@@ -6,6 +6,7 @@ import type { ProjectRow } from '#db/projects/projects.ts'
 import { attentionCounts } from '#db/reports/counts.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
+import { tallyFor } from '#server/plans/evaluate-criteria.ts'
 import { scopeOf } from './scope-of.ts'
 import { meterJob } from '#server/workers/questions.ts'
 
@@ -24,5 +25,12 @@ export async function frameOf(
   const scope = scopeOf(services.db, project, query)
   const { meter, uncovered } = await services.jobs.run(meterJob, { projectId: project.id, scope })
   const counts = attentionCounts(services.db, project.id, person.id)
-  return { counts: { requirements: uncovered, ...counts }, meter, lastChange: lastChange(services.db, project.id) }
+  const criteria = await tallyFor(services, project, scope)
+  const reports = criteria ? criteria.of - criteria.met - criteria.waived : 0
+  return {
+    counts: { requirements: uncovered, ...counts, reports },
+    meter,
+    criteria,
+    lastChange: lastChange(services.db, project.id),
+  }
 }

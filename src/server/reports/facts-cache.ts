@@ -21,6 +21,7 @@ export interface Knowledge {
   readonly scope: CoverageScope
   readonly evidence: () => { readonly oldest: number; readonly newest: number } | null
   readonly result: () => { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> }
+  readonly nodes: readonly CoverageNode[]
 }
 
 interface Held {
@@ -139,7 +140,14 @@ function knowledgeOf(
   standing: ReadonlyMap<number, readonly StandingFact[]>,
 ): Knowledge {
   let result: ReturnType<Knowledge['result']> | null = null
-  return { facts, slots, scope, result: () => (result ??= coverage(nodes, leaves)), evidence: () => spanOf(standing) }
+  return {
+    facts,
+    slots,
+    scope,
+    nodes,
+    result: () => (result ??= coverage(nodes, leaves)),
+    evidence: () => spanOf(standing),
+  }
 }
 
 /** When the oldest and the newest standing result were gained; `null` when there is none. */

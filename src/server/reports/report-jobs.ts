@@ -10,6 +10,7 @@ import { doing, type Doing } from '#server/workers/job.ts'
 import {
   boardJob,
   coverageJob,
+  criteriaJob,
   type CoverageQuestion,
   findingsJob,
   type FindingsQuestion,
@@ -25,7 +26,9 @@ import {
   type StaleQuestion,
   type StaleReply,
   type StaleRow,
+  wayJob,
 } from '#server/workers/questions.ts'
+import { criteriaEvaluated, wayTo } from './criteria.ts'
 import { factsCache, type Knowledge } from './facts-cache.ts'
 
 /** The long reads of reports, over one read-only connection. */
@@ -39,6 +42,8 @@ export function reportJobs(db: Db): Doing[] {
     doing(slotsJob, (question) => slotAnswers(db, of(question), question)),
     doing(gapsJob, (question) => gapsOf(db, of(question), question.projectId)),
     doing(staleJob, (question) => staleOf(of(question), question)),
+    doing(criteriaJob, (question) => criteriaEvaluated(db, of(question), question)),
+    doing(wayJob, (question) => wayTo(db, of(question), question)),
     doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
   ]
 }

@@ -21,7 +21,17 @@ import { projectDetail } from '#db/projects/detail.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import type { Tx } from '#db/open.ts'
 import { addItem, itemsOfRun, saveItem } from '#db/runs/items.ts'
-import { addRun, findRun, runRows, runSource, type RunStored, saveRun, setRunSuites, setTeam, teamOf } from '#db/runs/runs.ts'
+import {
+  addRun,
+  findRun,
+  runRows,
+  runSource,
+  type RunStored,
+  saveRun,
+  setRunSuites,
+  setTeam,
+  teamOf,
+} from '#db/runs/runs.ts'
 import { type AfterClose, eventsAfterClose } from '#db/runs/verdict-events.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
@@ -54,14 +64,14 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   const detail = projectDetail(tx, project, context.role)
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
-  const suites = suitesOf(context, body)
-  const cases = casesOf(context, suites, body)
-  if (cases.length === 0)
+  const suites = body.items ? [] : suitesOf(context, body)
+  const items =
+    body.items ?? itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments))
+  if (items.length === 0)
     throw new Refusal(
       'refused',
       'There is no case to run: the suites of this plan hold none. Pin cases to them or give them a rule, or choose other suites.',
     )
-  const environments = environmentsOf(context, body, detail.environments)
   const number = takeNumbers(tx, project.id, 'run')
   const id = addRun(
     tx,
@@ -80,15 +90,19 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   )
   setTeam(tx, id, body.people)
   setRunSuites(tx, id, suites)
-  let position = 0
-  for (const caseId of cases)
-    for (const environmentId of environments) addItem(tx, { runId: id, caseId, environmentId, position: ++position })
+  items.forEach((own, at) =>
+    addItem(tx, { runId: id, caseId: own.case, environmentId: own.environment, position: at + 1 }),
+  )
   if (body.deal)
     for (const { item, person } of dealEvenly(itemsOfRun(tx, id, null), body.people))
       saveItem(tx, item, { assigneeId: person })
   context.change({ kind: 'run', id, ref: keyOf('run', number), action: body.state === 'Open' ? 'opened' : 'planned' })
-  return { id, key: keyOf('run', number), items: position }
+  return { id, key: keyOf('run', number), items: items.length }
 }
+
+/** Every case in every environment. */
+const itemsFor = (cases: readonly number[], environments: readonly number[]) =>
+  cases.flatMap((own) => environments.map((environment) => ({ case: own, environment })))
 
 /** The suites named, else all of the plan. */
 function suitesOf({ tx, project }: Context, body: NewRun): readonly number[] {

@@ -4,7 +4,9 @@ import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
 import type { Rule } from '#core/plans/source.ts'
+import type { CriterionRule, Evaluated } from '#core/plans/criteria.ts'
 import type { SuiteChanges } from '#core/plans/members.ts'
+import type { ShortestWay } from '#core/reports/shortest-way.ts'
 import type { Sequence } from '#core/reuse/repeats.ts'
 import type { DesignedRow } from '#core/techniques/contract.ts'
 import { job } from './job.ts'
@@ -88,6 +90,19 @@ export const designedJob = job<{ readonly projectId: number; readonly number: nu
   'designed',
 )
 
+/** Criteria of some plans of one release and iteration, by plan; each by its place in the list. */
+export interface CriteriaQuestion extends InScope {
+  readonly plans: readonly {
+    readonly rules: readonly CriterionRule[]
+    readonly branches: { readonly inside: readonly number[]; readonly outside: readonly number[] } | null
+  }[]
+}
+export const criteriaJob = job<CriteriaQuestion, Evaluated[][]>('criteria')
+
+/** The way to meet the criteria of a plan that are not waived. */
+export type WayQuestion = InScope & CriteriaQuestion['plans'][number]
+export const wayJob = job<WayQuestion, ShortestWay>('shortest way')
+
 export interface SuiteQuestion {
   readonly projectId: number
   readonly suite: number
@@ -108,7 +123,9 @@ export interface RuleReply {
   readonly first: readonly number[]
   readonly problem: string | null
 }
-export const ruleJob = job<{ readonly projectId: number; readonly rule: Rule; readonly limit: number }, RuleReply>('rule')
+export const ruleJob = job<{ readonly projectId: number; readonly rule: Rule; readonly limit: number }, RuleReply>(
+  'rule',
+)
 
 export interface BestReply {
   readonly total: number

@@ -88,13 +88,7 @@ function Cases({ initial }: { initial: Initial }) {
         also={otherWays(key, show, setOpen)}
         acts={acts}
         tools={<ExportMenu what="cases" />}
-        beside={
-          beside === 'yes' ? (
-            <FolderTree onClose={hide} />
-          ) : (
-            beside === 'suites' && <SuiteTray onClose={hide} />
-          )
-        }
+        beside={beside === 'yes' ? <FolderTree onClose={hide} /> : beside === 'suites' && <SuiteTray onClose={hide} />}
         carrying={carrying}
         many={(ticked) => (
           <ManyCases

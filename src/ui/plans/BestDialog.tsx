@@ -42,18 +42,13 @@ export function BestDialog({ suite, of, onStore, onClose }: Props) {
       <Form onSend={() => void store()}>
         <Field label="Minutes, or hours such as 1 h 30">
           {(id) => (
-            <TextInput
-              id={id}
-              value={text}
-              aria-invalid={!minutes}
-              onChange={(event) => setText(event.target.value)}
-            />
+            <TextInput id={id} value={text} aria-invalid={!minutes} onChange={(event) => setText(event.target.value)} />
           )}
         </Field>
         <p>
           <label>
-            <input type="checkbox" checked={frozen} onChange={(event) => setFrozen(event.target.checked)} /> frozen: keep
-            these cases, whatever changes later
+            <input type="checkbox" checked={frozen} onChange={(event) => setFrozen(event.target.checked)} /> frozen:
+            keep these cases, whatever changes later
           </label>
         </p>
         <div role="status" aria-busy={!settled} className={css['matches']}>

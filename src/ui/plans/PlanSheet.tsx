@@ -1,22 +1,23 @@
-import type { Served } from '#core/lib/question.ts'
-import { type ReactNode, useState } from 'react'
+import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
+import { minutesText } from '#core/lib/figures.ts'
 import { type PlanSheet, readPlan, updatePlan } from '#core/plans/contract.ts'
-import { listSuites } from '#core/plans/suite-contract.ts'
-import { planStates } from '#core/plans/state.ts'
-import { counted, minutesText, percent, percentText } from '#core/lib/figures.ts'
+import { type PlanPart, planParts, planStates } from '#core/plans/state.ts'
+import type { Served } from '#core/lib/question.ts'
 import { NewRun } from '#ui/runs/NewRun.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
+import { EditText } from '#ui/kit/EditText.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { Pop } from '#ui/kit/Pop.tsx'
-import { RichText } from '#ui/kit/RichText.tsx'
+import { dayText } from '#ui/kit/moment.ts'
+import { go, useParams } from '#ui/shell/address.ts'
 import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import { Part, TitleHead } from '#ui/shell/SheetParts.tsx'
-import css from '#ui/shell/sheet.module.css'
+import { EnoughPart, tallyWords, useCriteria } from './EnoughPart.tsx'
+import css from './Plan.module.css'
+import { WhatPart, WhenPart, WherePart, WhyPart } from './PlanParts.tsx'
 
 interface Props {
   readonly about: string
@@ -24,54 +25,57 @@ interface Props {
   readonly onClose: () => void
 }
 
-type Edit = BodyOf<typeof updatePlan>
-interface PartProps {
+export type PlanEdit = BodyOf<typeof updatePlan>
+export interface PartProps {
   readonly of: PlanSheet
-  readonly set: (edit: Edit) => void
+  /** May one write in it here? */
+  readonly may: boolean
+  readonly edit: (edit: PlanEdit) => Promise<boolean>
 }
 
 export function PlanSheetView({ about, served, onClose }: Props) {
   const { key } = useHere()
   const { data, error } = useAnswer(readPlan, { params: { key, ref: about } }, { served })
   if (error && !data) return <Lost error={error} onClose={onClose} />
-  return data ? <Sheet of={data} /> : null
+  return data ? <Plan of={data} onClose={onClose} /> : null
 }
 
-function Sheet({ of }: { of: PlanSheet }) {
-  const { key } = useHere()
+const questions: Readonly<Record<PlanPart, string>> = {
+  why: 'Why?',
+  what: 'What?',
+  where: 'Where?',
+  when: 'Who and when?',
+  enough: 'When is it enough?',
+}
+const isPart = (text: string | null): text is PlanPart => planParts.some((part) => part === text)
+/** The first question needs no word in the address. */
+const show = (part: PlanPart) => go({ params: { part: part === 'why' ? null : part } })
+
+/** A plan as the answers to five questions, each with an address. */
+function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
+  const { key, project } = useHere()
+  const asked = useParams('part').get('part')
+  const part = isPart(asked) ? asked : 'why'
   const edit = useEdit(updatePlan, { key, ref: of.key }, of)
   const [opening, setOpening] = useState(false)
-  useKeys([{ id: 'open-run', keys: 'o', label: 'open a run', run: () => setOpening(true) }])
-  const set = (body: Edit) => void edit(body)
+  const may = project.role === 'lead' && of.state !== 'Closed'
+  useKeys([
+    ...planParts.map((each, at) => ({
+      id: `question-${each}`,
+      keys: String(at + 1),
+      label: at === 0 ? 'the questions, 1 to 5' : questions[each].toLowerCase(),
+      quiet: at > 0,
+      run: () => show(each),
+    })),
+    ...(part === 'enough' ? [] : [{ id: 'open-run', keys: 'o', label: 'open a run', run: () => setOpening(true) }]),
+  ])
   return (
-    <article className={css['sheet']} aria-label={`${of.key} ${of.title}`}>
-      <TitleHead title={of.title} onStore={(title) => set({ title })}>
-        <Button look="main" onClick={() => setOpening(true)}>
-          Open a run
-        </Button>
-      </TitleHead>
-      <p className={css['facts']}>
-        <span className="key">{of.key}</span> is{' '}
-        <Choice label="State" value={of.state} options={planStates} onChoose={(state) => set({ state })} />, for{' '}
-        <b>Release {of.release}</b>
-        {of.iteration && (
-          <>
-            , <b>{of.iteration}</b>
-          </>
-        )}
-      </p>
-      <RichText
-        label="objective"
-        html={of.objective}
-        placeholder="Why is this tested, and when is it enough?"
-        place={`${of.key}.objective`}
-        onStore={(objective) => edit({ objective })}
-      />
-      <Figures of={of} />
-      <Suites of={of} set={set} />
-      <Environments of={of} set={set} />
-      <Runs of={of.runList} />
-      <History about={of.key} />
+    <article className={css['plan']} aria-label={`${of.key} ${of.title}`}>
+      <Side of={of} part={part} may={may} edit={edit} onClose={onClose} onRun={() => setOpening(true)} />
+      <div className={css['body']}>
+        <Part part={part} of={of} may={may} edit={edit} />
+        {part === 'why' && <History about={of.key} />}
+      </div>
       {opening && (
         <NewRun
           plan={{
@@ -88,121 +92,100 @@ function Sheet({ of }: { of: PlanSheet }) {
   )
 }
 
-const Figure = ({ title, value, note }: { title: string; value: ReactNode; note?: string }) => (
-  <div className={css['figure']}>
-    <p>{title}</p>
-    <p>
-      <b>{value}</b>
-    </p>
-    {note && <p className="quiet">{note}</p>}
-  </div>
-)
-
-function Figures({ of }: { of: PlanSheet }) {
-  const environments = Math.max(1, of.environmentList.length)
-  return (
-    <div className={css['figures']}>
-      <Figure title="Cases" value={of.cases} />
-      <Figure
-        title="Slots asked for"
-        value={of.cases * environments}
-        note={`in ${counted(environments, 'environment')}`}
-      />
-      <Figure title="One pass takes" value={minutesText(of.minutes * environments)} />
-    </div>
-  )
+function Part({ part, ...props }: PartProps & { part: PlanPart }) {
+  switch (part) {
+    case 'why':
+      return <WhyPart {...props} />
+    case 'what':
+      return <WhatPart {...props} />
+    case 'where':
+      return <WherePart {...props} />
+    case 'when':
+      return <WhenPart {...props} />
+    case 'enough':
+      return <EnoughPart of={props.of} may={props.may} />
+  }
 }
 
-interface Named {
-  readonly id: number
-  readonly name: string
+interface SideProps extends PartProps {
+  readonly part: PlanPart
+  readonly onClose: () => void
+  readonly onRun: () => void
 }
 
-/** Some of many, ticked in a panel; answers the ids of all that are ticked then. */
-function Ticks({
-  title,
-  all,
-  ticked,
-  onTick,
-}: {
-  title: string
-  all: readonly Named[]
-  ticked: readonly { id: number }[]
-  onTick: (ids: number[]) => void
-}) {
-  const ids = ticked.map(({ id }) => id)
-  const toggle = (id: number) => onTick(ids.includes(id) ? ids.filter((each) => each !== id) : [...ids, id])
+function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
+  const { key, project } = useHere()
+  const criteria = useCriteria(of.key).data
+  const notes: Readonly<Record<PlanPart, string>> = {
+    why: whyNote(of),
+    what: whatNote(of),
+    where: whereNote(of),
+    when: whenNote(of),
+    enough: criteria && criteria.exit.of > 0 ? tallyWords(criteria.exit) : 'no criterion yet',
+  }
   return (
-    <Pop title={title} label={`choose ${title.toLowerCase()}`}>
-      {all.map(({ id, name }) => (
-        <p key={id}>
-          <label>
-            <input type="checkbox" checked={ids.includes(id)} onChange={() => toggle(id)} /> {name}
-          </label>
-        </p>
-      ))}
-    </Pop>
-  )
-}
-
-function Suites({ of, set }: PartProps) {
-  const { key } = useHere()
-  const { data } = useAnswer(listSuites, { params: { key }, query: { limit: 200 } })
-  const all = (data?.rows ?? []).map(({ id, title }) => ({ id, name: title }))
-  return (
-    <Part
-      title="Suites"
-      act={<Ticks title="Suites" all={all} ticked={of.suiteList} onTick={(suites) => set({ suites })} />}
-    >
-      <ul className={css['rows']}>
-        {of.suiteList.map((suite) => (
-          <li key={suite.id}>
-            <span />
-            <span className="key">{suite.key}</span>
-            <a href={`/p/${key}/${suite.key}`}>{suite.title}</a>
-            <span className={css['note']}>{counted(suite.cases, 'case')}</span>
-          </li>
-        ))}
-      </ul>
-    </Part>
-  )
-}
-
-function Environments({ of, set }: PartProps) {
-  const { project } = useHere()
-  const all = project.environments.filter(({ isAny }) => !isAny)
-  const ticked = of.environmentList
-  return (
-    <Part
-      title="Environments"
-      act={<Ticks title="Environments" all={all} ticked={ticked} onTick={(environments) => set({ environments })} />}
-    >
-      <p>
-        {ticked.length === 0
-          ? 'Any: one slot a case that any environment answers.'
-          : ticked.map(({ name }) => name).join(' · ')}
+    <aside className={css['side']}>
+      <h2>{may ? <EditText label="Title" value={of.title} onStore={(title) => void edit({ title })} /> : of.title}</h2>
+      <p className={css['said']}>
+        <span className="key">{of.key}</span> is{' '}
+        <Choice
+          label="State"
+          value={of.state}
+          options={planStates}
+          disabled={project.role !== 'lead'}
+          onChoose={(state) => void edit({ state })}
+        />
+        , for <b>Release {of.release}</b>
+        {of.iteration && (
+          <>
+            , <b>{of.iteration}</b>
+          </>
+        )}
       </p>
-    </Part>
+      <nav className={css['questions']} aria-label="The questions of the plan">
+        {planParts.map((each) => (
+          <a
+            key={each}
+            href={`/p/${key}/${of.key}${each === 'why' ? '' : `?part=${each}`}`}
+            aria-current={each === part ? 'page' : undefined}
+            onClick={(event) => {
+              if (event.ctrlKey || event.metaKey || event.shiftKey) return
+              event.preventDefault()
+              show(each)
+            }}
+          >
+            <b>{questions[each]}</b>
+            <span>{notes[each]}</span>
+          </a>
+        ))}
+      </nav>
+      <p className={css['line']}>
+        {project.role === 'lead' && <Button onClick={onRun}>Open a run</Button>}
+        <Button look="word" onClick={onClose}>
+          all plans
+        </Button>
+      </p>
+    </aside>
   )
 }
 
-function Runs({ of }: { of: PlanSheet['runList'] }) {
-  const { key } = useHere()
-  return (
-    <Part title="Runs">
-      {of.length === 0 && <p className="quiet">No run yet.</p>}
-      <ul className={css['rows']}>
-        {of.map((run) => (
-          <li key={run.key}>
-            <span />
-            <span className="key">{run.key}</span>
-            <a href={`/p/${key}/${run.key}`}>{run.title}</a>
-            <span className={css['note']}>
-              {run.state}, {percentText(percent(run.done, run.items))} of {run.items}
-            </span>
-          </li>
-        ))}
-      </ul>
-    </Part>
-  )
+const counts = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
+
+const whyNote = ({ risks, objective }: PlanSheet): string =>
+  risks.length > 0 ? counts(risks.length, 'risk') : objective === '' ? 'nothing said yet' : 'objective'
+
+function whatNote({ suites, cases, branches }: PlanSheet): string {
+  const out = branches.filter(({ inside }) => !inside)
+  return `${counts(suites, 'suite')}, ${counts(cases, 'case')}${out.length > 0 ? `; out: ${out.map(({ title }) => title).join(', ')}` : ''}`
+}
+
+const whereNote = ({ environmentList }: PlanSheet): string =>
+  environmentList.length === 0 ? 'in any environment' : counts(environmentList.length, 'environment')
+
+function whenNote({ people, dueOn }: PlanSheet): string {
+  const due = dueOn === null ? 'no due day' : `until ${dayText(dueOn)}`
+  const minutes = people.reduce((sum, each) => sum + (each.minutes ?? 0), 0)
+  return people.length === 0
+    ? due
+    : `${people.length === 1 ? '1 person' : `${people.length} people`}, ${minutesText(minutes)} ${due}`
 }

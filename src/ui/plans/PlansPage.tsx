@@ -80,6 +80,7 @@ function Plans({ initial }: { initial: Initial }) {
             A plan says what is tested for a release, with which suites and where.
           </Nothing>
         }
+        whole
         sheet={({ ref, close }) => <PlanSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
       {making && <NewPlan onClose={() => setMaking(false)} onMade={(made) => go({ path: `/p/${key}/${made}` })} />}

@@ -28,8 +28,7 @@ import { bestSaid, sourceWords } from './source-words.ts'
 
 /** What is being added or changed. */
 type Open =
-  | { readonly kind: 'pins' | 'branch' | 'suite' }
-  | { readonly kind: 'rule' | 'best'; readonly of: SourceShown | null }
+  { readonly kind: 'pins' | 'branch' | 'suite' } | { readonly kind: 'rule' | 'best'; readonly of: SourceShown | null }
 
 function useSources(of: SuiteSheet) {
   const { key } = useHere()
@@ -90,7 +89,9 @@ export function Sources({ of, may }: { of: SuiteSheet; may: boolean }) {
             onRemove={(told) => void sources.remove(source.id, told)}
           />
         ))}
-        {of.pins + of.sources.length === 0 && <li className="quiet">Nothing yet: pin cases, or say what brings them.</li>}
+        {of.pins + of.sources.length === 0 && (
+          <li className="quiet">Nothing yet: pin cases, or say what brings them.</li>
+        )}
       </ul>
       {may && (
         <p className={css['adding']}>

@@ -1,6 +1,11 @@
 import { useState } from 'react'
 import { counted } from '#core/lib/figures.ts'
-import { readSuiteChanges, readSuiteRequirements, type SuiteChangesTold, type SuiteSheet } from '#core/plans/suite-contract.ts'
+import {
+  readSuiteChanges,
+  readSuiteRequirements,
+  type SuiteChangesTold,
+  type SuiteSheet,
+} from '#core/plans/suite-contract.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { fullMomentText, now } from '#ui/kit/moment.ts'
 import { Unfold } from '#ui/kit/Unfold.tsx'
@@ -32,10 +37,7 @@ export function SuiteNews({ of }: { of: SuiteSheet }) {
     ...of.runs.slice(1, 6).map((run) => ({ value: String(run.at), label: `${run.key} began, ${ago(run.at)}` })),
   ]
   return (
-    <Part
-      title="Changed since"
-      act={<Choice label="Since" value={since} options={options} onChoose={setSince} />}
-    >
+    <Part title="Changed since" act={<Choice label="Since" value={since} options={options} onChoose={setSince} />}>
       {data && <Told of={data} label={sourceLabels(of.sources)} />}
     </Part>
   )

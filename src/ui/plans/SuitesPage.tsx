@@ -138,7 +138,8 @@ function Suites({ initial }: { initial: Initial }) {
         empty={
           <Nothing act={make}>
             A suite is a selection of cases: pinned by hand, or brought by a rule, a branch of requirements or the
-            minutes there are. Make an empty one here, or tick cases in the <a href={`/p/${key}/cases`}>list of cases</a>.
+            minutes there are. Make an empty one here, or tick cases in the{' '}
+            <a href={`/p/${key}/cases`}>list of cases</a>.
           </Nothing>
         }
         sheet={({ ref, close }) => <SuiteSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}

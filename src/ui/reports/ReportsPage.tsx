@@ -14,15 +14,17 @@ import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { CoverageTable } from './CoverageTable.tsx'
 import { Gaps } from './Gaps.tsx'
 import css from './Reports.module.css'
+import { Readiness } from './Readiness.tsx'
 import { Stale } from './Stale.tsx'
 import { Board } from './Board.tsx'
 
 const RiskField = lazy(async () => ({ default: (await import('./RiskField.tsx')).RiskField }))
 
-export const reportNames = ['coverage', 'risk', 'board', 'gaps', 'stale'] as const
+export const reportNames = ['coverage', 'readiness', 'risk', 'board', 'gaps', 'stale'] as const
 export type ReportName = (typeof reportNames)[number]
 const titles: Readonly<Record<ReportName, string>> = {
   coverage: 'Coverage',
+  readiness: 'Readiness',
   risk: 'Risk field',
   board: 'Thread board',
   gaps: 'Gaps',
@@ -86,6 +88,7 @@ function Reports({ report, initial }: { report: ReportName; initial: Served<Cove
           <RiskField of={coverage} />
         </Drawn>
       )}
+      {report === 'readiness' && <Readiness />}
       {report === 'board' && <Board />}
       {report === 'gaps' && <Gaps />}
       {report === 'stale' && <Stale />}

@@ -1,5 +1,6 @@
 import { addDays, format } from 'date-fns'
 import { useMemo } from 'react'
+import { counted } from '#core/lib/figures.ts'
 import type { Project } from '#core/projects/contract.ts'
 import { createRun } from '#core/runs/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -23,6 +24,8 @@ interface Props {
     /** Cases of the plan that may not be executed yet. */
     readonly unapproved: readonly string[]
   }
+  /** Exactly these items, where they are chosen already. */
+  readonly slots?: readonly { readonly case: number; readonly environment: number }[]
   readonly onClose: () => void
 }
 
@@ -61,11 +64,11 @@ const buildsOf = (builds: Project['builds'], of: number): Project['builds'] =>
   builds.filter(({ release, state }) => release === of && state !== 'Withdrawn').reverse()
 
 /** Opens a run over a plan: build, environments, testers and window are all it asks. */
-export function NewRun({ plan, onClose }: Props) {
+export function NewRun({ plan, slots, onClose }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
   const [asked, setAsked, keeping] = useKept(
-    `run.${plan.id}`,
+    slots ? null : `run.${plan.id}`,
     useMemo(() => likely(project, plan), [project, plan.id]),
   )
   const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
@@ -77,6 +80,7 @@ export function NewRun({ plan, onClose }: Props) {
       build: Number(build),
       environments: [...environments],
       people: [...people],
+      ...(slots && { items: [...slots] }),
     }
     const made = await attempt({ params: { key }, body })
     if (!made) return
@@ -93,12 +97,16 @@ export function NewRun({ plan, onClose }: Props) {
           )}
         </Field>
         <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, plan.releaseId)} />
-        <Ticks
-          legend="Environments (each case becomes an item in each)"
-          all={project.environments.filter(({ isAny }) => !isAny)}
-          ticked={environments}
-          onTick={(ids) => set({ environments: ids })}
-        />
+        {slots ? (
+          <p>{counted(slots.length, 'item')}, each in its own environment.</p>
+        ) : (
+          <Ticks
+            legend="Environments (each case becomes an item in each)"
+            all={project.environments.filter(({ isAny }) => !isAny)}
+            ticked={environments}
+            onTick={(ids) => set({ environments: ids })}
+          />
+        )}
         <Ticks
           legend="Testers"
           all={project.people

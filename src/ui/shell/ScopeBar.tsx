@@ -1,4 +1,4 @@
-import type { Meter, Project } from '#core/projects/contract.ts'
+import type { Frame, Meter, Project } from '#core/projects/contract.ts'
 import { openWord, resolveScope } from '#core/projects/scope.ts'
 import { shareText } from '#core/lib/figures.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -12,17 +12,19 @@ export const ScopeBar = ({
   project,
   params,
   meter,
+  criteria,
   settled,
 }: {
   project: Project
   params: URLSearchParams
   meter: Meter | undefined
+  criteria: Frame['criteria'] | undefined
   /** The figures are those of the scope, and not of the one before while its own are on their way. */
   settled: boolean
 }) => (
   <div className={css['bar']} role="region" aria-label="Scope" aria-busy={!settled}>
     <Sentence project={project} params={params} />
-    {meter && <ResultMeter project={project} meter={meter} />}
+    {meter && <ResultMeter project={project} meter={meter} criteria={criteria ?? null} />}
   </div>
 )
 
@@ -121,18 +123,28 @@ function AsOf({ asOf }: { asOf: number | null }) {
 }
 
 /** How the results of the scope stand, as recorded and on current ones. */
-const ResultMeter = ({ project, meter }: { project: Project; meter: Meter }) => (
-  <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
-    <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
-    <span>
-      {meter.passing.recorded === null ? (
-        'nothing to count'
-      ) : (
-        <>
-          <b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current
-          results
-        </>
-      )}
-    </span>
-  </a>
+const ResultMeter = ({ project, meter, criteria }: { project: Project; meter: Meter; criteria: Frame['criteria'] }) => (
+  <span className={css['meter']}>
+    <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
+      <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
+      <span>
+        {meter.passing.recorded === null ? (
+          'nothing to count'
+        ) : (
+          <>
+            <b>{shareText(meter.passing.recorded)}</b> passing, <b>{shareText(meter.passing.current)}</b> on current
+            results
+          </>
+        )}
+      </span>
+    </a>
+    {criteria && (
+      <a className={css['criteria']} href={`/p/${project.key}/reports/readiness`}>
+        <b>
+          {criteria.met} of {criteria.of}
+        </b>{' '}
+        criteria
+      </a>
+    )}
+  </span>
 )

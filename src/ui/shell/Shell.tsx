@@ -76,7 +76,7 @@ function Inside({ me, project, frame, station, children }: ShellProps & { childr
             search={scopeSearch(params)}
             onFind={() => setOpen('find')}
           />
-          <ScopeBar project={project} params={params} meter={data?.meter} settled={settled} />
+          <ScopeBar project={project} params={params} meter={data?.meter} criteria={data?.criteria} settled={settled} />
           {!streaming && (
             <p className={css['offline']} role="status">
               The server is not answering. What is shown may be old. Verdicts and steps are kept here and sent when it
