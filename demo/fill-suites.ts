@@ -1,5 +1,8 @@
 import type { Filter } from '#core/lib/filter.ts'
 import type { SourceSaid } from '#core/plans/source.ts'
+import { keyOf } from '#core/lib/key.ts'
+import { caseById } from '#db/cases/cases.ts'
+import { addChange } from '#db/history/changes.ts'
 import type { Tx } from '#db/open.ts'
 import { addSourceTo, sourceColumns } from '#db/plans/sources.ts'
 import { numberOf, settleSampleSuites } from '#db/installation/samples.ts'
@@ -65,5 +68,19 @@ export function composeSuites(
       now: of.now - 2 * day,
     })
   noticeAllSuites(tx, projectId, { now: of.now, personId: null })
-  settleSampleSuites(tx, projectId)
+  // Three cases were told to be of the platform only yesterday, and came into its suite by that.
+  const at = of.now - 1.2 * day
+  const late = basis.cases.filter(({ own, approved }) => approved && own.component === 'Platform').slice(-3)
+  for (const { id } of late)
+    addChange(tx, {
+      projectId,
+      at: Math.round(at),
+      personId: 'mira',
+      kind: 'case',
+      action: 'changed',
+      ownerId: id,
+      ref: keyOf('case', caseById(tx, id)?.number ?? 0),
+      detail: { component: ['Booking', 'Platform'] },
+    })
+  settleSampleSuites(tx, projectId, { cases: late.map(({ id }) => id), at: Math.round(at), by: 'mira' })
 }

@@ -27,8 +27,6 @@ export const owned = {
   notice: 'notice',
   plan: 'plan',
   plan_criterion: 'criterion',
-  plan_milestone: 'milestone',
-  plan_risk: 'risk',
   release: 'release',
   requirement: 'requirement',
   routine: 'routine',

@@ -1,6 +1,7 @@
 import { type Sample, sample } from '#core/projects/contract.ts'
 import type { Keyed } from '#core/lib/key.ts'
 import type { Tx } from '#db/open.ts'
+import { inIds } from '#db/finding/list.ts'
 import { int, rowOf } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
 import { readSetting, writeSetting } from './settings.ts'
@@ -42,8 +43,12 @@ export const numberOf = (
       where project_id = ${of.projectId} and title = ${of.title}`,
   )?.number ?? null
 
-/** Of a sample project: each case has been in its suites since it was there and the suite was; each run was made of its plan's suites. */
-export function settleSampleSuites(tx: Tx, projectId: number): void {
+/** Of a sample project: each case has been in its suites since it was there and the suite was; each run was made of its plan's suites. `late` came in later. */
+export function settleSampleSuites(
+  tx: Tx,
+  projectId: number,
+  late: { readonly cases: readonly number[]; readonly at: number; readonly by: string },
+): void {
   tx.run(sql`
     update suite_member
     set from_at = max(
@@ -62,6 +67,10 @@ export function settleSampleSuites(tx: Tx, projectId: number): void {
       ),
       from_by = (select c.owner_id from test_case c where c.id = case_id)
     where suite_id in (select id from suite where project_id = ${projectId})`)
+  tx.run(sql`
+    update suite_member
+    set from_at = ${late.at}, from_by = ${late.by}
+    where sources <> '[0]' and ${inIds(sql`case_id`, late.cases)}`)
   tx.run(sql`
     insert or ignore into run_suite (run_id, suite_id)
     select r.id, s.suite_id

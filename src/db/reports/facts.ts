@@ -78,7 +78,7 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
         order by id`,
     ),
     cases: caseFacts(tx, of),
-    slots: slotFacts(tx, of),
+    slots: slotFacts(tx, of, environments.find(({ isAny }) => isAny === 1)?.id ?? 0),
     quarantined: rowsOf(
       tx,
       { case: int, environment: maybe(int) },
@@ -174,18 +174,18 @@ function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
 }
 
 /** Slots of a case: what plans of the release ask for; else those of its items in runs of the release. */
-function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[] {
+function slotFacts(tx: Tx, of: FactsOf, anyEnvironment: number): { case: number; environment: number }[] {
   const release = of.scope.release
   const inRelease = (column: string) => (release ? sql`${sql.raw(column)} = ${release.id}` : sql`1`)
   const asked = rowsOf(
     tx,
-    { suite: int, environment: int },
+    { suite: int, environment: maybe(int) },
     sql`
       select distinct u.id as suite, e.environment_id as environment
       from plan l
       join plan_suite s on s.plan_id = l.id
       join suite u on u.id = s.suite_id
-      join plan_environment e on e.plan_id = l.id
+      left join plan_environment e on e.plan_id = l.id
       where l.project_id = ${of.projectId}
         and l.deleted_at is null
         and u.deleted_at is null
@@ -193,9 +193,14 @@ function slotFacts(tx: Tx, of: FactsOf): { case: number; environment: number }[]
   )
   const environments = groupBy(asked, ({ suite }) => suite)
   const planned = new Map<string, { case: number; environment: number }>()
+  const anywhere = new Set<number>()
   for (const { suite, case: id } of casesIn(tx, of, [...environments.keys()]))
     for (const { environment } of environments.get(suite) ?? [])
-      planned.set(`${id}:${environment}`, { case: id, environment })
+      if (environment === null) anywhere.add(id)
+      else planned.set(`${id}:${environment}`, { case: id, environment })
+  // A plan that names no environment asks for one that any answers; where another names some, that says more.
+  for (const { case: id } of planned.values()) anywhere.delete(id)
+  for (const id of anywhere) planned.set(`${id}:`, { case: id, environment: anyEnvironment })
   const known = new Set([...planned.values()].map((slot) => slot.case))
   const run = rowsOf(
     tx,

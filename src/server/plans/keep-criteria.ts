@@ -65,10 +65,8 @@ export function changeCriterion(
   const plan = openPlan(context, params.ref)
   const before = own(context, plan, params.criterion)
   const { before: place, ...edit } = body
-  saveCriterion(context.tx, before.id, {
-    ...(edit.side && { side: edit.side }),
-    ...(edit.rule && { rule: edit.rule }),
-  })
+  const said = { ...(edit.side && { side: edit.side }), ...(edit.rule && { rule: edit.rule }) }
+  if (Object.keys(said).length > 0) saveCriterion(context.tx, before.id, said)
   if (place !== undefined) placeBefore(context, plan, before.id, place)
   changed(context, plan, 'criterion changed', wordsOf({ rule: edit.rule ?? before.rule }))
   return { ok: true }

@@ -79,8 +79,10 @@ export function ListPage<T extends { id: number; key: string }>(props: ListPageP
   const openRow = rows.find((row) => row.key === ref)
   usePaging(rows, ref, open)
   useEffect(() => props.onOpenRow?.(openRow), [openRow])
-  useKeys([...actKeys(props.acts), ...(props.keysFor?.(rows, openRow) ?? [])])
   const sheet = ref === null ? null : props.sheet({ ref, close })
+  // Where the sheet takes the list's place, its keys do as well.
+  const listed = sheet === null || !props.whole
+  useKeys(listed ? [...actKeys(props.acts), ...(props.keysFor?.(rows, openRow) ?? [])] : [])
   if (sheet !== null && props.whole) return sheet
   return (
     <Split

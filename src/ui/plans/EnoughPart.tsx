@@ -95,6 +95,7 @@ export function EnoughPart({ of, may }: { of: PlanSheet; may: boolean }) {
           onOpen={setOpen}
           onRemove={(own) => void acts.remove(own)}
           onUnwaive={(own) => void acts.waive(own, { until: null, reason: '' })}
+          onPlace={(own, before) => void acts.place(own, before)}
         />
       ))}
       <Way of={of} onRun={() => setOpen({ dialog: 'run' })} />
@@ -130,6 +131,8 @@ function useCriterionActs(of: PlanSheet) {
   const params = { key, ref: of.key }
   const at = (criterion: number) => ({ ...params, criterion })
   return {
+    /** Puts one before another, or last. */
+    place: (own: CriterionShown, before: number | null) => changing.attempt({ params: at(own.id), body: { before } }),
     store: async (before: CriterionShown | null, said: { side: CriterionSide; rule: CriterionRule }) => {
       if (before) {
         if (!(await changing.attempt({ params: at(before.id), body: said }))) return false
@@ -170,6 +173,7 @@ interface CriteriaOf {
   readonly onOpen: (open: Open) => void
   readonly onRemove: (of: CriterionShown) => void
   readonly onUnwaive: (of: CriterionShown) => void
+  readonly onPlace: (of: CriterionShown, before: number | null) => void
 }
 
 function Criteria({ side, criteria, ...rest }: CriteriaOf) {
@@ -178,8 +182,14 @@ function Criteria({ side, criteria, ...rest }: CriteriaOf) {
     <section aria-label={side === 'exit' ? 'Exit criteria' : 'Entry criteria'}>
       {side === 'entry' && <h2 style={{ fontSize: 17, marginBlockEnd: 4 }}>Before a run is opened</h2>}
       <ul className={css['criteria']}>
-        {criteria.map((own) => (
-          <Criterion key={own.id} of={own} {...rest} />
+        {criteria.map((own, at) => (
+          <Criterion
+            key={own.id}
+            of={own}
+            up={at === 0 ? undefined : criteria[at - 1]?.id}
+            down={at === criteria.length - 1 ? undefined : (criteria[at + 2]?.id ?? null)}
+            {...rest}
+          />
         ))}
       </ul>
     </section>
@@ -199,7 +209,15 @@ function Criterion({
   onOpen,
   onRemove,
   onUnwaive,
-}: Omit<CriteriaOf, 'side' | 'criteria'> & { of: CriterionShown }) {
+  onPlace,
+  up,
+  down,
+}: Omit<CriteriaOf, 'side' | 'criteria'> & {
+  of: CriterionShown
+  /** Before which it stands one higher or lower; `null`: last. */
+  up: number | null | undefined
+  down: number | null | undefined
+}) {
   const address = useMissing(of.missing)
   return (
     <li
@@ -211,6 +229,8 @@ function Criterion({
         if (event.target !== event.currentTarget) return
         if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
           event.preventDefault()
+          const to = event.key === 'ArrowUp' ? up : down
+          if (event.altKey) return may && to !== undefined ? onPlace(of, to) : undefined
           step(event.currentTarget, event.key === 'ArrowDown' ? 1 : -1)
         }
         if (event.key === 'Enter' && address !== null) go({ path: address.path, params: { filter: address.filter } })

@@ -1,8 +1,9 @@
 import { expect } from 'chai'
-import { fireEvent, waitFor } from '@testing-library/react'
+import { fireEvent, waitFor, within } from '@testing-library/react'
 import { readPlan } from '#core/plans/contract.ts'
+import { addCriterion, readCriteria } from '#core/plans/criteria-contract.ts'
 import { readSuite } from '#core/plans/suite-contract.ts'
-import { makeCase, makePlan, makeSuite } from '#test/make.ts'
+import { makeCase, makePlan, makeRequirements, makeSuite } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
@@ -21,7 +22,7 @@ describe('plans and suites', () => {
 
   it('a plan takes suites and environments by ticking them, and counts its slots', async () => {
     await makeSuite(own.lead, 'Smoke', [])
-    const screen = await pageOf(own, 'lead', plan)
+    const screen = await pageOf(own, 'lead', `${plan}?part=where`)
     fireEvent.click(await screen.findByText('choose environments'))
     for (const name of ['Red', 'Blue']) {
       fireEvent.click(await screen.findByLabelText(name, { selector: 'input' }, soon))
@@ -33,7 +34,10 @@ describe('plans and suites', () => {
         soon,
       )
     }
-    await waitFor(() => expect(document.querySelector('article')?.textContent).to.match(/Slots asked for4/), soon)
+    await screen.findByText('Each case in each of 2 environments.', undefined, soon)
+    fireEvent.keyDown(document.body, { key: '2' })
+    await screen.findByText(/4 slots/, undefined, soon)
+    expect(location.search).to.equal('?part=what')
   })
 
   it('a plan moves on by its state', async () => {
@@ -64,5 +68,64 @@ describe('plans and suites', () => {
     await waitFor(async () => expect(await order()).to.deep.equal(['TC-1']), soon)
     fireEvent.click(await screen.findByText('Undo', undefined, soon))
     await waitFor(async () => expect(await order()).to.have.members(['TC-1', 'TC-2']), soon)
+  })
+
+  it('says why: risks with their weight and what answers them', async () => {
+    await makeRequirements(own.lead, 'Fares')
+    const screen = await pageOf(own, 'lead', plan)
+    const line = await screen.findByLabelText(/^A risk, such as/)
+    fireEvent.change(line, { target: { value: 'A wrong fare' } })
+    fireEvent.submit(line)
+    const likelihood = await screen.findByLabelText('Likelihood', undefined, soon)
+    fireEvent.change(likelihood, { target: { value: '5' } })
+    await screen.findByText('15', { selector: 'td b' }, soon)
+    fireEvent.click(screen.getByText('add'))
+    const keys = await screen.findByLabelText(/^Keys to add/)
+    fireEvent.change(keys, { target: { value: 'RQ-1' } })
+    fireEvent.submit(keys)
+    await screen.findByText('RQ-1', { selector: 'td a' }, soon)
+    const { risks } = await own.lead.ask(readPlan, { params: { ref: plan } })
+    expect(risks[0]).to.deep.include({ title: 'A wrong fare', likelihood: 5, impact: 3 })
+  })
+
+  it('says when it is enough: a criterion is added, waived, and put in another place by key', async () => {
+    await own.lead.ask(addCriterion, { params: { ref: plan }, body: { rule: { kind: 'runs' } } })
+    const screen = await pageOf(own, 'lead', `${plan}?part=enough`)
+    await screen.findByText('No run left open', undefined, soon)
+    fireEvent.keyDown(document.body, { key: 'n' })
+    fireEvent.change(await screen.findByLabelText('Kind'), { target: { value: 'items' } })
+    fireEvent.click(screen.getByText('Add it'))
+    const row = (await screen.findByText('Planned items executed', undefined, soon)).closest('li')!
+    expect(row.dataset['outcome']).to.equal('not met')
+    expect(row.textContent).to.include('0 %').and.to.include('2 items')
+    row.focus()
+    fireEvent.keyDown(row, { key: 'ArrowUp', altKey: true })
+    const order = async () =>
+      (await own.lead.ask(readCriteria, { params: { ref: plan } })).criteria.map(({ rule }) => rule.kind)
+    await waitFor(async () => expect(await order()).to.deep.equal(['items', 'runs']), soon)
+    fireEvent.click(within(row).getByText('waive'))
+    fireEvent.change(await screen.findByLabelText('Why it need not hold'), { target: { value: 'The bench is away' } })
+    fireEvent.change(screen.getByLabelText('Until the end of'), { target: { value: '2099-01-01' } })
+    fireEvent.click(screen.getByText('Waive it'))
+    await screen.findByText(/The bench is away/, undefined, soon)
+    await waitFor(async () => {
+      const { exit } = await own.lead.ask(readCriteria, { params: { ref: plan } })
+      expect(exit).to.deep.equal({ met: 1, of: 2, waived: 1 })
+    }, soon)
+  })
+
+  it('shows the shortest way to go, and opens it as a run', async () => {
+    await own.lead.ask(addCriterion, { params: { ref: plan }, body: { rule: { kind: 'items', atLeast: 50 } } })
+    const screen = await pageOf(own, 'lead', `${plan}?part=enough`)
+    await screen.findByText(/meet 1 more criterion, if they pass/, undefined, soon)
+    fireEvent.keyDown(document.body, { key: 'o' })
+    expect(await screen.findByText('1 item, each in its own environment.', undefined, soon)).to.not.equal(null)
+  })
+
+  it('is read by a viewer, who is offered nothing to change', async () => {
+    await own.lead.ask(addCriterion, { params: { ref: plan }, body: { rule: { kind: 'runs' } } })
+    const screen = await pageOf(own, 'viewer', `${plan}?part=enough`)
+    await screen.findByText('No run left open', undefined, soon)
+    for (const words of ['Add a criterion', 'waive', 'Open a run']) expect(screen.queryByText(words)).to.equal(null)
   })
 })
