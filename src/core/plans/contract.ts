@@ -149,3 +149,24 @@ export const updatePlan = contract({
   output: z.object({ version: z.number() }),
   versioned: true,
 })
+const told = z.object({ key: z.string(), title: z.string() })
+export const readPlanSince = contract({
+  name: 'readPlanSince',
+  method: 'GET',
+  path: `${plans}/:ref/since`,
+  permission: 'read',
+  summary:
+    'What changed about a plan since an instant: its scope, what it rests on, builds, people, and what others did to it',
+  params: refParams('plan'),
+  query: z.object({ since: z.coerce.number().int().min(0) }),
+  body: none,
+  output: z.object({
+    came: z.array(told),
+    went: z.array(told),
+    reworded: z.array(told.extend({ suspect: z.number() })),
+    builds: z.array(z.object({ name: z.string(), state: z.string(), at: z.number() })),
+    away: z.array(z.object({ id: z.string(), name: z.string(), startOn: z.string(), endOn: z.string() })),
+    acts: z.array(z.object({ action: z.string(), person: z.string().nullable(), at: z.number() })),
+  }),
+})
+export type PlanSince = z.infer<typeof readPlanSince.output>

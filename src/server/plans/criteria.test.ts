@@ -11,9 +11,12 @@ import {
   removeCriterion,
   waiveCriterion,
 } from '#core/plans/criteria-contract.ts'
-import { readPlan, updatePlan } from '#core/plans/contract.ts'
-import { readFrame } from '#core/projects/contract.ts'
+import { readPlan, readPlanSince, updatePlan } from '#core/plans/contract.ts'
+import { pinCases } from '#core/plans/suite-contract.ts'
+import { createBuild, readFrame } from '#core/projects/contract.ts'
+import { updateRequirement } from '#core/requirements/contract.ts'
 import { createRun, listItems } from '#core/runs/contract.ts'
+import { addAbsence } from '#db/people/hours.ts'
 import { day, minute, shop, type Shop } from '#test/app.ts'
 import { execute, idsOf, makeCase, makeDefect, makePlan, makeRequirements, makeRun, requirement } from '#test/make.ts'
 
@@ -229,5 +232,36 @@ describe('what a plan says', () => {
     expect(refused.detail).to.match(/PL-1 is closed/)
     expect((await of.lead.refused(addCriterion, { params, body: { rule: { kind: 'runs' } } })).status).to.equal(422)
     await of.lead.ask(updatePlan, { params, body: { state: 'Drafting' }, version: closed.version })
+  })
+
+  it('is told since an instant: cases, requirements, builds, who is away, and what others did', async () => {
+    const of = shop()
+    const [fares = ''] = await makeRequirements(of.lead, 'Fares')
+    const [first, second] = [await makeCase(of.lead, 'Adult pays', { proves: fares }), await makeCase(of.lead, 'Child')]
+    await makePlan(of, [first])
+    const params = { ref: 'PL-1' }
+    const since = of.now()
+    of.pass(minute)
+    const told = () => of.viewer.ask(readPlanSince, { params, query: { since } })
+    expect(await told()).to.deep.equal({ came: [], went: [], reworded: [], builds: [], away: [], acts: [] })
+    const ids = await idsOf(of.lead, [first, second])
+    const suite = { ref: 'TS-1' }
+    await of.tester.ask(pinCases, { params: suite, body: { add: [second], remove: ids.slice(0, 0) } })
+    const { version: before } = await requirement(of.lead, fares)
+    await of.tester.ask(updateRequirement, { params: { ref: fares }, body: { title: 'Fares of 2027' }, version: before })
+    await of.lead.ask(createBuild, { body: { release: of.release, name: '1.0.2' } })
+    const { version } = await of.viewer.ask(readPlan, { params })
+    await of.lead.ask(updatePlan, { params, body: { people: [{ id: 'tester', part: '' }] }, version })
+    addAbsence(of.db, { personId: 'tester', startOn: '2026-11-26', endOn: '2026-11-27' })
+    const after = await told()
+    expect([after.came, after.went]).to.deep.equal([[{ key: 'TC-2', title: 'Child' }], []])
+    expect(after.reworded).to.deep.equal([{ key: 'RQ-1', title: 'Fares of 2027', suspect: 1 }])
+    expect(after.builds.map(({ name, state }) => [name, state])).to.deep.equal([['1.0.2', 'Offered']])
+    expect(after.away.map(({ name, startOn }) => [name, startOn])).to.deep.equal([['Tester Person', '2026-11-26']])
+    expect(after.acts.map(({ action, person }) => [action, person])).to.deep.equal([['changed', 'Lead Person']])
+    expect((await of.lead.ask(readPlanSince, { params, query: { since } })).acts).to.deep.equal([])
+    of.pass(minute)
+    await of.tester.ask(pinCases, { params: suite, body: { remove: ids } })
+    expect((await told()).went.map(({ key }) => key)).to.deep.equal(['TC-1'])
   })
 })

@@ -4,6 +4,7 @@ import type {
   listPlans as listContract,
   orderPlans as orderContract,
   readPlan as readContract,
+  readPlanSince as sinceContract,
   updatePlan as updateContract,
 } from '#core/plans/contract.ts'
 import { planFields } from '#core/finding/fields.ts'
@@ -43,6 +44,7 @@ import {
   setRisks,
 } from '#db/plans/parts.ts'
 import { missingOfPlan } from '#db/plans/proved.ts'
+import { actsSince, awaySoon, buildsSince, casesSince, rewordedSince } from '#db/plans/since.ts'
 import { unapprovedOfPlan } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -175,4 +177,20 @@ export function updatePlan(
   savePlan(tx, before.id, { ...definedOf(fields), version: before.version + 1, updatedAt: context.now })
   context.change({ kind: 'plan', id: before.id, ref: keyOf('plan', before.number), action: 'changed', detail })
   return { version: before.version + 1 }
+}
+
+/** What whoever looks every day wants to know first. */
+export function readPlanSince(
+  { tx, project, person, now }: Context,
+  { params, query: { since } }: Input<typeof sinceContract>,
+): Answer<typeof sinceContract> {
+  const { id } = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
+  const today = dayIn(project.timeZone, now)
+  return {
+    ...casesSince(tx, id, since),
+    reworded: rewordedSince(tx, id, since),
+    builds: buildsSince(tx, id, since),
+    away: awaySoon(tx, id, { from: today, to: dayAfter(today, 14) }),
+    acts: actsSince(tx, id, { since, but: person.id }),
+  }
 }

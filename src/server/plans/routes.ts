@@ -6,7 +6,7 @@ import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
 import { addSource, changeSource, excludeCases, removeSource } from './compose-suite.ts'
 import { readCriteria, readReadiness, readShortestWay } from './evaluate-criteria.ts'
 import { addCriterion, changeCriterion, removeCriterion, waiveCriterion } from './keep-criteria.ts'
-import { createPlan, listPlans, orderPlans, readPlan, updatePlan } from './keep-plans.ts'
+import { createPlan, listPlans, orderPlans, readPlan, readPlanSince, updatePlan } from './keep-plans.ts'
 import {
   changeSuites,
   createSuite,
@@ -44,6 +44,7 @@ export const planRoutes: readonly Route[] = [
   on(contract.createPlan, createPlan),
   on(contract.readPlan, readPlan),
   on(contract.updatePlan, updatePlan),
+  on(contract.readPlanSince, readPlanSince),
   onOpen(criteria.readCriteria, readCriteria),
   onOpen(criteria.readReadiness, readReadiness),
   onOpen(criteria.readShortestWay, readShortestWay),

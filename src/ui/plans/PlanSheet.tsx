@@ -17,6 +17,7 @@ import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { EnoughPart, tallyWords, useCriteria } from './EnoughPart.tsx'
 import css from './Plan.module.css'
+import { PlanNews } from './PlanNews.tsx'
 import { WhatPart, WhenPart, WherePart, WhyPart } from './PlanParts.tsx'
 
 interface Props {
@@ -59,6 +60,7 @@ function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
   const edit = useEdit(updatePlan, { key, ref: of.key }, of)
   const [opening, setOpening] = useState(false)
   const may = project.role === 'lead' && of.state !== 'Closed'
+  const early = useEarly(of.key)
   useKeys([
     ...planParts.map((each, at) => ({
       id: `question-${each}`,
@@ -85,11 +87,20 @@ function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
             environments: of.environmentList.map(({ id }) => id),
             unapproved: of.unapproved,
           }}
+          early={early}
           onClose={() => setOpening(false)}
         />
       )}
     </article>
   )
+}
+
+/** Entry criteria that do not hold, each with its figure. */
+function useEarly(ref: string): string[] {
+  const criteria = useCriteria(ref).data?.criteria ?? []
+  return criteria
+    .filter(({ side, outcome }) => side === 'entry' && (outcome === 'not met' || outcome === 'undecidable'))
+    .map(({ words, figureText }) => `${words} (${figureText})`)
 }
 
 function Part({ part, ...props }: PartProps & { part: PlanPart }) {
@@ -159,6 +170,7 @@ function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
           </a>
         ))}
       </nav>
+      <PlanNews of={of} onPart={show} />
       <p className={css['line']}>
         {project.role === 'lead' && <Button onClick={onRun}>Open a run</Button>}
         <Button look="word" onClick={onClose}>

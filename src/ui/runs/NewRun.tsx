@@ -26,6 +26,8 @@ interface Props {
   }
   /** Exactly these items, where they are chosen already. */
   readonly slots?: readonly { readonly case: number; readonly environment: number }[]
+  /** Entry criteria of the plan that do not hold yet. */
+  readonly early?: readonly string[]
   readonly onClose: () => void
 }
 
@@ -64,7 +66,7 @@ const buildsOf = (builds: Project['builds'], of: number): Project['builds'] =>
   builds.filter(({ release, state }) => release === of && state !== 'Withdrawn').reverse()
 
 /** Opens a run over a plan: build, environments, testers and window are all it asks. */
-export function NewRun({ plan, slots, onClose }: Props) {
+export function NewRun({ plan, slots, early = [], onClose }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
   const [asked, setAsked, keeping] = useKept(
@@ -121,6 +123,11 @@ export function NewRun({ plan, slots, onClose }: Props) {
             minutes
           </label>
         </p>
+        {early.length > 0 && (
+          <p role="note">
+            <b>It may be too early.</b> Before a run is opened the plan asks: {early.join('; ')}.
+          </p>
+        )}
         <Unapproved of={plan.unapproved} />
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
