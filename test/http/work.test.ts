@@ -74,19 +74,38 @@ describe('work', () => {
   it('pins by key, orders, unpins, and keeps plan slots in step', async () => {
     const suite = (await mira.send('POST', `${P}/suites`, { title: 'Short', cases: [] })).body.key
     expect(
-      (await mira.send('POST', `${P}/suites/${suite}/pins`, { add: ['TC-3', 'TC-1', 'tc-2'] })).body.cases,
+      (await mira.send('POST', `${P}/suites/${suite}/pins`, { add: ['TC-3', 'TC-1', 'tc-2'] })).body.pins,
     ).to.equal(3)
-    const pinned = (await mira.get(`${P}/suites/${suite}`)).body.pinned
+    const pinned = (await mira.get(`${P}/suites/${suite}`)).body.members
     expect(pinned.map(({ key }: { key: string }) => key)).to.deep.equal(['TC-3', 'TC-1', 'TC-2'])
-    await mira.send('POST', `${P}/suites/${suite}/pins`, {
+    await mira.send('PUT', `${P}/suites/${suite}/order`, {
       order: pinned.map(({ id }: { id: number }) => id).reverse(),
-      remove: [pinned[1].id],
     })
-    expect((await mira.get(`${P}/suites/${suite}`)).body.pinned.map(({ key }: { key: string }) => key)).to.deep.equal([
+    await mira.send('POST', `${P}/suites/${suite}/pins`, { remove: [pinned[1].id] })
+    expect((await mira.get(`${P}/suites/${suite}`)).body.members.map(({ key }: { key: string }) => key)).to.deep.equal([
       'TC-2',
       'TC-3',
     ])
     expect((await mira.send('POST', `${P}/suites/${suite}/pins`, { add: ['TC-99999'] })).status).to.equal(404)
+  })
+  it('writes down by itself who came into a rule suite, soon after a case got the value it asks for', async () => {
+    const filter = { field: 'component', op: 'is', values: ['Noticed'] }
+    const { key } = (
+      await mira.send('POST', `${P}/suites`, { title: 'Noticed', sources: [{ kind: 'rule', words: '', filter }] })
+    ).body
+    const { id } = (await mira.get(`${P}/cases/TC-1`)).body
+    await mira.send('PATCH', `${P}/cases`, { ids: [id], set: { component: 'Noticed' } })
+    expect((await mira.get(`${P}/suites/${key}`)).body.cases).to.equal(1)
+    const listed = async () => {
+      const { rows } = (await mira.get(`${P}/suites?limit=500`)).body
+      return rows.find((row: { key: string }) => row.key === key).cases
+    }
+    for (let tries = 0; (await listed()) !== 1 && tries < 100; tries++) await new Promise((go) => setTimeout(go, 100))
+    expect(await listed()).to.equal(1)
+    const changes = (await mira.get(`${P}/suites/${key}/changes?since=0`)).body
+    expect(changes.came).to.have.length(1)
+    expect(changes.came[0]).to.include({ key: 'TC-1', by: 'Mira Kell' })
+    await mira.send('PATCH', `${P}/cases`, { ids: [id], set: { component: 'Booking' } })
   })
   it('moves a branch, and refuses to put it below itself', async () => {
     const branch = (await mira.get(`${P}/requirements/RQ-13`)).body

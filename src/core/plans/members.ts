@@ -126,6 +126,8 @@ export interface SuiteChanges extends MemberChanges {
   readonly suite: number
   readonly broken: readonly number[]
   readonly mended: readonly number[]
+  /** How many are in, and how long they take. */
+  readonly sums: { readonly cases: number; readonly minutes: number }
 }
 
 /** What is to be written down so that the stays say who is in now. */

@@ -1,3 +1,5 @@
+import { Heap } from '#core/lib/heap.ts'
+
 /**
  * What is wanted of a set of items. `sum`: the weights of the chosen reach `need`. `groups`: the weights of the groups of which
  * every item is chosen do; a group with no item counts already and is left out.
@@ -21,6 +23,8 @@ export interface Way {
 /** Up to so many items every set is tried. */
 const mostExact = 15
 const mostSwaps = 60
+/** Each swap looks at all items: of many, fewer are tried. */
+const mostLooks = 300_000
 const dust = 1e-9
 
 /** Goals as they stand with some items chosen. */
@@ -58,15 +62,29 @@ class Standing {
   #move(item: number, by: 1 | -1): void {
     for (const { goal: at, groups } of this.#of.get(item) ?? []) {
       const goal = this.#goals[at]!
-      if (goal.kind === 'sum') this.#reached[at]! += by * (goal.weights.get(item) ?? 0)
-      else
-        for (const group of groups) {
-          const open = this.#open[at]!
-          const wasWhole = open[group] === 0
-          open[group]! -= by
-          if (open[group] === 0) this.#reached[at]! += goal.groups[group]!.weight
-          else if (wasWhole) this.#reached[at]! -= goal.groups[group]!.weight
-        }
+      this.#reached[at]! +=
+        goal.kind === 'sum' ? by * (goal.weights.get(item) ?? 0) : this.#moveGroups(at, goal.groups, groups, by)
+    }
+  }
+
+  /** One item more or less in some groups; answers by how much that moves what is reached. */
+  #moveGroups(at: number, all: readonly { readonly weight: number }[], groups: readonly number[], by: 1 | -1): number {
+    const open = this.#open[at]!
+    let moved = 0
+    for (const group of groups) {
+      const wasWhole = open[group] === 0
+      open[group]! -= by
+      if (open[group] === 0) moved += all[group]!.weight
+      else if (wasWhole) moved -= all[group]!.weight
+    }
+    return moved
+  }
+
+  /** Items that share a group with it. */
+  *besides(item: number): Iterable<number> {
+    for (const { goal: at, groups } of this.#of.get(item) ?? []) {
+      const goal = this.#goals[at]!
+      if (goal.kind === 'groups') for (const group of groups) yield* goal.groups[group]!.items
     }
   }
 
@@ -107,6 +125,15 @@ function indexOf(goals: readonly Goal[]): Standing['parts'] {
     else goal.groups.forEach(({ items }, group) => items.forEach((item) => partOf(item, at).groups.push(group)))
   })
   return index
+}
+
+/** Do all items together reach it? */
+export function isReachable(goal: Goal): boolean {
+  const most =
+    goal.kind === 'sum'
+      ? [...goal.weights.values()].reduce((sum, weight) => sum + weight, 0)
+      : goal.groups.reduce((sum, { weight }) => sum + weight, 0)
+  return most >= goal.need - dust
 }
 
 /**
@@ -168,17 +195,24 @@ function exactWay(minutes: readonly number[], goals: readonly Goal[], { index, i
 
 const perMinute = (gain: number, minutes: number): number => (minutes > 0 ? gain / minutes : gain * 1e9)
 
-function greedy(minutes: readonly number[], standing: Standing, left: Set<number>): Standing {
-  for (const item of left) if (standing.chosen.has(item)) left.delete(item)
-  while (!standing.isThere && left.size > 0) {
-    let [best, most] = [-1, -1]
-    for (const item of left) {
-      const by = perMinute(standing.gain(item), minutes[item] ?? 0)
-      if (by > most) [best, most] = [item, by]
+/** The nearest for a minute, again and again. What an item is worth changes only with the items of its groups, so these alone are looked at again. */
+function greedy(minutes: readonly number[], standing: Standing, left: ReadonlySet<number>): Standing {
+  const by = (item: number) => perMinute(standing.gain(item), minutes[item] ?? 0)
+  const queue = new Heap()
+  for (const item of left) if (!standing.chosen.has(item)) queue.push(-by(item), item)
+  while (!standing.isThere && queue.size > 0) {
+    const [cost, item] = queue.pop()
+    if (standing.chosen.has(item)) continue
+    const now = by(item)
+    if (now <= 0) continue
+    // Worth less than when it was put there: it sinks to where it belongs.
+    if (now < -cost - dust && now < -queue.least - dust) {
+      queue.push(-now, item)
+      continue
     }
-    left.delete(best)
-    if (most > 0) standing.add(best)
-    else break
+    standing.add(item)
+    for (const beside of standing.besides(item))
+      if (left.has(beside) && !standing.chosen.has(beside)) queue.push(-by(beside), beside)
   }
   return standing
 }
@@ -201,7 +235,8 @@ function improved(
 ): Standing {
   let best = from
   let spent = wayOf(minutes, best.chosen).minutes
-  const dearest = [...best.chosen].sort((a, b) => (minutes[b] ?? 0) - (minutes[a] ?? 0)).slice(0, mostSwaps)
+  const tries = Math.min(mostSwaps, Math.ceil(mostLooks / Math.max(1, items.length)))
+  const dearest = [...best.chosen].sort((a, b) => (minutes[b] ?? 0) - (minutes[a] ?? 0)).slice(0, tries)
   for (const item of dearest) {
     if (!best.chosen.has(item)) continue
     const other = new Standing(goals, index)

@@ -1,5 +1,5 @@
 import { type Basis, type CriteriaFacts, type CriterionRule, evaluate, type Measure } from '#core/plans/criteria.ts'
-import { type Goal, shortestWay } from '#core/plans/shortest.ts'
+import { type Goal, isReachable, shortestWay } from '#core/plans/shortest.ts'
 import { assumedRisk, coverage, type CoverageNode, type LinkedCase, type SlotResult } from './coverage.ts'
 import { type CriteriaOf, criteriaFacts, nodesOf } from './scope-criteria.ts'
 import type { AnsweredSlot } from './scope-coverage.ts'
@@ -71,9 +71,8 @@ export function shortestWayTo(rules: readonly CriterionRule[], of: WayOf): Short
   const reckoning: Reckoning = { ...of, told, items, isSuspect: suspectLinks(of.facts) }
   const open = rules.flatMap((rule, at) => (evaluate(rule, told).outcome === 'not met' ? [{ rule, at }] : []))
   const goals = open.map(({ rule, at }) => ({ at, goal: goalOf(rule, reckoning) }))
-  const minutesOf = () => items.all.map((slot) => of.minutes(slot.case))
-  const can = goals.flatMap(({ at, goal }) => (goal !== null && shortestWay(minutesOf(), [goal]) ? [{ at, goal }] : []))
-  const minutes = minutesOf()
+  const can = goals.flatMap(({ at, goal }) => (goal !== null && isReachable(goal) ? [{ at, goal }] : []))
+  const minutes = items.all.map((slot) => of.minutes(slot.case))
   const way = shortestWay(
     minutes,
     can.map(({ goal }) => goal),

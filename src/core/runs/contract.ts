@@ -106,6 +106,7 @@ export const orderRuns = contract({
   ...list,
   output: orderAnswer,
 })
+const slotSaid = z.object({ case: idOf('test_case'), environment: idOf('environment') })
 export const createRun = contract({
   name: 'createRun',
   method: 'POST',
@@ -122,10 +123,7 @@ export const createRun = contract({
     cases: z.array(idOf('test_case')).max(20_000).default([]),
     environments: z.array(idOf('environment')).max(50).default([]),
     /** Exactly these items and no others. */
-    items: z
-      .array(z.object({ case: idOf('test_case'), environment: idOf('environment') }))
-      .max(20_000)
-      .optional(),
+    items: z.array(slotSaid).max(20_000).optional(),
     people: z.array(memberId).max(100).default([]),
     startOn: plainDate,
     endOn: plainDate,

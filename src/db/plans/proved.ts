@@ -76,14 +76,14 @@ const unprovedBy = (tx: Tx, projectId: number, plans: SQL): Unproved[] =>
             where t.requirement_id = r.id
           )
         )
-        and not exists (
-          select 1
-          from link l
-          join suite_member m on m.case_id = l.case_id and m.until_at is null
-          join plan_suite s on s.suite_id = m.suite_id
-          join asked a on a.id = s.plan_id
+        and r.id not in (
+          select l.requirement_id
+          from asked a
+          join plan_suite s on s.plan_id = a.id
           join suite u on u.id = s.suite_id
-          where l.requirement_id = r.id and l.until_at is null and u.deleted_at is null
+          join suite_member m on m.suite_id = s.suite_id
+          join link l on l.case_id = m.case_id
+          where m.until_at is null and l.until_at is null and u.deleted_at is null
         )
       order by r.likelihood * r.impact desc nulls first, r.number
       limit 500`,

@@ -1,5 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm'
 import { memberChanges, type Stay, type SuiteChanges } from '#core/plans/members.ts'
+import { caseMinutes } from '#db/cases/list.ts'
 import { inIds } from '#db/finding/list.ts'
 import { isLiveCase } from '#db/rules.ts'
 import { numbersIn } from '#db/json.ts'
@@ -21,18 +22,32 @@ export const openStays = (tx: Tx, suite: number): Stay[] =>
 
 /** Suites of which what is written down is not what is. */
 export function suiteChanges(tx: Tx, now: SuitesNow, suites: Iterable<number>): SuiteChanges[] {
+  const written = sumsWritten(tx)
   return [...suites].flatMap((suite) => {
     const own = now.sources.filter((source) => source.suiteId === suite)
     const changes: SuiteChanges = {
       suite,
       ...memberChanges(openStays(tx, suite), now.members(suite)),
       broken: own.flatMap((source) => (source.brokenAt === null && now.problem(source) !== null ? [source.id] : [])),
+      sums: { cases: now.members(suite).size, minutes: now.minutes(suite) },
       mended: own.flatMap((source) => (source.brokenAt !== null && now.problem(source) === null ? [source.id] : [])),
     }
-    const { came, went, moved, broken, mended } = changes
-    return came.length + went.length + moved.length + broken.length + mended.length > 0 ? [changes] : []
+    const { came, went, moved, broken, mended, sums } = changes
+    const before = written.get(suite)
+    const summed = before?.cases !== sums.cases || before.minutes !== sums.minutes
+    const n = came.length + went.length + moved.length + broken.length + mended.length
+    return n > 0 || summed ? [changes] : []
   })
 }
+
+const sumsWritten = (tx: Tx): Map<number, { cases: number; minutes: number }> =>
+  new Map(
+    rowsOf(
+      tx,
+      { id: int, cases: int, minutes: int },
+      sql`select id, case_count as cases, case_minutes as minutes from suite where deleted_at is null`,
+    ).map(({ id, ...sums }) => [id, sums]),
+  )
 
 interface By {
   readonly now: number
@@ -58,7 +73,12 @@ const changedBy = (id: SQL, { personId, since }: By): SQL =>
       )`
 
 /** Writes changes down; one that somebody wrote down meanwhile is left as it is. */
-export function writeSuiteChanges(tx: Tx, { suite, came, went, moved, broken, mended }: SuiteChanges, by: By): void {
+export function writeSuiteChanges(
+  tx: Tx,
+  { suite, came, went, moved, broken, mended, sums }: SuiteChanges,
+  by: By,
+): void {
+  tx.run(sql`update suite set case_count = ${sums.cases}, case_minutes = ${sums.minutes} where id = ${suite}`)
   if (went.length > 0)
     tx.run(sql`
       update suite_member
@@ -99,6 +119,15 @@ export function noticePins(tx: Tx, suite: number, by: By): void {
     select ${suite}, q.case_id, '[0]', ${by.now}, ${by.personId}
     from suite_pin q
     where q.suite_id = ${suite} and ${isIn(sql`q.case_id`)}`)
+  tx.run(sql`
+    update suite
+    set (case_count, case_minutes) = (
+      select count(*), coalesce(sum(${caseMinutes}), 0)
+      from suite_member m
+      join test_case c on c.id = m.case_id
+      where m.suite_id = ${suite} and m.until_at is null
+    )
+    where id = ${suite}`)
 }
 
 /** Notes as of which change of the project who is in its suites is written down. */

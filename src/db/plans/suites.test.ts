@@ -50,6 +50,7 @@ describe('plans and suites as they are stored', () => {
 
   it('a deleted case is no pin, and counts neither as a case nor as minutes', () => {
     for (const id of ids) saveCase(own.db, id, { estimate: 10 })
+    notice()
     expect([row()?.cases, row()?.minutes]).to.deep.equal([2, 20])
     hideRows(own.db, 'test_case', [ids[0] ?? 0], own.now())
     notice()

@@ -16,18 +16,9 @@ import { suite } from './tables.ts'
 
 export type SuiteStored = typeof suite.$inferSelect
 /** As it was written down: who is in now is reckoned for one suite, and would take too long for a list of them. */
-export const memberCount = sql`(select count(*) from suite_member m where m.suite_id = t.id and m.until_at is null)`
+export const memberCount = sql`t.case_count`
 
-const memberMinutes = sql`
-  coalesce(
-      (
-        select sum(${caseMinutes})
-        from suite_member m
-        join test_case c on c.id = m.case_id
-        where m.suite_id = t.id and m.until_at is null
-      ),
-      0
-    )`
+const memberMinutes = sql`t.case_minutes`
 const sourceCount = (kind: SourceKind) => sql`
   (select count(*) from suite_source x where x.suite_id = t.id and x.deleted_at is null and x.kind = ${kind})`
 const brokenCount = sql`
@@ -60,6 +51,8 @@ export const suiteSource = (projectId: number): ListSource => ({
 })
 
 const week = 7 * 86_400_000
+/** So many news are counted; more are as many. */
+const mostNews = 1000
 
 /** Rows of the list; news are told as of `now`. */
 export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[], now: number): SuiteRow[] =>
@@ -93,8 +86,12 @@ export const suiteRows = (tx: Tx, projectId: number, ids: readonly number[], now
           ${sourceCount('suite')} as suite, ${sourceCount('best')} as best, ${brokenCount} as broken,
           (
             select count(*)
-            from suite_member m
-            where m.suite_id = t.id and m.until_at is null and m.from_at > ${now - week}
+            from (
+              select 1
+              from suite_member m
+              where m.suite_id = t.id and m.until_at is null and m.from_at > ${now - week}
+              limit ${mostNews}
+            )
           ) as news
         from suite t
         where t.project_id = ${projectId} and t.deleted_at is null and ${inIds(sql`t.id`, ids)}`,

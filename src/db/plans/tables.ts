@@ -24,6 +24,9 @@ export const suite = sqliteTable(
     /** Why it is closed. */
     closedReason: words(),
     orderedBy: text({ enum: suiteOrders }).notNull().default('hand'),
+    /** Its cases and their minutes, as they were written down with who is in it. */
+    caseCount: integer().notNull().default(0),
+    caseMinutes: integer().notNull().default(0),
     /** Its definition changed so often: what was reckoned from an older one is reckoned again. */
     version: editVersion(),
     createdAt: instant().notNull(),
@@ -142,6 +145,9 @@ export const suiteMember = sqliteTable(
       .on(t.suiteId, t.caseId)
       .where(sql`until_at is null`),
     index('suite_member_until').on(t.suiteId, t.untilAt),
+    index('suite_member_from')
+      .on(t.suiteId, t.fromAt)
+      .where(sql`until_at is null`),
     index('suite_member_case')
       .on(t.caseId)
       .where(sql`until_at is null`),

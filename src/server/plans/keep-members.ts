@@ -49,9 +49,9 @@ export async function noticeMembers({ db, jobs, events, now }: Own, projectId: n
 
 /** A change of many cases as several of fewer. */
 function inParts(changes: SuiteChanges): SuiteChanges[] {
-  const { suite, came, went, moved, broken, mended } = changes
-  const parts: SuiteChanges[] = [{ suite, came: [], went: [], moved: [], broken, mended }]
-  const nothing = { suite, came: [], went: [], moved: [], broken: [], mended: [] }
+  const { came, went, moved, broken, mended, ...same } = changes
+  const parts: SuiteChanges[] = [{ ...same, came: [], went: [], moved: [], broken, mended }]
+  const nothing = { ...same, came: [], went: [], moved: [], broken: [], mended: [] }
   for (let at = 0; at < came.length; at += atATime) parts.push({ ...nothing, came: came.slice(at, at + atATime) })
   for (let at = 0; at < went.length; at += atATime) parts.push({ ...nothing, went: went.slice(at, at + atATime) })
   for (let at = 0; at < moved.length; at += atATime) parts.push({ ...nothing, moved: moved.slice(at, at + atATime) })

@@ -18,7 +18,9 @@ import { useHere } from '#ui/shell/here.ts'
 import { EnoughPart, tallyWords, useCriteria } from './EnoughPart.tsx'
 import css from './Plan.module.css'
 import { PlanNews } from './PlanNews.tsx'
-import { WhatPart, WhenPart, WherePart, WhyPart } from './PlanParts.tsx'
+import { WhatPart } from './WhatPart.tsx'
+import { WhenPart, WherePart } from './WhenPart.tsx'
+import { WhyPart } from './WhyPart.tsx'
 
 interface Props {
   readonly about: string

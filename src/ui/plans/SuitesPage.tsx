@@ -19,11 +19,11 @@ import { useLatest } from '#ui/kit/latest.ts'
 import { type Column, oneOf } from '#ui/list/columns.ts'
 import { Count, KeyTitle, Warn } from '#ui/list/KeyTitle.tsx'
 import type { ServedList } from '#ui/list/List.tsx'
-import { type Act, ListPage, Nothing } from '#ui/list/ListPage.tsx'
+import { type Act, ListPage, Nothing, type Ticked } from '#ui/list/ListPage.tsx'
 import { SetTo } from '#ui/list/SetTo.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
-import { useDeleting, useMany } from '#ui/shell/many.ts'
+import { type Many, useDeleting, useMany } from '#ui/shell/many.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { NewSuite } from './NewSuite.tsx'
 import { AskInPlan, PlanTray, suitesType } from './PlanTray.tsx'
@@ -114,34 +114,11 @@ function Suites({ initial }: { initial: Initial }) {
         beside={tray && <PlanTray onClose={() => showTray(false)} />}
         carrying={carrying}
         acts={project.role === 'viewer' ? [] : [make]}
-        many={({ ids, clear }) => (
-          <>
-            <SetTo
-              label="State"
-              words="set state"
-              options={suiteStates}
-              onSet={(state) => (state === 'Closed' ? setClosing(ids) : void many.set(ids, { state }))}
-            />
-            {project.role === 'lead' && (
-              <Pop label="ask for in a plan" title="Ask for in a plan">
-                <AskInPlan ids={ids} />
-              </Pop>
-            )}
-            {project.role === 'lead' && (
-              <Button look="word" onClick={() => void remove(ids).then(clear)}>
-                delete
-              </Button>
-            )}
-          </>
+        many={(ticked) => (
+          <ManySuites ticked={ticked} many={many} onClosing={setClosing} onDelete={() => remove(ticked.ids)} />
         )}
         noneFits="No suite fits this filter."
-        empty={
-          <Nothing act={make}>
-            A suite is a selection of cases: pinned by hand, or brought by a rule, a branch of requirements or the
-            minutes there are. Make an empty one here, or tick cases in the{' '}
-            <a href={`/p/${key}/cases`}>list of cases</a>.
-          </Nothing>
-        }
+        empty={<Empty make={make} />}
         sheet={({ ref, close }) => <SuiteSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
       {making && <NewSuite seed={{ title: '' }} onClose={() => setMaking(false)} />}
@@ -155,5 +132,50 @@ function Suites({ initial }: { initial: Initial }) {
         />
       )}
     </>
+  )
+}
+
+/** What can be done with ticked suites. */
+function ManySuites({
+  ticked: { ids, clear },
+  many,
+  onClosing,
+  onDelete,
+}: {
+  ticked: Ticked<SuiteRow>
+  many: Many<SuiteSet>
+  onClosing: (ids: readonly number[]) => void
+  onDelete: () => Promise<unknown>
+}) {
+  const { project } = useHere()
+  return (
+    <>
+      <SetTo
+        label="State"
+        words="set state"
+        options={suiteStates}
+        onSet={(state) => (state === 'Closed' ? onClosing(ids) : void many.set(ids, { state }))}
+      />
+      {project.role === 'lead' && (
+        <Pop label="ask for in a plan" title="Ask for in a plan">
+          <AskInPlan ids={ids} />
+        </Pop>
+      )}
+      {project.role === 'lead' && (
+        <Button look="word" onClick={() => void onDelete().then(clear)}>
+          delete
+        </Button>
+      )}
+    </>
+  )
+}
+
+function Empty({ make }: { make: Act }) {
+  const { key } = useHere()
+  return (
+    <Nothing act={make}>
+      A suite is a selection of cases: pinned by hand, or brought by a rule, a branch of requirements or the minutes
+      there are. Make an empty one here, or tick cases in the <a href={`/p/${key}/cases`}>list of cases</a>.
+    </Nothing>
   )
 }

@@ -1,4 +1,4 @@
-import { readReadiness } from '#core/plans/criteria-contract.ts'
+import { type PlanCriteria, readReadiness } from '#core/plans/criteria-contract.ts'
 import { OutcomeMark } from '#ui/kit/OutcomeMark.tsx'
 import { dayText } from '#ui/kit/moment.ts'
 import { tallyWords } from '#ui/plans/EnoughPart.tsx'
@@ -29,50 +29,57 @@ export function Readiness() {
       {data.plans
         .filter(({ criteria }) => criteria.length > 0)
         .map(({ plan, criteria }) => (
-          <section key={plan.id}>
-            <h2>
-              <a href={`/p/${key}/${plan.key}?part=enough`}>
-                <span className="key">{plan.key}</span> {plan.title}
-              </a>
-            </h2>
-            <table>
-              <thead>
-                <tr>
-                  <th scope="col" aria-label="Outcome" />
-                  <th scope="col">Criterion</th>
-                  <th scope="col" data-end>
-                    Figure
-                  </th>
-                  <th scope="col">Asked</th>
-                  <th scope="col">Missing</th>
-                </tr>
-              </thead>
-              <tbody>
-                {criteria.map((own) => (
-                  <tr key={own.id}>
-                    <td>
-                      <OutcomeMark of={own.outcome} />
-                    </td>
-                    <td>
-                      {own.side === 'entry' && <span className="quiet">entry: </span>}
-                      {own.words}
-                    </td>
-                    <td data-end>{own.figureText}</td>
-                    <td className="quiet">{own.wanted}</td>
-                    <td className="quiet">
-                      {own.outcome === 'waived' && own.waiver
-                        ? `waived by ${own.waiver.by ?? 'somebody'} until ${dayText(own.waiver.until)}: ${own.waiver.reason}`
-                        : own.missing.first.map((row) => row.key).join(', ')}
-                      {own.outcome !== 'waived' && own.missing.total > own.missing.first.length
-                        ? ` and ${own.missing.total - own.missing.first.length} more`
-                        : ''}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
+          <PlanTable key={plan.id} plan={plan} criteria={criteria} />
         ))}
     </div>
+  )
+}
+
+function PlanTable({ plan, criteria }: Pick<PlanCriteria, 'plan' | 'criteria'>) {
+  const { key } = useHere()
+  return (
+    <section>
+      <h2>
+        <a href={`/p/${key}/${plan.key}?part=enough`}>
+          <span className="key">{plan.key}</span> {plan.title}
+        </a>
+      </h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col" aria-label="Outcome" />
+            <th scope="col">Criterion</th>
+            <th scope="col" data-end>
+              Figure
+            </th>
+            <th scope="col">Asked</th>
+            <th scope="col">Missing</th>
+          </tr>
+        </thead>
+        <tbody>
+          {criteria.map((own) => (
+            <tr key={own.id}>
+              <td>
+                <OutcomeMark of={own.outcome} />
+              </td>
+              <td>
+                {own.side === 'entry' && <span className="quiet">entry: </span>}
+                {own.words}
+              </td>
+              <td data-end>{own.figureText}</td>
+              <td className="quiet">{own.wanted}</td>
+              <td className="quiet">
+                {own.outcome === 'waived' && own.waiver
+                  ? `waived by ${own.waiver.by ?? 'somebody'} until ${dayText(own.waiver.until)}: ${own.waiver.reason}`
+                  : own.missing.first.map((row) => row.key).join(', ')}
+                {own.outcome !== 'waived' && own.missing.total > own.missing.first.length
+                  ? ` and ${own.missing.total - own.missing.first.length} more`
+                  : ''}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   )
 }

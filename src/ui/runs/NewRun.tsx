@@ -99,24 +99,7 @@ export function NewRun({ plan, slots, early = [], onClose }: Props) {
           )}
         </Field>
         <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, plan.releaseId)} />
-        {slots ? (
-          <p>{counted(slots.length, 'item')}, each in its own environment.</p>
-        ) : (
-          <Ticks
-            legend="Environments (each case becomes an item in each)"
-            all={project.environments.filter(({ isAny }) => !isAny)}
-            ticked={environments}
-            onTick={(ids) => set({ environments: ids })}
-          />
-        )}
-        <Ticks
-          legend="Testers"
-          all={project.people
-            .filter(({ role, ended }) => role !== 'viewer' && !ended)
-            .map(({ id, name, skills }) => ({ id, name, note: skills.join(', ') }))}
-          ticked={people}
-          onTick={(ids) => set({ people: ids })}
-        />
+        <WhereAndWho asked={asked} set={set} slots={slots} />
         <p style={{ marginBlockEnd: 12 }}>
           <label>
             <input type="checkbox" checked={deal} onChange={() => set({ deal: !deal })} /> Deal the items evenly by
@@ -134,6 +117,41 @@ export function NewRun({ plan, slots, early = [], onClose }: Props) {
         </Button>
       </Form>
     </Dialog>
+  )
+}
+
+/** In which environments, unless the items are chosen already, and by whom. */
+function WhereAndWho({
+  asked: { environments, people },
+  set,
+  slots,
+}: {
+  asked: Asked
+  set: (to: Partial<Asked>) => void
+  slots: Props['slots']
+}) {
+  const { project } = useHere()
+  return (
+    <>
+      {slots ? (
+        <p>{counted(slots.length, 'item')}, each in its own environment.</p>
+      ) : (
+        <Ticks
+          legend="Environments (each case becomes an item in each)"
+          all={project.environments.filter(({ isAny }) => !isAny)}
+          ticked={environments}
+          onTick={(ids) => set({ environments: ids })}
+        />
+      )}
+      <Ticks
+        legend="Testers"
+        all={project.people
+          .filter(({ role, ended }) => role !== 'viewer' && !ended)
+          .map(({ id, name, skills }) => ({ id, name, note: skills.join(', ') }))}
+        ticked={people}
+        onTick={(ids) => set({ people: ids })}
+      />
+    </>
   )
 }
 
