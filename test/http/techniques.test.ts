@@ -71,7 +71,8 @@ describe('techniques', () => {
       expect(err).to.match(/items\[2\]\.covers\[0\].*“r9” has no worth given/)
       const wrong = await rovant(['select', file('twice.json', { budget: -1, items: [] })])
       expect([wrong.code, wrong.err]).to.satisfy(
-        ([exit, told]: [number, string]) => exit === 1 && /budget/.test(told) && !/ at /.test(told.split('\n')[1] ?? ''),
+        ([exit, told]: [number, string]) =>
+          exit === 1 && /budget/.test(told) && !/ at /.test(told.split('\n')[1] ?? ''),
       )
     })
     it('answer boundaries, decisions and paths as the model files say', async () => {

@@ -101,12 +101,16 @@ const ranks: Readonly<Record<SuiteOrder, (of: MemberFacts) => number>> = {
 /** Members in their order; alike ones by their numbers, so that a newcomer comes last among what was put by hand. */
 export function inSuiteOrder(ids: Iterable<number>, order: SuiteOrder, factsOf: (id: number) => MemberFacts): number[] {
   const rank = ranks[order]
-  return [...ids]
-    .map((id) => ({ id, facts: factsOf(id) }))
-    .map(({ id, facts }) => ({ id, at: rank(facts), number: facts.number }))
-    .sort((a, b) => (a.at === b.at ? a.number - b.number : a.at - b.at))
-    .map(({ id }) => id)
+  // Fifty thousand are put in order several times faster as numbers than as objects: the rank, and the number within it.
+  const byKey = new Map<number, number>()
+  for (const id of ids) {
+    const facts = factsOf(id)
+    byKey.set(Math.min(rank(facts), mostRank) * mostNumber + facts.number, id)
+  }
+  return Array.from(Float64Array.from(byKey.keys()).sort(), (key) => byKey.get(key) ?? 0)
 }
+
+const [mostRank, mostNumber] = [2 ** 30, 2 ** 22]
 
 /** A stay of a case in a suite that was written down. */
 export interface Stay {

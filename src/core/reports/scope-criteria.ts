@@ -21,6 +21,10 @@ export interface CriteriaOf {
   /** A case for each link that was confirmed against an older revision, by requirement. */
   readonly suspect: readonly { readonly requirement: number; readonly case: number }[]
   readonly openRuns: readonly number[]
+  /** Cases that prove a requirement of the whole scope, where that is known. */
+  readonly proving?: ReadonlySet<number>
+  /** Slots told before, by the very list of a case's slots: after a verdict all but its own are the same. */
+  readonly slotsTold?: WeakMap<readonly AnsweredSlot[], readonly CriterionSlot[]>
   /** Branches of the outline a plan is about, less those it leaves out; `null`: all of it. */
   readonly branches: { readonly inside: readonly number[]; readonly outside: readonly number[] } | null
 }
@@ -44,14 +48,14 @@ export function criteriaFacts(of: CriteriaOf): CriteriaFacts {
     told.set(branch, made)
     return made
   }
-  const proving = new Set(nodes.flatMap((node) => node.cases.map((linked) => linked.case)))
+  const proving =
+    (inScope === null ? of.proving : undefined) ??
+    new Set(nodes.flatMap((node) => node.cases.map((linked) => linked.case)))
   return {
     shares: ({ measure, basis, byRisk, branch }) => shareOf(within(branch).total, { measure, basis, byRisk }),
     lacking: ({ measure, basis, branch }) => lackingOf(nodes, children, { ...within(branch), measure, basis }),
     defects: of.defects,
-    cases: of.cases
-      .filter(({ id }) => proving.has(id) || (inScope === null && of.asked.has(id)))
-      .map((own) => ({ ...own, slots: (of.slots.get(own.id) ?? []).map((slot) => slotFacts(slot, of)) })),
+    cases: casesOf(of, (id) => proving.has(id) || (inScope === null && of.asked.has(id))),
     suspect: of.suspect
       .filter(({ requirement }) => inScope === null || inScope.has(requirement))
       .map((link) => link.case),
@@ -122,6 +126,23 @@ function lackingOf(
     return shareOf(own, { measure, basis, byRisk: false }) === 1 ? [] : [node.id]
   })
 }
+
+function casesOf(of: CriteriaOf, isIn: (id: number) => boolean): CriteriaFacts['cases'] {
+  const cases: CriteriaFacts['cases'][number][] = []
+  for (const { id, importance, approved } of of.cases)
+    if (isIn(id)) cases.push({ id, importance, approved, slots: slotsOf(id, of) })
+  return cases
+}
+
+function slotsOf(id: number, of: CriteriaOf): readonly CriterionSlot[] {
+  const slots = of.slots.get(id) ?? none
+  const known = of.slotsTold?.get(slots)
+  if (known) return known
+  const made = slots.map((slot) => slotFacts(slot, of))
+  of.slotsTold?.set(slots, made)
+  return made
+}
+const none: readonly AnsweredSlot[] = []
 
 const slotFacts = (slot: AnsweredSlot, of: CriteriaOf): CriterionSlot => ({
   environment: slot.environment,

@@ -5,7 +5,7 @@ import { type CriteriaOf, criteriaFacts, nodesOf } from './scope-criteria.ts'
 import type { AnsweredSlot } from './scope-coverage.ts'
 
 /** An item that would meet criteria if it passed. */
-export interface WayItem {
+interface WayItem {
   readonly case: number
   readonly environment: number
   readonly minutes: number
@@ -77,10 +77,11 @@ export function shortestWayTo(rules: readonly CriterionRule[], of: WayOf): Short
     minutes,
     can.map(({ goal }) => goal),
   ) ?? { items: [], minutes: 0, exact: true }
+  const counted = can.map(({ at, goal }) => ({ at, items: itemsOf(goal) }))
   return {
     items: way.items.flatMap((place) => {
       const slot = items.all[place]
-      const helps = can.filter(({ goal }) => isOf(goal, place)).map(({ at }) => at)
+      const helps = counted.filter(({ items: own }) => own.has(place)).map(({ at }) => at)
       return slot ? [{ ...slot, minutes: minutes[place] ?? 0, helps }] : []
     }),
     minutes: way.minutes,
@@ -90,8 +91,8 @@ export function shortestWayTo(rules: readonly CriterionRule[], of: WayOf): Short
   }
 }
 
-const isOf = (goal: Goal, place: number): boolean =>
-  goal.kind === 'sum' ? goal.weights.has(place) : goal.groups.some(({ items }) => items.includes(place))
+const itemsOf = (goal: Goal): ReadonlySet<number> =>
+  new Set(goal.kind === 'sum' ? goal.weights.keys() : goal.groups.flatMap(({ items }) => items))
 
 /** What a criterion wants of the items; `null` where no test can give it. */
 function goalOf(rule: CriterionRule, of: Reckoning): Goal | null {

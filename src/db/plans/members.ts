@@ -181,7 +181,7 @@ function gone(tx: Tx, table: 'suite' | 'requirement', id: number | null): string
 }
 
 /** Live cases that prove a requirement or one below it. */
-export const casesOfBranch = (tx: Tx, requirementId: number): number[] =>
+const casesOfBranch = (tx: Tx, requirementId: number): number[] =>
   rowsOf(
     tx,
     { id: int },

@@ -248,7 +248,11 @@ describe('what a plan says', () => {
     const suite = { ref: 'TS-1' }
     await of.tester.ask(pinCases, { params: suite, body: { add: [second], remove: ids.slice(0, 0) } })
     const { version: before } = await requirement(of.lead, fares)
-    await of.tester.ask(updateRequirement, { params: { ref: fares }, body: { title: 'Fares of 2027' }, version: before })
+    await of.tester.ask(updateRequirement, {
+      params: { ref: fares },
+      body: { title: 'Fares of 2027' },
+      version: before,
+    })
     await of.lead.ask(createBuild, { body: { release: of.release, name: '1.0.2' } })
     const { version } = await of.viewer.ask(readPlan, { params })
     await of.lead.ask(updatePlan, { params, body: { people: [{ id: 'tester', part: '' }] }, version })

@@ -4,10 +4,9 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import {
   criterionWords,
-  type Evaluated,
+  type EvaluatedShort,
   figureText,
   isWaived,
-  type Missing,
   type Outcome,
   wantedText,
 } from '#core/plans/criteria.ts'
@@ -38,7 +37,7 @@ import { criteriaJob, type SlotAnswer, slotsJob, wayJob } from '#server/workers/
 type Own = Pick<Services, 'db' | 'jobs' | 'now'>
 
 /** The scope a plan's criteria are evaluated in: its release and iteration; build, environment and instant of what one looks at. */
-export function scopeOfPlan(
+function scopeOfPlan(
   tx: Tx,
   project: ProjectRow,
   plan: { readonly releaseId: number; readonly iterationId: number | null },
@@ -82,6 +81,7 @@ async function evaluatePlans(
       rules: (stored[at] ?? []).map(({ rule }) => rule),
       branches: planBranches(tx, id),
     })),
+    most: mostIds,
   })
   const at = scope.asOf ?? services.now()
   const today = dayIn(project.timeZone, at)
@@ -113,7 +113,7 @@ const tallyOf = (criteria: readonly { readonly outcome: Outcome }[]): CriteriaTa
   waived: criteria.filter(({ outcome }) => outcome === 'waived').length,
 })
 
-function shown(tx: Tx, own: CriterionStored, told: Evaluated, today: string): CriterionShown {
+function shown(tx: Tx, own: CriterionStored, told: EvaluatedShort, today: string): CriterionShown {
   const branch = own.rule.kind === 'share' && own.rule.branch !== null ? own.rule.branch : null
   const name = branch === null ? null : namesOf(tx, 'requirement', [branch]).get(branch)
   const holds = isWaived(own.waivedUntil, today)
@@ -128,7 +128,7 @@ function shown(tx: Tx, own: CriterionStored, told: Evaluated, today: string): Cr
     figure: told.figure,
     figureText: figureText(own.rule, told.figure),
     wanted: wantedText(own.rule),
-    missing: missingShown(tx, told.missing),
+    missing: missingShown(tx, told),
     waiver:
       own.waivedUntil === null
         ? null
@@ -145,12 +145,12 @@ function shown(tx: Tx, own: CriterionStored, told: Evaluated, today: string): Cr
 const mostIds = 500
 const first = 8
 
-function missingShown(tx: Tx, missing: Missing): CriterionShown['missing'] {
+function missingShown(tx: Tx, { missing, missingTotal }: EvaluatedShort): CriterionShown['missing'] {
   const all = missing.of === 'slots' ? [...new Set(missing.slots.map((slot) => slot.case))] : missing.ids
   return {
     of: missing.of,
-    total: missing.of === 'slots' ? missing.slots.length : missing.ids.length,
-    ids: all.slice(0, mostIds),
+    total: missingTotal,
+    ids: [...all],
     first: missingRows(tx, missing, first),
   }
 }
@@ -185,6 +185,7 @@ export async function tallyFor(services: Own, project: ProjectRow, scope: Scope)
     projectId: project.id,
     scope,
     plans: own.map(({ criteria, branches }) => ({ rules: criteria.map(({ rule }) => rule), branches })),
+    most: 0,
   })
   const today = dayIn(project.timeZone, scope.asOf ?? services.now())
   return tallyOf(
@@ -244,6 +245,7 @@ export async function readShortestWay(
     projectId: project.id,
     scope,
     plans: [{ rules, branches: asked.branches }],
+    most: first,
   })
   const items = way.items.slice(0, mostItems)
   const cases = [...new Set(items.map((item) => item.case))]

@@ -16,7 +16,7 @@ import type { Answer, Input } from '#server/http/route.ts'
 const mostCriteria = 60
 
 /** A plan that is there and not closed, or a refusal that says so. */
-export function openPlan({ tx, project }: Pick<Context, 'tx' | 'project'>, number: number): PlanStored {
+function openPlan({ tx, project }: Pick<Context, 'tx' | 'project'>, number: number): PlanStored {
   const plan = found(findPlan(tx, project.id, number), keyOf('plan', number))
   if (plan.state === 'Closed')
     throw new Refusal('refused', `${keyOf('plan', number)} is closed; nothing was stored. Open it again to change it.`)

@@ -1,5 +1,5 @@
 import { buildsInScope } from '#core/runs/standing.ts'
-import { evaluate, type Evaluated } from '#core/plans/criteria.ts'
+import { evaluate, type EvaluatedShort, shortened } from '#core/plans/criteria.ts'
 import { type CriteriaOf, criteriaFacts } from '#core/reports/scope-criteria.ts'
 import type { Db } from '#db/open.ts'
 import { quarantineOf } from '#core/runs/quarantine.ts'
@@ -10,13 +10,26 @@ import type { CriteriaQuestion, WayQuestion } from '#server/workers/questions.ts
 import type { Knowledge } from './facts-cache.ts'
 
 /** What criteria need beside coverage: the same as long as nothing but verdicts changed, so it is kept with the facts. */
-type Beside = Pick<CriteriaOf, 'cases' | 'told' | 'defects' | 'openRuns' | 'suspect' | 'asked' | 'newestBuild'>
+type Beside = Pick<
+  CriteriaOf,
+  'cases' | 'told' | 'defects' | 'openRuns' | 'suspect' | 'asked' | 'newestBuild' | 'proving' | 'slotsTold'
+>
 const beside = new WeakMap<Knowledge['facts'], Beside>()
 
+/** What was told of a scope: every page asks it again until a verdict or another change makes it known anew. */
+const told = new WeakMap<Knowledge, Map<string, EvaluatedShort[][]>>()
+
 /** Criteria of plans over what is known of their scope. */
-export function criteriaEvaluated(db: Db, known: Knowledge, { plans, ...of }: CriteriaQuestion): Evaluated[][] {
+export function criteriaEvaluated(
+  db: Db,
+  known: Knowledge,
+  { plans, most, ...of }: CriteriaQuestion,
+): EvaluatedShort[][] {
+  const asked = JSON.stringify([plans, most])
+  const before = told.get(known)?.get(asked)
+  if (before) return before
   const own = besideOf(db, known, of)
-  return plans.map(({ rules, branches }) => {
+  const made = plans.map(({ rules, branches }) => {
     const facts = criteriaFacts({
       ...own,
       nodes: known.nodes,
@@ -25,8 +38,10 @@ export function criteriaEvaluated(db: Db, known: Knowledge, { plans, ...of }: Cr
       asOf: known.scope.asOf,
       branches,
     })
-    return rules.map((rule) => evaluate(rule, facts))
+    return rules.map((rule) => shortened(evaluate(rule, facts), most))
   })
+  told.set(known, (told.get(known) ?? new Map<string, EvaluatedShort[][]>()).set(asked, made))
+  return made
 }
 
 /** The cheapest items that would meet what testing can still meet. */
@@ -75,7 +90,15 @@ function besideOf(
     suspect: facts.links.filter((link) => (revisions.get(link.requirement) ?? 0) > link.confirmedRevision),
     asked: new Set(facts.slots.map((slot) => slot.case)),
     newestBuild: newest?.id ?? null,
+    proving: provingIn(facts),
+    slotsTold: new WeakMap(),
   }
   beside.set(facts, made)
   return made
+}
+
+/** Cases that prove a requirement of the scope. */
+function provingIn({ requirements, links }: Knowledge['facts']): Set<number> {
+  const known = new Set(requirements.map(({ id }) => id))
+  return new Set(links.filter(({ requirement }) => known.has(requirement)).map((link) => link.case))
 }

@@ -4,7 +4,7 @@ import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
 import type { Rule } from '#core/plans/source.ts'
-import type { CriterionRule, Evaluated } from '#core/plans/criteria.ts'
+import type { CriterionRule, EvaluatedShort } from '#core/plans/criteria.ts'
 import type { SuiteChanges } from '#core/plans/members.ts'
 import type { ShortestWay } from '#core/reports/shortest-way.ts'
 import type { Sequence } from '#core/reuse/repeats.ts'
@@ -96,12 +96,15 @@ export interface CriteriaQuestion extends InScope {
     readonly rules: readonly CriterionRule[]
     readonly branches: { readonly inside: readonly number[]; readonly outside: readonly number[] } | null
   }[]
+  /** So much of what is missing is told. */
+  readonly most: number
 }
-export const criteriaJob = job<CriteriaQuestion, Evaluated[][]>('criteria')
+export const criteriaJob = job<CriteriaQuestion, EvaluatedShort[][]>('criteria')
 
 /** The way to meet the criteria of a plan that are not waived. */
 export type WayQuestion = InScope & CriteriaQuestion['plans'][number]
-export const wayJob = job<WayQuestion, ShortestWay>('shortest way')
+/** It may take seconds, in which the figures of others must not wait. */
+export const wayJob = job<WayQuestion, ShortestWay>('shortest way', 'comparing')
 
 export interface SuiteQuestion {
   readonly projectId: number

@@ -28,7 +28,7 @@ interface Props {
   readonly onClose: () => void
 }
 
-export type PlanEdit = BodyOf<typeof updatePlan>
+type PlanEdit = BodyOf<typeof updatePlan>
 export interface PartProps {
   readonly of: PlanSheet
   /** May one write in it here? */
