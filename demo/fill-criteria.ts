@@ -46,7 +46,7 @@ const exit: readonly Asked[] = [
     rule: { kind: 'approved', atLeast: 95 },
     waived: { days: 6, reason: 'The cases from the drafting table are reviewed with the next iteration' },
   },
-  { rule: { kind: 'untold', atMost: 0 } },
+  { rule: { kind: 'untold', atMost: 2 } },
   { rule: { kind: 'suspect', atMost: 25 } },
   { rule: { kind: 'items', atLeast: 80 } },
 ]

@@ -32,6 +32,8 @@ describe('the sample project as it is stored', () => {
     return body
   }
   const folders: Readonly<Record<string, string>> = {
+    TS: 'suites',
+    PL: 'plans',
     RQ: 'requirements',
     TC: 'cases',
     DF: 'defects',
@@ -202,6 +204,30 @@ describe('the sample project as it is stored', () => {
       const theirs = words(await get(`cases/${twin.key}`))
       const shared = [...own].filter((word) => theirs.has(word)).length
       expect(shared / Math.max(own.size, theirs.size)).to.be.greaterThan(0.7)
+    })
+    it('a suite has grown since its last run, by a rule', async () => {
+      const own = await read('grown')
+      expect([own.made, own.exclusions.length]).to.deep.equal(['1 rule', 1])
+      const { run, came } = await get(`suites/${own.key}/changes`)
+      expect([run.title, came.length, came[0].by]).to.deep.equal(['Rc2 regression', 3, 'Mira Kell'])
+      expect(own.news).to.equal(3)
+    })
+    it('a smoke suite stays within an hour, and says what each case adds', async () => {
+      const own = await read('smoke')
+      expect(own.minutes).to.be.within(45, 60)
+      for (const { why } of own.members) expect(why).to.match(/^adds RQ-\d+.* of risk in \d+ min$/)
+    })
+    it('two exit criteria are not met and one is waived, and there is a way to go', async () => {
+      const [place = ''] = at('enough').split('?')
+      const { exit, criteria } = await get(`plans/${place}/criteria`)
+      expect(exit).to.deep.equal({ met: 5, of: 8, waived: 1 })
+      const open = criteria.filter(({ outcome }: { outcome: string }) => outcome === 'not met')
+      expect(open.length).to.equal(2)
+      for (const { missing } of open) expect(missing.total).to.be.greaterThan(0)
+      expect((await get(`plans/${place}/shortest-way`)).total).to.be.greaterThan(10)
+      const { risks, people, milestones, parts } = await get(`plans/${place}`)
+      expect([risks.length, people.length, milestones.length]).to.deep.equal([4, 4, 2])
+      for (const part of ['why', 'what', 'where', 'when']) expect(parts[part], part).to.not.equal('')
     })
     it('users of a routine are behind', async () => expect((await read('behind')).behind).to.be.greaterThan(0))
     it('a case passed and failed on one build', async () => {

@@ -53,19 +53,19 @@ export function settleSampleSuites(
     update suite_member
     set from_at = max(
         (select s.created_at from suite s where s.id = suite_id),
-        (select c.created_at from test_case c where c.id = case_id),
+        (select c.created_at from test_case c where c.id = suite_member.case_id),
         -- What is in review was rewritten lately, and came in again with that.
         coalesce(
           (
             select v.created_at
             from test_case c
             join case_version v on v.id = c.newest_version_id
-            where c.id = case_id and c.state = 'In review' and sources <> '[0]'
+            where c.id = suite_member.case_id and c.state = 'In review' and suite_member.sources <> '[0]'
           ),
           0
         )
       ),
-      from_by = (select c.owner_id from test_case c where c.id = case_id)
+      from_by = (select c.owner_id from test_case c where c.id = suite_member.case_id)
     where suite_id in (select id from suite where project_id = ${projectId})`)
   tx.run(sql`
     update suite_member
