@@ -1,6 +1,6 @@
 import { counted } from '#core/lib/figures.ts'
 import { ruleFields } from '#core/finding/fields.ts'
-import { conditionsOf } from '#core/lib/filter.ts'
+import { conditionsOf, filledFilter } from '#core/lib/filter.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { wayBack } from '#core/plans/members.ts'
@@ -35,7 +35,8 @@ function columnsOf(context: Context, suiteId: number, said: SourceSaid) {
 }
 
 function refuseUnknownField({ tx, project }: Context, { filter, words }: Extract<SourceSaid, { kind: 'rule' }>): void {
-  if (filter === null && words === '')
+  // An empty group holds of everything.
+  if ((filter === null || filledFilter(filter) === null) && words === '')
     throw new Refusal('invalid', 'A rule with no condition would bring every case; say which.', {
       fields: [{ field: 'filter', message: 'is empty' }],
     })

@@ -169,7 +169,7 @@ describe('criteria of a plan', () => {
     ])
     expect(way.cannot.map(({ missing }) => missing.first.map(({ key }) => key))).to.deep.equal([['DF-1']])
     // The way becomes a run of exactly these items, and shrinks as verdicts come in.
-    const body = { title: 'The way', build: of.builds[1], items: way.slots, people: ['tester'] }
+    const body = { title: 'The way', build: of.builds[1], items: [...way.slots, ...way.slots], people: ['tester'] }
     const run = await of.lead.ask(createRun, { body: { ...body, startOn: '2026-11-23', endOn: '2026-11-24' } })
     const { rows } = await of.viewer.ask(listItems, { params: { ref: run.key } })
     expect(run.items).to.equal(2)

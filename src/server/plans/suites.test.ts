@@ -178,6 +178,7 @@ describe('what a suite is made of', () => {
     expect(await refused(rule(is('finding', 'failing')))).to.match(/cannot ask for “finding”/)
     expect(await refused(rule({ field: 'attempts', op: 'above', values: [0] }))).to.match(/cannot ask for “attempts”/)
     expect(await refused({ kind: 'rule', words: '', filter: null })).to.match(/would bring every case/)
+    expect(await refused(rule({ all: [{ any: [] }] }))).to.match(/would bring every case/)
     expect((await sheet()).sources).to.deep.equal([])
   })
 

@@ -65,8 +65,9 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
   const suites = body.items ? [] : suitesOf(context, body)
-  const items =
-    body.items ?? itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments))
+  const items = body.items
+    ? once(body.items)
+    : itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments))
   if (items.length === 0)
     throw new Refusal(
       'refused',
@@ -99,6 +100,12 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   context.change({ kind: 'run', id, ref: keyOf('run', number), action: body.state === 'Open' ? 'opened' : 'planned' })
   return { id, key: keyOf('run', number), items: items.length }
 }
+
+type Slot = NonNullable<NewRun['items']>[number]
+/** Whoever names an item twice gets it once. */
+const once = (items: readonly Slot[]): Slot[] => [
+  ...new Map(items.map((each) => [`${each.case}:${each.environment}`, each])).values(),
+]
 
 /** Every case in every environment. */
 const itemsFor = (cases: readonly number[], environments: readonly number[]) =>
