@@ -27,6 +27,11 @@ describe('access', () => {
     '/p/FERRY/cases?tree=yes',
     '/p/FERRY/RT-1',
     '/p/FERRY/PL-2',
+    '/p/FERRY/PL-2?part=what',
+    '/p/FERRY/PL-2?part=when',
+    '/p/FERRY/PL-2?part=enough',
+    '/p/FERRY/reports/readiness',
+    '/p/FERRY/suites?tray=plans',
     '/p/FERRY/TS-1',
     '/p/FERRY/runs',
     '/p/FERRY/RN-5',
@@ -203,8 +208,9 @@ describe('access', () => {
       ['Alt+1', /requirements$/],
       ['Alt+4', /runs$/],
       ['Alt+6', /reports$/],
-      ['2', /reports\/risk$/],
-      ['3', /reports\/board$/],
+      ['2', /reports\/readiness$/],
+      ['3', /reports\/risk$/],
+      ['4', /reports\/board$/],
       ['Alt+0', /FERRY$/],
     ] as const) {
       await page.keyboard.press(keys)

@@ -34,8 +34,8 @@ interface CriteriaOf {
 export function Criteria({ side, criteria, ...rest }: CriteriaOf) {
   if (criteria.length === 0) return null
   return (
-    <section aria-label={side === 'exit' ? 'Exit criteria' : 'Entry criteria'}>
-      {side === 'entry' && <h2 style={{ fontSize: 17, marginBlockEnd: 4 }}>Before a run is opened</h2>}
+    <section className={css['entry']} aria-label={side === 'exit' ? 'Exit criteria' : 'Entry criteria'}>
+      {side === 'entry' && <h3>Before a run is opened</h3>}
       <ul className={css['criteria']}>
         {criteria.map((own, at) => (
           <Criterion

@@ -161,7 +161,7 @@ function Head({ of, onAdd }: { of: PlanCriteria; onAdd: (() => void) | null }) {
   return (
     <>
       <header className={css['head']}>
-        <h1>When is it enough?</h1>
+        <h2>When is it enough?</h2>
         <p className="quiet">
           {of.exit.of > 0 && <>Exit {tallyWords(of.exit)}</>}
           {of.exit.of > 0 && of.entry.of > 0 && '; '}

@@ -9,7 +9,7 @@ import type { PartProps } from './PlanSheet.tsx'
 
 export const Head = ({ title, children }: { title: string; children?: React.ReactNode }) => (
   <header className={css['head']}>
-    <h1>{title}</h1>
+    <h2>{title}</h2>
     <p className="quiet">{children}</p>
   </header>
 )

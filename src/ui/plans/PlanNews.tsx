@@ -95,9 +95,9 @@ export function PlanNews({ of, onPart }: { of: PlanSheet; onPart: (part: PlanPar
   const lines = linesOf(data)
   return (
     <section className={css['news']} aria-label="Since you last looked">
-      <h3>
+      <h2>
         {now() - since > day * 1.5 || now() - since < day * 0.9 ? `Since ${momentText(since)}` : 'Since yesterday'}
-      </h3>
+      </h2>
       {lines.length === 0 && <p className="quiet">Nothing changed.</p>}
       <ul>
         {lines.map(({ text, part, more }) => (

@@ -138,7 +138,7 @@ function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
   }
   return (
     <aside className={css['side']}>
-      <h2>{may ? <EditText label="Title" value={of.title} onStore={(title) => void edit({ title })} /> : of.title}</h2>
+      <h1>{may ? <EditText label="Title" value={of.title} onStore={(title) => void edit({ title })} /> : of.title}</h1>
       <p className={css['said']}>
         <span className="key">{of.key}</span> is{' '}
         <Choice

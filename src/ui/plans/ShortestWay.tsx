@@ -22,7 +22,7 @@ export function ShortestWay({ of, onRun }: { of: PlanSheet; onRun: () => void })
   return (
     <div className={css['below']} aria-busy={!settled}>
       <section>
-        <h2>Shortest way to go</h2>
+        <h3>Shortest way to go</h3>
         <Told of={data} />
         <ul className={css['items']}>
           {items.map((item) => (
@@ -60,7 +60,7 @@ function Cannot({ of }: { of: ShortestWayShown['cannot'] }) {
   const { key } = useHere()
   return (
     <section>
-      <h2>Testing cannot mend</h2>
+      <h3>Testing cannot mend</h3>
       <ul className={css['cannot']}>
         {of.map(({ id, words, missing }) => (
           <li key={id}>

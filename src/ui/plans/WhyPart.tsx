@@ -50,7 +50,7 @@ export function WhyPart(props: PartProps) {
                 </th>
                 <th scope="col">Risk</th>
                 <th scope="col">Answered by</th>
-                <th scope="col" aria-label="Acts" />
+                <td />
               </tr>
             </thead>
             <tbody>

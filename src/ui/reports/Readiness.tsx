@@ -47,7 +47,7 @@ function PlanTable({ plan, criteria }: Pick<PlanCriteria, 'plan' | 'criteria'>) 
       <table>
         <thead>
           <tr>
-            <th scope="col" aria-label="Outcome" />
+            <td />
             <th scope="col">Criterion</th>
             <th scope="col" data-end>
               Figure
