@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { minutesText } from '#core/lib/figures.ts'
 import { type PlanSheet, readPlan, updatePlan } from '#core/plans/contract.ts'
+import type { PlanCriteria } from '#core/plans/criteria-contract.ts'
 import { type PlanPart, planParts, planStates } from '#core/plans/state.ts'
 import type { Served } from '#core/lib/question.ts'
 import { NewRun } from '#ui/runs/NewRun.tsx'
@@ -134,7 +135,7 @@ function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
     what: whatNote(of),
     where: whereNote(of),
     when: whenNote(of),
-    enough: criteria && criteria.exit.of > 0 ? tallyWords(criteria.exit) : 'no criterion yet',
+    enough: criteria ? enoughNote(criteria.exit) : '…',
   }
   return (
     <aside className={css['side']}>
@@ -192,6 +193,8 @@ function whatNote({ suites, cases, branches }: PlanSheet): string {
   const out = branches.filter(({ inside }) => !inside)
   return `${counts(suites, 'suite')}, ${counts(cases, 'case')}${out.length > 0 ? `; out: ${out.map(({ title }) => title).join(', ')}` : ''}`
 }
+
+const enoughNote = (exit: PlanCriteria['exit']): string => (exit.of > 0 ? tallyWords(exit) : 'no criterion yet')
 
 const whereNote = ({ environmentList }: PlanSheet): string =>
   environmentList.length === 0 ? 'in any environment' : counts(environmentList.length, 'environment')
