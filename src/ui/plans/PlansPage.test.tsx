@@ -128,4 +128,43 @@ describe('plans and suites', () => {
     await screen.findByText('No run left open', undefined, soon)
     for (const words of ['Add a criterion', 'waive', 'Open a run']) expect(screen.queryByText(words)).to.equal(null)
   })
+
+  it('says what: branches out of scope with a reason, which criteria then leave out', async () => {
+    await makeRequirements(own.lead, 'Harbour dues')
+    const screen = await pageOf(own, 'lead', `${plan}?part=what`)
+    fireEvent.click(await screen.findByText('a branch out', undefined, soon))
+    const keys = await screen.findByLabelText(/^Keys to leave out/)
+    fireEvent.change(keys, { target: { value: 'RQ-1' } })
+    fireEvent.submit(keys)
+    const reason = await screen.findByLabelText('Why RQ-1 is out', undefined, soon)
+    fireEvent.change(reason, { target: { value: 'The port reckons them' } })
+    fireEvent.blur(reason)
+    await waitFor(async () => {
+      const { branches } = await own.lead.ask(readPlan, { params: { ref: plan } })
+      expect(branches).to.deep.include.members([
+        { ...branches[0]!, key: 'RQ-1', inside: false, reason: 'The port reckons them' },
+      ])
+    }, soon)
+  })
+
+  it('says who and when: people with their parts and hours, and milestones', async () => {
+    const screen = await pageOf(own, 'lead', `${plan}?part=when`)
+    fireEvent.change(await screen.findByLabelText('Somebody else', undefined, soon), { target: { value: 'tester' } })
+    const part = await screen.findByLabelText('Part of Tester Person', undefined, soon)
+    fireEvent.change(part, { target: { value: 'fares' } })
+    fireEvent.blur(part)
+    await waitFor(async () => {
+      const { people } = await own.lead.ask(readPlan, { params: { ref: plan } })
+      expect(people.map((each) => each.part)).to.deep.equal(['fares'])
+    }, soon)
+    fireEvent.change(screen.getByLabelText('Day of the milestone'), { target: { value: '2026-12-10' } })
+    const title = screen.getByLabelText('Milestone')
+    fireEvent.change(title, { target: { value: 'Go or no-go' } })
+    fireEvent.submit(title)
+    await screen.findByText('Go or no-go', undefined, soon)
+    fireEvent.click(screen.getByLabelText('Take away Go or no-go'))
+    await waitFor(async () => {
+      expect((await own.lead.ask(readPlan, { params: { ref: plan } })).milestones).to.deep.equal([])
+    }, soon)
+  })
 })
