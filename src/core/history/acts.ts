@@ -71,11 +71,6 @@ export const acts = {
     'criterion brought back': 'brought a criterion back',
     'criterion waived': 'waived a criterion',
     'waiver ended': 'ended a waiver',
-    'part written': 'wrote in it',
-    'risk changed': 'changed its risks',
-    'scope changed': 'changed its scope',
-    'people changed': 'changed who takes part',
-    'milestones changed': 'changed its milestones',
   },
   suite: {
     ...kept,

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { ofRequirements, type OwnFields } from '#core/finding/fields.ts'
 import type { ListSource, Related } from '#db/finding/list.ts'
+import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
 import { customFields, ownFieldSql } from '#db/projects/fields.ts'
 import { requirementId, requirementSource } from '#db/requirements/list.ts'
@@ -36,7 +37,7 @@ export function caseAskSource(projectId: number, own: OwnFields, now = 0): ListS
 }
 
 const inSuite: Related = {
-  expression: sql`('TS-' || s.number)`,
+  expression: sql`(${keySql('suite', 's.number')})`,
   some: (holds) => sql`
     exists (
       select 1

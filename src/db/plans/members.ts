@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import { importances } from '#core/cases/case.ts'
 import { ruleFields } from '#core/finding/fields.ts'
 import { conditionsOf, filterShape } from '#core/lib/filter.ts'
@@ -8,6 +8,7 @@ import { keyOf } from '#core/lib/key.ts'
 import { readJson } from '#core/lib/read-json.ts'
 import { inSuiteOrder, type MemberFacts, type Members, membership } from '#core/plans/members.ts'
 import type { Rule } from '#core/plans/source.ts'
+import { assumedRisk } from '#core/reports/coverage.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import { select } from '#core/schedule/select.ts'
 import { caseAskSource, ownFieldsOf } from '#db/cases/ask.ts'
@@ -19,9 +20,6 @@ import { findsAny, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { isLiveCase } from '#db/rules.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import { frozenIn, type SourceStored, sourcesOf, suiteDefinitions, type SuiteKept } from './definitions.ts'
-
-/** Risk of a requirement to which none was given, in figures. */
-const assumedRisk = 9
 
 /** Who is in the suites of a project now, reckoned when it is asked. */
 export interface SuitesNow {
@@ -180,20 +178,24 @@ function gone(tx: Tx, table: 'suite' | 'requirement', id: number | null): string
   return is ? null : `The ${table} was deleted.`
 }
 
+/** A requirement and all below it, as `branch(id)`. */
+const branchFrom = (requirementId: number): SQL => sql`
+  with recursive branch(id) as (
+    select ${requirementId}
+    union
+    select q.id
+    from requirement q
+    join branch b on q.parent_id = b.id
+    where q.deleted_at is null
+  )`
+
 /** Live cases that prove a requirement or one below it. */
 const casesOfBranch = (tx: Tx, requirementId: number): number[] =>
   rowsOf(
     tx,
     { id: int },
     sql`
-      with recursive branch(id) as (
-        select ${requirementId}
-        union
-        select r.id
-        from requirement r
-        join branch b on r.parent_id = b.id
-        where r.deleted_at is null
-      )
+      ${branchFrom(requirementId)}
       select distinct c.id
       from branch b
       join requirement r on r.id = b.id
@@ -226,14 +228,7 @@ export function bestWithin(
       ? sql`1`
       : sql`
         r.id in (
-          with recursive branch(id) as (
-            select ${requirementId}
-            union
-            select q.id
-            from requirement q
-            join branch b on q.parent_id = b.id
-            where q.deleted_at is null
-          )
+          ${branchFrom(requirementId)}
           select id from branch
         )`
   const links = rowsOf(

@@ -26,48 +26,25 @@ export function missingRows(tx: Tx, missing: Missing, most: number): MissingRow[
         order by j.key`,
     )
   }
-  const ids = JSON.stringify(missing.ids.slice(0, most))
-  switch (missing.of) {
-    case 'requirements':
-      return rowsOf(
-        tx,
-        shape,
-        sql`
-          select ${keySql('requirement', 'r.number')} as key, r.title,
-            coalesce('risk ' || (r.likelihood * r.impact), 'risk not given') as detail
-          from json_each(${ids}) j
-          join requirement r on r.id = j.value
-          order by j.key`,
-      )
-    case 'cases':
-      return rowsOf(
-        tx,
-        shape,
-        sql`
-          select ${keySql('case', 'c.number')} as key, c.title, c.state as detail
-          from json_each(${ids}) j
-          join test_case c on c.id = j.value
-          order by j.key`,
-      )
-    case 'defects':
-      return rowsOf(
-        tx,
-        shape,
-        sql`
-          select ${keySql('defect', 'd.number')} as key, d.title, d.severity || ', ' || d.state as detail
-          from json_each(${ids}) j
-          join defect d on d.id = j.value
-          order by j.key`,
-      )
-    case 'runs':
-      return rowsOf(
-        tx,
-        shape,
-        sql`
-          select ${keySql('run', 'r.number')} as key, r.title, r.state as detail
-          from json_each(${ids}) j
-          join run r on r.id = j.value
-          order by j.key`,
-      )
-  }
+  const { table, kind, detail } = columns[missing.of]
+  return rowsOf(
+    tx,
+    shape,
+    sql`
+      select ${keySql(kind, 'o.number')} as key, o.title, ${detail} as detail
+      from json_each(${JSON.stringify(missing.ids.slice(0, most))}) j
+      join ${sql.identifier(table)} o on o.id = j.value
+      order by j.key`,
+  )
 }
+
+const columns = {
+  requirements: {
+    table: 'requirement',
+    kind: 'requirement',
+    detail: sql`coalesce('risk ' || (o.likelihood * o.impact), 'risk not given')`,
+  },
+  cases: { table: 'test_case', kind: 'case', detail: sql`o.state` },
+  defects: { table: 'defect', kind: 'defect', detail: sql`o.severity || ', ' || o.state` },
+  runs: { table: 'run', kind: 'run', detail: sql`o.state` },
+} as const

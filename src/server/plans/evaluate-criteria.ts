@@ -113,17 +113,22 @@ const tallyOf = (criteria: readonly { readonly outcome: Outcome }[]): CriteriaTa
   waived: criteria.filter(({ outcome }) => outcome === 'waived').length,
 })
 
+/** What is met needs no waiver. */
+const outcomeOn = (
+  today: string,
+  { waivedUntil }: Pick<CriterionStored, 'waivedUntil'>,
+  { outcome }: Pick<EvaluatedShort, 'outcome'>,
+): Outcome => (isWaived(waivedUntil, today) && outcome !== 'met' ? 'waived' : outcome)
+
 function shown(tx: Tx, own: CriterionStored, told: EvaluatedShort, today: string): CriterionShown {
   const branch = own.rule.kind === 'share' && own.rule.branch !== null ? own.rule.branch : null
   const name = branch === null ? null : namesOf(tx, 'requirement', [branch]).get(branch)
-  const holds = isWaived(own.waivedUntil, today)
   return {
     id: own.id,
     side: own.side,
     rule: own.rule,
     words: criterionWords(own.rule, name ? `${name.key} ${name.title}` : null),
-    // What is met needs no waiver.
-    outcome: holds && told.outcome !== 'met' ? 'waived' : told.outcome,
+    outcome: outcomeOn(today, own, told),
     plainly: told.outcome,
     figure: told.figure,
     figureText: figureText(own.rule, told.figure),
@@ -137,7 +142,7 @@ function shown(tx: Tx, own: CriterionStored, told: EvaluatedShort, today: string
             at: own.waivedAt ?? 0,
             reason: own.waivedReason,
             until: own.waivedUntil,
-            holds,
+            holds: isWaived(own.waivedUntil, today),
           },
   }
 }
@@ -190,10 +195,9 @@ export async function tallyFor(services: Own, project: ProjectRow, scope: Scope)
   const today = dayIn(project.timeZone, scope.asOf ?? services.now())
   return tallyOf(
     own.flatMap(({ criteria }, at) =>
-      criteria.map(({ waivedUntil }, n) => {
-        const outcome = told[at]?.[n]?.outcome ?? 'undecidable'
-        return { outcome: isWaived(waivedUntil, today) && outcome !== 'met' ? ('waived' as const) : outcome }
-      }),
+      criteria.map((each, n) => ({
+        outcome: outcomeOn(today, each, told[at]?.[n] ?? { outcome: 'undecidable' }),
+      })),
     ),
   )
 }

@@ -28,16 +28,8 @@ export function criteriaEvaluated(
   const asked = JSON.stringify([plans, most])
   const before = told.get(known)?.get(asked)
   if (before) return before
-  const own = besideOf(db, known, of)
   const made = plans.map(({ rules, branches }) => {
-    const facts = criteriaFacts({
-      ...own,
-      nodes: known.nodes,
-      whole: known.result,
-      slots: known.slots,
-      asOf: known.scope.asOf,
-      branches,
-    })
+    const facts = criteriaFacts(factsOf(db, known, { ...of, branches }))
     return rules.map((rule) => shortened(evaluate(rule, facts), most))
   })
   told.set(known, (told.get(known) ?? new Map<string, EvaluatedShort[][]>()).set(asked, made))
@@ -49,19 +41,25 @@ export function wayTo(db: Db, known: Knowledge, { rules, branches, ...of }: WayQ
   const held = quarantineOf(known.facts.quarantined)
   const minutes = new Map(caseMinutesOf(db, of.projectId))
   return shortestWayTo(rules, {
-    facts: {
-      ...besideOf(db, known, of),
-      nodes: known.nodes,
-      whole: known.result,
-      slots: known.slots,
-      asOf: known.scope.asOf,
-      branches,
-    },
+    facts: factsOf(db, known, { ...of, branches }),
     minutes: (id) => minutes.get(id) ?? 0,
     held,
     suspectWeight: known.scope.rules.requirementChanged,
   })
 }
+
+const factsOf = (
+  db: Db,
+  known: Knowledge,
+  { branches, ...of }: Pick<CriteriaQuestion, 'projectId' | 'scope'> & Pick<CriteriaOf, 'branches'>,
+): CriteriaOf => ({
+  ...besideOf(db, known, of),
+  nodes: known.nodes,
+  whole: known.result,
+  slots: known.slots,
+  asOf: known.scope.asOf,
+  branches,
+})
 
 function besideOf(
   db: Db,

@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
-import type { NodeCoverage } from '#core/reports/coverage.ts'
+import { assumedRisk, type NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import { defectState, isOpen } from '#core/defects/state.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
@@ -252,9 +252,6 @@ function caseLines(known: Knowledge) {
     detail,
   })
 }
-
-/** What risk is taken for where nobody gave one, when the worst comes first. */
-const assumedRisk = 9
 
 function uncoveredGap(known: Knowledge): Gap {
   const { byId } = known.result()
