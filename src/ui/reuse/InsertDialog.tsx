@@ -9,6 +9,7 @@ import { Dialog } from '#ui/kit/Dialog.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useOnceSettled } from '#ui/shell/once-settled.ts'
 import css from '#ui/kit/Pick.module.css'
 import type { DraftStep } from '#ui/cases/draft.ts'
 
@@ -21,21 +22,21 @@ interface Source {
 }
 
 /** What can be inserted and is called so: routines that say something, then cases; never what it is inserted in. */
-function useSources(own: string, text: string): readonly Source[] {
+function useSources(own: string, text: string): { sources: readonly Source[]; settled: boolean } {
   const { key } = useHere()
-  const { data: routines } = useAnswer(
+  const { data: routines, settled: hasRoutines } = useAnswer(
     listRoutines,
     { params: { key }, query: { limit: 50, ...(text !== '' && { text }) } },
     { keep: true },
   )
-  const { data: found } = useAnswer(
+  const { data: found, settled: hasCases } = useAnswer(
     findAnything,
     { params: { key }, query: { q: text, limit: 20 } },
     { enabled: text !== '', keep: true },
   )
   const offered = (routines?.rows ?? []).filter(({ steps }) => steps > 0)
   const cases = text === '' ? [] : (found?.rows ?? []).filter(({ kind }) => kind === 'case')
-  return [
+  const sources = [
     ...offered.map(({ key: ref, title, steps, uses }) => ({
       ref,
       title,
@@ -43,6 +44,7 @@ function useSources(own: string, text: string): readonly Source[] {
     })),
     ...cases.map(({ ref, title }) => ({ ref, title, note: 'a case' })),
   ].filter(({ ref }) => ref !== own)
+  return { sources, settled: hasRoutines && (text === '' || hasCases) }
 }
 
 /** The steps to insert: one that names its source, or all the source says now. */
@@ -68,8 +70,11 @@ export function InsertDialog({
   const { key } = useHere()
   const [text, setText] = useState('')
   const [copy, setCopy] = useState(false)
-  const sources = useSources(own, text)
+  const { sources, settled } = useSources(own, text)
   const pick = async (source: Source) => onInsert(await stepsFrom(key, source, copy))
+  const pickFirst = useOnceSettled(settled, () => {
+    if (sources[0]) void pick(sources[0])
+  })
   return (
     <Dialog title="Insert steps" onClose={onClose}>
       <div className={css['pick']}>
@@ -80,8 +85,7 @@ export function InsertDialog({
           value={text}
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {
-            const first = sources[0]
-            if (event.key === 'Enter' && first) void pick(first)
+            if (event.key === 'Enter') pickFirst()
           }}
         />
         <p role="radiogroup" aria-label="How it is inserted">

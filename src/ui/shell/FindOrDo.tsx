@@ -1,5 +1,5 @@
 import { Command } from 'cmdk'
-import { useDeferredValue, useState } from 'react'
+import { useDeferredValue, useRef, useState } from 'react'
 import { findAnything } from '#core/finding/contract.ts'
 import { type Binding, useActiveKeys } from '#ui/kit/keys.ts'
 import { Dialog } from '#ui/kit/Dialog.tsx'
@@ -8,6 +8,7 @@ import { useAnswer } from './answers.tsx'
 import { stations } from './RouteBar.tsx'
 import { useHere } from './here.ts'
 import { keyCaps } from './HintLine.tsx'
+import { useOnceSettled } from './once-settled.ts'
 import css from './FindOrDo.module.css'
 
 const frameKeys = ['find', 'today', 'keys']
@@ -34,12 +35,27 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
   const { key } = useHere()
   const { params } = useAddress()
   const [text, setText] = useState('')
+  const { rows, settled } = useFound(text.trim())
+  const input = useRef<HTMLInputElement>(null)
+  const takeChosen = useOnceSettled(settled, () =>
+    input.current?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })),
+  )
   const fits = (label: string) => label.toLowerCase().includes(text.toLowerCase())
   const goTo = (path: string) => location.assign(`/p/${key}${path === '' ? '' : `/${path}`}${scopeSearch(params)}`)
   return (
     <Dialog title="Find or do" onClose={onClose}>
-      <Command shouldFilter={false} label="Find or do" className={css['find']}>
+      <Command
+        shouldFilter={false}
+        label="Find or do"
+        className={css['find']}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' || settled) return
+          event.preventDefault()
+          takeChosen()
+        }}
+      >
         <Command.Input
+          ref={input}
           value={text}
           onValueChange={setText}
           placeholder="A key, some words, or something to do"
@@ -50,7 +66,7 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
           <Command.Empty className="quiet">
             {text.trim() === '' ? '' : 'Nothing has these words in its title or key.'}
           </Command.Empty>
-          <Found text={text} onGo={goTo} />
+          <Found rows={rows} onGo={goTo} />
           <Command.Group heading="Go">
             {places
               .filter(({ name }) => fits(name))
@@ -74,18 +90,23 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
   )
 }
 
-function Found({ text, onGo }: { text: string; onGo: (path: string) => void }) {
+/** What has these words in its key or title, and whether what is shown answers them. */
+function useFound(words: string) {
   const { key } = useHere()
-  const asked = useDeferredValue(text.trim())
-  const { data } = useAnswer(
+  const asked = useDeferredValue(words)
+  const { data, settled } = useAnswer(
     findAnything,
     { params: { key }, query: { q: asked } },
     { enabled: asked !== '', keep: true },
   )
-  if (asked === '' || !data || data.rows.length === 0) return null
+  return { rows: asked === '' ? [] : (data?.rows ?? []), settled: words === '' || (asked === words && settled) }
+}
+
+function Found({ rows, onGo }: { rows: ReturnType<typeof useFound>['rows']; onGo: (path: string) => void }) {
+  if (rows.length === 0) return null
   return (
     <Command.Group heading="Find">
-      {data.rows.map(({ ref, title }) => (
+      {rows.map(({ ref, title }) => (
         <Command.Item key={ref} value={ref} onSelect={() => onGo(ref)}>
           <span className="key">{ref}</span> {title}
         </Command.Item>

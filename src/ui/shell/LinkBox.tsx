@@ -5,6 +5,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { useAnswer } from './answers.tsx'
 import { useHere } from './here.ts'
+import { useOnceSettled } from './once-settled.ts'
 import css from './LinkBox.module.css'
 
 type Kind = 'case' | 'requirement'
@@ -17,13 +18,13 @@ function useFound(text: string, to: Kind) {
   const parts = text.split(/[\s,;]+/).filter((part) => part !== '')
   const refs = parts.flatMap((part) => typedKey(to, part) ?? [])
   const asks = parts.length > 0 && refs.length < parts.length
-  const { data } = useAnswer(
+  const { data, settled } = useAnswer(
     findAnything,
     { params: { key }, query: { q: text, limit: 20 } },
     { enabled: asks, keep: true },
   )
   const found = asks ? (data?.rows ?? []).filter(({ ref }) => numberIn(to, ref) > 0).slice(0, mostFound) : []
-  return { refs, found }
+  return { refs, found, settled: !asks || settled }
 }
 
 /** Links by typing keys, or words: what they find is chosen from. */
@@ -37,14 +38,15 @@ export function LinkBox({
   verb?: string
 }) {
   const [text, setText] = useState('')
-  const { refs, found } = useFound(text, to)
+  const { refs, found, settled } = useFound(text, to)
   const first = refs.length > 0 ? refs : found.slice(0, 1).map(({ ref }) => ref)
+  const linkFirst = useOnceSettled(settled, () => {
+    if (first.length > 0) void onLink(first)
+  })
   return (
     <Form
       className={css['box']}
-      onSend={() => {
-        if (first.length > 0) void onLink(first)
-      }}
+      onSend={linkFirst}
     >
       <span>
         <input
@@ -54,7 +56,7 @@ export function LinkBox({
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        <Button type="submit" disabled={first.length === 0}>
+        <Button type="submit" disabled={settled && first.length === 0}>
           {verb}
         </Button>
       </span>

@@ -105,6 +105,7 @@ export const moneyChecks: Checks = {
   },
   'Reload after paying does not charge again': async (of) => {
     const code = await paid(of, { card })
+    await shows(of, 'State: paid')
     await of.page.reload()
     expect(await charges(of, code)).to.deep.equal([9])
   },
