@@ -5,7 +5,7 @@ import { type Keyed, keyOf, numberIn, prefixes } from './key.ts'
 /** An instant in UTC, milliseconds since 1970. */
 export const instant = z.number().int()
 /** A plain date, `2026-11-23`, that belongs to no time zone. */
-export const plainDate = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'a date looks like 2026-11-23')
+export const plainDate = z.iso.date('is no day of the calendar such as 2026-11-23')
 export const id = z.number().int().positive()
 export const none = z.object({}).optional()
 /** Asked again with this, what was taken away is there again. */

@@ -85,7 +85,7 @@ export function customProblem(field: Pick<CustomField, 'kind' | 'choices'>, valu
 function fits({ kind, choices }: Pick<CustomField, 'kind' | 'choices'>, value: string): boolean {
   if (kind === 'number') return /^-?\d+(\.\d+)?$/.test(value) && Number.isFinite(Number(value))
   if (kind === 'choice' || kind === 'multi-choice') return choices.includes(value)
-  if (kind === 'date') return plainDate.safeParse(value).success && !Number.isNaN(Date.parse(value))
+  if (kind === 'date') return plainDate.safeParse(value).success
   if (kind === 'link') return z.url({ protocol: /^https?$/ }).safeParse(value).success
   return true
 }

@@ -9,19 +9,12 @@ import type {
 } from '#core/plans/criteria-contract.ts'
 import { criterionWords } from '#core/plans/criteria.ts'
 import { addCriterionTo, criteriaOf, type CriterionStored, findCriterion, saveCriterion } from '#db/plans/criteria.ts'
-import { findPlan, type PlanStored } from '#db/plans/plans.ts'
+import type { PlanStored } from '#db/plans/plans.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { openPlan } from './open-plan.ts'
 
 const mostCriteria = 60
-
-/** A plan that is there and not closed, or a refusal that says so. */
-function openPlan({ tx, project }: Pick<Context, 'tx' | 'project'>, number: number): PlanStored {
-  const plan = found(findPlan(tx, project.id, number), keyOf('plan', number))
-  if (plan.state === 'Closed')
-    throw new Refusal('refused', `${keyOf('plan', number)} is closed; nothing was stored. Open it again to change it.`)
-  return plan
-}
 
 function changed(
   context: Context,
@@ -74,10 +67,13 @@ export function changeCriterion(
 
 /** Puts one before another, or last. */
 function placeBefore({ tx }: Context, plan: PlanStored, id: number, before: number | null): void {
-  const rest = criteriaOf(tx, plan.id).filter((each) => each.id !== id)
+  const all = criteriaOf(tx, plan.id)
+  const own = all.find((each) => each.id === id)
+  const rest = all.filter((each) => each !== own)
   const at = before === null ? rest.length : rest.findIndex((each) => each.id === before)
-  const order = rest.map((each) => each.id).toSpliced(at < 0 ? rest.length : at, 0, id)
-  order.forEach((each, index) => saveCriterion(tx, each, { position: index + 1 }))
+  const order = own ? rest.toSpliced(at < 0 ? rest.length : at, 0, own) : rest
+  for (const [index, each] of order.entries())
+    if (each.position !== index + 1) saveCriterion(tx, each.id, { position: index + 1 })
 }
 
 function own({ tx }: Context, plan: PlanStored, id: number): CriterionStored {

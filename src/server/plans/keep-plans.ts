@@ -47,6 +47,7 @@ import { missingOfPlan } from '#db/plans/proved.ts'
 import { actsSince, awaySoon, buildsSince, casesSince, rewordedSince } from '#db/plans/since.ts'
 import { unapprovedOfPlan } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
+import { refuseClosed } from './open-plan.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 export const listPlans = (
@@ -133,13 +134,9 @@ export function readPlan(context: Reading, { params }: Input<typeof readContract
 }
 
 /** A closed plan can be opened again, and nothing else. */
-function refuseClosed(plan: PlanStored, edit: Input<typeof updateContract>['body']): void {
-  if (plan.state !== 'Closed' || (edit.state !== undefined && edit.state !== 'Closed')) return
-  if (Object.keys(edit).some((field) => field !== 'state'))
-    throw new Refusal(
-      'refused',
-      `${keyOf('plan', plan.number)} is closed; nothing was stored. Open it again to change it.`,
-    )
+function refuseEdit(plan: PlanStored, edit: Input<typeof updateContract>['body']): void {
+  const opens = edit.state !== undefined && edit.state !== 'Closed'
+  if (!opens && Object.keys(edit).some((field) => field !== 'state')) refuseClosed(plan)
 }
 
 export function updatePlan(
@@ -150,7 +147,7 @@ export function updatePlan(
   const before = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   checkVersion(context, before, keyOf('plan', params.ref))
   const { suites, environments, parts, risks, branches, people, milestones, ...fields } = body
-  refuseClosed(before, body)
+  refuseEdit(before, body)
   const held = {
     suites: planSuites(tx, before.id).map(({ id }) => id),
     environments: planEnvironments(tx, before.id).map(({ id }) => id),

@@ -1,5 +1,5 @@
 import { buildsInScope } from '#core/runs/standing.ts'
-import { evaluate, type EvaluatedShort, shortened } from '#core/plans/criteria.ts'
+import { type CriteriaFacts, evaluate, type Evaluated, type EvaluatedShort, shortened } from '#core/plans/criteria.ts'
 import { type CriteriaOf, criteriaFacts } from '#core/reports/scope-criteria.ts'
 import type { Db } from '#db/open.ts'
 import { quarantineOf } from '#core/runs/quarantine.ts'
@@ -16,8 +16,8 @@ type Beside = Pick<
 >
 const beside = new WeakMap<Knowledge['facts'], Beside>()
 
-/** What was told of a scope: every page asks it again until a verdict or another change makes it known anew. */
-const told = new WeakMap<Knowledge, Map<string, EvaluatedShort[][]>>()
+/** What was told of a scope, whole: every page asks it again until a verdict or another change makes it known anew. */
+const told = new WeakMap<Knowledge, Map<string, Evaluated>>()
 
 /** Criteria of plans over what is known of their scope. */
 export function criteriaEvaluated(
@@ -25,15 +25,18 @@ export function criteriaEvaluated(
   known: Knowledge,
   { plans, most, ...of }: CriteriaQuestion,
 ): EvaluatedShort[][] {
-  const asked = JSON.stringify([plans, most])
-  const before = told.get(known)?.get(asked)
-  if (before) return before
-  const made = plans.map(({ rules, branches }) => {
-    const facts = criteriaFacts(factsOf(db, known, { ...of, branches }))
-    return rules.map((rule) => shortened(evaluate(rule, facts), most))
+  const before = told.get(known) ?? new Map<string, Evaluated>()
+  told.set(known, before)
+  return plans.map(({ rules, branches }) => {
+    let facts: CriteriaFacts | null = null
+    return rules.map((rule) => {
+      const asked = JSON.stringify([rule, branches])
+      const made =
+        before.get(asked) ?? evaluate(rule, (facts ??= criteriaFacts(factsOf(db, known, { ...of, branches }))))
+      before.set(asked, made)
+      return shortened(made, most)
+    })
   })
-  told.set(known, (told.get(known) ?? new Map<string, EvaluatedShort[][]>()).set(asked, made))
-  return made
 }
 
 /** The cheapest items that would meet what testing can still meet. */

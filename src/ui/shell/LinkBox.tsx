@@ -44,10 +44,7 @@ export function LinkBox({
     if (first.length > 0) void onLink(first)
   })
   return (
-    <Form
-      className={css['box']}
-      onSend={linkFirst}
-    >
+    <Form className={css['box']} onSend={linkFirst}>
       <span>
         <input
           autoFocus

@@ -33,7 +33,11 @@ describe('Enter before the answer is here', () => {
   afterEach(() => closeScreen())
   it('links what the words find, not what the list said of the words before', async () => {
     const linked: string[][] = []
-    const of = await screenOf(await shopWithCases(), 'lead', <LinkBox onLink={async (refs) => void linked.push(refs)} />)
+    const of = await screenOf(
+      await shopWithCases(),
+      'lead',
+      <LinkBox onLink={async (refs) => void linked.push(refs)} />,
+    )
     const answer = slowFinding(of.line)
     const box = of.getByLabelText(/^Keys to link/)
     fireEvent.change(box, { target: { value: 'Anchor' } })
@@ -46,7 +50,11 @@ describe('Enter before the answer is here', () => {
   })
   it('links keys at once, which need no answer', async () => {
     const linked: string[][] = []
-    const of = await screenOf(await shopWithCases(), 'lead', <LinkBox onLink={async (refs) => void linked.push(refs)} />)
+    const of = await screenOf(
+      await shopWithCases(),
+      'lead',
+      <LinkBox onLink={async (refs) => void linked.push(refs)} />,
+    )
     fireEvent.change(of.getByLabelText(/^Keys to link/), { target: { value: 'tc-1, 2' } })
     await of.user.click(of.getByText('Link'))
     expect(linked).to.deep.equal([['TC-1', 'TC-2']])
