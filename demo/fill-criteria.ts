@@ -48,7 +48,7 @@ const exit: readonly Asked[] = [
   },
   { rule: { kind: 'untold', atMost: 2 } },
   { rule: { kind: 'suspect', atMost: 25 } },
-  { rule: { kind: 'items', atLeast: 80 } },
+  { rule: { kind: 'items', atLeast: 65 } },
 ]
 const entry: readonly Asked[] = [
   {

@@ -65,6 +65,7 @@ export const acts = {
   routine: { ...kept, written: 'wrote in it', version: 'cut a version' },
   plan: {
     ...kept,
+    'dealt again': 'dealt its spread cases again',
     'criterion added': 'added a criterion',
     'criterion changed': 'changed a criterion',
     'criterion taken away': 'took a criterion away',
@@ -136,8 +137,24 @@ export const acts = {
   },
   release: { created: 'made a release' },
   iteration: { created: 'made an iteration' },
-  environment: { created: 'made an environment' },
-  build: { offered: 'offered a build', refused: 'refused a build', withdrawn: 'withdrew a build' },
+  environment: {
+    created: 'made an environment',
+    changed: 'changed an environment',
+    'taken away': 'took an environment away',
+    restored: 'brought an environment back',
+    'outage said': 'said that an environment is not to be used',
+    'outage changed': 'changed an outage',
+    'outage ended': 'ended an outage',
+    'outage taken back': 'took an outage back',
+    'outage said again': 'said an outage again',
+  },
+  build: {
+    intake: 'took a build into intake',
+    offered: 'offered a build',
+    refused: 'refused a build',
+    withdrawn: 'withdrew a build',
+    changed: 'changed a build',
+  },
 } as const satisfies Readonly<Record<string, Readonly<Record<string, string>>>>
 
 /** What acts are done to. */

@@ -25,6 +25,7 @@ export const owned = {
   iteration: 'iteration',
   link: 'link',
   notice: 'notice',
+  outage: 'outage',
   plan: 'plan',
   plan_criterion: 'criterion',
   release: 'release',

@@ -1,3 +1,4 @@
+import { askSaid, askShown } from './asks-contract.ts'
 import { planParts, planStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
@@ -55,6 +56,8 @@ const planSheet = planRow.extend({
   people: z.array(z.object({ id: z.string(), name: z.string(), part: z.string(), minutes: z.number().nullable() })),
   milestones: z.array(z.object({ title: z.string(), on: z.string() })),
   dueOn: z.string().nullable(),
+  /** Which environments are asked for, where it is not every one of the plan. */
+  asks: z.array(askShown),
   /** Requirements at the ends of the outline in the plan's scope that no suite of it proves. */
   unproved: z.array(z.object({ id, key: z.string(), title: z.string(), risk: z.number().nullable() })),
   /** Where only approved cases are executed: those of the plan that have no approved version. */
@@ -144,6 +147,7 @@ export const updatePlan = contract({
         .max(500),
       people: z.array(z.object({ id: memberId, part: z.string().trim().max(200).default('') })).max(200),
       milestones: z.array(z.object({ title: line(200), on: plainDate })).max(100),
+      asks: z.array(askSaid).max(1000, 'are more than 1,000; say it of a branch or a suite'),
     })
     .partial(),
   output: z.object({ version: z.number() }),

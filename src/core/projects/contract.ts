@@ -1,13 +1,13 @@
 import { verdictKind } from '#core/lib/verdict.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
+import { buildStates } from './builds.ts'
 import { personShape, role } from '#core/people/contract.ts'
 import { openItem } from '#core/people/members-contract.ts'
 import { idOf } from '#core/lib/owned.ts'
-import { id, idParams, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
+import { id, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
 
 const releaseStates = ['Planned', 'In test', 'Shipped'] as const
-export const buildStates = ['Offered', 'Refused', 'Withdrawn'] as const
 const release = z.object({
   id,
   name: z.string(),
@@ -38,6 +38,9 @@ const environment = z.object({
   isAny: z.boolean(),
   seats: z.number().nullable(),
   values: z.record(z.string(), z.string()),
+  address: z.string(),
+  /** Its newest outage: from when it is not to be used, until when if that is known, and why. */
+  outage: z.object({ id, fromAt: z.number(), untilAt: z.number().nullable(), reason: z.string() }).nullable(),
 })
 const projectShape = z.object({
   /** The project's own verdicts beside the five. */
@@ -163,28 +166,6 @@ export const createIteration = contract({
   params: projectParams,
   query: none,
   body: z.object({ release: idOf('release'), name: line(60), ...dated }),
-  output: z.object({ id }),
-})
-export const createBuild = contract({
-  name: 'createBuild',
-  method: 'POST',
-  path: '/projects/:key/builds',
-  permission: 'setUp',
-  summary: 'Offer a build for testing',
-  params: projectParams,
-  query: none,
-  body: z.object({ release: idOf('release'), name: line(60) }),
-  output: z.object({ id }),
-})
-export const updateBuild = contract({
-  name: 'updateBuild',
-  method: 'PATCH',
-  path: '/projects/:key/builds/:id',
-  permission: 'setUp',
-  summary: 'Refuse, withdraw or offer a build again',
-  params: idParams('build'),
-  query: none,
-  body: z.object({ state: z.enum(buildStates) }),
   output: z.object({ id }),
 })
 export const createEnvironment = contract({

@@ -2,6 +2,7 @@ import { type Quarantine, quarantineOf } from '#core/runs/quarantine.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { type Freshness, type FreshnessRules, freshness } from '#core/runs/freshness.ts'
 import { type BuildAt, buildsInScope, offeredAfter } from '#core/runs/standing.ts'
+import type { SlotSet } from '#core/plans/asks.ts'
 import type { Verdict } from '#core/lib/verdict.ts'
 import type { CoverageNode, LinkedCase, SlotResult } from './coverage.ts'
 
@@ -26,8 +27,8 @@ export interface CoverageFacts {
   }[]
   readonly links: readonly { readonly requirement: number; readonly case: number; readonly confirmedRevision: number }[]
   readonly cases: readonly { readonly id: number; readonly designed: boolean; readonly fingerprint: string | null }[]
-  /** Slots asked for: case and environment. A case not named has one slot that any environment answers. */
-  readonly slots: readonly { readonly case: number; readonly environment: number }[]
+  /** Slots asked for. A case not named has one slot that any environment answers. */
+  readonly slots: readonly SlotAsked[]
   readonly quarantined: readonly Quarantine[]
   readonly builds: readonly BuildAt[]
   readonly standing: readonly StandingFact[]
@@ -35,6 +36,22 @@ export interface CoverageFacts {
   readonly fixes: ReadonlyMap<number, readonly number[]>
   readonly anyEnvironment: number
 }
+
+/** A case in an environment; or, with `among`, in any of these. */
+export interface SlotAsked {
+  readonly case: number
+  readonly environment: number
+  readonly among?: readonly number[]
+}
+
+/** Slots of a case from the sets that are asked for it; an empty set is answered by any environment there is. */
+export const slotsOf = (id: number, sets: readonly SlotSet[], anyEnvironment: number): SlotAsked[] =>
+  sets.map((set) => {
+    const [only] = set
+    return set.length === 1 && only !== undefined
+      ? { case: id, environment: only }
+      : { case: id, environment: anyEnvironment, ...(set.length > 0 && { among: set }) }
+  })
 
 export interface CoverageScope {
   readonly release: number | null
@@ -46,8 +63,12 @@ export interface CoverageScope {
 
 /** A slot with the standing result that answers it, if one does. */
 export interface AnsweredSlot extends SlotResult {
+  /** Where it stands; where any of several would do, the one that answered or the first of them. */
   readonly environment: number
+  readonly among?: readonly number[]
   readonly standing: StandingFact | null
+  /** Builds came since that say they do not touch the case. */
+  readonly spared?: true
 }
 
 /** Case → its slots in the scope, each with the result that stands there. */
@@ -64,31 +85,38 @@ export function slotAnswerer(
 ): (of: CaseFacts, standing: readonly StandingFact[]) => AnsweredSlot[] {
   const builds = buildsInScope(facts.builds, scope.release, scope.build)
   const positions = new Map(builds.map(({ id, position }) => [id, position]))
-  const later = new Map(builds.map(({ position }) => [position, offeredAfter(builds, position)]))
-  const environments = environmentsByCase(facts, scope)
-  const answer = answering(facts, scope, positions, later)
-  const usual = [scope.environment ?? facts.anyEnvironment]
+  const places = placesByCase(facts, scope)
+  const answer = answering(facts, scope, builds)
+  const held = quarantineOf(facts.quarantined)
+  const usual: Wanted[] = [{ environment: scope.environment ?? facts.anyEnvironment }]
   return (of, standing) =>
-    (environments.get(of.id) ?? usual).map((environment) =>
-      answer(
+    (places.get(of.id) ?? usual).map(({ environment, among }) => {
+      if (among) {
+        // What is in quarantine in one of them does not hide what stands in another.
+        const trusted = among.filter((each) => !held({ case: of.id, environment: each }))
+        const newest = newestFor(standing, (each) => trusted.includes(each), positions)
+        return { ...answer(of, newest?.environmentId ?? among[0] ?? environment, newest), among }
+      }
+      const only = environment === facts.anyEnvironment ? scope.environment : environment
+      return answer(
         of,
         environment,
-        newestFor(standing, environment === facts.anyEnvironment ? scope.environment : environment, positions),
-      ),
-    )
+        newestFor(standing, (each) => only === null || each === only, positions),
+      )
+    })
 }
 
 type CaseFacts = CoverageFacts['cases'][number]
 
-/** The newest result on a build in scope; of one environment, or of any. */
+/** The newest result on a build in scope, of the environments that count. */
 function newestFor(
   standing: readonly StandingFact[],
-  environment: number | null,
+  counts: (environment: number) => boolean,
   positions: ReadonlyMap<number, number>,
 ): StandingFact | undefined {
   let newest: StandingFact | undefined
   for (const fact of standing) {
-    if ((environment !== null && fact.environmentId !== environment) || !positions.has(fact.buildId)) continue
+    if (!counts(fact.environmentId) || !positions.has(fact.buildId)) continue
     if (!newest || isNewer(fact, newest, positions)) newest = fact
   }
   return newest
@@ -101,41 +129,47 @@ function isNewer(a: StandingFact, b: StandingFact, positions: ReadonlyMap<number
   return a.finishedAt === b.finishedAt ? a.attemptId > b.attemptId : a.finishedAt > b.finishedAt
 }
 
-function environmentsByCase(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope): Map<number, number[]> {
-  const byCase = new Map<number, number[]>()
+/** Where a slot may be answered, as the scope sees it. */
+interface Wanted {
+  readonly environment: number
+  readonly among?: readonly number[]
+}
+
+function placesByCase(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope): Map<number, Wanted[]> {
+  const byCase = new Map<number, Wanted[]>()
   for (const slot of facts.slots) {
     const list = byCase.get(slot.case) ?? []
     if (list.length === 0) byCase.set(slot.case, list)
-    const inScope =
-      scope.environment === null || slot.environment === scope.environment || slot.environment === facts.anyEnvironment
-    if (inScope)
-      list.push(
-        slot.environment === facts.anyEnvironment && scope.environment !== null ? scope.environment : slot.environment,
-      )
+    const wanted = wantedIn(slot, scope.environment, facts.anyEnvironment)
+    if (wanted) list.push(wanted)
   }
   return byCase
+}
+
+/** A slot in a scope of one environment, which answers it if it may; `null` where it is not of this scope. */
+function wantedIn({ environment, among }: SlotAsked, only: number | null, any: number): Wanted | null {
+  if (only === null) return among ? { environment, among } : { environment }
+  if (among) return among.includes(only) ? { environment: only } : null
+  return environment === only || environment === any ? { environment: only } : null
 }
 
 const notRun = { verdict: 'Not run', confidence: 1, reasons: [] } as const
 const current: Freshness = { reasons: [], confidence: 1 }
 
-function answering(
-  facts: Omit<CoverageFacts, 'standing'>,
-  scope: CoverageScope,
-  positions: ReadonlyMap<number, number>,
-  later: ReadonlyMap<number, number>,
-) {
+function answering(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope, builds: readonly BuildAt[]) {
   const upTo =
     scope.build === null ? Infinity : (facts.builds.find(({ id }) => id === scope.build)?.position ?? Infinity)
   const held = quarantineOf(facts.quarantined)
+  const positions = new Map(builds.map(({ id, position }) => [id, position]))
+  const later = laterBuildsOf(builds)
   return (of: CaseFacts, environment: number, standing: StandingFact | undefined): AnsweredSlot => {
     if (!standing || held({ case: of.id, environment })) return { ...notRun, environment, standing: null }
     const position = positions.get(standing.buildId) ?? 0
     const fixed = facts.fixes.get(standing.attemptId)
-    const laterBuilds = later.get(position) ?? 0
+    const { touching, all } = later(position, of.id)
     const fingerprintChanged = of.fingerprint !== null && of.fingerprint !== standing.fingerprint
     const quiet =
-      laterBuilds === 0 &&
+      touching === 0 &&
       !fingerprintChanged &&
       fixed === undefined &&
       scope.asOf - standing.finishedAt <= scope.rules.limitDays * 86_400_000
@@ -146,14 +180,31 @@ function answering(
             verdict: standing.verdict,
             finishedAt: standing.finishedAt,
             asOf: scope.asOf,
-            laterBuilds,
+            laterBuilds: touching,
             fingerprintChanged,
             suspect: false,
             defectFixedSince: fixed?.some((build) => build > position && build <= upTo) ?? false,
           },
           scope.rules,
         )
-    return { verdict: standing.verdict, confidence: state.confidence, reasons: state.reasons, environment, standing }
+    return {
+      verdict: standing.verdict,
+      confidence: state.confidence,
+      reasons: state.reasons,
+      environment,
+      standing,
+      ...(all > 0 && touching === 0 && { spared: true as const }),
+    }
+  }
+}
+
+/** How many builds offered for testing come after one, and how many of these touch a case. */
+function laterBuildsOf(builds: readonly BuildAt[]) {
+  const isSaid = builds.some(({ touches }) => touches)
+  const all = new Map(builds.map(({ position }) => [position, offeredAfter(builds, position)]))
+  return (position: number, caseId: number) => {
+    const later = all.get(position) ?? 0
+    return { all: later, touching: isSaid && later > 0 ? offeredAfter(builds, position, caseId) : later }
   }
 }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { itemRow } from './item-row.ts'
 import { became, event } from './event-shape.ts'
 import { runStates } from './state.ts'
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
@@ -60,29 +61,6 @@ const runSheet = runRow.extend({
   afterCloseCount: z.number(),
 })
 export type RunSheet = z.infer<typeof runSheet>
-const itemRow = z.object({
-  id,
-  case: z.string(),
-  caseId: id,
-  title: z.string(),
-  importance: z.string(),
-  component: z.string(),
-  environment: z.string(),
-  assignee: z.string().nullable(),
-  assigneeId: z.string().nullable(),
-  estimate: z.number().nullable(),
-  minutes: z.number(),
-  verdict,
-  dueOn: z.string().nullable(),
-  position: z.number(),
-  attempt: id.nullable(),
-  at: instant.nullable(),
-  build: z.string().nullable(),
-  defects: z.array(z.string()),
-  /** What counts for the case here on this build, where another attempt than the item's own gave it. */
-  stands: finalVerdict.nullable(),
-})
-export type ItemRow = z.infer<typeof itemRow>
 
 const runs = '/projects/:key/runs'
 const list = { query: listQuery, body: none }

@@ -1,3 +1,4 @@
+import type { BuildState } from '#core/projects/builds.ts'
 import { type FinalVerdict, type Verdict, isFinal, rollUp } from '#core/lib/verdict.ts'
 
 /** A final attempt as far as standing results ask. Instants in milliseconds UTC. */
@@ -57,13 +58,14 @@ function answerOf(attempt: StandingAttempt, notNewer: readonly StandingAttempt[]
   return all && isFinal(all) ? all : null
 }
 
-type BuildState = 'Offered' | 'Refused' | 'Withdrawn'
 export interface BuildAt {
   readonly id: number
   readonly release: number
   /** Project-wide order. */
   readonly position: number
   readonly state: BuildState
+  /** Cases it touches, where somebody said what it does; a build that says nothing touches everything. */
+  readonly touches?: ReadonlySet<number> | null
 }
 
 /** The builds whose results stand in a scope: those of the release up to and including the build, not Withdrawn, in order. */
@@ -76,6 +78,11 @@ export function buildsInScope(builds: readonly BuildAt[], release: number | null
     .sort((a, b) => a.position - b.position)
 }
 
-/** How many builds Offered for testing come after a given position, within those in scope. */
-export const offeredAfter = (scope: readonly BuildAt[], position: number): number =>
-  scope.filter((build) => build.state === 'Offered' && build.position > position).length
+/** How many builds Offered for testing come after a given position, within those in scope; those that touch a case, where one is named. */
+export const offeredAfter = (scope: readonly BuildAt[], position: number, caseId?: number): number =>
+  scope.filter(
+    (build) =>
+      build.state === 'Offered' &&
+      build.position > position &&
+      (caseId === undefined || !build.touches || build.touches.has(caseId)),
+  ).length

@@ -73,6 +73,14 @@ const numbersWithin =
     text.replace(/(?<=^\[|,)\d+(?=,|\]$)/g, (id) => (id === '0' ? id : String(number(table, Number(id)) ?? 0)))
 const branchWithin: Renumbered = (text, number) =>
   text.replace(/(?<="branch":)\d+/, (id) => String(number('requirement', Number(id)) ?? 'null'))
+/** Numbers in the list of requirements of what a build touches. */
+const requirementsWithin: Renumbered = (text, number) =>
+  text.replace(/(?<="requirements":\[)[\d,]*/, (ids) =>
+    ids
+      .split(',')
+      .flatMap((id) => (id === '' ? [] : (number('requirement', Number(id)) ?? [])))
+      .join(),
+  )
 const casesWithin: Renumbered = (text, number) =>
   text.replace(/(?<="case":)\d+/g, (id) => String(number('test_case', Number(id)) ?? 0))
 const owner = { owner_id: { by: 'owner_kind' } } as const
@@ -82,14 +90,15 @@ export const parts: readonly Part[] = [
   part('membership', ofProject, { person_id: 'person' }, 'person_id'),
   part('release', ofProject, {}),
   part('iteration', inside('release_id', 'release', ofProject), { release_id: 'release' }),
-  part('build', ofProject, { release_id: 'release' }),
-  part('environment', ofProject, {}),
+  part('build', ofProject, { release_id: 'release' }, 'id', { touches: requirementsWithin }),
+  part('environment', ofProject, { owner_id: 'person' }),
   part(
     'environment_value',
     inside('environment_id', 'environment', ofProject),
     { environment_id: 'environment' },
     'environment_id, factor',
   ),
+  part('outage', ofProject, { environment_id: 'environment', person_id: 'person' }),
   part('verdict_kind', ofProject, {}),
   part('counter', ofProject, {}, 'prefix'),
   part('custom_field', ofProject, {}),
@@ -215,6 +224,19 @@ export const parts: readonly Part[] = [
     inside('plan_id', 'plan', ofProject),
     { plan_id: 'plan', environment_id: 'environment' },
     'plan_id, environment_id',
+  ),
+  part(
+    'plan_ask',
+    inside('plan_id', 'plan', ofProject),
+    { plan_id: 'plan', suite_id: 'suite', requirement_id: 'requirement', case_id: 'test_case' },
+    'plan_id, about, suite_id, requirement_id, case_id',
+    { environments: numbersWithin('environment') },
+  ),
+  part(
+    'plan_deal',
+    inside('plan_id', 'plan', ofProject),
+    { plan_id: 'plan', case_id: 'test_case', environment_id: 'environment' },
+    'plan_id, case_id',
   ),
   part('plan_part', inside('plan_id', 'plan', ofProject), { plan_id: 'plan' }, 'plan_id, part'),
   part('plan_risk', ofProject, { plan_id: 'plan' }),

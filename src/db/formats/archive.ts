@@ -23,7 +23,7 @@ export function dumpProject(
     tx.get<Row>(
       sql`
         select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked,
-          created_at
+          factors, factor_rules, paths, smoke_suite_id, created_at
         from project
         where id = ${projectId}`,
     ) ?? {}
@@ -51,7 +51,11 @@ export function dumpProject(
       }
   }
   return {
-    manifest: { format: 'rovant-archive', version: 1, project },
+    manifest: {
+      format: 'rovant-archive',
+      version: 1,
+      project: { ...project, smoke_suite_id: numbers.get('suite')?.get(project['smoke_suite_id']) ?? null },
+    },
     tables: tables(),
     attachments: rowsOf(
       tx,
@@ -160,12 +164,14 @@ export function loadProject(
       tx.run(
         sql`
           insert into project (
-            key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked, created_at
+            key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked,
+            factors, factor_rules, paths, created_at
           )
           values (
             ${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])},
             ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])},
-            ${Number(own['reason_asked'] ?? 0)}, ${Number(own['created_at'])}
+            ${Number(own['reason_asked'] ?? 0)}, ${String(own['factors'] ?? '')},
+            ${String(own['factor_rules'] ?? '')}, ${String(own['paths'] ?? '')}, ${Number(own['created_at'])}
           )`,
       )
       const projectId = rowOf(tx, { id: int }, sql`select id from project where key = ${key}`)?.id ?? 0
@@ -186,6 +192,7 @@ export function loadProject(
           : offsets.has(table) && hasRow(tables, table, value)
             ? (offsets.get(table) ?? 0) + Number(value)
             : null
+      tx.run(sql`update project set smoke_suite_id = ${number('suite', own['smoke_suite_id'])} where id = ${projectId}`)
       const owners = new Map((tables.get('custom_field') ?? []).map((row) => [row['id'], String(row['owner_kind'])]))
       let rows = people.length
       for (const each of parts)

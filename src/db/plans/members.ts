@@ -5,6 +5,7 @@ import { conditionsOf, filterShape } from '#core/lib/filter.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { keyOf } from '#core/lib/key.ts'
+import { once, remembered } from '#core/lib/once.ts'
 import { readJson } from '#core/lib/read-json.ts'
 import { inSuiteOrder, type MemberFacts, type Members, membership } from '#core/plans/members.ts'
 import type { Rule } from '#core/plans/source.ts'
@@ -84,22 +85,6 @@ export function suitesNow(tx: Tx, projectId: number): SuitesNow {
       const wrong = ruleProblem(tx, rule, rules().fields)
       return wrong === null ? { cases: rules().ids(rule) } : { problem: wrong }
     },
-  }
-}
-
-function once<T>(make: () => T): () => T {
-  let made: { readonly value: T } | null = null
-  return () => (made ??= { value: make() }).value
-}
-
-function remembered<T>(make: (id: number) => T): (id: number) => T {
-  const made = new Map<number, T>()
-  return (id) => {
-    const known = made.get(id)
-    if (known !== undefined) return known
-    const value = make(id)
-    made.set(id, value)
-    return value
   }
 }
 

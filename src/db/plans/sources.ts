@@ -82,7 +82,7 @@ export function includesOf(tx: Tx, projectId: number): Map<number, number[]> {
 /** Keys and titles of requirements and suites that sources name, deleted ones too. */
 export function namesOf(
   tx: Tx,
-  kind: 'requirement' | 'suite',
+  kind: 'requirement' | 'suite' | 'case',
   ids: readonly number[],
 ): Map<number, { id: number; key: string; title: string }> {
   const rows = rowsOf(
@@ -90,7 +90,7 @@ export function namesOf(
     { id: int, key: text, title: text },
     sql`
       select id, ${keySql(kind, 'number')} as key, title
-      from ${sql.identifier(kind)}
+      from ${sql.identifier(kind === 'case' ? 'test_case' : kind)}
       where id in (select value from json_each(${JSON.stringify(ids)}))`,
   )
   return new Map(rows.map((row) => [row.id, row]))

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { askAbouts, askWays } from '#core/plans/asks.ts'
 import { criterionSides } from '#core/plans/criteria.ts'
 import { planParts } from '#core/plans/state.ts'
 import { sourceKinds, suiteOrders } from '#core/plans/source.ts'
@@ -204,6 +205,42 @@ export const planEnvironment = sqliteTable(
       .references(() => environment.id),
   },
   (t) => [primaryKey({ columns: [t.planId, t.environmentId] })],
+)
+
+/** Which environments are asked for, where it is not every one of the plan. */
+export const planAsk = sqliteTable(
+  'plan_ask',
+  {
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    about: text({ enum: askAbouts }).notNull(),
+    /** One of these, by what it is about; none of the whole plan. */
+    suiteId: integer().references(() => suite.id),
+    requirementId: integer().references(() => requirement.id),
+    caseId: integer().references(() => testCase.id),
+    way: text({ enum: askWays }).notNull(),
+    /** JSON of ids; null: those of the plan. */
+    environments: text(),
+  },
+  (t) => [index('plan_ask_plan').on(t.planId)],
+)
+
+/** Where the cases of a plan are dealt that are spread over its environments. */
+export const planDeal = sqliteTable(
+  'plan_deal',
+  {
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    environmentId: integer()
+      .notNull()
+      .references(() => environment.id),
+  },
+  (t) => [primaryKey({ columns: [t.planId, t.caseId] })],
 )
 
 /** What a plan says in one of its parts, in free words. */

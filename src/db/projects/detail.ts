@@ -6,7 +6,7 @@ import { initials } from '#core/history/changes.ts'
 import { groupBy } from '#core/lib/group.ts'
 import type { Tx } from '#db/open.ts'
 import { staffOf } from '#db/people/members.ts'
-import { build, environment, environmentValue, iteration, release } from './tables.ts'
+import { build, environment, environmentValue, iteration, outage, release } from './tables.ts'
 import type { ProjectRow } from './projects.ts'
 
 /** A project as everybody in it sees it; `role` is of who asks. */
@@ -86,17 +86,34 @@ function environmentsOf(tx: Tx, projectId: number): Project['environments'] {
       .all(),
     ({ id }) => id,
   )
+  const outages = new Map(
+    tx
+      .select({
+        environment: outage.environmentId,
+        id: outage.id,
+        fromAt: outage.fromAt,
+        untilAt: outage.untilAt,
+        reason: outage.reason,
+      })
+      .from(outage)
+      .where(and(eq(outage.projectId, projectId), isNull(outage.deletedAt)))
+      .orderBy(asc(outage.fromAt))
+      .all()
+      .map(({ environment: own, ...rest }) => [own, rest]),
+  )
   return tx
     .select()
     .from(environment)
     .where(and(eq(environment.projectId, projectId), isNull(environment.deletedAt)))
     .orderBy(asc(environment.position))
     .all()
-    .map(({ id, name, isAny, seats }) => ({
+    .map(({ id, name, isAny, seats, address }) => ({
       id,
       name,
       isAny,
       seats,
+      address,
+      outage: outages.get(id) ?? null,
       values: Object.fromEntries((values.get(id) ?? []).map(({ factor, value }) => [factor, value])),
     }))
 }

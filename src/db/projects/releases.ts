@@ -1,5 +1,7 @@
-import { int, maybe, rowOf, text } from '#db/rows.ts'
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
+import type { BuildState } from '#core/projects/builds.ts'
+import { keySql } from '#db/key-sql.ts'
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
 import { build, environment, environmentValue, iteration, release } from './tables.ts'
 
@@ -39,8 +41,10 @@ export const addBuild = (
     releaseId: number
     name: string
     offeredAt: number
-    state?: 'Offered' | 'Refused' | 'Withdrawn'
+    state?: BuildState
     endedAt?: number
+    notes?: string
+    touches?: string | null
   },
 ): number =>
   tx
@@ -49,12 +53,52 @@ export const addBuild = (
     .returning({ id: build.id })
     .get().id
 
-export const setBuildState = (tx: Tx, id: number, state: 'Offered' | 'Refused' | 'Withdrawn', now: number): void =>
-  void tx
-    .update(build)
-    .set({ state, endedAt: state === 'Offered' ? null : now })
-    .where(eq(build.id, id))
-    .run()
+export type BuildStored = typeof build.$inferSelect
+export const buildById = (tx: Tx, projectId: number, id: number): BuildStored | undefined =>
+  tx
+    .select()
+    .from(build)
+    .where(and(eq(build.projectId, projectId), eq(build.id, id)))
+    .get()
+export const saveBuild = (tx: Tx, id: number, edit: Partial<BuildStored>): void =>
+  void tx.update(build).set(edit).where(eq(build.id, id)).run()
+
+/** Defects that are repaired in a build. */
+export const repairsOf = (tx: Tx, id: number): { id: number; key: string; title: string; state: string }[] =>
+  rowsOf(
+    tx,
+    { id: int, key: text, title: text, state: text },
+    sql`
+      select d.id, ${keySql('defect', 'd.number')} as key, d.title, d.state
+      from defect d
+      where d.fixed_in_build_id = ${id} and d.deleted_at is null
+      order by d.number
+      limit 500`,
+  )
+
+/** Cases of a suite with how they stand on a build: passed somewhere, and nowhere failed or blocked. */
+export const smokeOn = (
+  tx: Tx,
+  suite: number,
+  buildId: number,
+): { id: number; key: string; title: string; passed: boolean }[] =>
+  rowsOf(
+    tx,
+    { id: int, key: text, title: text, passed: int },
+    sql`
+      select c.id, ${keySql('case', 'c.number')} as key, c.title,
+        exists (
+          select 1 from standing_result s where s.build_id = ${buildId} and s.case_id = c.id and s.verdict = 'Passed'
+        ) and not exists (
+          select 1
+          from standing_result s
+          where s.build_id = ${buildId} and s.case_id = c.id and s.verdict in ('Failed', 'Blocked')
+        ) as passed
+      from suite_member m
+      join test_case c on c.id = m.case_id
+      where m.suite_id = ${suite} and m.until_at is null and c.deleted_at is null
+      order by c.number`,
+  ).map((row) => ({ ...row, passed: row.passed === 1 }))
 
 export function addEnvironment(
   tx: Tx,

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { buildStates } from '#core/projects/builds.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 
 export const project = sqliteTable('project', {
@@ -16,6 +17,13 @@ export const project = sqliteTable('project', {
   reasonAsked: flag(),
   /** Its people come in with a code beside their password. */
   secondFactorAsked: flag(),
+  /** Factors of environments with their values, and combinations that are not allowed: lines. */
+  factors: words(),
+  factorRules: words(),
+  /** Which component a changed path belongs to: lines. */
+  paths: words(),
+  /** The suite that has to pass on a build in intake before it is offered. */
+  smokeSuiteId: integer(),
   /** Counts every change but verdicts; computed figures are cached under it. */
   structureVersion: integer().notNull().default(1),
   /** As of which of them who is in its suites was written down. */
@@ -77,10 +85,13 @@ export const build = sqliteTable(
     /** Order in the whole project. */
     position: integer().notNull(),
     name: text().notNull(),
-    state: text({ enum: ['Offered', 'Refused', 'Withdrawn'] }).notNull(),
+    state: text({ enum: buildStates }).notNull(),
     offeredAt: instant().notNull(),
     /** When it was refused or withdrawn: before that instant it counts as Offered. */
     endedAt: instant(),
+    notes: words(),
+    /** JSON of what it touches; null: nobody said it, so everything. */
+    touches: text(),
   },
   (t) => [uniqueIndex('build_name').on(t.projectId, t.name), uniqueIndex('build_position').on(t.projectId, t.position)],
 )
@@ -96,6 +107,10 @@ export const environment = sqliteTable(
     name: text().notNull(),
     isAny: flag(),
     seats: integer(),
+    ownerId: text(),
+    /** Where the instance is reached. */
+    address: words(),
+    notes: words(),
     deletedAt: deletedAt(),
   },
   (t) => [
@@ -115,6 +130,27 @@ export const environmentValue = sqliteTable(
     value: text().notNull(),
   },
   (t) => [primaryKey({ columns: [t.environmentId, t.factor] })],
+)
+
+/** A time in which an environment was not to be used. */
+export const outage = sqliteTable(
+  'outage',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    environmentId: integer()
+      .notNull()
+      .references(() => environment.id),
+    fromAt: instant().notNull(),
+    /** Null: it goes on. */
+    untilAt: instant(),
+    reason: words(),
+    personId: text(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [index('outage_environment').on(t.environmentId, t.fromAt), index('outage_project').on(t.projectId, t.fromAt)],
 )
 
 export const verdictKind = sqliteTable('verdict_kind', {

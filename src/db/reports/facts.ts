@@ -2,12 +2,15 @@ import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { verdicts } from '#core/lib/verdict.ts'
 import { isRepairedDefect } from '#db/rules.ts'
 import { sql } from 'drizzle-orm'
+import { buildStates } from '#core/projects/builds.ts'
 import { isTestable, type Scope } from '#core/projects/scope.ts'
-import type { CoverageFacts, StandingFact } from '#core/reports/scope-coverage.ts'
+import { type CoverageFacts, type SlotAsked, slotsOf, type StandingFact } from '#core/reports/scope-coverage.ts'
+import { reduced, slotsAsked, type SlotSet } from '#core/plans/asks.ts'
 import { standingOnBuild } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { askWorldOf, plansAsked } from '#db/plans/asked.ts'
 import { suitesNow } from '#db/plans/members.ts'
 import { casesThen } from '#db/plans/stays.ts'
 import { finalAttempts } from '#db/runs/standing.ts'
@@ -57,12 +60,13 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
       id: int,
       release: int,
       position: int,
-      state: oneOf(['Offered', 'Refused', 'Withdrawn']),
+      state: oneOf(buildStates),
       name: text,
       endedAt: maybe(int),
+      touches: maybe(text),
     },
     sql`
-      select id, release_id as "release", position, state, name, ended_at as endedAt
+      select id, release_id as "release", position, state, name, ended_at as endedAt, touches
       from build
       where project_id = ${of.projectId} and offered_at <= ${of.asOf}`,
   )
@@ -93,6 +97,7 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
     builds: builds.map((build) => ({
       ...build,
       state: build.endedAt !== null && build.endedAt > of.asOf ? ('Offered' as const) : build.state,
+      touches: touchedBy(tx, of, build.touches),
     })),
     fixes: fixFacts(tx, of),
     anyEnvironment: environments.find(({ isAny }) => isAny === 1)?.id ?? 0,
@@ -102,10 +107,12 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
 }
 
 /** A partial index serves the present; the past asks the interval. */
-const during = (of: FactsOf) =>
-  of.scope.asOf === null
-    ? sql`until_at is null`
-    : sql`from_at <= ${of.asOf} and (until_at is null or until_at > ${of.asOf})`
+const during = (of: FactsOf, table = 'link') => {
+  const [from, until] = [sql.raw(`${table}.from_at`), sql.raw(`${table}.until_at`)]
+  return of.scope.asOf === null
+    ? sql`${until} is null`
+    : sql`${from} <= ${of.asOf} and (${until} is null or ${until} > ${of.asOf})`
+}
 
 function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
   const revision =
@@ -173,35 +180,25 @@ function caseFacts(tx: Tx, of: FactsOf): CaseFact[] {
   ).map((row) => ({ ...row, designed: row.designed === 1 }))
 }
 
-/** Slots of a case: what plans of the release ask for; else those of its items in runs of the release. */
-function slotFacts(tx: Tx, of: FactsOf, anyEnvironment: number): { case: number; environment: number }[] {
+/** Slots of a case: what plans of the release ask for, united; else those of its items in runs of the release. */
+function slotFacts(tx: Tx, of: FactsOf, anyEnvironment: number): SlotAsked[] {
   const release = of.scope.release
   const inRelease = (column: string) => (release ? sql`${sql.raw(column)} = ${release.id}` : sql`1`)
-  const asked = rowsOf(
+  const plans = rowsOf(
     tx,
-    { suite: int, environment: maybe(int) },
+    { id: int },
     sql`
-      select distinct u.id as suite, e.environment_id as environment
+      select l.id
       from plan l
-      join plan_suite s on s.plan_id = l.id
-      join suite u on u.id = s.suite_id
-      left join plan_environment e on e.plan_id = l.id
-      where l.project_id = ${of.projectId}
-        and l.deleted_at is null
-        and u.deleted_at is null
-        and ${inRelease('l.release_id')}`,
-  )
-  const environments = groupBy(asked, ({ suite }) => suite)
-  const planned = new Map<string, { case: number; environment: number }>()
-  const anywhere = new Set<number>()
-  for (const { suite, case: id } of casesIn(tx, of, [...environments.keys()]))
-    for (const { environment } of environments.get(suite) ?? [])
-      if (environment === null) anywhere.add(id)
-      else planned.set(`${id}:${environment}`, { case: id, environment })
-  // A plan that names no environment asks for one that any answers; where another names some, that says more.
-  for (const { case: id } of planned.values()) anywhere.delete(id)
-  for (const id of anywhere) planned.set(`${id}:`, { case: id, environment: anyEnvironment })
-  const known = new Set([...planned.values()].map((slot) => slot.case))
+      where l.project_id = ${of.projectId} and l.deleted_at is null and ${inRelease('l.release_id')}
+      order by l.id`,
+  ).map(({ id }) => id)
+  const world = askWorldOf(tx, of.projectId)
+  const asked = plansAsked(tx, plans, new Set(world.places.keys()), (suites) => casesIn(tx, of, suites))
+  const united = new Map<number, SlotSet[]>()
+  for (const plan of asked.values())
+    for (const [id, sets] of slotsAsked(plan, world).sets) united.set(id, [...(united.get(id) ?? []), ...sets])
+  const slots = [...united].flatMap(([id, sets]) => slotsOf(id, reduced(sets), anyEnvironment))
   const run = rowsOf(
     tx,
     { case: int, environment: int },
@@ -214,15 +211,45 @@ function slotFacts(tx: Tx, of: FactsOf, anyEnvironment: number): { case: number;
         and i.deleted_at is null
         and ${inRelease('r.release_id')}`,
   )
-  return [...planned.values(), ...run.filter((slot) => !known.has(slot.case))]
+  return [...slots, ...run.filter((slot) => !united.has(slot.case))]
 }
 
 /** Who is in suites: reckoned for the present, as it was written down for the past. */
-function casesIn(tx: Tx, of: FactsOf, suites: readonly number[]): { suite: number; case: number }[] {
-  if (suites.length === 0) return []
-  if (of.scope.asOf !== null) return casesThen(tx, suites, of.scope.asOf)
-  const now = suitesNow(tx, of.projectId)
-  return suites.flatMap((suite) => [...now.members(suite).keys()].map((id) => ({ suite, case: id })))
+function casesIn(tx: Tx, of: FactsOf, suites: readonly number[]): (suite: number) => Iterable<number> {
+  if (of.scope.asOf === null) {
+    const now = suitesNow(tx, of.projectId)
+    return (suite) => now.members(suite).keys()
+  }
+  const then = groupBy(casesThen(tx, suites, of.scope.asOf), ({ suite }) => suite)
+  return (suite) => (then.get(suite) ?? []).map((each) => each.case)
+}
+
+/** Cases a build touches, by what was said of it: those that prove a requirement of its components or branches. */
+function touchedBy(tx: Tx, of: FactsOf, said: string | null): ReadonlySet<number> | null {
+  if (said === null) return null
+  return new Set(
+    rowsOf(
+      tx,
+      { case: int },
+      sql`
+        with recursive said(requirement) as (
+          select value from json_each(${said}, '$.requirements')
+          union
+          select r.id
+          from requirement r
+          join said s on r.parent_id = s.requirement
+        )
+        select distinct l.case_id as "case"
+        from link l
+        join requirement r on r.id = l.requirement_id
+        where l.project_id = ${of.projectId}
+          and ${during(of, 'l')}
+          and (
+            r.id in (select requirement from said)
+            or (r.component <> '' and r.component in (select value from json_each(${said}, '$.components')))
+          )`,
+    ).map((row) => row.case),
+  )
 }
 
 function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {

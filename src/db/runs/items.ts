@@ -3,8 +3,9 @@ import { finalVerdicts, type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
 import { numberIn } from '#core/lib/key.ts'
 import { keySql } from '#db/key-sql.ts'
-import { and, eq, isNull, sql } from 'drizzle-orm'
-import type { Desk, ItemRow } from '#core/runs/contract.ts'
+import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
+import type { Desk } from '#core/runs/contract.ts'
+import type { ItemRow } from '#core/runs/item-row.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { item, run } from './tables.ts'
@@ -49,7 +50,19 @@ export const addItem = (
   },
 ): number => tx.insert(item).values(of).returning({ id: item.id }).get().id
 
-export function itemRows(tx: Tx, runId: number, ids: readonly number[]): ItemRow[] {
+/** Why the environment of an item is out of use now; of one that was begun: was when its attempt ended. */
+const outageOf = (now: number): SQL => sql`
+  (
+    select o.reason
+    from outage o
+    where o.environment_id = i.environment_id
+      and o.deleted_at is null
+      and o.from_at <= coalesce(a.finished_at, a.started_at, ${now})
+      and (o.until_at is null or o.until_at > coalesce(a.finished_at, a.started_at, ${now}))
+    limit 1
+  )`
+
+export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: number): ItemRow[] {
   const rows = rowsOf(
     tx,
     {
@@ -72,6 +85,7 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[]): ItemRow
       assignee: maybe(text),
       defects: maybe(text),
       stands: maybe(oneOf(finalVerdicts)),
+      outage: maybe(text),
     },
     sql`
       select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance,
@@ -91,7 +105,8 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[]): ItemRow
             and s.case_id = i.case_id
             and s.environment_id = i.environment_id
             and s.attempt_id is not i.attempt_id
-        ) as stands
+        ) as stands,
+        ${outageOf(now)} as outage
       from item i
       join run u on u.id = i.run_id
       join test_case c on c.id = i.case_id
@@ -257,4 +272,18 @@ export const openItemsOf = (
       order by coalesce(i.due_on, r.end_on),
         case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position
       limit 500`,
+  )
+
+/** Items attempts were made for, by attempt; those that are not there any more are left out. */
+export const itemsOfAttempts = (tx: Tx, attempts: readonly number[]): Map<number, number> =>
+  new Map(
+    rowsOf(
+      tx,
+      { id: int, item: int },
+      sql`
+        select a.id, i.id as item
+        from attempt a
+        join item i on i.id = a.item_id
+        where ${inIds(sql`a.id`, attempts)} and i.deleted_at is null`,
+    ).map(({ id, item: of }) => [id, of]),
   )

@@ -118,11 +118,12 @@ export function contextOf(parts: ContextParts, secured: NewSecurityEvent[] = [])
 }
 
 /** The stored object, or a refusal that tells a deleted one from one that never was. */
-export function found<T extends { deletedAt?: number | null }>(stored: T | undefined, name: string): T {
+export function found<T extends object>(stored: T | undefined, name: string): T {
   // A key is named as what is missing; words such as “A case chosen here” begin a sentence of their own.
   const missing = /^[A-Z]+-\d+$/.test(name) ? `There is no ${name} in this project.` : `${name} is not in this project.`
   if (!stored) throw new Refusal('not-found', missing)
-  if (stored.deletedAt != null) throw new Refusal('deleted', `${name} was deleted; it can be brought back.`)
+  if ('deletedAt' in stored && stored.deletedAt != null)
+    throw new Refusal('deleted', `${name} was deleted; it can be brought back.`)
   return stored
 }
 

@@ -37,7 +37,7 @@ import { criteriaJob, type SlotAnswer, slotsJob, wayJob } from '#server/workers/
 type Own = Pick<Services, 'db' | 'jobs' | 'now'>
 
 /** The scope a plan's criteria are evaluated in: its release and iteration; build, environment and instant of what one looks at. */
-function scopeOfPlan(
+export function scopeOfPlan(
   tx: Tx,
   project: ProjectRow,
   plan: { readonly releaseId: number; readonly iterationId: number | null },

@@ -2,12 +2,13 @@ import { keyOf } from '#core/lib/key.ts'
 import type { SuiteChanges } from '#core/plans/members.ts'
 import type { Tx } from '#db/open.ts'
 import { lastChange } from '#db/history/changes.ts'
+import { plansThatSpread, saveDeals } from '#db/plans/asked.ts'
 import { onlyPersonSince, setNoticed, unnoticedProjects, writeSuiteChanges } from '#db/plans/stays.ts'
 import { suiteById } from '#db/plans/suites.ts'
 import { findProjectById } from '#db/projects/projects.ts'
 import { inSlices } from '#server/http/going.ts'
 import type { Services } from '#server/http/services.ts'
-import { suiteChangesJob } from '#server/workers/questions.ts'
+import { freshDealsJob, suiteChangesJob } from '#server/workers/questions.ts'
 
 type Own = Pick<Services, 'db' | 'jobs' | 'events' | 'now' | 'logError'>
 
@@ -31,6 +32,7 @@ export async function noticeMembers({ db, jobs, events, now }: Own, projectId: n
       if (part) writeSuiteChanges(tx, part, by)
     },
   )
+  await dealNewcomers({ db, jobs }, projectId)
   // What changed meanwhile has a newer number, and is looked at again.
   setNoticed(db, projectId, structure)
   const told = all.flatMap(({ suite }) => suiteById(db, projectId, suite) ?? [])
@@ -45,6 +47,27 @@ export async function noticeMembers({ db, jobs, events, now }: Own, projectId: n
         at: by.now,
       })),
     )
+}
+
+/** Deals cases that came into plans that spread them; what was dealt before stays. */
+async function dealNewcomers({ db, jobs }: Pick<Own, 'db' | 'jobs'>, projectId: number): Promise<void> {
+  const plans = plansThatSpread(db, projectId)
+  if (plans.length === 0) return
+  const fresh = await jobs.run(freshDealsJob, { projectId, plans })
+  const parts = fresh.flatMap(({ plan, deals }) =>
+    Array.from({ length: Math.ceil(deals.length / atATime) }, (_, at) => ({
+      plan,
+      deals: deals.slice(at * atATime, (at + 1) * atATime),
+    })),
+  )
+  await inSlices(
+    parts.length,
+    <T>(work: (tx: Tx) => T): T => db.transaction(work, { behavior: 'immediate' }),
+    (tx, at) => {
+      const part = parts[at]
+      if (part) saveDeals(tx, part.plan, part.deals)
+    },
+  )
 }
 
 /** A change of many cases as several of fewer. */

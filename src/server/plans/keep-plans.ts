@@ -43,6 +43,9 @@ import {
   setPeople,
   setRisks,
 } from '#db/plans/parts.ts'
+import { asksOf, setAsks } from '#db/plans/asked.ts'
+import type { Ask } from '#core/plans/asks.ts'
+import { namesOf } from '#db/plans/sources.ts'
 import { missingOfPlan } from '#db/plans/proved.ts'
 import { actsSince, awaySoon, buildsSince, casesSince, rewordedSince } from '#db/plans/since.ts'
 import { unapprovedOfPlan } from '#db/plans/suites.ts'
@@ -81,6 +84,29 @@ export function createPlan(context: Context, { body }: Input<typeof createContra
   return { id, key: keyOf('plan', number) }
 }
 
+/** What is asked for the same twice counts as it was said last. */
+const onceAsked = (asks: readonly Ask[]): Ask[] => [
+  ...new Map(asks.map((ask) => [`${ask.about}:${ask.id}`, ask])).values(),
+]
+
+/** What a plan says about environments, with what it says it of; what was deleted is left out. */
+function asksShown(tx: Context['tx'], planId: number): Answer<typeof readContract>['asks'] {
+  const asks = asksOf(tx, [planId]).get(planId) ?? []
+  const names = (kind: 'suite' | 'requirement' | 'case') =>
+    namesOf(
+      tx,
+      kind,
+      asks.filter(({ about }) => about === kind).map(({ id }) => id),
+    )
+  const named = { suite: names('suite'), requirement: names('requirement'), case: names('case') }
+  return asks.flatMap(({ about, id, way, environments }) => {
+    const name = about === 'plan' ? { key: '', title: '' } : named[about].get(id)
+    return name
+      ? [{ about, id, way, environments: environments && [...environments], key: name.key, title: name.title }]
+      : []
+  })
+}
+
 /** What a plan says beside its suites and environments. */
 function detailOf({ tx, project, now }: Reading, { id, releaseId }: PlanStored) {
   const dueOn = releaseDue(tx, releaseId)
@@ -96,6 +122,7 @@ function detailOf({ tx, project, now }: Reading, { id, releaseId }: PlanStored) 
     milestones: milestonesOf(tx, id),
     dueOn,
     unproved: missingOfPlan(tx, project.id, id),
+    asks: asksShown(tx, id),
   }
 }
 
@@ -146,7 +173,7 @@ export function updatePlan(
   const { tx, project } = context
   const before = found(findPlan(tx, project.id, params.ref), keyOf('plan', params.ref))
   checkVersion(context, before, keyOf('plan', params.ref))
-  const { suites, environments, parts, risks, branches, people, milestones, ...fields } = body
+  const { suites, environments, parts, risks, branches, people, milestones, asks, ...fields } = body
   refuseEdit(before, body)
   const held = {
     suites: planSuites(tx, before.id).map(({ id }) => id),
@@ -156,8 +183,9 @@ export function updatePlan(
     branches: branchesOf(tx, before.id).map(({ id, inside, reason }) => ({ id, inside, reason })),
     people: peopleIn(tx, before.id).map(({ id, part }) => ({ id, part })),
     milestones: milestonesOf(tx, before.id),
+    asks: asksOf(tx, [before.id]).get(before.id) ?? [],
   }
-  const said = { ...fields, suites, environments, ...parts, branches, people, milestones }
+  const said = { ...fields, suites, environments, ...parts, branches, people, milestones, asks }
   const detail = {
     ...changedFields({ ...before, ...held }, said),
     ...(risks && { risks: [held.risks, risks] as const }),
@@ -171,6 +199,7 @@ export function updatePlan(
   if (branches) setBranches(tx, before.id, branches)
   if (people) setPeople(tx, before.id, people)
   if (milestones) setMilestones(tx, of, milestones)
+  if (asks) setAsks(tx, before.id, onceAsked(asks))
   savePlan(tx, before.id, { ...definedOf(fields), version: before.version + 1, updatedAt: context.now })
   context.change({ kind: 'plan', id: before.id, ref: keyOf('plan', before.number), action: 'changed', detail })
   return { version: before.version + 1 }

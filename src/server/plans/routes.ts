@@ -1,4 +1,5 @@
 import * as contract from '#core/plans/contract.ts'
+import * as asks from '#core/plans/asks-contract.ts'
 import * as criteria from '#core/plans/criteria-contract.ts'
 import * as suite from '#core/plans/suite-contract.ts'
 import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
@@ -17,6 +18,7 @@ import {
   placeMembers,
   updateSuite,
 } from './keep-suites.ts'
+import { dealPlan, readMatrix, readMatrixSlots, readPrice } from './read-asks.ts'
 import { listMembers, readSuite, readSuiteChanges, readSuiteRequirements, tryBest, tryRule } from './read-suite.ts'
 
 /** What may be asked of this area, each endpoint once. */
@@ -45,6 +47,10 @@ export const planRoutes: readonly Route[] = [
   on(contract.readPlan, readPlan),
   on(contract.updatePlan, updatePlan),
   on(contract.readPlanSince, readPlanSince),
+  onOpen(asks.readPrice, readPrice),
+  onOpen(asks.readMatrix, readMatrix),
+  onOpen(asks.readMatrixSlots, readMatrixSlots),
+  onOpen(asks.dealPlan, dealPlan),
   onOpen(criteria.readCriteria, readCriteria),
   onOpen(criteria.readReadiness, readReadiness),
   onOpen(criteria.readShortestWay, readShortestWay),

@@ -1,8 +1,8 @@
 import { expect } from 'chai'
 import { listCases, updateCase } from '#core/cases/contract.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from '#core/projects/custom.ts'
+import { createBuild, updateBuild } from '#core/projects/builds-contract.ts'
 import {
-  createBuild,
   createEnvironment,
   createIteration,
   createProject,
@@ -12,7 +12,6 @@ import {
   readToday,
   readTracker,
   setTracker,
-  updateBuild,
   updateProject,
 } from '#core/projects/contract.ts'
 import { type Shop, shop } from '#test/app.ts'

@@ -1,19 +1,24 @@
+import * as builds from '#core/projects/builds-contract.ts'
 import * as contract from '#core/projects/contract.ts'
 import * as custom from '#core/projects/custom.ts'
+import * as environments from '#core/projects/environments-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
+import { createBuild, readBuild, readPaths, setPaths, tellTouched, updateBuild } from './keep-builds.ts'
+import {
+  addOutage,
+  changeOutage,
+  listEnvironments,
+  removeEnvironment,
+  removeOutage,
+  setFactors,
+  updateEnvironment,
+} from './keep-environments.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from './keep-fields.ts'
 import { readFrame } from './read-frame.ts'
 import { readProject } from './read-project.ts'
 import { readSample } from './read-sample.ts'
 import { readToday } from './read-today.ts'
-import {
-  createBuild,
-  createEnvironment,
-  createIteration,
-  createProject,
-  createRelease,
-  updateBuild,
-} from './set-up-project.ts'
+import { createEnvironment, createIteration, createProject, createRelease } from './set-up-project.ts'
 import { readTracker, setTracker, updateProject } from './update-project.ts'
 
 /** What may be asked of this area, each endpoint once. */
@@ -25,8 +30,19 @@ export const projectRoutes: readonly Route[] = [
   onOpen(contract.setTracker, setTracker),
   on(contract.createRelease, createRelease),
   on(contract.createIteration, createIteration),
-  on(contract.createBuild, createBuild),
-  on(contract.updateBuild, updateBuild),
+  on(builds.createBuild, createBuild),
+  on(builds.updateBuild, updateBuild),
+  onOpen(builds.readBuild, readBuild),
+  on(builds.readPaths, readPaths),
+  on(builds.setPaths, setPaths),
+  on(builds.tellTouched, tellTouched),
+  on(environments.listEnvironments, listEnvironments),
+  on(environments.updateEnvironment, updateEnvironment),
+  on(environments.removeEnvironment, removeEnvironment),
+  on(environments.setFactors, setFactors),
+  on(environments.addOutage, addOutage),
+  on(environments.changeOutage, changeOutage),
+  on(environments.removeOutage, removeOutage),
   on(contract.createEnvironment, createEnvironment),
   onOpen(contract.readFrame, readFrame),
   on(contract.readToday, readToday),

@@ -1,14 +1,11 @@
-import { lower } from '#core/lib/lower.ts'
 import type {
-  createBuild as buildContract,
   createEnvironment as environmentContract,
   createIteration as iterationContract,
   createProject as projectContract,
   createRelease as releaseContract,
-  updateBuild as updateContract,
 } from '#core/projects/contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { addBuild, addEnvironment, addIteration, addRelease, setBuildState } from '#db/projects/releases.ts'
+import { addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { Context } from '#server/http/context.ts'
@@ -48,26 +45,6 @@ export function createIteration(
   return { id }
 }
 
-export function createBuild(context: Context, { body }: Input<typeof buildContract>): Answer<typeof buildContract> {
-  refuseTwin(context, 'builds', body.name)
-  const id = addBuild(context.tx, context.project.id, {
-    releaseId: body.release,
-    name: body.name,
-    offeredAt: context.now,
-  })
-  context.change({ kind: 'build', id, ref: body.name, action: 'offered' })
-  return { id }
-}
-
-export function updateBuild(
-  context: Context,
-  { params, body }: Input<typeof updateContract>,
-): Answer<typeof updateContract> {
-  setBuildState(context.tx, params.id, body.state, context.now)
-  context.change({ kind: 'build', id: params.id, ref: String(params.id), action: lower(body.state) })
-  return { id: params.id }
-}
-
 export function createEnvironment(
   context: Context,
   { body }: Input<typeof environmentContract>,
@@ -78,7 +55,8 @@ export function createEnvironment(
   return { id }
 }
 
-function refuseTwin({ tx, project }: Context, list: 'releases' | 'builds' | 'environments', name: string): void {
+/** Two of a kind are not called the same. */
+export function refuseTwin({ tx, project }: Context, list: 'releases' | 'builds' | 'environments', name: string): void {
   if (projectDetail(tx, project, 'viewer')[list].some((each) => each.name === name))
     throw new Refusal('refused', `There is already one called ${name}; nothing was stored.`, {
       fields: [{ field: 'name', message: 'is taken' }],

@@ -13,7 +13,7 @@ import { allStanding } from '#db/reports/standing.ts'
 import type { Db } from '#db/open.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { projectDetail } from '#db/projects/detail.ts'
-import { setBuildState } from '#db/projects/releases.ts'
+import { saveBuild } from '#db/projects/releases.ts'
 import { itemsOfRun } from '#db/runs/items.ts'
 import { nobody } from '#db/people/people.ts'
 import { demoDb } from '../../../test/memory.ts'
@@ -117,11 +117,11 @@ it('counts a newer build once it is offered, and forgets one that is withdrawn',
   const run = runnerOf(reportJobs(db))
   const rc2 = projectDetail(db, project(), 'lead').builds.find(({ name }) => name === '2.4.0-rc2')
   const before_ = run(coverageJob, question()).total.figures
-  setBuildState(db, rc2?.id ?? 0, 'Withdrawn', Date.now())
+  saveBuild(db, rc2?.id ?? 0, { state: 'Withdrawn', endedAt: Date.now() })
   db.$client.prepare('update project set structure_version = structure_version + 1').run()
   const without = run(coverageJob, question()).total.figures
   expect(without.reasons['older build'] ?? 0).to.be.below(before_.reasons['older build'] ?? 0)
-  setBuildState(db, rc2?.id ?? 0, 'Offered', Date.now())
+  saveBuild(db, rc2?.id ?? 0, { state: 'Offered', endedAt: null })
   db.$client.prepare('update project set structure_version = structure_version + 1').run()
   expect(run(coverageJob, question()).total.figures.verdicts).to.deep.equal(before_.verdicts)
 })

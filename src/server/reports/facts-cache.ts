@@ -22,6 +22,8 @@ export interface Knowledge {
   readonly evidence: () => { readonly oldest: number; readonly newest: number } | null
   readonly result: () => { readonly total: NodeCoverage; readonly byId: ReadonlyMap<number, NodeCoverage> }
   readonly nodes: readonly CoverageNode[]
+  /** Standing results by case, in no order. */
+  readonly standing: ReadonlyMap<number, readonly StandingFact[]>
 }
 
 interface Held {
@@ -145,6 +147,7 @@ function knowledgeOf(
     slots,
     scope,
     nodes,
+    standing,
     result: () => (result ??= coverage(nodes, leaves)),
     evidence: () => spanOf(standing),
   }

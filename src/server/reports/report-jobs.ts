@@ -1,5 +1,5 @@
 import { keyOf } from '#core/lib/key.ts'
-import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
 import { assumedRisk, type NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import { defectState, isOpen } from '#core/defects/state.ts'
@@ -9,7 +9,13 @@ import type { Db } from '#db/open.ts'
 import { doing, type Doing } from '#server/workers/job.ts'
 import {
   boardJob,
+  buildEffectJob,
   coverageJob,
+  dealAgainJob,
+  freshDealsJob,
+  matrixJob,
+  matrixSlotsJob,
+  priceJob,
   criteriaJob,
   type CoverageQuestion,
   findingsJob,
@@ -28,8 +34,12 @@ import {
   type StaleRow,
   wayJob,
 } from '#server/workers/questions.ts'
+import { dealtAgain, freshDeals, matrixOf, matrixSlots, pricesOf } from './asks.ts'
+import { buildEffect } from './build-effect.ts'
+import { boardOf } from './board.ts'
 import { criteriaEvaluated, wayTo } from './criteria.ts'
 import { factsCache, type Knowledge } from './facts-cache.ts'
+import { byNumber, casesAlone, numbers } from './known-cases.ts'
 
 /** The long reads of reports, over one read-only connection. */
 export function reportJobs(db: Db): Doing[] {
@@ -44,6 +54,12 @@ export function reportJobs(db: Db): Doing[] {
     doing(staleJob, (question) => staleOf(of(question), question)),
     doing(criteriaJob, (question) => criteriaEvaluated(db, of(question), question)),
     doing(wayJob, (question) => wayTo(db, of(question), question)),
+    doing(matrixJob, (question) => matrixOf(db, of(question), question)),
+    doing(matrixSlotsJob, (question) => matrixSlots(db, of(question), question)),
+    doing(priceJob, (question) => pricesOf(db, of(question), question)),
+    doing(freshDealsJob, ({ projectId, plans }) => freshDeals(db, projectId, plans)),
+    doing(dealAgainJob, (question) => dealtAgain(db, of(question), question)),
+    doing(buildEffectJob, (question) => buildEffect(db, of(question), question)),
     doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
   ]
 }
@@ -108,14 +124,6 @@ const plainNode = (node: NodeCoverage): CoverageAnswer['total'] => ({
 /** Uncovered, failing or blocked: what somebody should look at today. What is only stale shows as stale. */
 const needsAttention = ({ state }: NodeCoverage): boolean =>
   state === 'uncovered' || state === 'Failed' || state === 'Blocked'
-
-function casesAlone(known: Knowledge): Knowledge['facts']['cases'][number][] {
-  const inOutline = new Set(known.facts.requirements.map(({ id }) => id))
-  const linked = new Set(
-    known.facts.links.filter(({ requirement }) => inOutline.has(requirement)).map((link) => link.case),
-  )
-  return known.facts.cases.filter(({ id }) => !linked.has(id))
-}
 
 /** What a list can be asked about results in scope: the ids for each finding. */
 function findingsOf(known: Knowledge, { of }: FindingsQuestion): FindingsReply {
@@ -196,8 +204,6 @@ function defectsByAttempt(db: Db, projectId: number): Map<number, string[]> {
   return byAttempt
 }
 
-const numbers = (joined: string | null): number[] => (joined === null ? [] : joined.split(',').map(Number))
-const byNumber = (a: { number: number }, b: { number: number }): number => a.number - b.number
 const first = 200
 
 interface GapRow {
@@ -338,94 +344,3 @@ function branchOf(known: Knowledge, root: number): Set<number> {
     if (place.parent !== null && branch.has(place.parent)) branch.add(place.id)
   return branch
 }
-
-const mostOnBoard = 400
-
-/** What is missing, in the words the board lights it by. */
-const missing = (...of: (string | false)[]): string[] => of.filter((each) => each !== false)
-
-function boardOf(db: Db, known: Knowledge, projectId: number): BoardAnswer {
-  const order = outlineOrder(known.facts.requirements).map(({ place }) => place)
-  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
-  const linked = new Set(known.facts.links.map(({ requirement }) => requirement))
-  const shown = order.filter(({ id }) => !parents.has(id) || linked.has(id)).slice(0, mostOnBoard)
-  const onBoard = new Set(shown.map(({ id }) => id))
-  const links = known.facts.links.filter(({ requirement }) => onBoard.has(requirement))
-  const suspect = suspectEnds(known, links)
-  const { byId } = known.result()
-  const all = defectFacts(db, projectId)
-  const defects = all.filter(({ state }) => isOpen(defectState.parse(state)))
-  const cases = casesOnBoard(known, links)
-  const pairs = (of: (defect: (typeof defects)[number]) => string | null) =>
-    defects.flatMap((defect) => numbers(of(defect)).map((each): [number, number] => [defect.id, each]))
-  return {
-    requirements: shown.map(({ id, number, title }) => ({
-      id,
-      key: keyOf('requirement', number),
-      title,
-      gap: missing(byId.get(id)?.state === 'uncovered' && 'no case', suspect.requirements.has(id) && 'suspect'),
-    })),
-    cases: cases.map(({ id, number, title }) => ({
-      id,
-      key: keyOf('case', number),
-      title,
-      gap: missing(!hasResult(known, id) && 'no result', suspect.cases.has(id) && 'suspect'),
-    })),
-    results: resultsOnBoard(known, cases, new Set(all.flatMap(({ attempts }) => numbers(attempts)))),
-    defects: defects.slice(0, mostOnBoard).map(({ id, number, title, state, cases: own }) => ({
-      id,
-      key: keyOf('defect', number),
-      title,
-      state,
-      gap: missing(own === null && 'defect with no case'),
-    })),
-    links: links.map((link): [number, number] => [link.requirement, link.case]),
-    defectCases: pairs((defect) => defect.cases),
-    defectRequirements: pairs((defect) => defect.requirements),
-    cut: order.length > mostOnBoard,
-  }
-}
-
-const hasResult = (known: Knowledge, id: number): boolean =>
-  (known.slots.get(id) ?? []).some(({ verdict }) => verdict !== 'Not run')
-
-/** Requirements and cases at the ends of links that were confirmed against an older revision. */
-function suspectEnds(known: Knowledge, links: Knowledge['facts']['links']) {
-  const revisions = new Map(known.facts.requirements.map(({ id, revision }) => [id, revision]))
-  const suspect = links.filter((link) => (revisions.get(link.requirement) ?? 0) > link.confirmedRevision)
-  return {
-    requirements: new Set(suspect.map(({ requirement }) => requirement)),
-    cases: new Set(suspect.map((link) => link.case)),
-  }
-}
-
-/** Cases of the requirements that are shown, and those that prove none. */
-function casesOnBoard(known: Knowledge, links: Knowledge['facts']['links']) {
-  const shown = new Set([...links.map((link) => link.case), ...casesAlone(known).map(({ id }) => id)])
-  return known.facts.cases
-    .filter(({ id }) => shown.has(id))
-    .sort(byNumber)
-    .slice(0, mostOnBoard * 3)
-}
-
-const resultsOnBoard = (
-  known: Knowledge,
-  cases: readonly { readonly id: number }[],
-  told: ReadonlySet<number>,
-): BoardAnswer['results'] =>
-  cases.flatMap(({ id }) =>
-    (known.slots.get(id) ?? []).flatMap(({ environment, verdict, reasons, standing }) =>
-      standing === null
-        ? []
-        : [
-            {
-              id: `${id}:${environment}`,
-              case: id,
-              environment: known.facts.environmentNames.get(environment) ?? '',
-              verdict,
-              stale: reasons.length > 0,
-              gap: missing(verdict === 'Failed' && !told.has(standing.attemptId) && 'failing with no defect'),
-            },
-          ],
-    ),
-  )

@@ -18,14 +18,14 @@ import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
 export function listItems(
-  { tx, project }: Context,
+  { tx, project, now }: Context,
   { params, query }: Input<typeof listContract>,
 ): Answer<typeof listContract> {
   const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   return answerPage(tx, query, {
     source: itemSource(run.id),
     fields: itemFields,
-    rows: (ids) => itemRows(tx, run.id, ids),
+    rows: (ids) => itemRows(tx, run.id, ids, now),
   })
 }
 

@@ -24,11 +24,16 @@ import { runById } from '#db/runs/runs.ts'
 import { found } from '#server/http/context.ts'
 
 /** All data of the desk for an item. */
-export function deskOf(tx: Tx, project: ProjectRow, personId: string, itemId: number, mine: boolean): Desk {
+export function deskOf(
+  tx: Tx,
+  project: ProjectRow,
+  personId: string,
+  { item: itemId, mine, now }: { readonly item: number; readonly mine: boolean; readonly now: number },
+): Desk {
   const item = found(findItem(tx, project.id, itemId), 'This item')
   const run = found(runById(tx, item.runId), 'This run')
   const own = found(caseById(tx, item.caseId), 'The case of this item')
-  const [row] = itemRows(tx, item.runId, [itemId])
+  const [row] = itemRows(tx, item.runId, [itemId], now)
   if (!row) throw new Error(`item ${itemId} has no row`)
   const stored = item.attemptId === null ? undefined : findAttempt(tx, project.id, item.attemptId)
   const working = workingCopy(tx, own.id)

@@ -13,8 +13,11 @@ import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { changedFields } from '#core/history/changes.ts'
 import { dealEvenly } from '#core/runs/dealing.ts'
+import { slotsAsked } from '#core/plans/asks.ts'
 import { rollUpSlots, verdict } from '#core/lib/verdict.ts'
 import { caseById } from '#db/cases/cases.ts'
+import { askWorldOf, plansAsked } from '#db/plans/asked.ts'
+import { suitesNow } from '#db/plans/members.ts'
 import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
 import { planById, planEnvironments, planSuites } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
@@ -67,7 +70,8 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   const suites = body.items ? [] : suitesOf(context, body)
   const items = body.items
     ? once(body.items)
-    : itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments))
+    : (askedBy(context, body) ??
+      itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments)))
   if (items.length === 0)
     throw new Refusal(
       'refused',
@@ -106,6 +110,23 @@ type Slot = NonNullable<NewRun['items']>[number]
 const once = (items: readonly Slot[]): Slot[] => [
   ...new Map(items.map((each) => [`${each.case}:${each.environment}`, each])).values(),
 ]
+
+/** What the plan asks for, where it says more than every case in each environment and the run says nothing else. */
+function askedBy({ tx, project }: Context, body: NewRun): Slot[] | null {
+  if (body.plan === null || [body.suites, body.cases, body.environments].some(({ length }) => length > 0)) return null
+  const world = askWorldOf(tx, project.id)
+  const now = suitesNow(tx, project.id)
+  const allowed = new Set(world.places.keys())
+  const plan = plansAsked(tx, [body.plan], allowed, () => (suite) => now.members(suite).keys()).get(body.plan)
+  if (!plan || plan.asks.length === 0) return null
+  const any = projectDetail(tx, project, 'viewer').environments.find(({ isAny }) => isAny)?.id ?? 0
+  return once(
+    [...slotsAsked(plan, world).sets].flatMap(([id, sets]) =>
+      // Where any of several would do, the item is in the first of them; whoever executes it may choose another.
+      sets.map((set) => ({ case: id, environment: set[0] ?? any })),
+    ),
+  )
+}
 
 /** Every case in every environment. */
 const itemsFor = (cases: readonly number[], environments: readonly number[]) =>

@@ -1,8 +1,11 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
+import type { BuildSheet } from '#core/projects/builds-contract.ts'
 import type { findings } from '#core/finding/fields.ts'
 import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { Ask } from '#core/plans/asks.ts'
+import type { Matrix, matrixFinds, MatrixRow, PlanPrice } from '#core/plans/asks-contract.ts'
 import type { Rule } from '#core/plans/source.ts'
 import type { CriterionRule, EvaluatedShort } from '#core/plans/criteria.ts'
 import type { SuiteChanges } from '#core/plans/members.ts'
@@ -58,6 +61,57 @@ export interface StaleReply {
   readonly total: number
 }
 export const staleJob = job<StaleQuestion, StaleReply>('stale')
+
+export type PlanQuestion = InScope & { readonly plan: number }
+export type MatrixQuestion = PlanQuestion & {
+  readonly by: 'requirements' | 'cases'
+  readonly cursor: number
+  readonly limit: number
+}
+type Wordless<T> = T extends unknown ? Omit<T, 'key' | 'title'> : never
+export interface MatrixReply {
+  readonly columns: readonly number[]
+  readonly figures: Matrix['figures']
+  readonly rows: readonly Wordless<MatrixRow>[]
+  readonly total: number
+}
+export const matrixJob = job<MatrixQuestion, MatrixReply>('matrix')
+export type MatrixSlotsQuestion = PlanQuestion & { readonly find: (typeof matrixFinds)[number] }
+export interface MatrixSlotsReply {
+  readonly slots: { readonly case: number; readonly environment: number }[]
+  readonly total: number
+}
+export const matrixSlotsJob = job<MatrixSlotsQuestion, MatrixSlotsReply>('matrix slots')
+export type PriceQuestion = PlanQuestion & Pick<Ask, 'about' | 'id'>
+export type PriceReply = Omit<PlanPrice, 'notAllowed' | 'lacking'> & {
+  readonly notAllowed: readonly (readonly [id: number, rule: string])[]
+  readonly lacking: readonly { readonly id: number; readonly environments: readonly number[] }[]
+}
+export const priceJob = job<PriceQuestion, PriceReply>('price')
+interface DealSaid {
+  readonly case: number
+  readonly environment: number
+}
+export const freshDealsJob = job<
+  { readonly projectId: number; readonly plans: readonly number[] },
+  readonly { readonly plan: number; readonly deals: readonly DealSaid[] }[]
+>('fresh deals')
+export const dealAgainJob = job<
+  PlanQuestion,
+  {
+    readonly deals: readonly DealSaid[]
+    readonly moved: readonly {
+      readonly case: number
+      readonly from: number
+      readonly to: number
+      readonly verdict: string | null
+    }[]
+    readonly before: readonly DealSaid[]
+  }
+>('deal again')
+
+/** What a build makes stale: the scope names it. */
+export const buildEffectJob = job<InScope, BuildSheet['effect']>('build effect')
 
 export const boardJob = job<InScope, BoardAnswer>('board')
 

@@ -20,7 +20,8 @@ import { EnoughPart, tallyWords, useCriteria } from './EnoughPart.tsx'
 import css from './Plan.module.css'
 import { PlanNews } from './PlanNews.tsx'
 import { WhatPart } from './WhatPart.tsx'
-import { WhenPart, WherePart } from './WhenPart.tsx'
+import { WhenPart } from './WhenPart.tsx'
+import { WherePart } from './WherePart.tsx'
 import { WhyPart } from './WhyPart.tsx'
 
 interface Props {
@@ -89,6 +90,7 @@ function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
             releaseId: of.releaseId,
             environments: of.environmentList.map(({ id }) => id),
             unapproved: of.unapproved,
+            asks: of.asks.length > 0,
           }}
           early={early}
           onClose={() => setOpening(false)}

@@ -23,7 +23,7 @@ describe('plans and suites', () => {
   it('a plan takes suites and environments by ticking them, and counts its slots', async () => {
     await makeSuite(own.lead, 'Smoke', [])
     const screen = await pageOf(own, 'lead', `${plan}?part=where`)
-    fireEvent.click(await screen.findByText('choose environments'))
+    fireEvent.click(await screen.findByText('choose them'))
     for (const name of ['Red', 'Blue']) {
       fireEvent.click(await screen.findByLabelText(name, { selector: 'input' }, soon))
       await waitFor(
@@ -34,7 +34,7 @@ describe('plans and suites', () => {
         soon,
       )
     }
-    await screen.findByText('Each case in each of 2 environments.', undefined, soon)
+    await screen.findByText('4 slots', undefined, soon)
     fireEvent.keyDown(document.body, { key: '2' })
     await screen.findByText(/4 slots/, undefined, soon)
     expect(location.search).to.equal('?part=what')

@@ -1,87 +1,18 @@
 import { useState } from 'react'
 import type { PlanSheet } from '#core/plans/contract.ts'
-import type { Project } from '#core/projects/contract.ts'
-import { counted, minutesText, percent, percentText } from '#core/lib/figures.ts'
+import { minutesText, percent, percentText } from '#core/lib/figures.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { dayText } from '#ui/kit/moment.ts'
-import { Pop } from '#ui/kit/Pop.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Part } from '#ui/shell/SheetParts.tsx'
 import sheet from '#ui/shell/sheet.module.css'
 import css from './Plan.module.css'
 import type { PartProps } from './PlanSheet.tsx'
-import { Ticks } from './Ticks.tsx'
 
 import { FreeText, Head } from './PlanBits.tsx'
-
-/** Where is it tested? */
-export function WherePart(props: PartProps) {
-  const { of, may, edit } = props
-  const { project } = useHere()
-  const all = project.environments.filter(({ isAny }) => !isAny)
-  const chosen = all.filter(({ id }) => of.environmentList.some((each) => each.id === id))
-  return (
-    <>
-      <Head title="Where?">
-        {chosen.length === 0
-          ? 'In any environment: one slot a case, which any of them answers.'
-          : `Each case in each of ${counted(chosen.length, 'environment')}.`}
-      </Head>
-      <Part
-        title="Environments"
-        act={
-          may && (
-            <Pop title="Environments" label="choose environments">
-              <Ticks
-                legend="Environments"
-                all={all}
-                ticked={chosen.map(({ id }) => id)}
-                onTick={(environments) => void edit({ environments })}
-              />
-            </Pop>
-          )
-        }
-      >
-        {chosen.length > 0 && <Environments of={chosen} minutes={of.minutes} />}
-      </Part>
-      <FreeText {...props} part="where" placeholder="Installations, accounts and data that are needed" />
-    </>
-  )
-}
-
-const Environments = ({ of, minutes }: { of: Project['environments']; minutes: number }) => (
-  <table className={css['table']}>
-    <thead>
-      <tr>
-        <th scope="col">Environment</th>
-        <th scope="col">Stands for</th>
-        <th scope="col" data-end>
-          Seats
-        </th>
-        <th scope="col" data-end>
-          One pass
-        </th>
-      </tr>
-    </thead>
-    <tbody>
-      {of.map(({ id, name, values, seats }) => (
-        <tr key={id}>
-          <td>{name}</td>
-          <td className="quiet">
-            {Object.entries(values)
-              .map(([factor, value]) => `${factor} ${value}`)
-              .join(', ')}
-          </td>
-          <td data-end>{seats ?? 'no limit'}</td>
-          <td data-end>{minutesText(minutes)}</td>
-        </tr>
-      ))}
-    </tbody>
-  </table>
-)
 
 /** Who tests it, and when? People and their parts, milestones, runs. */
 export function WhenPart(props: PartProps) {

@@ -52,14 +52,27 @@ export const setUpParts = [
     of: 'project',
     explains:
       'What is tested: a release with its iterations, and the builds that are offered for testing, newest first.',
-    settings: ['Builds: offer, refuse, withdraw', 'Releases', 'Iterations'],
+    settings: [
+      'Builds: offer, refuse, withdraw, intake',
+      'What a build touches, changed paths',
+      'Smoke suite',
+      'Releases',
+      'Iterations',
+    ],
   },
   {
     name: 'environments',
     title: 'Environments',
     of: 'project',
     explains: 'Where it is tested. A result counts for its environment alone.',
-    settings: ['Environments: engine, device', 'Seats'],
+    settings: [
+      'Environments: engine, device',
+      'Seats',
+      'Owner, address of the instance',
+      'Factors and values',
+      'Not allowed: forbidden combinations',
+      'Outages, out of use',
+    ],
   },
   {
     name: 'fields',

@@ -3,10 +3,16 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Desk.module.css'
+import { outageWords } from './items.tsx'
 
 /** All that is to be known and done before the first step. */
 export const BeforeSteps = ({ desk, preconditions }: { desk: Desk; preconditions: string }) => (
   <>
+    {desk.item.outage !== null && (
+      <div className={css['before']} role="note">
+        <span className="quiet">{desk.item.environment}</span> <b>{outageWords(desk.item)}</b>
+      </div>
+    )}
     <Needs desk={desk} />
     {preconditions !== '' && (
       <div className={css['before']}>

@@ -16,6 +16,7 @@ import { Ticks } from '#ui/plans/Ticks.tsx'
 import { Unapproved } from './Unapproved.tsx'
 
 interface Props {
+  /** What it is a run over; without one the items are chosen already. */
   readonly plan: {
     readonly id: number
     readonly title: string
@@ -23,7 +24,11 @@ interface Props {
     readonly environments: readonly number[]
     /** Cases of the plan that may not be executed yet. */
     readonly unapproved: readonly string[]
-  }
+    /** It says more than every case in each environment. */
+    readonly asks?: boolean
+  } | null
+  /** What it is called and runs on, where that is known before. */
+  readonly known?: { readonly title: string; readonly build: number; readonly releaseId: number }
   /** Exactly these items, where they are chosen already. */
   readonly slots?: readonly { readonly case: number; readonly environment: number }[]
   /** Entry criteria of the plan that do not hold yet. */
@@ -39,6 +44,8 @@ interface Asked {
   readonly startOn: string
   readonly endOn: string
   readonly deal: boolean
+  /** Exactly what the plan asks for. */
+  readonly asked: boolean
 }
 
 /** A run takes a working week unless it is said otherwise. */
@@ -46,14 +53,15 @@ const usualDays = 4
 const dayOf = (date: Date): string => format(date, 'yyyy-MM-dd')
 
 /** What a run of this plan most likely is: on the newest build that is offered, with all who may execute. */
-function likely({ builds, people }: Project, plan: Props['plan']): Asked {
-  const own = buildsOf(builds, plan.releaseId)
-  const build = own.find(({ state }) => state === 'Offered') ?? own[0]
+function likely({ builds, people }: Project, { plan, known }: Pick<Props, 'plan' | 'known'>): Asked {
+  const own = buildsOf(builds, releaseOf({ plan, known }))
+  const build = own.find(({ id }) => id === known?.build) ?? own.find(({ state }) => state === 'Offered') ?? own[0]
   const now = new Date()
   return {
-    title: `${plan.title}, ${build?.name ?? ''}`,
+    title: known?.title ?? `${plan?.title ?? 'Run'}, ${build?.name ?? ''}`,
     build: String(build?.id ?? ''),
-    environments: plan.environments,
+    environments: plan?.environments ?? [],
+    asked: plan?.asks ?? false,
     people: people.filter(({ role }) => role !== 'viewer').map(({ id }) => id),
     startOn: dayOf(now),
     endOn: dayOf(addDays(now, usualDays)),
@@ -61,33 +69,37 @@ function likely({ builds, people }: Project, plan: Props['plan']): Asked {
   }
 }
 
+const releaseOf = ({ plan, known }: Pick<Props, 'plan' | 'known'>): number => plan?.releaseId ?? known?.releaseId ?? 0
+
 /** Builds of a release that can be tested, the newest first. */
 const buildsOf = (builds: Project['builds'], of: number): Project['builds'] =>
   builds.filter(({ release, state }) => release === of && state !== 'Withdrawn').reverse()
 
 /** Opens a run over a plan: build, environments, testers and window are all it asks. */
-export function NewRun({ plan, slots, early = [], onClose }: Props) {
+export function NewRun({ plan, known, slots, early = [], onClose }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
   const [asked, setAsked, keeping] = useKept(
-    slots ? null : `run.${plan.id}`,
-    useMemo(() => likely(project, plan), [project, plan.id]),
+    slots || !plan ? null : `run.${plan.id}`,
+    useMemo(() => likely(project, { plan, known }), [project, plan?.id, known?.build]),
   )
   const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
-  const { title, build, environments, people, deal } = asked
+  const { title, build, environments, people, deal, asked: exactly, ...days } = asked
   const store = async () => {
     const body = {
-      ...asked,
-      plan: plan.id,
+      ...days,
+      title,
+      deal,
+      plan: plan?.id ?? null,
       build: Number(build),
-      environments: [...environments],
+      environments: exactly ? [] : [...environments],
       people: [...people],
       ...(slots && { items: [...slots] }),
     }
     const made = await attempt({ params: { key }, body })
     if (!made) return
     keeping.done()
-    notify(`${made.key} is open with ${made.items} items.`)
+    notify(`${made.key} is open with ${counted(made.items, 'item')}.`)
     location.assign(`/p/${key}/${made.key}?full=yes`)
   }
   return (
@@ -98,8 +110,8 @@ export function NewRun({ plan, slots, early = [], onClose }: Props) {
             <TextInput id={id} autoFocus value={title} onChange={(event) => set({ title: event.target.value })} />
           )}
         </Field>
-        <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, plan.releaseId)} />
-        <WhereAndWho asked={asked} set={set} slots={slots} />
+        <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, releaseOf({ plan, known }))} />
+        <WhereAndWho asked={asked} set={set} slots={slots} asks={plan?.asks ?? false} />
         <p style={{ marginBlockEnd: 12 }}>
           <label>
             <input type="checkbox" checked={deal} onChange={() => set({ deal: !deal })} /> Deal the items evenly by
@@ -111,7 +123,7 @@ export function NewRun({ plan, slots, early = [], onClose }: Props) {
             <b>It may be too early.</b> Before a run is opened the plan asks: {early.join('; ')}.
           </p>
         )}
-        <Unapproved of={plan.unapproved} />
+        <Unapproved of={plan?.unapproved ?? []} />
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
         </Button>
@@ -122,20 +134,29 @@ export function NewRun({ plan, slots, early = [], onClose }: Props) {
 
 /** In which environments, unless the items are chosen already, and by whom. */
 function WhereAndWho({
-  asked: { environments, people },
+  asked: { environments, people, asked },
   set,
   slots,
+  asks,
 }: {
   asked: Asked
   set: (to: Partial<Asked>) => void
   slots: Props['slots']
+  asks: boolean
 }) {
   const { project } = useHere()
   return (
     <>
-      {slots ? (
-        <p>{counted(slots.length, 'item')}, each in its own environment.</p>
-      ) : (
+      {asks && !slots && (
+        <p>
+          <label>
+            <input type="checkbox" checked={asked} onChange={() => set({ asked: !asked })} /> Exactly what the plan asks
+            for, each case in the environments that are said of it
+          </label>
+        </p>
+      )}
+      {slots && <p>{counted(slots.length, 'item')}, each in its own environment.</p>}
+      {!slots && !asked && (
         <Ticks
           legend="Environments (each case becomes an item in each)"
           all={project.environments.filter(({ isAny }) => !isAny)}

@@ -1,6 +1,7 @@
 import { useMemo } from 'react'
 import type { Project } from '#core/projects/contract.ts'
-import { changeItems, dealItems, type ItemRow, type ItemSet } from '#core/runs/contract.ts'
+import { changeItems, dealItems, type ItemSet } from '#core/runs/contract.ts'
+import type { ItemRow } from '#core/runs/item-row.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
@@ -42,6 +43,10 @@ export function useItemColumns(set: Items['set']): readonly Column<ItemRow>[] {
   return useMemo(() => itemColumns(project, (row, to) => void latest.current([row.id], to)), [project])
 }
 
+/** What an outage of its environment means for an item. */
+export const outageWords = ({ outage, attempt }: Pick<ItemRow, 'outage' | 'attempt'>): string =>
+  attempt === null ? `held: ${outage}` : `made during an outage: ${outage}`
+
 const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => void): Column<ItemRow>[] => [
   { name: 'verdict', label: 'Result', width: 44, cell: (row) => <Mark verdict={row.verdict} /> },
   {
@@ -52,6 +57,7 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
       <>
         <KeyTitle of={{ key: row.case, title: row.title }} />
         {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
+        {row.outage !== null && <span className="quiet"> · {outageWords(row)}</span>}
       </>
     ),
   },

@@ -1,0 +1,138 @@
+import { sql } from 'drizzle-orm'
+import type { Ask } from '#core/plans/asks.ts'
+import { slotsAsked } from '#core/plans/asks.ts'
+import { numberOf } from '#db/installation/samples.ts'
+import type { Tx } from '#db/open.ts'
+import { askWorldOf, plansAsked, saveDeals, setAsks } from '#db/plans/asked.ts'
+import { suitesNow } from '#db/plans/members.ts'
+import { setPlanEnvironments } from '#db/plans/plans.ts'
+import { addOutageTo, saveEnvironment } from '#db/projects/environments.ts'
+import { saveProject } from '#db/projects/projects.ts'
+import { addBuild, saveBuild } from '#db/projects/releases.ts'
+import { findRequirement } from '#db/requirements/requirements.ts'
+import { int, maybe, rowOf } from '#db/rows.ts'
+import { day, hour } from '../standins/crossing-desk/clock.ts'
+import type { Frame } from './fill.ts'
+import type { organise } from './fill-plans.ts'
+
+const factors = 'engine: Chromium, Gecko, WebKit\ndevice: desk, phone, tablet\ndatabase: Tern, Otter'
+const rules = 'never engine Gecko with device tablet\nwhen engine is WebKit, database is Otter'
+const paths = [
+  'src/booking/: Booking',
+  'src/fares/: Fares',
+  'src/payment/: Payment',
+  'src/deck/: Deck plan',
+  'src/quay/: Quay',
+  'src/weather/: Weather',
+  'src/: Platform',
+].join('\n')
+
+const kept: Readonly<Record<string, { owner: string; notes: string }>> = {
+  'Chromium, desk': { owner: 'mira', notes: 'Set back to the known state every night at two.' },
+  'Gecko, desk': { owner: 'mira', notes: 'Shared with the web team on Thursdays.' },
+  'WebKit, phone': { owner: 'tobin', notes: 'One telephone, in the drawer below the window; charge it after use.' },
+  'Chromium, phone': { owner: 'tobin', notes: 'Two telephones.' },
+  'WebKit, tablet': { owner: 'yusra', notes: 'The tablet of the quay at Ovia; hangs by its own mast.' },
+}
+
+/** Where Crossing Desk is tested: factors, owners, outages, what is asked of which environment, and a build in intake. */
+export function fillEnvironments(
+  tx: Tx,
+  frame: Frame,
+  { plans, suites }: Pick<ReturnType<typeof organise>, 'plans' | 'suites'>,
+  now: number,
+): void {
+  const { projectId, environments } = frame
+  saveProject(tx, projectId, { factors, factorRules: rules, paths, smokeSuiteId: suites.smoke })
+  const named = (name: string): number => environments.get(name) ?? 0
+  for (const [name, { owner, notes }] of Object.entries(kept))
+    saveEnvironment(tx, named(name), {
+      ownerId: owner,
+      notes,
+      address: `https://bench-${named(name)}.tarnsey.example/`,
+    })
+  fillOutages(tx, frame, now)
+  fillAsks(tx, frame, { plans, suites })
+  fillBuilds(tx, frame, now)
+}
+
+/** The day on which the phones had no network, and a mast that is down since this morning. */
+function fillOutages(tx: Tx, { projectId, environments }: Frame, now: number): void {
+  const say = (name: string, of: { fromAt: number; untilAt: number | null; reason: string; personId: string }) =>
+    addOutageTo(tx, { projectId, environmentId: environments.get(name) ?? 0, ...of })
+  for (const name of ['Chromium, phone', 'WebKit, phone']) {
+    const dark = rowOf(
+      tx,
+      { from: maybe(int), until: maybe(int) },
+      sql`
+        select min(a.finished_at) as "from", max(a.finished_at) as "until"
+        from attempt a
+        join item i on i.id = a.item_id
+        join run r on r.id = i.run_id
+        where r.title = 'Rc1 regression'
+          and a.verdict = 'Blocked'
+          and a.environment_id = ${environments.get(name) ?? 0}`,
+    )
+    if (dark && dark.from !== null && dark.until !== null)
+      say(name, {
+        fromAt: dark.from - hour / 2,
+        untilAt: dark.until + hour / 2,
+        reason: 'No network for phones',
+        personId: 'tobin',
+      })
+  }
+  say('WebKit, tablet', { fromAt: now - 5 * hour, untilAt: null, reason: 'Mast down on the quay', personId: 'yusra' })
+}
+
+function fillAsks(
+  tx: Tx,
+  { projectId, environments }: Frame,
+  { plans, suites }: Pick<ReturnType<typeof organise>, 'plans' | 'suites'>,
+): void {
+  const ids = (...names: string[]) => names.map((name) => environments.get(name) ?? 0)
+  const requirement = (title: string): number => {
+    const number = numberOf(tx, { kind: 'requirement', projectId, title })
+    return (number === null ? undefined : findRequirement(tx, projectId, number)?.id) ?? 0
+  }
+  setPlanEnvironments(tx, plans.current, [...environments.values()])
+  const both = ids('Chromium, desk', 'WebKit, phone')
+  const asks: Ask[] = [
+    { about: 'plan', id: 0, way: 'all', environments: both },
+    { about: 'suite', id: suites.access, way: 'spread', environments: null },
+    { about: 'requirement', id: requirement('Deck plan'), way: 'pairs', environments: null },
+  ]
+  setAsks(
+    tx,
+    plans.current,
+    asks.filter(({ about, id }) => about === 'plan' || id > 0),
+  )
+  const world = askWorldOf(tx, projectId)
+  const members = suitesNow(tx, projectId)
+  const allowed = new Set(world.places.keys())
+  const asked = plansAsked(tx, [plans.current], allowed, () => (suite) => members.members(suite).keys())
+  for (const [id, plan] of asked)
+    saveDeals(
+      tx,
+      id,
+      [...slotsAsked(plan, world).fresh].map(([own, environment]) => ({ case: own, environment })),
+    )
+}
+
+function fillBuilds(tx: Tx, { projectId, builds, releases }: Frame, now: number): void {
+  const said: Readonly<Record<string, string>> = {
+    '2.4.0-rc1': 'Vehicle bands and the new fare table are complete.',
+    '2.4.0-rc2': 'Repairs in payment and the hold; the deck plan places trailers behind their car.',
+  }
+  for (const [name, notes] of Object.entries(said)) {
+    const id = builds.get(name)
+    if (id !== undefined) saveBuild(tx, id, { notes })
+  }
+  addBuild(tx, projectId, {
+    releaseId: releases.get('2.4') ?? 0,
+    name: '2.4.0-rc4',
+    state: 'Intake',
+    offeredAt: now - 0.2 * day,
+    notes: 'Sign-in mended; nothing else since rc2 but the words of two messages of the weather.',
+    touches: JSON.stringify({ components: ['Platform', 'Weather'], requirements: [] }),
+  })
+}

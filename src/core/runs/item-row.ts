@@ -1,0 +1,30 @@
+import { z } from 'zod'
+import { id, instant } from '#core/lib/shapes.ts'
+import { finalVerdict, verdict } from '#core/lib/verdict.ts'
+
+/** An item as a list shows it. */
+export const itemRow = z.object({
+  id,
+  case: z.string(),
+  caseId: id,
+  title: z.string(),
+  importance: z.string(),
+  component: z.string(),
+  environment: z.string(),
+  assignee: z.string().nullable(),
+  assigneeId: z.string().nullable(),
+  estimate: z.number().nullable(),
+  minutes: z.number(),
+  verdict,
+  dueOn: z.string().nullable(),
+  position: z.number(),
+  attempt: id.nullable(),
+  at: instant.nullable(),
+  build: z.string().nullable(),
+  defects: z.array(z.string()),
+  /** What counts for the case here on this build, where another attempt than the item's own gave it. */
+  stands: finalVerdict.nullable(),
+  /** Why the environment is not to be used: what is not begun there is held. Of what was begun: that it was so meanwhile. */
+  outage: z.string().nullable(),
+})
+export type ItemRow = z.infer<typeof itemRow>

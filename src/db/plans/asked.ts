@@ -1,0 +1,212 @@
+import { eq, sql } from 'drizzle-orm'
+import { groupBy } from '#core/lib/group.ts'
+import { once } from '#core/lib/once.ts'
+import { type Ask, askAbouts, askWays, type AskWorld, type Place, type PlanAsked } from '#core/plans/asks.ts'
+import { notAllowed, readFactors } from '#core/plans/factors.ts'
+import type { Tx } from '#db/open.ts'
+import { inIds } from '#db/finding/list.ts'
+import { numbersIn } from '#db/json.ts'
+import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { environmentValues } from '#db/projects/environments.ts'
+import { planAsk, planDeal } from './tables.ts'
+
+/** Environments of a project that are there, by what they stand for. */
+export function placesOf(tx: Tx, projectId: number): Place[] {
+  const values = environmentValues(tx, projectId)
+  return rowsOf(
+    tx,
+    { id: int },
+    sql`
+      select id
+      from environment
+      where project_id = ${projectId} and deleted_at is null and is_any = 0
+      order by position`,
+  ).map(({ id }) => ({ id, values: values.get(id) ?? {} }))
+}
+
+/** The factors of a project, with what its environments have beside. */
+export function factorsOf(tx: Tx, projectId: number, places: readonly Place[]) {
+  const lines = rowOf(
+    tx,
+    { factors: text, rules: text },
+    sql`select factors, factor_rules as rules from project where id = ${projectId}`,
+  )
+  return readFactors(lines ?? { factors: '', rules: '' }, places)
+}
+
+/** Environments that may be asked for. */
+export function allowedPlaces(tx: Tx, projectId: number): Place[] {
+  const places = placesOf(tx, projectId)
+  const refused = notAllowed(factorsOf(tx, projectId, places), places)
+  return places.filter(({ id }) => !refused.has(id))
+}
+
+/** What asks are read with: environments, links and the outline of a project. */
+export function askWorldOf(tx: Tx, projectId: number): AskWorld {
+  const links = once(() =>
+    groupBy(
+      rowsOf(
+        tx,
+        { case: int, requirement: int },
+        sql`
+          select l.case_id as "case", l.requirement_id as requirement
+          from link l
+          join requirement r on r.id = l.requirement_id
+          where l.project_id = ${projectId} and l.until_at is null and r.deleted_at is null
+          order by l.id`,
+      ),
+      (link) => link.case,
+    ),
+  )
+  const parents = once(
+    () =>
+      new Map(
+        rowsOf(
+          tx,
+          { id: int, parent: maybe(int) },
+          sql`select id, parent_id as parent from requirement where project_id = ${projectId}`,
+        ).map(({ id, parent }) => [id, parent]),
+      ),
+  )
+  return {
+    places: new Map(allowedPlaces(tx, projectId).map((place) => [place.id, place])),
+    requirementsOf: (id) => (links().get(id) ?? []).map(({ requirement }) => requirement),
+    parentOf: (requirement) => parents().get(requirement) ?? null,
+  }
+}
+
+/** What plans say about the environments they ask for, by plan. */
+export function asksOf(tx: Tx, plans: readonly number[]): Map<number, Ask[]> {
+  const rows = rowsOf(
+    tx,
+    { plan: int, about: oneOf(askAbouts), id: int, way: oneOf(askWays), environments: maybe(text) },
+    sql`
+      select plan_id as "plan", about, coalesce(suite_id, requirement_id, case_id, 0) as id, way, environments
+      from plan_ask
+      where ${inIds(sql`plan_id`, plans)}
+      order by plan_id, about, id`,
+  )
+  return new Map(
+    [...groupBy(rows, (row) => row.plan)].map(([plan, own]) => [
+      plan,
+      own.map(({ about, id, way, environments }) => ({
+        about,
+        id,
+        way,
+        environments: environments === null ? null : numbersIn(environments),
+      })),
+    ]),
+  )
+}
+
+const columnOf = { suite: 'suiteId', requirement: 'requirementId', case: 'caseId' } as const
+
+/** What a plan says about the environments it asks for, anew. */
+export function setAsks(tx: Tx, planId: number, asks: readonly Ask[]): void {
+  tx.delete(planAsk).where(eq(planAsk.planId, planId)).run()
+  for (const { about, id, way, environments } of asks)
+    tx.insert(planAsk)
+      .values({
+        planId,
+        about,
+        way,
+        environments: environments === null ? null : JSON.stringify(environments),
+        ...(about !== 'plan' && { [columnOf[about]]: id }),
+      })
+      .run()
+}
+
+/** Where the cases of plans are dealt, by plan. */
+export function dealsOf(tx: Tx, plans: readonly number[]): Map<number, Map<number, number>> {
+  const rows = rowsOf(
+    tx,
+    { plan: int, case: int, environment: int },
+    sql`
+      select plan_id as "plan", case_id as "case", environment_id as environment
+      from plan_deal
+      where ${inIds(sql`plan_id`, plans)}`,
+  )
+  return new Map(
+    [...groupBy(rows, (row) => row.plan)].map(([plan, own]) => [
+      plan,
+      new Map(own.map((deal) => [deal.case, deal.environment])),
+    ]),
+  )
+}
+
+/** Plans that are not closed and spread some of their cases. */
+export const plansThatSpread = (tx: Tx, projectId: number): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
+      select l.id
+      from plan l
+      where l.project_id = ${projectId}
+        and l.deleted_at is null
+        and l.state <> 'Closed'
+        and exists (select 1 from plan_ask a where a.plan_id = l.id and a.way = 'spread')
+      order by l.id`,
+  ).map(({ id }) => id)
+
+interface Deal {
+  readonly case: number
+  readonly environment: number
+}
+
+/** Writes down where cases are dealt; what was dealt before and is not named stays. */
+export function saveDeals(tx: Tx, planId: number, deals: readonly Deal[]): void {
+  for (const deal of deals)
+    tx.insert(planDeal)
+      .values({ planId, caseId: deal.case, environmentId: deal.environment })
+      .onConflictDoUpdate({ target: [planDeal.planId, planDeal.caseId], set: { environmentId: deal.environment } })
+      .run()
+}
+
+/** Plans as far as they ask for slots; `members` says who is in a suite. */
+export function plansAsked(
+  tx: Tx,
+  plans: readonly number[],
+  allowed: ReadonlySet<number>,
+  members: (suites: readonly number[]) => (suite: number) => Iterable<number>,
+): Map<number, PlanAsked> {
+  const suites = groupBy(
+    rowsOf(
+      tx,
+      { plan: int, id: int },
+      sql`
+        select s.plan_id as "plan", u.id
+        from plan_suite s
+        join suite u on u.id = s.suite_id
+        where ${inIds(sql`s.plan_id`, plans)} and u.deleted_at is null
+        order by s.plan_id, s.position`,
+    ),
+    (row) => row.plan,
+  )
+  const environments = groupBy(
+    rowsOf(
+      tx,
+      { plan: int, id: int },
+      sql`
+        select p.plan_id as "plan", e.id
+        from plan_environment p
+        join environment e on e.id = p.environment_id
+        where ${inIds(sql`p.plan_id`, plans)}
+        order by p.plan_id, e.position`,
+    ),
+    (row) => row.plan,
+  )
+  const [asks, deals] = [asksOf(tx, plans), dealsOf(tx, plans)]
+  const who = members([...new Set([...suites.values()].flat().map(({ id }) => id))])
+  return new Map(
+    plans.map((plan) => [
+      plan,
+      {
+        suites: (suites.get(plan) ?? []).map(({ id }) => ({ id, cases: [...who(id)] })),
+        environments: (environments.get(plan) ?? []).flatMap(({ id }) => (allowed.has(id) ? [id] : [])),
+        asks: asks.get(plan) ?? [],
+        deals: deals.get(plan) ?? new Map<number, number>(),
+      },
+    ]),
+  )
+}

@@ -1,0 +1,216 @@
+import { groupBy } from '#core/lib/group.ts'
+import { type Ask, askWays, type AskWorld, type PlanAsked, slotsAsked, type SlotsAsked } from '#core/plans/asks.ts'
+import { notAllowed, pairsNotMet } from '#core/plans/factors.ts'
+import { coverage } from '#core/reports/coverage.ts'
+import { caseCells, matrixFigures, matrixPlaces, passedCells, priceOf, wants } from '#core/reports/matrix.ts'
+import { type AnsweredSlot, coverageNodes, slotAnswerer, slotsOf } from '#core/reports/scope-coverage.ts'
+import { outlineOrder } from '#core/requirements/outline.ts'
+import type { Db } from '#db/open.ts'
+import { askWorldOf, factorsOf, placesOf, plansAsked } from '#db/plans/asked.ts'
+import { caseMinutesOf } from '#db/plans/criteria.ts'
+import { suitesNow } from '#db/plans/members.ts'
+import type {
+  MatrixQuestion,
+  MatrixReply,
+  MatrixSlotsQuestion,
+  MatrixSlotsReply,
+  PlanQuestion,
+  PriceQuestion,
+  PriceReply,
+} from '#server/workers/questions.ts'
+import type { Knowledge } from './facts-cache.ts'
+
+/** A plan with what it asks for. */
+interface Asking {
+  readonly plan: PlanAsked
+  readonly world: AskWorld
+  readonly asked: SlotsAsked
+  readonly minutesOf: (id: number) => number
+}
+interface Reckoned extends Asking {
+  readonly slots: ReadonlyMap<number, readonly AnsweredSlot[]>
+}
+
+/** What is asked is the same as long as nothing but verdicts changed; what answers it, as long as what is known of the scope. */
+const askingOf = new WeakMap<Knowledge['facts'], Map<number, Asking>>()
+const reckonedOf = new WeakMap<Knowledge, Map<number, Reckoned>>()
+
+function kept<Of extends object, T>(all: WeakMap<Of, Map<number, T>>, of: Of, id: number, make: () => T): T {
+  const own = all.get(of) ?? new Map<number, T>()
+  all.set(of, own)
+  const made = own.get(id) ?? make()
+  own.set(id, made)
+  return made
+}
+
+/** What a plan asks for and what answers it. */
+const reckon = (db: Db, known: Knowledge, { projectId, plan: id }: PlanQuestion): Reckoned =>
+  kept(reckonedOf, known, id, () => {
+    const asking = kept(askingOf, known.facts, id, () => askingAnew(db, projectId, id))
+    return { ...asking, slots: answered(known, asking.asked) }
+  })
+
+function askingAnew(db: Db, projectId: number, id: number): Asking {
+  const world = askWorldOf(db, projectId)
+  const plan = asksNow(db, projectId, [id], world).get(id)
+  if (!plan) throw new Error(`no plan ${id}`)
+  const minutes = new Map(caseMinutesOf(db, projectId))
+  return { plan, world, asked: slotsAsked(plan, world), minutesOf: (own) => minutes.get(own) ?? 0 }
+}
+
+function asksNow(db: Db, projectId: number, plans: readonly number[], world: AskWorld): Map<number, PlanAsked> {
+  const now = suitesNow(db, projectId)
+  return plansAsked(db, plans, new Set(world.places.keys()), () => (suite) => now.members(suite).keys())
+}
+
+/** What answers the slots a plan asks for, whatever other plans of the release ask for beside. */
+function answered({ facts, scope, standing }: Knowledge, { sets }: SlotsAsked): Map<number, AnsweredSlot[]> {
+  const asked = [...sets].flatMap(([id, own]) => slotsOf(id, own, facts.anyEnvironment))
+  const answer = slotAnswerer({ ...facts, slots: asked }, scope)
+  const cases = new Map(facts.cases.map((each) => [each.id, each]))
+  return new Map(
+    [...sets.keys()].flatMap((id): [number, AnsweredSlot[]][] => {
+      const own = cases.get(id)
+      return own ? [[id, answer(own, standing.get(id) ?? [])]] : []
+    }),
+  )
+}
+
+/** Columns: environments of the plan in their order, then others that something of it is asked in. */
+function columnsOf({ plan, slots, world }: Reckoned): number[] {
+  const others = new Set<number>()
+  for (const own of slots.values())
+    for (const { environment, among } of own) for (const id of among ?? [environment]) others.add(id)
+  const named = plan.environments.filter((id) => world.places.has(id))
+  return [...named, ...[...world.places.keys()].filter((id) => others.has(id) && !named.includes(id))]
+}
+
+/** Requirements in the order of the outline, each with the plan's cases that prove it. */
+function requirementsOf(known: Knowledge, slots: Reckoned['slots']) {
+  const links = groupBy(
+    known.facts.links.filter((link) => slots.has(link.case)),
+    ({ requirement }) => requirement,
+  )
+  return outlineOrder(known.facts.requirements).map(({ place: { id } }) => ({
+    id,
+    cases: [...new Set((links.get(id) ?? []).map((link) => link.case))],
+  }))
+}
+
+export function matrixOf(db: Db, known: Knowledge, question: MatrixQuestion): MatrixReply {
+  const own = reckon(db, known, question)
+  const { slots, asked } = own
+  const columns = columnsOf(own)
+  const requirements = question.by === 'cases' ? [] : requirementsOf(known, slots)
+  const places = matrixPlaces({ slots, requirements }, question.by)
+  return {
+    columns,
+    figures: matrixFigures(slots, own.minutesOf),
+    total: places.length,
+    rows: places.slice(question.cursor, question.cursor + question.limit).map((place) =>
+      place.kind === 'requirement'
+        ? { kind: place.kind, id: place.id, cells: passedCells(place.cases, { slots, columns }) }
+        : {
+            kind: place.kind,
+            id: place.id,
+            ways: [...(asked.ways.get(place.id) ?? [])],
+            cells: caseCells(slots.get(place.id) ?? [], columns),
+          },
+    ),
+  }
+}
+
+/** A run has at most so many items. */
+const mostSlots = 20_000
+
+export function matrixSlots(db: Db, known: Knowledge, { find, ...question }: MatrixSlotsQuestion): MatrixSlotsReply {
+  const { slots } = reckon(db, known, question)
+  const all = [...slots].flatMap(([id, own]) =>
+    own.filter((slot) => wants[find](slot)).map(({ environment }) => ({ case: id, environment })),
+  )
+  return { slots: all.slice(0, mostSlots), total: all.length }
+}
+
+/** What each way of asking would cost, for all of the plan or a part of it. */
+export function pricesOf(db: Db, known: Knowledge, { about, id, ...question }: PriceQuestion): PriceReply {
+  const own = reckon(db, known, question)
+  const { plan, world, minutesOf } = own
+  const before = plan.asks.find((ask) => ask.about === about && ask.id === id)
+  const rest = plan.asks.filter((ask) => ask !== before)
+  const ways = askWays.map((way) => {
+    const ask: Ask = { about, id, way, environments: before?.environments ?? null }
+    return { way, ...priceOf(slotsAsked({ ...plan, asks: [...rest, ask] }, world).sets, minutesOf) }
+  })
+  const places = placesOf(db, question.projectId)
+  const factors = factorsOf(db, question.projectId, places)
+  const chosen = places.filter((place) => plan.environments.includes(place.id))
+  return {
+    now: priceOf(own.asked.sets, minutesOf),
+    ways,
+    pairs: pairsNotMet(factors, chosen).map(({ pair, rule }) => ({ pair: [...pair], rule })),
+    notAllowed: [...notAllowed(factors, places)],
+    ...lackingIn(known, own),
+    covered: coveredBy(known, own),
+  }
+}
+
+const mostLacking = 100
+
+/** Requirements at the ends of the outline, each with the plan's environments in which none of their cases is asked. */
+function lackingIn(known: Knowledge, { plan, slots }: Reckoned): Pick<PriceReply, 'lacking' | 'lackingTotal'> {
+  const parents = new Set(known.facts.requirements.map(({ parent }) => parent))
+  const lacking = requirementsOf(known, slots).flatMap(({ id, cases }) => {
+    if (parents.has(id) || cases.length === 0) return []
+    const there = new Set(
+      cases.flatMap((each) => (slots.get(each) ?? []).flatMap(({ among, environment }) => among ?? [environment])),
+    )
+    const environments = plan.environments.filter((each) => !there.has(each))
+    return environments.length === 0 ? [] : [{ id, environments }]
+  })
+  return { lacking: lacking.slice(0, mostLacking), lackingTotal: lacking.length }
+}
+
+/** The share of what is asked in the scope that passes now on current results, by risk, and that would if all of the plan passed. */
+function coveredBy(known: Knowledge, { slots }: Reckoned): PriceReply['covered'] {
+  const keys = new Set([...slots].flatMap(([id, own]) => own.map(({ environment }) => `${id}:${environment}`)))
+  const passed = new Map(
+    [...known.slots].map(([id, own]) => [
+      id,
+      own.map((slot): AnsweredSlot =>
+        keys.has(`${id}:${slot.environment}`) ? { ...slot, verdict: 'Passed', reasons: [], confidence: 1 } : slot,
+      ),
+    ]),
+  )
+  const share = (of: ReturnType<Knowledge['result']>) => of.total.figures.passing.byRisk.current
+  return {
+    now: share(known.result()),
+    then: share(coverage(coverageNodes(known.facts, passed, known.scope.rules))),
+  }
+}
+
+/** Newcomers of all plans that are spread and were never dealt, in the order they are dealt in. */
+export function freshDeals(db: Db, projectId: number, plans: readonly number[]) {
+  const world = askWorldOf(db, projectId)
+  return [...asksNow(db, projectId, plans, world)].flatMap(([plan, own]) => {
+    if (own.asks.every(({ way }) => way !== 'spread')) return []
+    const deals = [...slotsAsked(own, world).fresh].map(([id, environment]) => ({ case: id, environment }))
+    return deals.length === 0 ? [] : [{ plan, deals }]
+  })
+}
+
+/** How the cases of a plan would be dealt if none had been: what moves, and what stands where a case is dealt away from. */
+export function dealtAgain(db: Db, known: Knowledge, question: PlanQuestion) {
+  const { plan, world } = reckon(db, known, question)
+  const fresh = slotsAsked({ ...plan, deals: new Map() }, world).fresh
+  const moved = [...fresh].flatMap(([id, to]) => {
+    const from = plan.deals.get(id)
+    if (from === undefined || from === to) return []
+    const standing = (known.standing.get(id) ?? []).filter(({ environmentId }) => environmentId === from).at(-1)
+    return [{ case: id, from, to, verdict: standing?.verdict ?? null }]
+  })
+  return {
+    deals: [...fresh].map(([id, environment]) => ({ case: id, environment })),
+    moved,
+    before: [...plan.deals].map(([id, environment]) => ({ case: id, environment })),
+  }
+}
