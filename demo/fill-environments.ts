@@ -1,4 +1,3 @@
-import { sql } from 'drizzle-orm'
 import type { Ask } from '#core/plans/asks.ts'
 import { slotsAsked } from '#core/plans/asks.ts'
 import { numberOf } from '#db/installation/samples.ts'
@@ -6,11 +5,10 @@ import type { Tx } from '#db/open.ts'
 import { askWorldOf, plansAsked, saveDeals, setAsks } from '#db/plans/asked.ts'
 import { suitesNow } from '#db/plans/members.ts'
 import { setPlanEnvironments } from '#db/plans/plans.ts'
-import { addOutageTo, saveEnvironment } from '#db/projects/environments.ts'
+import { addOutageTo, blockedSpan, saveEnvironment } from '#db/projects/environments.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import { addBuild, saveBuild } from '#db/projects/releases.ts'
 import { findRequirement } from '#db/requirements/requirements.ts'
-import { int, maybe, rowOf } from '#db/rows.ts'
 import { day, hour } from '../standins/crossing-desk/clock.ts'
 import type { Frame } from './fill.ts'
 import type { organise } from './fill-plans.ts'
@@ -61,19 +59,8 @@ function fillOutages(tx: Tx, { projectId, environments }: Frame, now: number): v
   const say = (name: string, of: { fromAt: number; untilAt: number | null; reason: string; personId: string }) =>
     addOutageTo(tx, { projectId, environmentId: environments.get(name) ?? 0, ...of })
   for (const name of ['Chromium, phone', 'WebKit, phone']) {
-    const dark = rowOf(
-      tx,
-      { from: maybe(int), until: maybe(int) },
-      sql`
-        select min(a.finished_at) as "from", max(a.finished_at) as "until"
-        from attempt a
-        join item i on i.id = a.item_id
-        join run r on r.id = i.run_id
-        where r.title = 'Rc1 regression'
-          and a.verdict = 'Blocked'
-          and a.environment_id = ${environments.get(name) ?? 0}`,
-    )
-    if (dark && dark.from !== null && dark.until !== null)
+    const dark = blockedSpan(tx, { run: 'Rc1 regression', environment: environments.get(name) ?? 0 })
+    if (dark)
       say(name, {
         fromAt: dark.from - hour / 2,
         untilAt: dark.until + hour / 2,

@@ -28,7 +28,6 @@ export const askShown = z.object({
   key: z.string(),
   title: z.string(),
 })
-export type AskShown = z.infer<typeof askShown>
 
 const plan = '/projects/:key/plans/:ref'
 export const readPrice = contract({

@@ -45,7 +45,7 @@ export function readFactors({ factors, rules }: FactorLines, places: readonly Pl
 const quoted = (word: string): string => `"${word.replaceAll('"', '""')}"`
 
 /** Is a rule broken by values that are known? What is not named is free, and breaks nothing. */
-export function breaks(rule: CombosRule, values: Readonly<Record<string, string>>): boolean {
+function breaks(rule: CombosRule, values: Readonly<Record<string, string>>): boolean {
   const holds = (terms: Readonly<Record<string, readonly string[]>>) =>
     Object.entries(terms).every(([factor, of]) => values[factor] !== undefined && of.includes(values[factor]))
   if ('forbid' in rule) return holds(rule.forbid)

@@ -3,7 +3,7 @@ import { contract } from '#core/lib/contract.ts'
 import { idOf, memberId } from '#core/lib/owned.ts'
 import { done, id, idParams, instant, line, none, orUndo, projectParams, text } from '#core/lib/shapes.ts'
 
-export const outageShape = z.object({
+const outageShape = z.object({
   id,
   fromAt: instant,
   untilAt: instant.nullable(),
@@ -61,7 +61,7 @@ const address = z.union([
   z.literal(''),
   z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' }).max(300),
 ])
-export const environmentEdit = z
+const environmentEdit = z
   .object({
     name: line(60),
     seats: z.number().int().min(1).max(10_000).nullable(),

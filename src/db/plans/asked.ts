@@ -35,7 +35,7 @@ export function factorsOf(tx: Tx, projectId: number, places: readonly Place[]) {
 }
 
 /** Environments that may be asked for. */
-export function allowedPlaces(tx: Tx, projectId: number): Place[] {
+function allowedPlaces(tx: Tx, projectId: number): Place[] {
   const places = placesOf(tx, projectId)
   const refused = notAllowed(factorsOf(tx, projectId, places), places)
   return places.filter(({ id }) => !refused.has(id))
@@ -117,7 +117,7 @@ export function setAsks(tx: Tx, planId: number, asks: readonly Ask[]): void {
 }
 
 /** Where the cases of plans are dealt, by plan. */
-export function dealsOf(tx: Tx, plans: readonly number[]): Map<number, Map<number, number>> {
+function dealsOf(tx: Tx, plans: readonly number[]): Map<number, Map<number, number>> {
   const rows = rowsOf(
     tx,
     { plan: int, case: int, environment: int },

@@ -138,3 +138,21 @@ export const overlapping = (
         and (${of.untilAt} is null or from_at < ${of.untilAt})
       limit 1`,
   )?.id
+
+/** When the first and the last attempt of a run ended blocked in an environment; nothing where none did. */
+export function blockedSpan(
+  tx: Tx,
+  of: { readonly run: string; readonly environment: number },
+): { from: number; until: number } | null {
+  const row = rowOf(
+    tx,
+    { from: maybe(int), until: maybe(int) },
+    sql`
+      select min(a.finished_at) as "from", max(a.finished_at) as "until"
+      from attempt a
+      join item i on i.id = a.item_id
+      join run r on r.id = i.run_id
+      where r.title = ${of.run} and a.verdict = 'Blocked' and a.environment_id = ${of.environment}`,
+  )
+  return row && row.from !== null && row.until !== null ? { from: row.from, until: row.until } : null
+}

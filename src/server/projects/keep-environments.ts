@@ -73,13 +73,14 @@ export function setFactors(context: Context, { body }: Input<typeof factorsContr
   return { ok: true }
 }
 
-/** An environment that is there, or was, and stands for something. */
+/** An environment that is there, or was; the one that stands for any is changed by nobody. */
 function own({ tx, project }: Context, id: number, isGone = false): EnvironmentStored {
   const row = environmentById(tx, project.id, id)
-  const stored = found(row && isGone ? { ...row, deletedAt: null } : row, 'That environment')
-  if (stored.isAny)
-    throw new Refusal('refused', 'This one stands for any environment; it stays as it is. Nothing was stored.')
-  return stored
+  return found(row && isGone ? { ...row, deletedAt: null } : row, 'That environment')
+}
+
+function refuseAny({ isAny }: EnvironmentStored): void {
+  if (isAny) throw new Refusal('refused', 'This one stands for any environment; it stays as it is. Nothing was stored.')
 }
 
 export function updateEnvironment(
@@ -98,6 +99,7 @@ export function updateEnvironment(
   const held = { ...before, values: environmentValues(tx, project.id).get(before.id) ?? {} }
   const detail = changedFields(held, { ...edit, values })
   if (Object.keys(detail).length === 0) return { ok: true }
+  refuseAny(before)
   if (Object.keys(edit).length > 0) saveEnvironment(tx, before.id, edit)
   if (values) setEnvironmentValues(tx, before.id, values)
   context.change({
@@ -116,6 +118,7 @@ export function removeEnvironment(
 ): Answer<typeof removeContract> {
   const undo = query.undo === 'yes'
   const stored = own(context, params.id, undo)
+  refuseAny(stored)
   if (undo && environmentRows(context.tx, context.project.id).some(({ name }) => name === stored.name))
     throw new Refusal('refused', `There is one called ${stored.name} again; name that one anew first.`)
   saveEnvironment(context.tx, stored.id, { deletedAt: undo ? null : context.now })
@@ -155,6 +158,7 @@ export function addOutage(
 ): Answer<typeof addOutageContract> {
   const { tx, project } = context
   const environment = own(context, body.environment)
+  refuseAny(environment)
   checkInterval(context, { ...body, except: null })
   const id = addOutageTo(tx, {
     projectId: project.id,

@@ -90,7 +90,8 @@ it('tells fewer results the further back it looks', () => {
   const run = runnerOf(reportJobs(db))
   const executed = (days: number) =>
     run(coverageJob, question({ release: '2.4', build: 'all', asOf: Date.now() - days * 86_400_000 })).total.figures
-  const answered = [0, 3, 8, 16, 40].map((days) => {
+  // Cases that came into a suite since are asked for as it asks now; before that, as they were executed.
+  const answered = [3, 8, 16, 40].map((days) => {
     const { slots, verdicts } = executed(days)
     return slots - (verdicts['Not run'] ?? 0)
   })
