@@ -66,6 +66,7 @@ export const acts = {
   plan: {
     ...kept,
     'dealt again': 'dealt its spread cases again',
+    'carried over': 'carried it over from another plan',
     'criterion added': 'added a criterion',
     'criterion changed': 'changed a criterion',
     'criterion taken away': 'took a criterion away',

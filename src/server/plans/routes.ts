@@ -1,9 +1,11 @@
+import * as carry from '#core/plans/carry-contract.ts'
 import * as contract from '#core/plans/contract.ts'
 import * as asks from '#core/plans/asks-contract.ts'
 import * as criteria from '#core/plans/criteria-contract.ts'
 import * as suite from '#core/plans/suite-contract.ts'
 import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
+import { carryPlan, readCarry, takeCarryBack } from './carry-plan.ts'
 import { addSource, changeSource, excludeCases, removeSource } from './compose-suite.ts'
 import { readCriteria, readReadiness, readShortestWay } from './evaluate-criteria.ts'
 import { addCriterion, changeCriterion, removeCriterion, waiveCriterion } from './keep-criteria.ts'
@@ -47,6 +49,9 @@ export const planRoutes: readonly Route[] = [
   on(contract.readPlan, readPlan),
   on(contract.updatePlan, updatePlan),
   on(contract.readPlanSince, readPlanSince),
+  onOpen(carry.readCarry, readCarry),
+  on(carry.carryPlan, carryPlan),
+  on(carry.takeCarryBack, takeCarryBack),
   onOpen(asks.readPrice, readPrice),
   onOpen(asks.readMatrix, readMatrix),
   onOpen(asks.readMatrixSlots, readMatrixSlots),

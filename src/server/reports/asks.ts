@@ -44,7 +44,7 @@ function kept<Of extends object, T>(all: WeakMap<Of, Map<number, T>>, of: Of, id
 }
 
 /** What a plan asks for and what answers it. */
-const reckon = (db: Db, known: Knowledge, { projectId, plan: id }: PlanQuestion): Reckoned =>
+export const reckon = (db: Db, known: Knowledge, { projectId, plan: id }: PlanQuestion): Reckoned =>
   kept(reckonedOf, known, id, () => {
     const asking = kept(askingOf, known.facts, id, () => askingAnew(db, projectId, id))
     return { ...asking, slots: answered(known, asking.asked) }

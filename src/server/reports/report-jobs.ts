@@ -10,6 +10,7 @@ import { doing, type Doing } from '#server/workers/job.ts'
 import {
   boardJob,
   buildEffectJob,
+  carryJob,
   coverageJob,
   dealAgainJob,
   freshDealsJob,
@@ -35,6 +36,7 @@ import {
   wayJob,
 } from '#server/workers/questions.ts'
 import { dealtAgain, freshDeals, matrixOf, matrixSlots, pricesOf } from './asks.ts'
+import { carriedOf } from './carry.ts'
 import { buildEffect } from './build-effect.ts'
 import { boardOf } from './board.ts'
 import { criteriaEvaluated, wayTo } from './criteria.ts'
@@ -59,6 +61,7 @@ export function reportJobs(db: Db): Doing[] {
     doing(priceJob, (question) => pricesOf(db, of(question), question)),
     doing(freshDealsJob, ({ projectId, plans }) => freshDeals(db, projectId, plans)),
     doing(dealAgainJob, (question) => dealtAgain(db, of(question), question)),
+    doing(carryJob, (question) => carriedOf(db, of(question), question)),
     doing(buildEffectJob, (question) => buildEffect(db, of(question), question)),
     doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
   ]

@@ -4,6 +4,7 @@ import type { findings } from '#core/finding/fields.ts'
 import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { CarryGroup } from '#core/plans/carry.ts'
 import type { Ask } from '#core/plans/asks.ts'
 import type { Matrix, matrixFinds, MatrixRow, PlanPrice } from '#core/plans/asks-contract.ts'
 import type { Rule } from '#core/plans/source.ts'
@@ -109,6 +110,11 @@ export const dealAgainJob = job<
     readonly before: readonly DealSaid[]
   }
 >('deal again')
+
+export const carryJob = job<
+  PlanQuestion,
+  readonly { readonly id: number; readonly group: CarryGroup; readonly minutes: number }[]
+>('carry over')
 
 /** What a build makes stale: the scope names it. */
 export const buildEffectJob = job<InScope, BuildSheet['effect']>('build effect')

@@ -16,6 +16,7 @@ import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { CarryPart } from './CarryPart.tsx'
 import { EnoughPart, tallyWords, useCriteria } from './EnoughPart.tsx'
 import css from './Plan.module.css'
 import { PlanNews } from './PlanNews.tsx'
@@ -54,12 +55,14 @@ const questions: Readonly<Record<PlanPart, string>> = {
 }
 const isPart = (text: string | null): text is PlanPart => planParts.some((part) => part === text)
 /** The first question needs no word in the address. */
-const show = (part: PlanPart) => go({ params: { part: part === 'why' ? null : part } })
+const show = (part: PlanPart) => go({ params: { part: part === 'why' ? null : part, carry: null } })
 
 /** A plan as the answers to five questions, each with an address. */
 function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
   const { key, project } = useHere()
-  const asked = useParams('part').get('part')
+  const params = useParams('part', 'carry')
+  const asked = params.get('part')
+  const carries = params.get('carry') === 'yes'
   const part = isPart(asked) ? asked : 'why'
   const edit = useEdit(updatePlan, { key, ref: of.key }, of)
   const [opening, setOpening] = useState(false)
@@ -74,13 +77,26 @@ function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
       run: () => show(each),
     })),
     ...(part === 'enough' ? [] : [{ id: 'open-run', keys: 'o', label: 'open a run', run: () => setOpening(true) }]),
+    { id: 'carry-over', keys: 'y', label: 'carry over', quiet: true, run: () => go({ params: { carry: 'yes' } }) },
   ])
   return (
     <article className={css['plan']} aria-label={`${of.key} ${of.title}`}>
-      <Side of={of} part={part} may={may} edit={edit} onClose={onClose} onRun={() => setOpening(true)} />
+      <Side
+        of={of}
+        part={part}
+        carries={carries}
+        may={may}
+        edit={edit}
+        onClose={onClose}
+        onRun={() => setOpening(true)}
+      />
       <div className={css['body']}>
-        <Part part={part} of={of} may={may} edit={edit} />
-        {part === 'why' && <History about={of.key} />}
+        {carries ? (
+          <CarryPart of={of} may={project.role === 'lead'} />
+        ) : (
+          <Part part={part} of={of} may={may} edit={edit} />
+        )}
+        {part === 'why' && !carries && <History about={of.key} />}
       </div>
       {opening && (
         <NewRun
@@ -125,11 +141,12 @@ function Part({ part, ...props }: PartProps & { part: PlanPart }) {
 
 interface SideProps extends PartProps {
   readonly part: PlanPart
+  readonly carries: boolean
   readonly onClose: () => void
   readonly onRun: () => void
 }
 
-function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
+function Side({ of, part, carries, may, edit, onClose, onRun }: SideProps) {
   const { key, project } = useHere()
   const criteria = useCriteria(of.key).data
   const notes: Readonly<Record<PlanPart, string>> = {
@@ -163,7 +180,7 @@ function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
           <a
             key={each}
             href={`/p/${key}/${of.key}${each === 'why' ? '' : `?part=${each}`}`}
-            aria-current={each === part ? 'page' : undefined}
+            aria-current={each === part && !carries ? 'page' : undefined}
             onClick={(event) => {
               if (event.ctrlKey || event.metaKey || event.shiftKey) return
               event.preventDefault()
@@ -178,6 +195,9 @@ function Side({ of, part, may, edit, onClose, onRun }: SideProps) {
       <PlanNews of={of} onPart={show} />
       <p className={css['line']}>
         {project.role === 'lead' && <Button onClick={onRun}>Open a run</Button>}
+        <Button look="word" onClick={() => go({ params: { carry: 'yes' } })}>
+          carry over
+        </Button>
         <Button look="word" onClick={onClose}>
           all plans
         </Button>
