@@ -1,5 +1,6 @@
 import type { Ask } from '#core/plans/asks.ts'
 import { slotsAsked } from '#core/plans/asks.ts'
+import { findCase, saveCase } from '#db/cases/cases.ts'
 import { numberOf } from '#db/installation/samples.ts'
 import type { Tx } from '#db/open.ts'
 import { askWorldOf, plansAsked, saveDeals, setAsks } from '#db/plans/asked.ts'
@@ -52,6 +53,7 @@ export function fillEnvironments(
   fillOutages(tx, frame, now)
   fillAsks(tx, frame, { plans, suites })
   fillBuilds(tx, frame, now)
+  retire(tx, projectId, now)
 }
 
 /** The day on which the phones had no network, and a mast that is down since this morning. */
@@ -122,4 +124,11 @@ function fillBuilds(tx: Tx, { projectId, builds, releases }: Frame, now: number)
     notes: 'Sign-in mended; nothing else since rc2 but the words of two messages of the weather.',
     touches: JSON.stringify({ components: ['Platform', 'Weather'], requirements: [] }),
   })
+}
+
+/** A case of the plan before, which is tested no more. */
+function retire(tx: Tx, projectId: number, now: number): void {
+  const number = numberOf(tx, { kind: 'case', projectId, title: 'Bicycle counts as on foot' })
+  const own = number === null ? undefined : findCase(tx, projectId, number)
+  if (own) saveCase(tx, own.id, { retiredAt: now - 20 * day })
 }

@@ -229,6 +229,33 @@ describe('the sample project as it is stored', () => {
       expect([risks.length, people.length, milestones.length]).to.deep.equal([4, 4, 2])
       for (const part of ['why', 'what', 'where', 'when']) expect(parts[part], part).to.not.equal('')
     })
+    it('a plan is worth carrying over: groups to decide about, and what is new and unproved', async () => {
+      const { build, groups, uncovered } = await get(`plans/${at('carried').split('?')[0]}/carry`)
+      const totals = new Map(groups.map(({ group, total }: { group: string; total: number }) => [group, total]))
+      for (const group of ['retired', 'failing', 'not executed', 'basis changed', 'still holds'])
+        expect(totals.get(group), group).to.be.greaterThan(0)
+      expect([build, uncovered.length > 0]).to.deep.equal(['2.3.4', true])
+    })
+    it('a plan asks in several ways, and a tablet is out of use', async () => {
+      const [place = ''] = at('matrix').split('?')
+      const { columns, figures } = await get(`plans/${place}/matrix`)
+      expect(columns.map(({ outage }: { outage: string | null }) => outage).filter(Boolean)).to.deep.equal([
+        'Mast down on the quay',
+      ])
+      for (const what of ['empty', 'stale', 'failing']) expect(figures[what], what).to.be.greaterThan(0)
+      const { asks } = await get(`plans/${place}`)
+      expect(new Set(asks.map(({ way }: { way: string }) => way)).size).to.equal(3)
+      const { rows } = await get('environments')
+      const dark = rows.flatMap(({ outages }: { outages: { attempts: number }[] }) => outages)
+      expect(dark.some(({ attempts }: { attempts: number }) => attempts > 10)).to.equal(true)
+    })
+    it('a build is in intake, and says what it touches', async () => {
+      const { builds } = await get('')
+      const own = builds.find(({ state }: { state: string }) => state === 'Intake')
+      const { effect, smoke, touches } = await get(`builds/${own.id}`)
+      expect(touches.components).to.deep.equal(['Platform', 'Weather'])
+      expect([effect.stale > 0, effect.spared > effect.stale, smoke.passed]).to.deep.equal([true, true, 0])
+    })
     it('users of a routine are behind', async () => expect((await read('behind')).behind).to.be.greaterThan(0))
     it('a case passed and failed on one build', async () => {
       const own = await read('unreliable')

@@ -72,6 +72,21 @@ export const sights = {
     title: 'When is it enough?',
     told: 'Eight exit criteria: two are not met and one is waived. Below them the shortest way to go, which opens as a run.',
   },
+  carried: {
+    of: { kind: 'plan', title: 'Release 2.3 regression', then: '?carry=yes' },
+    title: 'A plan worth carrying over',
+    told: 'What became of each case of 2.3: some failed at the end, many were never executed everywhere, and requirements are new that nothing proves. Made into a plan of 2.4 by one key.',
+  },
+  matrix: {
+    of: { kind: 'plan', title: 'Release 2.4 system test', then: '?part=where' },
+    title: 'Cases by environments',
+    told: 'What is asked where, with what stands there and what each way of asking would cost. A tablet is out of use since this morning.',
+  },
+  intake: {
+    of: { place: 'set-up/releases' },
+    title: 'A build in intake',
+    told: '2.4.0-rc4 says what it touches: what it would make stale is counted, and what stays current by its word. Its smoke suite has not passed yet.',
+  },
   behind: {
     of: { kind: 'routine', title: 'Pay by card' },
     title: 'A routine whose users are behind',

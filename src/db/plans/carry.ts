@@ -30,19 +30,31 @@ export const retiredOfPlan = (tx: Tx, planId: number): number[] =>
     tx,
     { id: int },
     sql`
-      select distinct c.id
-      from plan_suite s
-      join suite_member m on m.suite_id = s.suite_id
-      join test_case c on c.id = m.case_id
-      where s.plan_id = ${planId} and (c.retired_at is not null or c.deleted_at is not null)
+      with held(id) as (
+        select m.case_id
+        from plan_suite s
+        join suite_member m on m.suite_id = s.suite_id
+        where s.plan_id = ${planId}
+        union
+        select p.case_id
+        from plan_suite s
+        join suite_pin p on p.suite_id = s.suite_id
+        where s.plan_id = ${planId}
+      )
+      select c.id
+      from held
+      join test_case c on c.id = held.id
+      where c.retired_at is not null or c.deleted_at is not null
       order by c.number`,
   ).map(({ id }) => id)
 
-/** Requirements at the ends of the outline that were made after an instant and that no live case proves. */
+/**
+ * Requirements at the ends of the outline that are new since a plan and that no live case proves: made after it, or testable from
+ * a later release alone.
+ */
 export const uncoveredSince = (
   tx: Tx,
-  projectId: number,
-  since: number,
+  { id, projectId, createdAt }: { readonly id: number; readonly projectId: number; readonly createdAt: number },
 ): { id: number; key: string; title: string; risk: number | null }[] =>
   rowsOf(
     tx,
@@ -53,8 +65,22 @@ export const uncoveredSince = (
       where r.project_id = ${projectId}
         and r.deleted_at is null
         and r.state <> 'Dropped'
-        and r.created_at > ${since}
         and not exists (select 1 from requirement c where c.parent_id = r.id and c.deleted_at is null)
+        and (
+          r.created_at > ${createdAt}
+          or (
+            exists (select 1 from requirement_target t where t.requirement_id = r.id)
+            and not exists (
+              select 1
+              from requirement_target t
+              join release e on e.id = t.release_id
+              where t.requirement_id = r.id
+                and e.position <= (
+                  select o.position from plan l join release o on o.id = l.release_id where l.id = ${id}
+                )
+            )
+          )
+        )
         and not exists (
           select 1
           from link l

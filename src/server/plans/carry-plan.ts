@@ -79,7 +79,7 @@ export async function readCarry(
         }),
       }
     }),
-    uncovered: uncoveredSince(tx, project.id, plan.createdAt),
+    uncovered: uncoveredSince(tx, plan),
   }
 }
 

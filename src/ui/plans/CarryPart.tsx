@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { type ReactNode, useState } from 'react'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import type { CarryGroup } from '#core/plans/carry.ts'
 import { type Carry, carryPlan, readCarry, takeCarryBack } from '#core/plans/carry-contract.ts'
@@ -98,7 +98,10 @@ function Group({ of, may, decided, onDecide }: GroupProps) {
         )
       }
     >
-      <Unfold summary={`${counted(of.total, 'case')}, ${minutesText(of.minutes)}: ${takenWords(taken, of.total)}`}>
+      <Rows
+        summary={`${counted(of.total, 'case')}, ${minutesText(of.minutes)}: ${takenWords(taken, of.total)}`}
+        few={of.total <= fewRows}
+      >
         <ul className={sheet['rows']}>
           {of.rows.map((row) => (
             <li key={row.id}>
@@ -118,10 +121,23 @@ function Group({ of, may, decided, onDecide }: GroupProps) {
           ))}
         </ul>
         {of.rows.length < of.total && <p className="quiet">The first {of.rows.length} are shown.</p>}
-      </Unfold>
+      </Rows>
     </Part>
   )
 }
+
+/** So many rows stand there without being unfolded. */
+const fewRows = 8
+
+const Rows = ({ summary, few, children }: { summary: string; few: boolean; children: ReactNode }) =>
+  few ? (
+    <>
+      <p className="quiet">{summary}</p>
+      {children}
+    </>
+  ) : (
+    <Unfold summary={summary}>{children}</Unfold>
+  )
 
 const takenWords = (taken: number, total: number): string =>
   taken === 0 ? 'left behind' : taken === total ? 'taken over' : `${taken} taken over`
