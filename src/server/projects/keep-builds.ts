@@ -70,7 +70,9 @@ function movedTo(context: Context, before: BuildStored, state: BuildState, reaso
     refuseUntested(context, before, reason)
     return { endedAt: null, offeredAt: context.now }
   }
-  return { endedAt: state === 'Offered' || state === 'Intake' ? null : context.now }
+  if (state === 'Offered' || state === 'Intake') return { endedAt: null }
+  // What was never offered did not count as offered before it ended.
+  return { endedAt: before.state === 'Intake' ? before.offeredAt : context.now }
 }
 
 /** A build leaves intake once its smoke suite has passed on it; or somebody says why all the same. */

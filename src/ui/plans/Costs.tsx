@@ -14,7 +14,7 @@ import css from './Matrix.module.css'
 /** What is asked of environments, of which part of the plan. */
 export type AskOf = Pick<PlanSheet['asks'][number], 'about' | 'id' | 'key' | 'title'>
 
-export const wholePlan: AskOf = { about: 'plan', id: 0, key: '', title: '' }
+const wholePlan: AskOf = { about: 'plan', id: 0, key: '', title: '' }
 
 /** What it costs as it is asked now, and how else it could be asked. */
 export function Costs({

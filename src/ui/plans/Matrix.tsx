@@ -2,6 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { type KeyboardEvent, useLayoutEffect, useRef, useState } from 'react'
 import type { Matrix, MatrixCell, MatrixRow } from '#core/plans/asks-contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
+import { useKeys } from '#ui/kit/keys.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { wayShort } from './ask-words.ts'
 import { cellKey, headOf, type MatrixPlace, placeAfter } from './matrix-place.ts'
@@ -37,7 +38,8 @@ export function MatrixTable(of: MatrixProps) {
   const shown = rows.getVirtualItems()
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0]
   useLayoutEffect(() => of.onRange(first, last), [first, last])
-  const hear = hearing(of, place, (to) => {
+  useCellKeys(of, place)
+  const hear = moving(of, place, (to) => {
     setPlace(to)
     rows.scrollToIndex(to.row, { align: 'auto' })
   })
@@ -73,18 +75,31 @@ export function MatrixTable(of: MatrixProps) {
   )
 }
 
-/** What keys do in the table. */
-const hearing = (of: MatrixProps, place: MatrixPlace, go: (to: MatrixPlace) => void) => (event: KeyboardEvent) => {
-  const row = of.rowAt(place.row)
+/** Arrows move within the table. */
+const moving = (of: MatrixProps, place: MatrixPlace, go: (to: MatrixPlace) => void) => (event: KeyboardEvent) => {
   const to = placeAfter(place, event.key, { rows: of.total, columns: of.order.length })
-  if (to) go(to)
-  else if (!row || event.ctrlKey || event.metaKey || event.altKey) return
-  else if (event.key === ' ') chooseAt(of, row, place.column)
-  else if (event.key === 'Enter') of.onOpen(row, cellAt(of, row, place.column))
-  else if (event.key === 'a') of.onAsk(row)
-  else return
+  if (!to || event.ctrlKey || event.metaKey || event.altKey) return
+  go(to)
   event.preventDefault()
   event.stopPropagation()
+}
+
+/** What can be done with the cell one is in. */
+function useCellKeys(of: MatrixProps, place: MatrixPlace): void {
+  const here = (work: (row: MatrixRow) => void) => () => {
+    const row = of.rowAt(place.row)
+    if (row) work(row)
+  }
+  useKeys([
+    { id: 'choose-cell', keys: 'Space', label: 'choose', run: here(() => chooseAt(of, place)) },
+    {
+      id: 'open-cell',
+      keys: 'Enter',
+      label: 'open the attempt',
+      run: here((row) => of.onOpen(row, cellAt(of, row, place.column))),
+    },
+    { id: 'ask-cell', keys: 'a', label: 'what is asked', run: here(of.onAsk) },
+  ])
 }
 
 const MatrixHead = ({ of }: { of: MatrixProps }) => (
@@ -122,12 +137,25 @@ function cellAt(of: MatrixProps, row: MatrixRow, column: number): MatrixCell | n
   return row.kind === 'case' ? (row.cells[of.order[column] ?? -1] ?? null) : null
 }
 
-/** Chooses a cell that is asked for, or all below a requirement that are in sight. */
-function chooseAt(of: MatrixProps, row: MatrixRow, column: number): void {
-  const environment = of.columns[of.order[column] ?? -1]?.id
-  if (row.kind !== 'case' || environment === undefined || cellAt(of, row, column) === null) return
-  const key = cellKey(row.id, environment)
-  of.onChoose([key], !of.chosen.has(key))
+/** Chooses a cell that is asked for; of a requirement, those of all its cases that are here. */
+function chooseAt(of: MatrixProps, place: MatrixPlace): void {
+  const environment = of.columns[of.order[place.column] ?? -1]?.id
+  const first = of.rowAt(place.row)
+  if (!first || environment === undefined) return
+  const rows = first.kind === 'case' ? [first] : casesBelow(of, place.row)
+  const keys = rows.flatMap((row) => (cellAt(of, row, place.column) ? [cellKey(row.id, environment)] : []))
+  if (keys.length > 0) of.onChoose(keys, !keys.every((key) => of.chosen.has(key)))
+}
+
+/** Rows of the cases that stand below a requirement. */
+function casesBelow(of: MatrixProps, requirement: number): MatrixRow[] {
+  const rows: MatrixRow[] = []
+  for (let at = requirement + 1; at < of.total; at++) {
+    const row = of.rowAt(at)
+    if (row?.kind !== 'case') break
+    rows.push(row)
+  }
+  return rows
 }
 
 interface RowProps {
@@ -157,6 +185,7 @@ function Row({ of, row, index, at, onPlace, start }: RowProps) {
           key={of.columns[column]?.id ?? n}
           of={of}
           row={row}
+          index={index}
           column={n}
           id={`cell-${index}-${n}`}
           isHere={at === n}
@@ -173,13 +202,14 @@ function Row({ of, row, index, at, onPlace, start }: RowProps) {
 interface CellProps {
   readonly of: MatrixProps
   readonly row: MatrixRow
+  readonly index: number
   readonly column: number
   readonly id: string
   readonly isHere: boolean
   readonly onPlace: () => void
 }
 
-function Cell({ of, row, column, id, isHere, onPlace }: CellProps) {
+function Cell({ of, row, index, column, id, isHere, onPlace }: CellProps) {
   const at = of.order[column] ?? -1
   const here = isHere ? { 'data-here': '' } : {}
   if (row.kind === 'requirement') {
@@ -203,7 +233,7 @@ function Cell({ of, row, column, id, isHere, onPlace }: CellProps) {
       {...here}
       onClick={(event) => {
         onPlace()
-        if (cell && (event.ctrlKey || event.metaKey || event.shiftKey)) chooseAt(of, row, column)
+        if (cell && (event.ctrlKey || event.metaKey || event.shiftKey)) chooseAt(of, { row: index, column })
       }}
       onDoubleClick={() => of.onOpen(row, cell)}
     >

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
-import { readPlan, updatePlan } from '#core/plans/contract.ts'
-import { addOutage, updateEnvironment } from '#core/projects/environments-contract.ts'
+import { createPlan, readPlan, updatePlan } from '#core/plans/contract.ts'
+import { addOutage, setFactors, updateEnvironment } from '#core/projects/environments-contract.ts'
 import { listItems } from '#core/runs/contract.ts'
 import { execute, makeCase, makePlan, makeRequirements, makeRun } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
@@ -69,6 +69,9 @@ describe('where a plan is tested', () => {
     const grid = await screen.findByRole('grid', undefined, soon)
     await within(grid).findByText('Adult pays')
     const press = (key: string) => fireEvent.keyDown(grid, { key })
+    press(' ')
+    await screen.findByText('Run the 2 chosen')
+    press(' ')
     press('ArrowDown')
     press(' ')
     press('ArrowRight')
@@ -131,6 +134,15 @@ describe('where a plan is tested', () => {
     expect(new Set(dealt()).size).to.equal(2)
     fireEvent.click(screen.getByText('Undo'))
     await waitFor(() => expect(new Set(dealt()).size).to.equal(1), soon)
+  })
+  it('says so when none of its environments is allowed any more', async () => {
+    const { key } = await own.lead.ask(createPlan, {
+      body: { title: 'On Gecko', release: own.release, environments: [own.environments[1] ?? 0] },
+    })
+    await own.lead.ask(setFactors, { body: { factorRules: 'never engine Gecko' } })
+    const screen = await pageOf(own, 'lead', `${key}?part=where`)
+    await screen.findByText('None of its environments is allowed any more', undefined, soon)
+    screen.getByText(/Its suites hold no case yet/)
   })
   it('is read by a viewer, who chooses nothing of it', async () => {
     const screen = await pageOf(own, 'viewer', `${plan}?part=where`)

@@ -5,6 +5,7 @@ import {
   type MatrixCell,
   type matrixFinds,
   type MatrixRow,
+  type PlanPrice,
   readMatrixSlots,
   readPrice,
 } from '#core/plans/asks-contract.ts'
@@ -20,7 +21,7 @@ import { go, scopeIn, useParams } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { AskDialog } from './AskDialog.tsx'
-import { type AskOf, Costs, Pairs, wholePlan } from './Costs.tsx'
+import { type AskOf, Costs, Pairs } from './Costs.tsx'
 import { cellIn, cellKey, groupedBy } from './matrix-place.ts'
 import { MatrixTable } from './Matrix.tsx'
 import { Outages } from './Outages.tsx'
@@ -46,14 +47,16 @@ export function WherePart(props: PartProps) {
   const price = useAnswer(readPrice, { params: { key, ref: of.key }, query: {} }, { keep: true }).data
   const run = () =>
     chosen.size > 0 ? setOpening(true) : notify('Choose cells first: Space, or a word of the sentence.')
-  useKeys([
-    { id: 'choose-cell', keys: 'Space', label: 'choose', run: () => undefined },
-    { id: 'ask-cell', keys: 'a', label: 'what is asked', run: () => setAsking(wholePlan) },
-    { id: 'run-chosen', keys: 'x', label: 'run the chosen', run },
-  ])
+  useKeys([{ id: 'run-chosen', keys: 'x', label: 'run the chosen', run }])
   return (
     <>
       <Head title="Where?">{first && <Asked of={first} onFind={(what) => void find(what)} />}</Head>
+      {price && isNothingAllowed(of, price) && (
+        <p role="note">
+          <b>None of its environments is allowed any more</b>, so any environment answers. Choose others, or change what
+          is not allowed in the set-up.
+        </p>
+      )}
       <div className={css['where']}>
         <div>
           {first && <Acts of={first} by={by} factor={factor} chosen={chosen.size} onRun={run} onNone={none} />}
@@ -86,6 +89,9 @@ export function WherePart(props: PartProps) {
     </>
   )
 }
+
+const isNothingAllowed = ({ environmentList }: PlanSheet, { notAllowed }: PlanPrice): boolean =>
+  environmentList.length > 0 && environmentList.every(({ id }) => notAllowed.some((each) => each.id === id))
 
 /** Cells that are chosen, one by one or by what is wrong with them. */
 function useChosen(ref: string, scope: ReturnType<typeof scopeIn>) {
