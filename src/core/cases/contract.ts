@@ -109,6 +109,10 @@ const caseSheet = caseRow.extend({
   objective: z.string(),
   ownerId: z.string().nullable(),
   folderId: id.nullable(),
+  fromReleaseId: id.nullable(),
+  fromIterationId: id.nullable(),
+  /** In the scope it cannot be tested yet: from when it can. */
+  notYet: z.string().nullable(),
   createdAt: instant,
   updatedAt: instant,
   content: contentShape,
@@ -241,6 +245,9 @@ const caseFieldsBody = z
     automation,
     estimate: z.number().int().min(1).max(10_000).nullable(),
     folderId: idOf('folder').nullable(),
+    /** From when it can be tested, by hand; `null`: from the latest of its requirements. */
+    fromReleaseId: idOf('release').nullable(),
+    fromIterationId: idOf('iteration').nullable(),
     retired: z.boolean(),
     tags: z.array(line(40)).max(50),
     custom: customValues,

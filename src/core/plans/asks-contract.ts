@@ -52,6 +52,9 @@ export const readPrice = contract({
     /** Requirements in scope, each with the environments of the plan in which nothing of it is asked. */
     lacking: z.array(z.object({ id, key: z.string(), title: z.string(), environments: z.array(z.string()) })),
     lackingTotal: z.number(),
+    /** Cases of the plan that cannot be tested yet in its release and iteration, with from when they can. */
+    notYet: z.array(z.object({ id, key: z.string(), title: z.string(), from: z.string() })),
+    notYetTotal: z.number(),
     /** What would be passing of the plan's slots if all that is asked passed, and what is passing now. */
     covered: z.object({ now: z.number().nullable(), then: z.number().nullable() }),
   }),

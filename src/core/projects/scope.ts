@@ -79,6 +79,21 @@ const usualRelease = ({ releases }: ScopeChoices) =>
   releases.find(({ state }) => state === 'In test') ?? releases.at(-1) ?? null
 const usualBuild = (builds: ScopeChoices['builds']) => builds.filter(({ state }) => state === 'Offered').at(-1) ?? null
 
+/** From when a case can be tested: as it is given by hand, else as its requirements say. */
+export interface CaseTargets {
+  readonly own: { readonly releasePosition: number; readonly iterationPosition: number | null } | null
+  /** Targets of each of its live requirements. */
+  readonly requirements: readonly Parameters<typeof isTestable>[0][]
+}
+
+/** Is a case testable in a scope? Given by hand; else from the latest of its live requirements; else always. */
+export const isCaseTestable = (
+  { own, requirements }: CaseTargets,
+  release: number | null,
+  iteration: number | null,
+): boolean =>
+  own ? isTestable([own], release, iteration) : requirements.every((targets) => isTestable(targets, release, iteration))
+
 /** Is a requirement testable in a scope? With no target given it always is. */
 export function isTestable(
   targets: readonly { readonly releasePosition: number; readonly iterationPosition: number | null }[],

@@ -310,7 +310,8 @@ function nodeCoverage(
     id: node.id,
     risk: node.risk ?? assumedRisk,
     riskGiven: node.risk !== null,
-    state: state ?? 'uncovered',
+    // Cases there are, but nothing is asked of them here: they cannot be tested yet, or not in this environment.
+    state: state ?? (sums.designed > 0 ? 'Not run' : 'uncovered'),
     figures: {
       leaves: sums.leaves,
       uncovered: sums.uncovered,

@@ -30,6 +30,8 @@ export interface CoverageFacts {
   /** Slots asked for. A case not named has one slot that any environment answers. */
   readonly slots: readonly SlotAsked[]
   readonly quarantined: readonly Quarantine[]
+  /** Cases that cannot be tested yet: they have no slot. */
+  readonly notYet?: ReadonlySet<number>
   readonly builds: readonly BuildAt[]
   readonly standing: readonly StandingFact[]
   /** Attempt → positions of the builds in which its linked defects are fixed. */
@@ -90,7 +92,7 @@ export function slotAnswerer(
   const held = quarantineOf(facts.quarantined)
   const usual: Wanted[] = [{ environment: scope.environment ?? facts.anyEnvironment }]
   return (of, standing) =>
-    (places.get(of.id) ?? usual).map(({ environment, among }) => {
+    (facts.notYet?.has(of.id) ? [] : (places.get(of.id) ?? usual)).map(({ environment, among }) => {
       if (among) {
         // What is in quarantine in one of them does not hide what stands in another.
         const trusted = among.filter((each) => !held({ case: of.id, environment: each }))

@@ -72,6 +72,9 @@ export const testCase = sqliteTable(
     createdAt: instant().notNull(),
     updatedAt: instant().notNull(),
     retiredAt: instant(),
+    /** From when it can be tested, by hand; null: from the latest of its requirements. */
+    fromReleaseId: integer(),
+    fromIterationId: integer(),
     /** The case that took this one's place when the two were merged. */
     mergedIntoId: integer(),
     deletedAt: deletedAt(),

@@ -124,6 +124,8 @@ export const parts: readonly Part[] = [
     newest_version_id: 'case_version',
     approved_version_id: 'case_version',
     merged_into_id: 'test_case',
+    from_release_id: 'release',
+    from_iteration_id: 'iteration',
   }),
   part('routine', ofProject, { newest_version_id: 'routine_version' }),
   part('routine_version', ofRoutine, { routine_id: 'routine', created_by: 'person' }),

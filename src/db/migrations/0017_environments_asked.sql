@@ -38,6 +38,8 @@ CREATE TABLE `outage` (
 --> statement-breakpoint
 CREATE INDEX `outage_environment` ON `outage` (`environment_id`,`from_at`);--> statement-breakpoint
 CREATE INDEX `outage_project` ON `outage` (`project_id`,`from_at`);--> statement-breakpoint
+ALTER TABLE `test_case` ADD `from_release_id` integer;--> statement-breakpoint
+ALTER TABLE `test_case` ADD `from_iteration_id` integer;--> statement-breakpoint
 ALTER TABLE `build` ADD `notes` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `build` ADD `touches` text;--> statement-breakpoint
 ALTER TABLE `environment` ADD `owner_id` text;--> statement-breakpoint

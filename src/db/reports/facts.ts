@@ -3,7 +3,7 @@ import { verdicts } from '#core/lib/verdict.ts'
 import { isRepairedDefect } from '#db/rules.ts'
 import { sql } from 'drizzle-orm'
 import { buildStates } from '#core/projects/builds.ts'
-import { isTestable, type Scope } from '#core/projects/scope.ts'
+import { isTestable } from '#core/projects/scope.ts'
 import { type CoverageFacts, type SlotAsked, slotsOf, type StandingFact } from '#core/reports/scope-coverage.ts'
 import { reduced, slotsAsked, type SlotSet } from '#core/plans/asks.ts'
 import { standingOnBuild } from '#core/runs/standing.ts'
@@ -12,8 +12,10 @@ import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { askWorldOf, plansAsked } from '#db/plans/asked.ts'
 import { suitesNow } from '#db/plans/members.ts'
+import { notYetTestable } from '#db/cases/testable.ts'
 import { casesThen } from '#db/plans/stays.ts'
 import { finalAttempts } from '#db/runs/standing.ts'
+import { during, type FactsOf, touchedBy } from './during.ts'
 
 interface RequirementFact {
   readonly id: number
@@ -37,14 +39,6 @@ export interface StructureFacts extends Omit<CoverageFacts, 'standing'> {
   readonly cases: readonly CaseFact[]
   readonly buildNames: ReadonlyMap<number, string>
   readonly environmentNames: ReadonlyMap<number, string>
-}
-
-export interface FactsOf {
-  readonly projectId: number
-  readonly scope: Scope
-  readonly approvalRequired: boolean
-  /** The instant figures are told for; equal to now when the scope names none. */
-  readonly asOf: number
 }
 
 /** Reads everything coverage is computed from, but the results. */
@@ -83,6 +77,7 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
     ),
     cases: caseFacts(tx, of),
     slots: slotFacts(tx, of, environments.find(({ isAny }) => isAny === 1)?.id ?? 0),
+    notYet: new Set(notYetTestable(tx, of.projectId, of.scope).map(({ id }) => id)),
     quarantined: rowsOf(
       tx,
       { case: int, environment: maybe(int) },
@@ -104,14 +99,6 @@ export function structureFacts(tx: Tx, of: FactsOf): StructureFacts {
     buildNames: new Map(builds.map(({ id, name }) => [id, name])),
     environmentNames: new Map(environments.map(({ id, name }) => [id, name])),
   }
-}
-
-/** A partial index serves the present; the past asks the interval. */
-const during = (of: FactsOf, table = 'link') => {
-  const [from, until] = [sql.raw(`${table}.from_at`), sql.raw(`${table}.until_at`)]
-  return of.scope.asOf === null
-    ? sql`${until} is null`
-    : sql`${from} <= ${of.asOf} and (${until} is null or ${until} > ${of.asOf})`
 }
 
 function requirementFacts(tx: Tx, of: FactsOf): RequirementFact[] {
@@ -222,34 +209,6 @@ function casesIn(tx: Tx, of: FactsOf, suites: readonly number[]): (suite: number
   }
   const then = groupBy(casesThen(tx, suites, of.scope.asOf), ({ suite }) => suite)
   return (suite) => (then.get(suite) ?? []).map((each) => each.case)
-}
-
-/** Cases a build touches, by what was said of it: those that prove a requirement of its components or branches. */
-function touchedBy(tx: Tx, of: FactsOf, said: string | null): ReadonlySet<number> | null {
-  if (said === null) return null
-  return new Set(
-    rowsOf(
-      tx,
-      { case: int },
-      sql`
-        with recursive said(requirement) as (
-          select value from json_each(${said}, '$.requirements')
-          union
-          select r.id
-          from requirement r
-          join said s on r.parent_id = s.requirement
-        )
-        select distinct l.case_id as "case"
-        from link l
-        join requirement r on r.id = l.requirement_id
-        where l.project_id = ${of.projectId}
-          and ${during(of, 'l')}
-          and (
-            r.id in (select requirement from said)
-            or (r.component <> '' and r.component in (select value from json_each(${said}, '$.components')))
-          )`,
-    ).map((row) => row.case),
-  )
 }
 
 function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {

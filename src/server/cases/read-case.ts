@@ -22,6 +22,7 @@ import { usersOfCase } from '#db/reuse/routines.ts'
 import { stepComments } from '#db/talk/queries.ts'
 import { contentAnswer } from './content.ts'
 import { usedVersions } from './used-versions.ts'
+import { notYetTestable } from '#db/cases/testable.ts'
 import { scopeOf } from '#server/projects/scope-of.ts'
 import { slotsJob } from '#server/workers/questions.ts'
 
@@ -42,9 +43,10 @@ export async function caseSheetOf(
   const stored = found(findCase(tx, project.id, number), keyOf('case', number))
   const [row] = caseRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`case ${stored.id} has no row`)
+  const scope = scopeOf(tx, project, query)
   const slots = await services.jobs.run(slotsJob, {
     projectId: project.id,
-    scope: scopeOf(tx, project, query),
+    scope,
     cases: [stored.id],
     suspect: [],
   })
@@ -53,6 +55,9 @@ export async function caseSheetOf(
     objective: stored.objective,
     ownerId: stored.ownerId,
     folderId: stored.folderId,
+    fromReleaseId: stored.fromReleaseId,
+    fromIterationId: stored.fromIterationId,
+    notYet: notYetTestable(tx, project.id, scope).find(({ id }) => id === stored.id)?.from ?? null,
     createdAt: stored.createdAt,
     updatedAt: stored.updatedAt,
     ...writtenOf(tx, project.id, stored.id),

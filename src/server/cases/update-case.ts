@@ -4,6 +4,8 @@ import type { ManyChanged } from '#core/lib/many.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { changedFields } from '#core/history/changes.ts'
 import { type CaseStored, findCase, liveAmong, saveCase } from '#db/cases/cases.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { iterationRelease } from '#db/projects/releases.ts'
 import { changeMany, joinChanges } from '#server/finding/change-many.ts'
 import { changeOwnFields } from '#server/projects/change-own-fields.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
@@ -18,11 +20,24 @@ export function updateCase(context: Context, { params, body }: Input<typeof cont
     retired: before.retiredAt !== null,
     ...ownFieldsOf(context, 'case', before.id),
   }))
+  refuseStrangeIteration(context, { fromReleaseId: before.fromReleaseId, ...body })
   return { version: storeFields(context, before, body) }
+}
+
+/** An iteration is one of the release it is said with. */
+function refuseStrangeIteration(
+  { tx }: Context,
+  { fromReleaseId, fromIterationId }: Pick<Fields, 'fromReleaseId' | 'fromIterationId'>,
+): void {
+  if (fromIterationId && iterationRelease(tx, fromIterationId)?.releaseId !== fromReleaseId)
+    throw new Refusal('invalid', 'That iteration does not belong to that release; nothing was stored.', {
+      fields: [{ field: 'fromIterationId', message: 'is of another release' }],
+    })
 }
 
 export function changeCases(context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> {
   const { retired, tags, custom, ...set } = definedOf(body.set)
+  refuseStrangeIteration(context, set)
   return joinChanges<CaseSet>(
     changeMany(context, { kind: 'case', ids: body.ids, set }),
     changeRetired(context, body.ids, retired),

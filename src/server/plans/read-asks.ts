@@ -8,6 +8,7 @@ import type {
   readPrice as priceContract,
 } from '#core/plans/asks-contract.ts'
 import type { Tx } from '#db/open.ts'
+import { notYetTestable } from '#db/cases/testable.ts'
 import { factorsOf, placesOf, saveDeals } from '#db/plans/asked.ts'
 import { findPlan } from '#db/plans/plans.ts'
 import { namesOf } from '#db/plans/sources.ts'
@@ -42,7 +43,8 @@ export async function readPrice(
   { params, query }: Input<typeof priceContract>,
 ): Promise<Answer<typeof priceContract>> {
   const { services, tx, project } = context
-  const reply = await services.jobs.run(priceJob, { ...asked(context, params.ref, {}), ...query })
+  const question = asked(context, params.ref, {})
+  const { cases, ...reply } = await services.jobs.run(priceJob, { ...question, ...query })
   const names = environmentNames(tx, project)
   const requirements = namesOf(
     tx,
@@ -51,11 +53,33 @@ export async function readPrice(
   )
   return {
     ...reply,
+    ...notYetOf(tx, question, new Set(cases)),
     notAllowed: reply.notAllowed.map(([id, rule]) => ({ id, name: names.get(id) ?? '', rule })),
     lacking: reply.lacking.flatMap(({ id, environments }) => {
       const name = requirements.get(id)
       return name ? [{ ...name, environments: environments.map((each) => names.get(each) ?? '') }] : []
     }),
+  }
+}
+
+/** What of a plan cannot be tested yet, apart and with its reason. */
+function notYetOf(
+  tx: Tx,
+  { projectId, scope }: PlanQuestion,
+  cases: ReadonlySet<number>,
+): Pick<Answer<typeof priceContract>, 'notYet' | 'notYetTotal'> {
+  const all = notYetTestable(tx, projectId, scope).filter(({ id }) => cases.has(id))
+  const names = namesOf(
+    tx,
+    'case',
+    all.slice(0, mostTold).map(({ id }) => id),
+  )
+  return {
+    notYet: all.slice(0, mostTold).flatMap(({ id, from }) => {
+      const name = names.get(id)
+      return name ? [{ ...name, from }] : []
+    }),
+    notYetTotal: all.length,
   }
 }
 

@@ -46,16 +46,22 @@ function kept<Of extends object, T>(all: WeakMap<Of, Map<number, T>>, of: Of, id
 /** What a plan asks for and what answers it. */
 export const reckon = (db: Db, known: Knowledge, { projectId, plan: id }: PlanQuestion): Reckoned =>
   kept(reckonedOf, known, id, () => {
-    const asking = kept(askingOf, known.facts, id, () => askingAnew(db, projectId, id))
+    const asking = kept(askingOf, known.facts, id, () => askingAnew(db, known, projectId, id))
     return { ...asking, slots: answered(known, asking.asked) }
   })
 
-function askingAnew(db: Db, projectId: number, id: number): Asking {
+/** Without what cannot be tested yet in the scope. */
+const testable = (asked: SlotsAsked, { facts }: Knowledge): SlotsAsked => ({
+  ...asked,
+  sets: new Map([...asked.sets].filter(([id]) => !facts.notYet?.has(id))),
+})
+
+function askingAnew(db: Db, known: Knowledge, projectId: number, id: number): Asking {
   const world = askWorldOf(db, projectId)
   const plan = asksNow(db, projectId, [id], world).get(id)
   if (!plan) throw new Error(`no plan ${id}`)
   const minutes = new Map(caseMinutesOf(db, projectId))
-  return { plan, world, asked: slotsAsked(plan, world), minutesOf: (own) => minutes.get(own) ?? 0 }
+  return { plan, world, asked: testable(slotsAsked(plan, world), known), minutesOf: (own) => minutes.get(own) ?? 0 }
 }
 
 function asksNow(db: Db, projectId: number, plans: readonly number[], world: AskWorld): Map<number, PlanAsked> {
@@ -139,7 +145,7 @@ export function pricesOf(db: Db, known: Knowledge, { about, id, ...question }: P
   const rest = plan.asks.filter((ask) => ask !== before)
   const ways = askWays.map((way) => {
     const ask: Ask = { about, id, way, environments: before?.environments ?? null }
-    return { way, ...priceOf(slotsAsked({ ...plan, asks: [...rest, ask] }, world).sets, minutesOf) }
+    return { way, ...priceOf(testable(slotsAsked({ ...plan, asks: [...rest, ask] }, world), known).sets, minutesOf) }
   })
   const places = placesOf(db, question.projectId)
   const factors = factorsOf(db, question.projectId, places)
@@ -149,6 +155,7 @@ export function pricesOf(db: Db, known: Knowledge, { about, id, ...question }: P
     ways,
     pairs: pairsNotMet(factors, chosen).map(({ pair, rule }) => ({ pair: [...pair], rule })),
     notAllowed: [...notAllowed(factors, places)],
+    cases: [...new Set(plan.suites.flatMap((suite) => suite.cases))],
     ...lackingIn(known, own),
     covered: coveredBy(known, own),
   }

@@ -16,6 +16,7 @@ import { dealEvenly } from '#core/runs/dealing.ts'
 import { slotsAsked } from '#core/plans/asks.ts'
 import { rollUpSlots, verdict } from '#core/lib/verdict.ts'
 import { caseById } from '#db/cases/cases.ts'
+import { notYetTestable } from '#db/cases/testable.ts'
 import { askWorldOf, plansAsked } from '#db/plans/asked.ts'
 import { suitesNow } from '#db/plans/members.ts'
 import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
@@ -68,10 +69,12 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
   const suites = body.items ? [] : suitesOf(context, body)
-  const items = body.items
+  const asked = body.items
     ? once(body.items)
     : (askedBy(context, body) ??
       itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments)))
+  const waiting = body.items ? new Set<number>() : notYetIn(context, body, build.release)
+  const items = asked.filter((each) => !waiting.has(each.case))
   if (items.length === 0)
     throw new Refusal(
       'refused',
@@ -102,7 +105,17 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
     for (const { item, person } of dealEvenly(itemsOfRun(tx, id, null), body.people))
       saveItem(tx, item, { assigneeId: person })
   context.change({ kind: 'run', id, ref: keyOf('run', number), action: body.state === 'Open' ? 'opened' : 'planned' })
-  return { id, key: keyOf('run', number), items: items.length }
+  const leftOut = new Set(asked.flatMap((each) => (waiting.has(each.case) ? [each.case] : []))).size
+  return { id, key: keyOf('run', number), items: items.length, leftOut }
+}
+
+/** Cases that cannot be tested yet in the release of the build and the iteration of the plan. */
+function notYetIn({ tx, project }: Context, body: NewRun, releaseId: number): Set<number> {
+  const detail = projectDetail(tx, project, 'viewer')
+  const plan = body.plan === null ? undefined : planById(tx, project.id, body.plan)
+  const release = detail.releases.find(({ id }) => id === releaseId) ?? null
+  const iteration = detail.iterations.find(({ id }) => id === plan?.iterationId) ?? null
+  return new Set(notYetTestable(tx, project.id, { release, iteration }).map(({ id }) => id))
 }
 
 type Slot = NonNullable<NewRun['items']>[number]

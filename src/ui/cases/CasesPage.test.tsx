@@ -3,6 +3,7 @@ import { fireEvent, waitFor } from '@testing-library/react'
 import { listCases, updateCase, writeCaseLines } from '#core/cases/contract.ts'
 import { listFolders } from '#core/cases/folder-contract.ts'
 import { caseOf, makeCase, makeRequirements, makeSuite, requirement } from '#test/make.ts'
+import { createIteration, readProject } from '#core/projects/contract.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
@@ -27,6 +28,28 @@ describe('the list of cases', () => {
     expect((await screen.findAllByText(/Pay by voucher/)).length).to.be.greaterThan(1)
     expect(screen.getByText(/Hold a place/)).to.not.equal(null)
     expect(document.querySelector('article')?.getAttribute('aria-label')).to.equal('TC-2 Pay by voucher')
+  })
+
+  it('shows by one key what can be tested when, and lets it be said by hand', async () => {
+    const { id } = await own.lead.ask(createIteration, { body: { release: own.release, name: 'Late' } })
+    const screen = await pageOf(own, 'lead', 'TC-2')
+    const choice = await screen.findByLabelText('Testable from', { selector: 'article select' }, soon)
+    fireEvent.change(choice, { target: { value: `${own.release}/${id}` } })
+    await waitFor(async () => expect((await caseOf(own.lead, 'TC-2')).fromIterationId).to.equal(id), soon)
+    const before = (await own.lead.ask(readProject)).iterations.filter(({ release }) => release === own.release)
+    expect(before.at(-1)?.name).to.equal('Late')
+    for (const { name } of before) {
+      press('i')
+      await screen.findByText(`What can be tested in ${name}.`, undefined, soon)
+      expect(new URLSearchParams(location.search).get('iteration')).to.equal(name)
+    }
+    press('i')
+    await screen.findByText('What can be tested in the whole release.', undefined, soon)
+    press('i')
+    await screen.findByText('Everything is shown again.', undefined, soon)
+    expect(location.search).to.not.include('filter')
+    fireEvent.change(screen.getByLabelText('Testable from', { selector: 'article select' }), { target: { value: '' } })
+    await waitFor(async () => expect((await caseOf(own.lead, 'TC-2')).fromReleaseId).to.equal(null), soon)
   })
 
   it('writes lines: a line a case, indented lines its steps', async () => {

@@ -14,6 +14,7 @@ import { type Act, ListPage, Nothing } from '#ui/list/ListPage.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useTestable } from '#ui/shell/testable.ts'
 import { useDeleting, useMany } from '#ui/shell/many.ts'
 import { useOwnFields } from '#ui/shell/own-columns.tsx'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
@@ -128,6 +129,7 @@ const otherWays = (key: string, show: (tray: 'yes' | 'suites') => void, open: (o
 
 function useCaseActs(open: (open: Open) => void): Act[] {
   const repeat = useStandingImport('cases')
+  const testable = useTestable()
   return [
     {
       id: 'replace',
@@ -153,6 +155,7 @@ function useCaseActs(open: (open: Open) => void): Act[] {
       quiet: true,
       run: () => void repeat(),
     },
+    testable,
     { id: 'new', button: 'Write lines', look: 'main', keys: 'n', hint: 'new', run: () => open({ dialog: 'lines' }) },
   ]
 }

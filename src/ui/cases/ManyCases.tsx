@@ -24,6 +24,7 @@ import { peopleOptions } from '#ui/shell/people.ts'
 import { ofTicked, SuiteOf } from '#ui/plans/NewSuite.tsx'
 import { usePinning } from '#ui/plans/pinning.ts'
 import css from './ManyCases.module.css'
+import { fromChoices, fromIn } from './testable-from.ts'
 
 interface Props {
   readonly ticked: Ticked<CaseRow>
@@ -51,6 +52,11 @@ export function ManyCases({ ticked, many, fields, folders, onReplace, onDelete }
         onSet={(folder) => set({ folderId: Number(folder) })}
       />
       <SetTo label="Automation" options={automations} onSet={(automation) => set({ automation })} />
+      <SetTo
+        label="Testable from"
+        options={fromChoices(project, 'their requirements')}
+        onSet={(value) => set(fromIn(value))}
+      />
       <Pop label="type, component, estimate" title="Type, component and estimate">
         <TypedFields onSet={set} />
       </Pop>

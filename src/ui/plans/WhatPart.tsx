@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { readPrice } from '#core/plans/asks-contract.ts'
 import { listSuites } from '#core/plans/suite-contract.ts'
 import type { PlanSheet } from '#core/plans/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
@@ -76,8 +77,32 @@ export function WhatPart(props: PartProps) {
           </Unfold>
         </Part>
       )}
+      <NotYet of={of} />
       <FreeText {...props} part="what" placeholder="Anything else that says what is tested, and what is not" />
     </>
+  )
+}
+
+/** Cases that cannot be tested yet in the release and iteration of the plan. */
+function NotYet({ of }: { of: PlanSheet }) {
+  const { key } = useHere()
+  const { data } = useAnswer(readPrice, { params: { key, ref: of.key }, query: {} }, { keep: true })
+  if (!data || data.notYetTotal === 0) return null
+  return (
+    <Part title="Not testable yet">
+      <Unfold summary={`${counted(data.notYetTotal, 'case')} left out of slots and runs until what they test is there`}>
+        <ul className={sheet['rows']}>
+          {data.notYet.map(({ id, key: ref, title, from }) => (
+            <li key={id}>
+              <span />
+              <span className="key">{ref}</span>
+              <a href={`/p/${key}/${ref}`}>{title}</a>
+              <span className={sheet['note']}>{from}</span>
+            </li>
+          ))}
+        </ul>
+      </Unfold>
+    </Part>
   )
 }
 

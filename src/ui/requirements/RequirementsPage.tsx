@@ -23,6 +23,7 @@ import { AskWords } from '#ui/list/Sentence.tsx'
 import { go, scopeIn, scopeNames, useParams } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useTestable } from '#ui/shell/testable.ts'
 import { useDeleting, useMany } from '#ui/shell/many.ts'
 import { useOwnFields } from '#ui/shell/own-columns.tsx'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
@@ -180,6 +181,7 @@ function useRequirementActs(open: (dialog: DialogName) => void): Act[] {
   const { project } = useHere()
   const repeat = useStandingImport('requirements')
   const fetch: Act = { id: 'fetch', button: 'Fetch', look: 'word', run: () => open('fetch') }
+  const testable = useTestable()
   return [
     ...(project.role === 'viewer' ? [] : [fetch]),
     { id: 'import', button: 'Import', keys: 'Ctrl+i', hint: 'import a file', quiet: true, run: () => open('import') },
@@ -190,6 +192,7 @@ function useRequirementActs(open: (dialog: DialogName) => void): Act[] {
       quiet: true,
       run: () => void repeat(),
     },
+    testable,
     { id: 'new', button: 'Write lines', look: 'main', keys: 'n', hint: 'new', run: () => open('lines') },
   ]
 }

@@ -99,7 +99,8 @@ export function NewRun({ plan, known, slots, early = [], onClose }: Props) {
     const made = await attempt({ params: { key }, body })
     if (!made) return
     keeping.done()
-    notify(`${made.key} is open with ${counted(made.items, 'item')}.`)
+    const waiting = made.leftOut > 0 ? ` ${counted(made.leftOut, 'case')} left out: not testable yet.` : ''
+    notify(`${made.key} is open with ${counted(made.items, 'item')}.${waiting}`)
     location.assign(`/p/${key}/${made.key}?full=yes`)
   }
   return (
