@@ -53,7 +53,6 @@ export function fillEnvironments(
   fillOutages(tx, frame, now)
   fillAsks(tx, frame, { plans, suites })
   fillBuilds(tx, frame, now)
-  retire(tx, projectId, now)
 }
 
 /** The day on which the phones had no network, and a mast that is down since this morning. */
@@ -127,7 +126,7 @@ function fillBuilds(tx: Tx, { projectId, builds, releases }: Frame, now: number)
 }
 
 /** A case of the plan before, which is tested no more. */
-function retire(tx: Tx, projectId: number, now: number): void {
+export function retireCase(tx: Tx, projectId: number, now: number): void {
   const number = numberOf(tx, { kind: 'case', projectId, title: 'Bicycle counts as on foot' })
   const own = number === null ? undefined : findCase(tx, projectId, number)
   if (own) saveCase(tx, own.id, { retiredAt: now - 20 * day })

@@ -11,7 +11,7 @@ import { day } from '../standins/crossing-desk/clock.ts'
 import { fillComings, fillPeople, joinPeople, people } from './fill-people.ts'
 import { fillDepot } from './fill-depot.ts'
 import { fillReuse } from './fill-reuse.ts'
-import { fillEnvironments } from './fill-environments.ts'
+import { fillEnvironments, retireCase } from './fill-environments.ts'
 import { fillFields } from './fill-fields.ts'
 import { fillTechniques } from './fill-techniques.ts'
 import { type Routine, writeBasis } from './fill-basis.ts'
@@ -89,6 +89,7 @@ function fill(tx: Tx, of: Filling): void {
     requirements: basis.requirements,
     routines: basis.routines,
   })
+  retireCase(tx, frame.projectId, of.now)
   composeSuites(tx, frame, { basis, suites, now: of.now })
   fillEnvironments(tx, frame, { plans, suites }, of.now)
   fillCriteria(tx, frame, plans, of.now)
