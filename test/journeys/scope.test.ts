@@ -39,7 +39,10 @@ describe('scope', () => {
       const now = await page.evaluate(() => {
         // Which keys are named at the foot is of the places that listen, and the greeting of the hour: neither of the scope.
         const keys = document.querySelector('footer')?.innerText ?? ''
-        return document.body.innerText.replace(keys, '').replace(/Good (morning|afternoon|evening|night)/, '').replace(/\s+/g, ' ')
+        return document.body.innerText
+          .replace(keys, '')
+          .replace(/Good (morning|afternoon|evening|night)/, '')
+          .replace(/\s+/g, ' ')
       })
       if (now === before && open.size === 0) return now.split(' ')
       before = now
