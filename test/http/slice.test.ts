@@ -111,7 +111,7 @@ describe('slice', () => {
     expect(defect).to.include({ foundIn: '2.4.0-rc2', environment: 'Gecko, desk', reporter: 'Mira Kell' })
 
     const release = of.project.releases.find((each: { name: string }) => each.name === '2.4').id
-    const rc4 = (await mira.send('POST', `${P}/builds`, { release, name: '2.4.0-rc4' })).body.id
+    const next = (await mira.send('POST', `${P}/builds`, { release, name: '2.4.0-rc5' })).body.id
     expect(
       (await mira.send('PATCH', `${P}/defects/${made.key}`, { state: 'Ready to retest' }, { 'if-match': '1' })).body
         .detail,
@@ -120,7 +120,7 @@ describe('slice', () => {
       await mira.send(
         'PATCH',
         `${P}/defects/${made.key}`,
-        { state: 'Ready to retest', fixedInId: rc4 },
+        { state: 'Ready to retest', fixedInId: next },
         { 'if-match': '1' },
       )
     ).body
