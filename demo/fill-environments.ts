@@ -3,8 +3,7 @@ import { slotsAsked } from '#core/plans/asks.ts'
 import { findCase, saveCase } from '#db/cases/cases.ts'
 import { numberOf } from '#db/installation/samples.ts'
 import type { Tx } from '#db/open.ts'
-import { askWorldOf, plansAsked, saveDeals, setAsks } from '#db/plans/asked.ts'
-import { suitesNow } from '#db/plans/members.ts'
+import { askedNow, saveDeals, setAsks } from '#db/plans/asked.ts'
 import { setPlanEnvironments } from '#db/plans/plans.ts'
 import { addOutageTo, blockedSpan, saveEnvironment } from '#db/projects/environments.ts'
 import { saveProject } from '#db/projects/projects.ts'
@@ -94,10 +93,7 @@ function fillAsks(
     plans.current,
     asks.filter(({ about, id }) => about === 'plan' || id > 0),
   )
-  const world = askWorldOf(tx, projectId)
-  const members = suitesNow(tx, projectId)
-  const allowed = new Set(world.places.keys())
-  const asked = plansAsked(tx, [plans.current], allowed, () => (suite) => members.members(suite).keys())
+  const { world, plans: asked } = askedNow(tx, projectId, [plans.current])
   for (const [id, plan] of asked)
     saveDeals(
       tx,

@@ -1,6 +1,7 @@
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import { groupBy } from '#core/lib/group.ts'
 import { isCaseTestable, type Scope } from '#core/projects/scope.ts'
+import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 
@@ -12,13 +13,15 @@ interface NotYet {
 
 const target = { release: int, releasePosition: int, iterationPosition: maybe(int), name: text }
 
-/** Live cases that cannot be tested yet in a scope, each with the latest of what it waits for. */
+/** Live cases that cannot be tested yet in a scope, each with the latest of what it waits for; of some cases where they are named. */
 export function notYetTestable(
   tx: Tx,
   projectId: number,
   { release, iteration }: Pick<Scope, 'release' | 'iteration'>,
+  cases?: readonly number[],
 ): NotYet[] {
   if (release === null) return []
+  const among = (column: SQL) => (cases ? inIds(column, cases) : sql`1`)
   const own = rowsOf(
     tx,
     { id: int, ...target },
@@ -28,7 +31,8 @@ export function notYetTestable(
       from test_case c
       join release e on e.id = c.from_release_id
       left join iteration i on i.id = c.from_iteration_id
-      where c.project_id = ${projectId} and c.from_release_id is not null and c.deleted_at is null`,
+      where c.project_id = ${projectId} and c.from_release_id is not null and c.deleted_at is null
+        and ${among(sql`c.id`)}`,
   )
   const byHand = new Map(own.map((row) => [row.id, row]))
   const linked = rowsOf(
@@ -42,7 +46,8 @@ export function notYetTestable(
       join release e on e.id = t.release_id
       left join iteration i on i.id = t.iteration_id
       join link l on l.requirement_id = r.id and l.until_at is null
-      where r.project_id = ${projectId} and r.deleted_at is null and r.state <> 'Dropped'`,
+      where r.project_id = ${projectId} and r.deleted_at is null and r.state <> 'Dropped'
+        and ${among(sql`l.case_id`)}`,
   )
   const all = groupBy(linked, ({ id }) => id)
   const ids = new Set([...byHand.keys(), ...all.keys()])

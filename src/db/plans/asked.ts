@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm'
+import { eq, type SQL, sql } from 'drizzle-orm'
 import { groupBy } from '#core/lib/group.ts'
 import { once } from '#core/lib/once.ts'
 import { type Ask, askAbouts, askWays, type AskWorld, type Place, type PlanAsked } from '#core/plans/asks.ts'
@@ -8,6 +8,7 @@ import { inIds } from '#db/finding/list.ts'
 import { numbersIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { environmentValues } from '#db/projects/environments.ts'
+import { suitesNow } from './members.ts'
 import { planAsk, planDeal } from './tables.ts'
 
 /** Environments of a project that are there, by what they stand for. */
@@ -170,32 +171,19 @@ export function plansAsked(
   allowed: ReadonlySet<number>,
   members: (suites: readonly number[]) => (suite: number) => Iterable<number>,
 ): Map<number, PlanAsked> {
-  const suites = groupBy(
-    rowsOf(
-      tx,
-      { plan: int, id: int },
-      sql`
-        select s.plan_id as "plan", u.id
-        from plan_suite s
-        join suite u on u.id = s.suite_id
-        where ${inIds(sql`s.plan_id`, plans)} and u.deleted_at is null
-        order by s.plan_id, s.position`,
-    ),
-    (row) => row.plan,
-  )
-  const environments = groupBy(
-    rowsOf(
-      tx,
-      { plan: int, id: int },
-      sql`
-        select p.plan_id as "plan", e.id
-        from plan_environment p
-        join environment e on e.id = p.environment_id
-        where ${inIds(sql`p.plan_id`, plans)}
-        order by p.plan_id, e.position`,
-    ),
-    (row) => row.plan,
-  )
+  const byPlan = (query: SQL) => groupBy(rowsOf(tx, { plan: int, id: int }, query), (row) => row.plan)
+  const suites = byPlan(sql`
+    select s.plan_id as "plan", u.id
+    from plan_suite s
+    join suite u on u.id = s.suite_id
+    where ${inIds(sql`s.plan_id`, plans)} and u.deleted_at is null
+    order by s.plan_id, s.position`)
+  const environments = byPlan(sql`
+    select p.plan_id as "plan", e.id
+    from plan_environment p
+    join environment e on e.id = p.environment_id
+    where ${inIds(sql`p.plan_id`, plans)}
+    order by p.plan_id, e.position`)
   const [asks, deals] = [asksOf(tx, plans), dealsOf(tx, plans)]
   const who = members([...new Set([...suites.values()].flat().map(({ id }) => id))])
   return new Map(
@@ -209,4 +197,16 @@ export function plansAsked(
       },
     ]),
   )
+}
+
+/** What plans ask for now, over who is in their suites now, with what it is read with. */
+export function askedNow(
+  tx: Tx,
+  projectId: number,
+  plans: readonly number[],
+): { readonly world: AskWorld; readonly plans: ReadonlyMap<number, PlanAsked> } {
+  const world = askWorldOf(tx, projectId)
+  const now = suitesNow(tx, projectId)
+  const allowed = new Set(world.places.keys())
+  return { world, plans: plansAsked(tx, plans, allowed, () => (suite) => now.members(suite).keys()) }
 }

@@ -57,7 +57,7 @@ export async function caseSheetOf(
     folderId: stored.folderId,
     fromReleaseId: stored.fromReleaseId,
     fromIterationId: stored.fromIterationId,
-    notYet: notYetTestable(tx, project.id, scope).find(({ id }) => id === stored.id)?.from ?? null,
+    notYet: notYetTestable(tx, project.id, scope, [stored.id])[0]?.from ?? null,
     createdAt: stored.createdAt,
     updatedAt: stored.updatedAt,
     ...writtenOf(tx, project.id, stored.id),

@@ -8,7 +8,6 @@ import type {
   readPrice as priceContract,
 } from '#core/plans/asks-contract.ts'
 import type { Tx } from '#db/open.ts'
-import { notYetTestable } from '#db/cases/testable.ts'
 import { factorsOf, placesOf, saveDeals } from '#db/plans/asked.ts'
 import { findPlan } from '#db/plans/plans.ts'
 import { namesOf } from '#db/plans/sources.ts'
@@ -24,6 +23,7 @@ import {
   matrixSlotsJob,
   type PlanQuestion,
   priceJob,
+  type PriceReply,
 } from '#server/workers/questions.ts'
 import { scopeOfPlan } from './evaluate-criteria.ts'
 import { openPlan } from './open-plan.ts'
@@ -43,8 +43,7 @@ export async function readPrice(
   { params, query }: Input<typeof priceContract>,
 ): Promise<Answer<typeof priceContract>> {
   const { services, tx, project } = context
-  const question = asked(context, params.ref, {})
-  const { cases, ...reply } = await services.jobs.run(priceJob, { ...question, ...query })
+  const reply = await services.jobs.run(priceJob, { ...asked(context, params.ref, {}), ...query })
   const names = environmentNames(tx, project)
   const requirements = namesOf(
     tx,
@@ -53,7 +52,7 @@ export async function readPrice(
   )
   return {
     ...reply,
-    ...notYetOf(tx, question, new Set(cases)),
+    ...notYetOf(tx, reply.notYet),
     notAllowed: reply.notAllowed.map(([id, rule]) => ({ id, name: names.get(id) ?? '', rule })),
     lacking: reply.lacking.flatMap(({ id, environments }) => {
       const name = requirements.get(id)
@@ -63,12 +62,7 @@ export async function readPrice(
 }
 
 /** What of a plan cannot be tested yet, apart and with its reason. */
-function notYetOf(
-  tx: Tx,
-  { projectId, scope }: PlanQuestion,
-  cases: ReadonlySet<number>,
-): Pick<Answer<typeof priceContract>, 'notYet' | 'notYetTotal'> {
-  const all = notYetTestable(tx, projectId, scope).filter(({ id }) => cases.has(id))
+function notYetOf(tx: Tx, all: PriceReply['notYet']): Pick<Answer<typeof priceContract>, 'notYet' | 'notYetTotal'> {
   const names = namesOf(
     tx,
     'case',

@@ -5,10 +5,10 @@ import { coverage } from '#core/reports/coverage.ts'
 import { caseCells, matrixFigures, matrixPlaces, passedCells, priceOf, wants } from '#core/reports/matrix.ts'
 import { type AnsweredSlot, coverageNodes, slotAnswerer, slotsOf } from '#core/reports/scope-coverage.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
+import { notYetTestable } from '#db/cases/testable.ts'
 import type { Db } from '#db/open.ts'
-import { askWorldOf, factorsOf, placesOf, plansAsked } from '#db/plans/asked.ts'
+import { askedNow, factorsOf, placesOf } from '#db/plans/asked.ts'
 import { caseMinutesOf } from '#db/plans/criteria.ts'
-import { suitesNow } from '#db/plans/members.ts'
 import type {
   MatrixQuestion,
   MatrixReply,
@@ -57,16 +57,11 @@ const testable = (asked: SlotsAsked, { facts }: Knowledge): SlotsAsked => ({
 })
 
 function askingAnew(db: Db, known: Knowledge, projectId: number, id: number): Asking {
-  const world = askWorldOf(db, projectId)
-  const plan = asksNow(db, projectId, [id], world).get(id)
+  const { world, plans } = askedNow(db, projectId, [id])
+  const plan = plans.get(id)
   if (!plan) throw new Error(`no plan ${id}`)
   const minutes = new Map(caseMinutesOf(db, projectId))
   return { plan, world, asked: testable(slotsAsked(plan, world), known), minutesOf: (own) => minutes.get(own) ?? 0 }
-}
-
-function asksNow(db: Db, projectId: number, plans: readonly number[], world: AskWorld): Map<number, PlanAsked> {
-  const now = suitesNow(db, projectId)
-  return plansAsked(db, plans, new Set(world.places.keys()), () => (suite) => now.members(suite).keys())
 }
 
 /** What answers the slots a plan asks for, whatever other plans of the release ask for beside. */
@@ -155,7 +150,9 @@ export function pricesOf(db: Db, known: Knowledge, { about, id, ...question }: P
     ways,
     pairs: pairsNotMet(factors, chosen).map(({ pair, rule }) => ({ pair: [...pair], rule })),
     notAllowed: [...notAllowed(factors, places)],
-    cases: [...new Set(plan.suites.flatMap((suite) => suite.cases))],
+    notYet: notYetTestable(db, question.projectId, question.scope, [
+      ...new Set(plan.suites.flatMap((suite) => suite.cases)),
+    ]),
     ...lackingIn(known, own),
     covered: coveredBy(known, own),
   }
@@ -197,8 +194,8 @@ function coveredBy(known: Knowledge, { slots }: Reckoned): PriceReply['covered']
 
 /** Newcomers of all plans that are spread and were never dealt, in the order they are dealt in. */
 export function freshDeals(db: Db, projectId: number, plans: readonly number[]) {
-  const world = askWorldOf(db, projectId)
-  return [...asksNow(db, projectId, plans, world)].flatMap(([plan, own]) => {
+  const { world, plans: asked } = askedNow(db, projectId, plans)
+  return [...asked].flatMap(([plan, own]) => {
     if (own.asks.every(({ way }) => way !== 'spread')) return []
     const deals = [...slotsAsked(own, world).fresh].map(([id, environment]) => ({ case: id, environment }))
     return deals.length === 0 ? [] : [{ plan, deals }]

@@ -17,8 +17,7 @@ import { slotsAsked } from '#core/plans/asks.ts'
 import { rollUpSlots, verdict } from '#core/lib/verdict.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { notYetTestable } from '#db/cases/testable.ts'
-import { askWorldOf, plansAsked } from '#db/plans/asked.ts'
-import { suitesNow } from '#db/plans/members.ts'
+import { askedNow } from '#db/plans/asked.ts'
 import { casesOfSuites, unapprovedOf } from '#db/plans/suites.ts'
 import { planById, planEnvironments, planSuites } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
@@ -73,7 +72,7 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
     ? once(body.items)
     : (askedBy(context, body) ??
       itemsFor(casesOf(context, suites, body), environmentsOf(context, body, detail.environments)))
-  const waiting = body.items ? new Set<number>() : notYetIn(context, body, build.release)
+  const waiting = body.items ? new Set<number>() : notYetIn(context, body, build.release, asked)
   const items = asked.filter((each) => !waiting.has(each.case))
   if (items.length === 0)
     throw new Refusal(
@@ -110,12 +109,13 @@ export function createRun(context: Context, { body }: Input<typeof createContrac
 }
 
 /** Cases that cannot be tested yet in the release of the build and the iteration of the plan. */
-function notYetIn({ tx, project }: Context, body: NewRun, releaseId: number): Set<number> {
+function notYetIn({ tx, project }: Context, body: NewRun, releaseId: number, asked: readonly Slot[]): Set<number> {
+  const cases = [...new Set(asked.map((each) => each.case))]
   const detail = projectDetail(tx, project, 'viewer')
   const plan = body.plan === null ? undefined : planById(tx, project.id, body.plan)
   const release = detail.releases.find(({ id }) => id === releaseId) ?? null
   const iteration = detail.iterations.find(({ id }) => id === plan?.iterationId) ?? null
-  return new Set(notYetTestable(tx, project.id, { release, iteration }).map(({ id }) => id))
+  return new Set(notYetTestable(tx, project.id, { release, iteration }, cases).map(({ id }) => id))
 }
 
 type Slot = NonNullable<NewRun['items']>[number]
@@ -127,10 +127,8 @@ const once = (items: readonly Slot[]): Slot[] => [
 /** What the plan asks for, where it says more than every case in each environment and the run says nothing else. */
 function askedBy({ tx, project }: Context, body: NewRun): Slot[] | null {
   if (body.plan === null || [body.suites, body.cases, body.environments].some(({ length }) => length > 0)) return null
-  const world = askWorldOf(tx, project.id)
-  const now = suitesNow(tx, project.id)
-  const allowed = new Set(world.places.keys())
-  const plan = plansAsked(tx, [body.plan], allowed, () => (suite) => now.members(suite).keys()).get(body.plan)
+  const { world, plans } = askedNow(tx, project.id, [body.plan])
+  const plan = plans.get(body.plan)
   if (!plan || plan.asks.length === 0) return null
   const any = projectDetail(tx, project, 'viewer').environments.find(({ isAny }) => isAny)?.id ?? 0
   return once(

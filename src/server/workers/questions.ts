@@ -85,8 +85,7 @@ export interface MatrixSlotsReply {
 export const matrixSlotsJob = job<MatrixSlotsQuestion, MatrixSlotsReply>('matrix slots')
 export type PriceQuestion = PlanQuestion & Pick<Ask, 'about' | 'id'>
 export type PriceReply = Omit<PlanPrice, 'notAllowed' | 'lacking' | 'notYet' | 'notYetTotal'> & {
-  /** Cases of the plan. */
-  readonly cases: readonly number[]
+  readonly notYet: readonly { readonly id: number; readonly from: string }[]
   readonly notAllowed: readonly (readonly [id: number, rule: string])[]
   readonly lacking: readonly { readonly id: number; readonly environments: readonly number[] }[]
 }

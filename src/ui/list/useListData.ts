@@ -38,7 +38,7 @@ export interface ListAsk {
   readonly environment?: string
   readonly asOf?: number
 }
-const block = 100
+export const block = 100
 const nothing: OrderAnswer = { ids: [], total: 0, all: 0, groups: null }
 /** So many rows of a typed filter come by themselves, before all that fit are counted: more than are in sight. */
 const firstRows = 60
@@ -148,7 +148,7 @@ function useBlocks<T extends { id: number }>(
 }
 
 /** The blocks a range of lines touches; one at least. */
-function blocksIn({ from, to }: { readonly from: number; readonly to: number }): number[] {
+export function blocksIn({ from, to }: { readonly from: number; readonly to: number }): number[] {
   const [first, last] = [Math.floor(from / block), Math.floor(to / block)]
   return Array.from({ length: Math.max(1, last - first + 1) }, (_, at) => first + at)
 }

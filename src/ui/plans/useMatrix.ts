@@ -3,10 +3,8 @@ import type { Matrix, MatrixRow } from '#core/plans/asks-contract.ts'
 import { readMatrix } from '#core/plans/asks-contract.ts'
 import type { ScopeQuery } from '#core/lib/shapes.ts'
 import { call } from '#ui/call.ts'
+import { block, blocksIn } from '#ui/list/useListData.ts'
 import { keyOfAnswer, useAnswer } from '#ui/shell/answers.tsx'
-
-/** So many rows are asked for at a time. */
-const block = 100
 
 interface Wanted {
   readonly key: string
@@ -29,7 +27,7 @@ export function useMatrix({ key, ref, scope, by, from, to }: Wanted): MatrixShow
   const params = { key, ref }
   const asked = (at: number) => ({ params, query: { ...scope, by, cursor: at * block, limit: block } })
   const { data: first, error } = useAnswer(readMatrix, asked(0), { keep: true })
-  const blocks = blocksIn(from, to).filter((at) => at > 0 && at * block < (first?.total ?? 0))
+  const blocks = blocksIn({ from, to }).filter((at) => at > 0 && at * block < (first?.total ?? 0))
   const answers = useQueries({
     queries: blocks.map((at) => ({
       queryKey: keyOfAnswer(readMatrix, asked(at)),
@@ -43,9 +41,4 @@ export function useMatrix({ key, ref, scope, by, from, to }: Wanted): MatrixShow
     error,
     rowAt: (at) => (at < block ? first : byBlock.get(Math.floor(at / block)))?.rows[at % block],
   }
-}
-
-function blocksIn(from: number, to: number): number[] {
-  const [first, last] = [Math.floor(from / block), Math.floor(to / block)]
-  return Array.from({ length: last - first + 1 }, (_, at) => first + at)
 }
