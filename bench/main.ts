@@ -12,6 +12,7 @@ import { benchLoad } from './load.ts'
 import { benchPages } from './pages.ts'
 import { type Measured, type Setting, signedIn } from './measure.ts'
 import { benchStalls } from './stalls.ts'
+import { benchRuns } from './runs.ts'
 import { benchSuites } from './suites.ts'
 import { benchTechniques } from './techniques.ts'
 import { benchVerdicts } from './verdicts.ts'
@@ -67,6 +68,7 @@ const parts: readonly (readonly [name: string, run: (setting: Setting) => Promis
   ['lists', benchLists],
   ['coverage', benchCoverage],
   ['suites', benchSuites],
+  ['runs', benchRuns],
   ['load', benchLoad],
   ['stalls', benchStalls],
   ['files', benchFiles],

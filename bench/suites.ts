@@ -12,7 +12,7 @@ export async function benchSuites(setting: Setting): Promise<Measured[]> {
     return [
       ...(await ruleSuite(setting, made)),
       await typedRule(setting),
-      await largePlan(setting, made),
+      ...(await largePlan(setting, made)),
       ...(await criteria(setting)),
     ]
   } finally {
@@ -79,10 +79,11 @@ async function typedRule(setting: Setting): Promise<Measured> {
   }
 }
 
-const wanted = { suites: 40, cases: 5000, environments: 12 }
+/** The matrix is looked at over more environments than the plan's arithmetic. */
+const wanted = { suites: 40, cases: 5000, environments: 12, columns: 40 }
 
 /** A plan of 40 suites with 5,000 cases in 12 environments. */
-async function largePlan(setting: Setting, made: number[]): Promise<Measured> {
+async function largePlan(setting: Setting, made: number[]): Promise<Measured[]> {
   const { ids } = Object(await ask(setting, 'GET', `${path}/cases/order`))
   const each = wanted.cases / wanted.suites
   const suites: number[] = []
@@ -92,7 +93,7 @@ async function largePlan(setting: Setting, made: number[]): Promise<Measured> {
   const environments: number[] = project.environments
     .filter(({ isAny }: { isAny: boolean }) => !isAny)
     .map(({ id }: { id: number }) => id)
-  while (environments.length < wanted.environments) {
+  while (environments.length < wanted.columns) {
     const name = `Bench ${environments.length}`
     environments.push(Object(await ask(setting, 'POST', `${path}/environments`, { name })).id)
   }
@@ -103,19 +104,65 @@ async function largePlan(setting: Setting, made: number[]): Promise<Measured> {
   for (let n = 0; n < Math.max(60, setting.samples / 20); n++)
     await timed(times, () => ask(setting, 'GET', `${path}/plans/${plan.key}`))
   const { cases } = Object(await ask(setting, 'GET', `${path}/plans/${plan.key}`))
-  const { version } = Object(await ask(setting, 'GET', `${path}/plans/${plan.key}`))
+  const prices: number[] = []
+  const price = () => ask(setting, 'GET', `${path}/plans/${plan.key}/price`)
+  await price()
+  for (let n = 0; n < Math.max(40, setting.samples / 40); n++) {
+    await verdict(setting, 7000 + (n % 3000))
+    await timed(prices, price)
+  }
+  const measured = [
+    told('a plan shows its arithmetic', times, cases, wanted.environments),
+    told('a plan tells after a verdict what each way of asking would cost', prices, cases, wanted.environments),
+    await matrix(setting, plan.key, environments),
+  ]
   // It asks for nothing any more: what is measured after it is not about it.
-  await fetch(`${setting.url}/api/v1${path}/plans/${plan.key}`, {
-    method: 'PATCH',
-    headers: { cookie: setting.cookie, 'content-type': 'application/json', 'if-match': String(version) },
-    body: JSON.stringify({ suites: [], environments: [] }),
-  })
+  await change(setting, plan.key, { suites: [], environments: [] })
+  return measured
+}
+
+function told(name: string, times: readonly number[], cases: number, environments: number): Measured {
   const p95 = quantile(times.slice(5), 0.95)
   return {
-    name: 'a plan shows its arithmetic',
+    name,
     met: p95 <= 300,
     figures: { p50: quantile(times, 0.5), p95, cases },
-    text: `${wanted.suites} suites, ${cases} cases, ${wanted.environments} environments; p50 ${ms(quantile(times, 0.5))}, p95 ${ms(p95)} (aim 300 ms)`,
+    text: `${wanted.suites} suites, ${cases} cases, ${environments} environments; p50 ${ms(quantile(times, 0.5))}, p95 ${ms(p95)} (aim 300 ms)`,
+  }
+}
+
+async function change(setting: Setting, plan: string, body: object): Promise<void> {
+  const { version } = Object(await ask(setting, 'GET', `${path}/plans/${plan}`))
+  await fetch(`${setting.url}/api/v1${path}/plans/${plan}`, {
+    method: 'PATCH',
+    headers: { cookie: setting.cookie, 'content-type': 'application/json', 'if-match': String(version) },
+    body: JSON.stringify(body),
+  })
+}
+
+async function verdict(setting: Setting, item: number): Promise<void> {
+  const { attempt, steps } = await begin(setting, item)
+  await ask(setting, 'PUT', `${path}/attempts/${attempt}/rows/1/steps/${steps[0]}`, verdictBody('Passed'))
+}
+
+/** Pages of the matrix as one scrolls through it, after a verdict each, for then it is told anew. */
+async function matrix(setting: Setting, plan: string, environments: readonly number[]): Promise<Measured> {
+  await change(setting, plan, { environments: environments.slice(0, wanted.columns) })
+  const page = (cursor: number) =>
+    ask(setting, 'GET', `${path}/plans/${plan}/matrix?by=cases&cursor=${cursor}&limit=100`)
+  const [first, pages]: [number[], number[]] = [[], []]
+  const { total, columns } = Object(await page(0))
+  for (let n = 0; n < Math.max(30, setting.samples / 60); n++) {
+    await verdict(setting, 10_000 + (n % 3000))
+    await timed(first, () => page(0))
+    await timed(pages, () => page(100 * (1 + (n % 48))))
+  }
+  const p95 = quantile(pages, 0.95)
+  return {
+    name: 'a page of the matrix',
+    met: null,
+    figures: { p50: quantile(pages, 0.5), p95, firstP95: quantile(first, 0.95) },
+    text: `${total} cases × ${columns.length} environments; p50 ${ms(quantile(pages, 0.5))}, p95 ${ms(p95)}; the first after a verdict p95 ${ms(quantile(first, 0.95))}`,
   }
 }
 

@@ -1,11 +1,10 @@
 import type { CriterionRule, CriterionSide } from '#core/plans/criteria.ts'
 import type { PlanPart } from '#core/plans/state.ts'
 import type { Tx } from '#db/open.ts'
-import { numberOf } from '#db/installation/samples.ts'
-import { findRequirement } from '#db/requirements/requirements.ts'
 import { addCriterionTo, saveCriterion } from '#db/plans/criteria.ts'
 import { savePart, setBranches, setMilestones, setPeople, setRisks } from '#db/plans/parts.ts'
 import { day } from '../standins/crossing-desk/clock.ts'
+import { requirementNamed } from './named.ts'
 import type { Frame } from './fill.ts'
 import type { organise } from './fill-plans.ts'
 
@@ -86,10 +85,7 @@ export function fillCriteria(tx: Tx, frame: Frame, plans: Plans, now: number): v
           waivedUntil: date(waived.days),
         })
     }
-  const requirement = (title: string): number => {
-    const number = numberOf(tx, { kind: 'requirement', projectId, title })
-    return (number === null ? undefined : findRequirement(tx, projectId, number)?.id) ?? 0
-  }
+  const requirement = (title: string) => requirementNamed(tx, projectId, title)
   const risk = (title: string, likelihood: number, impact: number, ...answers: string[]) => ({
     title,
     likelihood,

@@ -5,11 +5,12 @@ import { numberOf } from '#db/installation/samples.ts'
 import type { Tx } from '#db/open.ts'
 import { askedNow, saveDeals, setAsks } from '#db/plans/asked.ts'
 import { setPlanEnvironments } from '#db/plans/plans.ts'
+import { addInstalled } from '#db/runs/installed.ts'
 import { addOutageTo, blockedSpan, saveEnvironment } from '#db/projects/environments.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import { addBuild, saveBuild } from '#db/projects/releases.ts'
-import { findRequirement } from '#db/requirements/requirements.ts'
 import { day, hour } from '../standins/crossing-desk/clock.ts'
+import { requirementNamed } from './named.ts'
 import type { Frame } from './fill.ts'
 import type { organise } from './fill-plans.ts'
 
@@ -52,6 +53,7 @@ export function fillEnvironments(
   fillOutages(tx, frame, now)
   fillAsks(tx, frame, { plans, suites })
   fillBuilds(tx, frame, now)
+  fillInstalled(tx, frame, now)
 }
 
 /** The day on which the phones had no network, and a mast that is down since this morning. */
@@ -77,10 +79,7 @@ function fillAsks(
   { plans, suites }: Pick<ReturnType<typeof organise>, 'plans' | 'suites'>,
 ): void {
   const ids = (...names: string[]) => names.map((name) => environments.get(name) ?? 0)
-  const requirement = (title: string): number => {
-    const number = numberOf(tx, { kind: 'requirement', projectId, title })
-    return (number === null ? undefined : findRequirement(tx, projectId, number)?.id) ?? 0
-  }
+  const requirement = (title: string) => requirementNamed(tx, projectId, title)
   setPlanEnvironments(tx, plans.current, [...environments.values()])
   const both = ids('Chromium, desk', 'WebKit, phone')
   const asks: Ask[] = [
@@ -119,6 +118,24 @@ function fillBuilds(tx: Tx, { projectId, builds, releases }: Frame, now: number)
     notes: 'Sign-in mended; nothing else since rc2 but the words of two messages of the weather.',
     touches: JSON.stringify({ components: ['Platform', 'Weather'], requirements: [] }),
   })
+}
+
+/** Every bench was set up anew for the release candidate, but the one that the web team held on to. */
+function fillInstalled(tx: Tx, { projectId, builds, environments }: Frame, now: number): void {
+  const say = (name: string, build: string, of: { days: number; note: string; personId: string | null }) =>
+    addInstalled(tx, {
+      projectId,
+      environmentId: environments.get(name) ?? 0,
+      buildId: builds.get(build) ?? null,
+      fromAt: now - of.days * day,
+      note: of.note,
+      personId: of.personId,
+      saidAt: now - of.days * day,
+    })
+  for (const name of ['Chromium, desk', 'WebKit, desk', 'Gecko, desk'])
+    say(name, '2.4.0-rc1', { days: 12, note: '', personId: null })
+  for (const name of ['Chromium, desk', 'WebKit, desk']) say(name, '2.4.0-rc2', { days: 4.5, note: '', personId: null })
+  say('WebKit, phone', '2.4.0-rc2', { days: 4.3, note: 'By cable, from the desk', personId: 'tobin' })
 }
 
 /** A case of the plan before, which is tested no more. */

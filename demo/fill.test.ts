@@ -229,6 +229,20 @@ describe('the sample project as it is stored', () => {
       expect([risks.length, people.length, milestones.length]).to.deep.equal([4, 4, 2])
       for (const part of ['why', 'what', 'where', 'when']) expect(parts[part], part).to.not.equal('')
     })
+    it('a plan was sent back, signed, and has changed since; another waits for a signature', async () => {
+      const { signed, frozen } = await get(`plans/${at('signed').split('?')[0]}`)
+      expect([signed.version, signed.by.length, frozen]).to.deep.equal([2, 3, null])
+      expect([signed.changes, signed.came]).to.satisfy((n: number[]) => n.every((each) => each > 0))
+      const { rows } = await get(`plans/${at('signed').split('?')[0]}/versions`)
+      expect(rows.map(({ state }: { state: string }) => state)).to.deep.equal(['Signed off', 'Sent back'])
+      const { asked } = await get(`plans/${at('asked').split('?')[0]}`)
+      expect([asked.version, asked.changes, asked.signatures.length]).to.deep.equal([1, 0, 2])
+      expect((await get('today')).reviews[0].version).to.equal('1')
+    })
+    it('a closed plan is told by the version that was signed', async () => {
+      const { frozen, signed, state } = await get(`plans/${at('carried').split('?')[0]}`)
+      expect([state, frozen, signed.changes, signed.went]).to.deep.equal(['Closed', 1, 0, 0])
+    })
     it('a plan is worth carrying over: groups to decide about, and what is new and unproved', async () => {
       const { build, groups, uncovered } = await get(`plans/${at('carried').split('?')[0]}/carry`)
       const totals = new Map(groups.map(({ group, total }: { group: string; total: number }) => [group, total]))
@@ -248,6 +262,13 @@ describe('the sample project as it is stored', () => {
       const { rows } = await get('environments')
       const dark = rows.flatMap(({ outages }: { outages: { attempts: number }[] }) => outages)
       expect(dark.some(({ attempts }: { attempts: number }) => attempts > 10)).to.equal(true)
+    })
+    it('one bench is behind: another build stands there than is offered', async () => {
+      const { rows } = await get('environments')
+      const stands = rows.flatMap(({ name, installed }: { name: string; installed: { build: string } | null }) =>
+        installed && installed.build !== '2.4.0-rc2' ? [[name, installed.build]] : [],
+      )
+      expect(stands).to.deep.equal([['Gecko, desk', '2.4.0-rc1']])
     })
     it('a build is in intake, and says what it touches', async () => {
       const { builds } = await get('')

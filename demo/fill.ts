@@ -17,6 +17,7 @@ import { fillTechniques } from './fill-techniques.ts'
 import { type Routine, writeBasis } from './fill-basis.ts'
 import { fillCriteria } from './fill-criteria.ts'
 import { composeSuites } from './fill-suites.ts'
+import { fillVersions } from './fill-versions.ts'
 import { organise } from './fill-plans.ts'
 import { execute } from './fill-runs.ts'
 import { evidenceWriter, logDefects } from './fill-defects.ts'
@@ -93,6 +94,7 @@ function fill(tx: Tx, of: Filling): void {
   composeSuites(tx, frame, { basis, suites, now: of.now })
   fillEnvironments(tx, frame, { plans, suites }, of.now)
   fillCriteria(tx, frame, plans, of.now)
+  fillVersions(tx, frame, plans, of.now)
   fillDepot(tx, of.now)
   fillComings(tx, frame.projectId, of.now)
   writeSights(tx, frame.projectId, of.now)

@@ -107,6 +107,16 @@ export const sights = {
     title: 'One fault, told twice',
     told: 'Another tester logged it on the phone as well; “Vehicle of 4.51 m falls in the small band” tells of the same, with the failing results.',
   },
+  signed: {
+    of: { kind: 'plan', title: 'Release 2.4 system test', then: '?version=2' },
+    title: 'A signed plan that has gone stale',
+    told: 'Three people signed version 2. What was said since, and which cases came in, stands against it word by word.',
+  },
+  asked: {
+    of: { kind: 'plan', title: 'Iteration 3: account payment and first day of sales', then: '?version=1' },
+    title: 'A plan that waits for a signature',
+    told: 'Yusra has signed; Mira is still asked. Sign in as her and answer.',
+  },
   refused: {
     of: { kind: 'defect', title: 'Nobody can sign in on 2.4.0-rc3' },
     title: 'A build that was refused',

@@ -97,7 +97,7 @@ export function memoryApp(db: Db = memoryDb()): App {
     seal: sealBy('the key of tests'),
     guesses: guessCounter(),
     events: eventHub(),
-    jobs: inlineJobs(db),
+    jobs: inlineJobs(db, () => now),
     now: () => now,
     logError: (error) => broke.push(error),
     signIn: {

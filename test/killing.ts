@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { seeded } from '#core/lib/random.ts'
-import { type Client, clientOf, freshData, rovant, startServer } from './server.ts'
+import { type Client, clientOf, demoData, rovant, startServer } from './server.ts'
 
 const P = '/projects/FERRY'
 export const recorders = ['mira', 'tobin', 'yusra', 'ansa']
@@ -29,7 +29,7 @@ export async function killWhileRecording(
   kills: number,
   told: (round: number) => void = () => undefined,
 ): Promise<Killed> {
-  const data = freshData()
+  const data = await demoData()
   const random = seeded(7)
   const acknowledged: Acknowledged[] = []
   const [lost, unsound]: [string[], string[]] = [[], []]

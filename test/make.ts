@@ -103,6 +103,16 @@ export async function makeItem(shop: Shop, steps: readonly string[] = ['One', 'T
   return { ...run, case: key, id: run.items[0]?.id ?? 0 }
 }
 
+/** Does `act` once so many transactions of something longer are through. */
+export function meanwhile(of: Shop, act: () => void, transactions = 1): void {
+  let through = 0
+  const stop = of.services.events.listen(of.project().id, () => {
+    if (++through < transactions) return
+    stop()
+    act()
+  })
+}
+
 /** Starts an attempt on an item as the tester. */
 export const start = (shop: Shop, item: number) => shop.tester.ask(startAttempt, { params: { id: item }, body: {} })
 

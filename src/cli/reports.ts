@@ -1,6 +1,6 @@
 import type { Command } from 'commander'
 import { percentText, percent, shareText } from '#core/lib/figures.ts'
-import type { CriteriaTally } from '#core/plans/criteria-contract.ts'
+import { tallyWords } from '#core/plans/criteria-contract.ts'
 import { readinessIn } from '#server/app/readiness-in.ts'
 import { coverageIn } from '#server/reports/coverage-in.ts'
 import { existingData } from './data.ts'
@@ -42,7 +42,7 @@ function addReadiness(program: Command): void {
       const store = existingData(options.data)
       const answer = await readinessIn(store.db, options)
       print(options.json, answer, () => [
-        `exit ${tallyText(answer.exit)}; entry ${tallyText(answer.entry)}`,
+        `exit ${tallyWords(answer.exit)}; entry ${tallyWords(answer.entry)}`,
         ...answer.plans.flatMap(({ plan, criteria }) => [
           `${plan.key} ${plan.title}`,
           ...criteria.map(
@@ -55,8 +55,6 @@ function addReadiness(program: Command): void {
     },
   )
 }
-
-const tallyText = ({ met, of, waived }: CriteriaTally): string => `${met} of ${of} met, ${waived} waived`
 
 function addCoverage(program: Command): void {
   scoped(program, 'coverage', 'coverage of a project in a scope').action((options: Options) => {

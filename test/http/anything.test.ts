@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { fromSchema, type Schema } from '../from-schema.ts'
 import { sendBytes } from '../raw.ts'
-import { type Client, clientOf, freshData, type Reply, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, type Reply, rovant, type Running, startServer } from '../server.ts'
 
 // Whatever is asked in the shapes that the API describes of itself, and whatever is asked beside them: an answer or a refusal with
 // a sentence, never a failure of the server, and the data are sound after it. Nothing here knows what an endpoint does.
@@ -45,7 +45,7 @@ let ilo: Client
 let asked: readonly Asking[] = []
 describe('anything', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
     ilo = await clientOf(server.url, 'ilo')
     const { paths } = (await mira.get('/openapi.json')).body

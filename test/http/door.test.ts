@@ -4,7 +4,7 @@ import { connect } from 'node:net'
 import { join } from 'node:path'
 import { expect } from 'chai'
 import { sendBytes } from '../raw.ts'
-import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, freshData, rovant, type Running, startServer } from '../server.ts'
 
 // What stands before everything that answers, asked as no browser would.
 
@@ -12,7 +12,7 @@ let server: Running
 let mira: Client
 describe('door', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
   })
   after(() => server.stop())

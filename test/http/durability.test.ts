@@ -4,7 +4,7 @@ import { expect } from 'chai'
 import Database from 'better-sqlite3'
 import { seeded } from '#core/lib/random.ts'
 import { killWhileRecording, storedVerdicts } from '../killing.ts'
-import { clientOf, freshData, home, startServer } from '../server.ts'
+import { clientOf, demoData, freshData, home, startServer } from '../server.ts'
 
 const P = '/projects/FERRY'
 const kills = 20
@@ -19,7 +19,7 @@ it(`keeps every acknowledged verdict through ${kills} kills at random moments wh
 
 it('opens copies whose write-ahead log is cut at random bytes, with every verdict before the last whole commit', async function () {
   this.timeout(120_000)
-  const data = freshData()
+  const data = await demoData()
   const server = await startServer({ command: 'demo', data })
   const mira = await clientOf(server.url, 'mira')
   const item = (await mira.get(`${P}/runs/RN-5/items?limit=300`)).body.rows.find(

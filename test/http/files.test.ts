@@ -2,7 +2,7 @@ import { mkdtempSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, rovant, type Running, startServer } from '../server.ts'
 
 let server: Running
 let mira: Client
@@ -20,7 +20,7 @@ const countOf = async (what: 'requirements' | 'cases') => (await mira.get(`${P}/
 
 describe('files', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
   })
   after(() => server.stop())

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
 import { strToU8, zipSync } from 'fflate'
-import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, rovant, type Running, startServer } from '../server.ts'
 import { odsOf, xlsxOf } from '../workbooks.ts'
 import { P, importing, signInCookie } from './ferry.ts'
 
@@ -11,7 +11,7 @@ let server: Running
 let mira: Client
 describe('formats', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
   })
   after(() => server.stop())

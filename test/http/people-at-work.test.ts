@@ -1,7 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, type Running, startServer } from '../server.ts'
 import { P, step, texts, writing } from './ferry.ts'
 
 let server: Running
@@ -10,7 +10,7 @@ let ansa: Client
 let tobin: Client
 describe('people at work', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
     ansa = await clientOf(server.url, 'ansa')
     tobin = await clientOf(server.url, 'tobin')

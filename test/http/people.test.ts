@@ -5,14 +5,14 @@ import { expect } from 'chai'
 import { leastRole } from '#core/lib/contract.ts'
 import { contracts } from '#server/app/routes.ts'
 import { secretIn } from '../letters.ts'
-import { type Client, clientOf, freshData, type Reply, type Running, rovant, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, freshData, type Reply, type Running, rovant, startServer } from '../server.ts'
 
 let server: Running
 let ilo: Client
 let mira: Client
 describe('people', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     ilo = await clientOf(server.url, 'ilo')
     mira = await clientOf(server.url, 'mira')
   })

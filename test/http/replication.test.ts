@@ -3,7 +3,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:
 import { join } from 'node:path'
 import { expect } from 'chai'
 import { type Acknowledged, begin, record, recorders, storedVerdicts } from '../killing.ts'
-import { clientOf, freshData, home, rovant, startServer } from '../server.ts'
+import { clientOf, demoData, freshData, home, rovant, startServer } from '../server.ts'
 
 // The replicator of docs/operations.md, as its makers publish it for this kind of machine.
 const replicator = join(home, `node_modules/@flydotio/litestream-${process.platform}-${process.arch}/litestream`)
@@ -50,8 +50,7 @@ it('comes back sound out of the copy a replicator keeps elsewhere, with all but 
   // The replicator is published for the usual kinds of machines only.
   if (!existsSync(replicator)) this.skip()
   this.timeout(240_000)
-  const [data, copy, back] = [freshData(), join(freshData(), 'copy'), freshData()]
-  await (await startServer({ command: 'demo', data })).stop()
+  const [data, copy, back] = [await demoData(), join(freshData(), 'copy'), freshData()]
   const settings = join(freshData(), 'replicator.yml')
   writeFileSync(settings, settingsOf(data, copy))
   let copying = startReplicator(settings)

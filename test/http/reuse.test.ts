@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, type Running, startServer } from '../server.ts'
 import { P, step, use, texts, writing } from './ferry.ts'
 
 let server: Running
@@ -8,7 +8,7 @@ let ansa: Client
 let tobin: Client
 describe('reuse', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
     ansa = await clientOf(server.url, 'ansa')
     tobin = await clientOf(server.url, 'tobin')

@@ -1,13 +1,13 @@
 import { expect } from 'chai'
 import { leastRole } from '#core/lib/contract.ts'
 import { contracts } from '#server/app/routes.ts'
-import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, rovant, type Running, startServer } from '../server.ts'
 
 let server: Running
 const P = '/projects/FERRY'
 describe('rules', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
   })
   after(() => server.stop())
 

@@ -1,11 +1,11 @@
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, type Running, startServer } from '../server.ts'
 
 let server: Running
 let ilo: Client
 describe('sign on', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData(), args: ['--sign-on'] })
+    server = await startServer({ command: 'demo', data: await demoData(), args: ['--sign-on'] })
     ilo = await clientOf(server.url, 'ilo')
   })
   after(() => server.stop())

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, type Running, startServer } from '../server.ts'
 
 let server: Running
 let mira: Client
@@ -9,7 +9,7 @@ const event = () => ({ client: 'test-client-1', sequence: ++sequence, at: Date.n
 
 describe('slice', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
   })
   after(() => server.stop())
@@ -25,7 +25,7 @@ describe('slice', () => {
     const project = (await mira.get(P)).body
     const release = project.releases.find((each: { name: string }) => each.name === '2.4')
     const build = project.builds.find((each: { name: string }) => each.name === '2.4.0-rc2')
-    const environment = project.environments.find((each: { name: string }) => each.name === 'Gecko, desk')
+    const environment = project.environments.find((each: { name: string }) => each.name === 'Chromium, phone')
     const plan = (
       await mira.send('POST', `${P}/plans`, {
         title: `${title} plan`,
@@ -54,7 +54,12 @@ describe('slice', () => {
       'Ticket prints its number',
       '\tOpen a ticket => It opens\n\tPrint it => The number is on it',
     )
-    expect(of.item).to.include({ case: of.case, assignee: 'Mira Kell', verdict: 'Not run', environment: 'Gecko, desk' })
+    expect(of.item).to.include({
+      case: of.case,
+      assignee: 'Mira Kell',
+      verdict: 'Not run',
+      environment: 'Chromium, phone',
+    })
     const before = (await mira.get(`${P}/reports/coverage?ids=${of.sheet.id}`)).body.nodes[0]
     expect(before).to.include({ state: 'Not run' })
     const attempt = (await mira.send('POST', `${P}/items/${of.item.id}/attempts`, {})).body
@@ -108,7 +113,7 @@ describe('slice', () => {
       requirement: of.requirement,
       run: of.run,
     })
-    expect(defect).to.include({ foundIn: '2.4.0-rc2', environment: 'Gecko, desk', reporter: 'Mira Kell' })
+    expect(defect).to.include({ foundIn: '2.4.0-rc2', environment: 'Chromium, phone', reporter: 'Mira Kell' })
 
     const release = of.project.releases.find((each: { name: string }) => each.name === '2.4').id
     const next = (await mira.send('POST', `${P}/builds`, { release, name: '2.4.0-rc5' })).body.id
@@ -140,7 +145,7 @@ describe('slice', () => {
       ...event(),
     })
     const sheet = (await mira.get(`${P}/cases/${of.case}`)).body
-    expect(sheet.slots[0]).to.include({ verdict: 'Passed', environment: 'Gecko, desk' })
+    expect(sheet.slots[0]).to.include({ verdict: 'Passed', environment: 'Chromium, phone' })
     const content = {
       ...sheet.content,
       steps: [...sheet.content.steps, { id: null, action: 'Read it', expected: 'It has a number', data: '' }],

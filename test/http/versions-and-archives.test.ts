@@ -3,14 +3,14 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
 import { strToU8, zipSync } from 'fflate'
-import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, rovant, type Running, startServer } from '../server.ts'
 import { P, importing, signInCookie } from './ferry.ts'
 
 let server: Running
 let mira: Client
 describe('versions and archives', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
     await send('case,action\nTie the ferry,Throw the line\n,Pull\nMoor,Wait here\n')
   })

@@ -2,14 +2,14 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
-import { type Client, clientOf, freshData, rovant, type Running, startServer } from '../server.ts'
+import { type Client, clientOf, demoData, freshData, rovant, type Running, startServer } from '../server.ts'
 
 let server: Running
 let mira: Client
 const P = '/projects/FERRY'
 describe('work', () => {
   before(async () => {
-    server = await startServer({ command: 'demo', data: freshData() })
+    server = await startServer({ command: 'demo', data: await demoData() })
     mira = await clientOf(server.url, 'mira')
   })
   after(() => server.stop())
@@ -50,7 +50,7 @@ describe('work', () => {
     ).to.match(/another run; nothing was changed/)
     expect((await mira.get(`${P}/runs/RN-5/items?limit=1`)).body.rows[0].minutes).to.equal(33)
   })
-  it('executes only in an open run, and on the build of the run', async () => {
+  it('executes only in an open run, and on the build that stands where it is executed, unless one says otherwise', async () => {
     const planned = (await mira.get(`${P}/runs/RN-6/items?limit=1`)).body.rows[0].id
     expect((await mira.send('POST', `${P}/items/${planned}/attempts`, {})).body.detail).to.equal(
       'Run RN-6 is Planned; only an open run is executed. A lead can open it.',
@@ -59,7 +59,9 @@ describe('work', () => {
     expect(
       (await mira.send('PATCH', `${P}/runs/RN-6`, { state: 'Open' }, { 'if-match': String(version) })).status,
     ).to.equal(200)
-    expect((await mira.send('POST', `${P}/items/${planned}/attempts`, {})).body.build).to.equal('2.4.0-rc2')
+    expect((await mira.send('POST', `${P}/items/${planned}/attempts`, {})).body.build).to.equal('2.4.0-rc1')
+    const build = (await mira.get(`${P}/items/${planned}`)).body.run.buildId
+    expect((await mira.send('POST', `${P}/items/${planned}/attempts`, { build })).body.build).to.equal('2.4.0-rc2')
   })
   it('refuses a run that ends before it starts, or has nothing to run', async () => {
     const build = (await mira.get(P)).body.builds.at(-2).id

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core'
-import { freshData, type Running, startServer } from '../server.ts'
+import { demoData, type Running, startServer } from '../server.ts'
 
 const flags = [
   '--no-sandbox',
@@ -97,7 +97,7 @@ export const launched = (): Promise<Browser> => chromium.launch({ executablePath
 
 /** The demo, fresh, and a browser in which nobody has been yet. */
 export async function startVisit(): Promise<Visit> {
-  const server = await startServer({ command: 'demo', data: freshData() })
+  const server = await startServer({ command: 'demo', data: await demoData() })
   return { server, browser: await launched() }
 }
 export async function endVisit({ server, browser }: Visit): Promise<void> {
@@ -112,7 +112,7 @@ export interface Journey {
 
 /** The demo, fresh, and a browser, with somebody signed in where `who` is given. */
 export async function startJourney(who: string | null, args: readonly string[] = []): Promise<Journey> {
-  const server = await startServer({ command: 'demo', data: freshData(), args })
+  const server = await startServer({ command: 'demo', data: await demoData(), args })
   const context = await openBrowser()
   if (who !== null) await signedIn(context, server, who)
   return { server, context }

@@ -75,7 +75,7 @@ describe('slice', () => {
     await page.keyboard.press('n')
     await page.getByLabel('Title').fill('Locker plan')
     await page.getByLabel(/Lockers/).check()
-    await page.getByLabel('Gecko, desk').check()
+    await page.getByLabel('WebKit, desk').check()
     await page.getByRole('button', { name: 'Start the plan' }).press('Enter')
     await page.waitForURL(/\/PL-\d+$/)
     await page.getByRole('heading', { name: /Locker plan/ }).waitFor()

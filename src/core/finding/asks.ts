@@ -46,7 +46,7 @@ export const itemAsks: readonly Ask[] = [
   ask('not run', is('verdict', 'Not run', 'In progress')),
   ask('failed', is('verdict', 'Failed')),
   ask('blocked', is('verdict', 'Blocked')),
-  ask('of nobody', { field: 'assignee', op: 'is empty', values: [] }),
+  ask('free to take', is('free', 'yes')),
 ]
 export const defectAsks: readonly Ask[] = [
   ask('open', is('state', ...openDefectStates)),

@@ -4,8 +4,9 @@ import { automations, importances, versionStates } from '#core/cases/case.ts'
 import { requirementStates } from '#core/requirements/requirement.ts'
 import { defectStates, severities } from '#core/defects/state.ts'
 import { planStates, suiteStates } from '#core/plans/state.ts'
+import { runReasons } from '#core/runs/compose.ts'
 import { runStates } from '#core/runs/state.ts'
-import { verdicts } from '#core/lib/verdict.ts'
+import { finalVerdicts, verdicts } from '#core/lib/verdict.ts'
 
 const text = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'text' })
 const number = (name: string, label: string): FieldDefinition => ({ name, label, kind: 'number' })
@@ -44,6 +45,16 @@ export const requirementFields: readonly FieldDefinition[] = [
   number('changed', 'Changed, days ago'),
   choice('finding', 'Found in scope', findings),
 ]
+/** What was found out about a case by executing it. */
+const executedFields: readonly FieldDefinition[] = [
+  choice('tester', 'Executed by'),
+  choice('earlier', 'Any result so far', finalVerdicts),
+  choice('unreliable', 'Unreliable', ['yes', 'no']),
+  choice('quarantined', 'In quarantine', ['yes', 'no']),
+  choice('defect.state', 'Linked defect: state', defectStates),
+  choice('defect.severity', 'Linked defect: severity', severities),
+  choice('defect.owner', 'Linked defect: owner'),
+]
 export const caseFields: readonly FieldDefinition[] = [
   ...keyed,
   choice('importance', 'Importance', importances),
@@ -66,6 +77,7 @@ export const caseFields: readonly FieldDefinition[] = [
   number('versions', 'Versions'),
   choice('suite', 'Suite'),
   choice('finding', 'Found in scope', findings),
+  ...executedFields,
 ]
 
 /** Begins the name of a field of the requirements a case proves. */
@@ -100,8 +112,15 @@ export const allCaseFields = (own: OwnFields): FieldDefinition[] => [
  */
 export const ruleFields = (own: OwnFields): FieldDefinition[] =>
   allCaseFields(own).filter(
-    ({ name }) => !['id', 'finding', 'attempts', 'defects', 'made', 'changed', 'suite', 'retired'].includes(name),
+    ({ name }) =>
+      !['id', 'finding', 'attempts', 'defects', 'made', 'changed', 'suite', 'retired'].includes(name) &&
+      !executedFields.some((field) => field.name === name),
   )
+
+/** What may be asked of what is executed again; what results say of it in the scope are its reasons. */
+export const composeFields = (own: OwnFields): FieldDefinition[] =>
+  allCaseFields(own).filter(({ name }) => !['id', 'finding', 'retired'].includes(name))
+
 export const itemFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'),
   number('case', 'Case'),
@@ -112,6 +131,11 @@ export const itemFields: readonly FieldDefinition[] = [
   number('estimate', 'Estimate, min'),
   choice('importance', 'Importance', importances),
   choice('component', 'Component'),
+  choice('reason', 'In the run because', runReasons),
+  choice('executedBy', 'Executed by'),
+  choice('executedOn', 'Executed on build'),
+  number('executed', 'Executed, days ago'),
+  choice('free', 'Free to take', ['yes', 'no']),
 ]
 export const defectFields: readonly FieldDefinition[] = [
   ...keyed,

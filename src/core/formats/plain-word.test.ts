@@ -33,6 +33,15 @@ describe('a word as it is compared', () => {
   })
 })
 
+it('a word is found in one pass, however much of what is left out stands there', function () {
+  this.timeout(10_000)
+  const much = 300_000
+  expect(plainly('['.repeat(much))).to.equal('')
+  expect(plainly(`a${'('.repeat(much)}b)`)).to.equal('a')
+  expect(plainly(`a${' 1'.repeat(much)} b`)).to.match(/^a( 1)+ b$/)
+  expect(plainly(`${'1 '.repeat(much)}b`)).to.equal('b')
+})
+
 describe('words of fixed values', () => {
   it('stand for what the field has, in any language and case', () => {
     const level = (text: string) => valueOf('importance', text, fixedValues.importance)

@@ -4,7 +4,8 @@
  */
 export function plainly(text: string): string {
   const folded = text.normalize('NFKC').toLowerCase().replaceAll('ß', 'ss').replaceAll('ł', 'l').replaceAll('ø', 'o')
-  const bare = folded.replace(/[([{【（〔][^)\]}】）〕]*[)\]}】）〕]/gu, ' ')
+  // A bracket that opens within one begins anew, so that a row of them is gone through once.
+  const bare = folded.replace(/[([{【（〔][^([{【（〔)\]}】）〕]*[)\]}】）〕]/gu, ' ')
   const words = (bare.trim() === '' ? folded : bare)
     .normalize('NFD')
     // Marks on Latin letters are accents; on kana and hangul they are part of the letter.
@@ -13,5 +14,16 @@ export function plainly(text: string): string {
     .replace(/[#№]/gu, ' no ')
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()
-  return words.replace(/^(?:\d{1,3} )+(?=\p{L})/u, '').replace(/(?: \d{1,3})+$/u, '')
+  return withoutNumbers(words.split(' ')).join(' ')
+}
+
+const isNumber = (word: string | undefined): boolean => word !== undefined && /^\d{1,3}$/.test(word)
+
+/** Without short numbers before the first word, where it begins with a letter, and behind the last. */
+function withoutNumbers(words: readonly string[]): readonly string[] {
+  const first = words.findIndex((word) => !isNumber(word))
+  const start = /^\p{L}/u.test(words[first] ?? '') ? first : 0
+  let end = words.length
+  while (end > start + 1 && isNumber(words[end - 1])) end--
+  return words.slice(start, end)
 }

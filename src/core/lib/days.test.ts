@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { dayAfter, dayIn, startOfDay, weekdayOf } from './days.ts'
+import { dayAfter, dayIn, instantOnClock, startOfDay, wallClock, weekdayOf } from './days.ts'
 
 const zones = ['Europe/Oslo', 'America/New_York', 'Asia/Kolkata', 'Pacific/Auckland', 'UTC']
 const anyZone = fc.constantFrom(...zones)
@@ -44,5 +44,23 @@ describe('days', () => {
   it('knows the days of the week, Monday first', () => {
     const week = Array.from({ length: 7 }, (_, n) => weekdayOf(dayAfter('2026-11-23', n)))
     expect(week).to.deep.equal([1, 2, 3, 4, 5, 6, 7])
+  })
+  it('reads back what clocks show, wherever one lives', () =>
+    fc.assert(
+      fc.property(anyZone, anyInstant, (zone, at) => {
+        const shown = wallClock(zone, at)
+        const again = instantOnClock(zone, shown)
+        // An hour that comes twice shows the same for two instants.
+        expect(again === null ? '' : wallClock(zone, again)).to.equal(shown)
+        expect(Math.abs((again ?? 0) - at)).to.be.below(3_700_000)
+      }),
+    ))
+  it('reads no instant from what is no day and hour', () => {
+    expect(['', 'tomorrow', '2026-13-01T08:00'].map((text) => instantOnClock('UTC', text))).to.deep.equal([
+      null,
+      null,
+      null,
+    ])
+    expect(instantOnClock('Europe/Oslo', '2026-07-01T08:00')).to.equal(Date.UTC(2026, 6, 1, 6))
   })
 })

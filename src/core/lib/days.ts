@@ -26,3 +26,30 @@ export function dayAfter(day: string, days: number): string {
 
 /** The day of the week of a plain date: Monday is 1, Sunday 7. */
 export const weekdayOf = (day: string): number => new Date(`${day}T12:00:00Z`).getUTCDay() || 7
+
+/** What clocks in a time zone show at an instant, to the minute: `2026-11-23T14:05`. */
+export function wallClock(timeZone: string | undefined, at: number): string {
+  const parts = new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  }).formatToParts(at)
+  const of = (type: string) => parts.find((part) => part.type === type)?.value ?? ''
+  return `${of('year')}-${of('month')}-${of('day')}T${of('hour')}:${of('minute')}`
+}
+
+/**
+ * The instant at which clocks in a time zone show this; `null` for what is no such text. Of an hour that comes twice it is one of the
+ * two, of one that is left out an instant beside it.
+ */
+export function instantOnClock(timeZone: string | undefined, text: string): number | null {
+  const asUtc = Date.parse(`${text}Z`)
+  if (Number.isNaN(asUtc)) return null
+  const ahead = (at: number) => Date.parse(`${wallClock(timeZone, at)}Z`) - Math.floor(at / 60_000) * 60_000
+  const near = asUtc - ahead(asUtc)
+  return asUtc - ahead(near)
+}

@@ -5,8 +5,10 @@ export function once<T>(make: () => T): () => T {
 }
 
 /** The same by id. */
-export function remembered<T>(make: (id: number) => T): (id: number) => T {
-  const made = new Map<number, T>()
+export const remembered = <T>(make: (id: number) => T): ((id: number) => T) => rememberedIn(new Map(), make)
+
+/** The same in a map one holds, to look at what was made, or to forget some of it. */
+export function rememberedIn<T>(made: Map<number, T>, make: (id: number) => T): (id: number) => T {
   return (id) => {
     const known = made.get(id)
     if (known !== undefined) return known

@@ -22,6 +22,7 @@ export const owned = {
   import_act: 'import',
   import_mapping: 'mapping',
   item: 'item',
+  installation: 'installation',
   iteration: 'iteration',
   link: 'link',
   notice: 'notice',

@@ -28,6 +28,7 @@ export const askShown = z.object({
   key: z.string(),
   title: z.string(),
 })
+export type AskShown = z.infer<typeof askShown>
 
 const plan = '/projects/:key/plans/:ref'
 export const readPrice = contract({

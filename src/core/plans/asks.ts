@@ -155,6 +155,8 @@ export interface PlanAsked {
   readonly asks: readonly Ask[]
   /** Case → environment, as it was dealt. */
   readonly deals: ReadonlyMap<number, number>
+  /** What it asked for when it was frozen, and asks for whatever became of its suites since. */
+  readonly frozen?: ReadonlyMap<number, readonly SlotSet[]>
 }
 
 /** What asks are read with. */
@@ -177,6 +179,7 @@ export interface SlotsAsked {
 
 /** What a plan asks for, case by case: what is said of a case goes before what is said of its branch, of its suite and of all. */
 export function slotsAsked(plan: PlanAsked, world: AskWorld): SlotsAsked {
+  if (plan.frozen) return { sets: plan.frozen, fresh: new Map(), ways: new Map() }
   const saysOf = saying(plan, world)
   const asked = new Map<number, Ask[]>()
   const held = plan.suites.flatMap(({ id: suite, cases }) => cases.map((id) => ({ id, suite })))

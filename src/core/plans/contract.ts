@@ -1,4 +1,5 @@
 import { askSaid, askShown } from './asks-contract.ts'
+import { planAsked, planSigned } from './versions-contract.ts'
 import { planParts, planStates } from './state.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
@@ -62,6 +63,11 @@ const planSheet = planRow.extend({
   unproved: z.array(z.object({ id, key: z.string(), title: z.string(), risk: z.number().nullable() })),
   /** Where only approved cases are executed: those of the plan that have no approved version. */
   unapproved: z.array(z.string()),
+  /** The version last signed by all who were asked, and the one that waits for answers. */
+  signed: planSigned.nullable(),
+  asked: planAsked.nullable(),
+  /** The version that answers for it while it is closed, or its release shipped. */
+  frozen: z.number().nullable(),
 })
 export type PlanSheet = z.infer<typeof planSheet>
 

@@ -34,6 +34,11 @@ export type CriterionShown = z.infer<typeof criterion>
 /** How many are met of how many; waived ones are counted apart. */
 const tally = z.object({ met: z.number(), of: z.number(), waived: z.number() })
 export type CriteriaTally = z.infer<typeof tally>
+
+/** How many are met, in words: `5 of 8 met, 1 waived`. */
+export const tallyWords = ({ met, of, waived }: CriteriaTally): string =>
+  `${met} of ${of} met${waived > 0 ? `, ${waived} waived` : ''}`
+
 const planCriteria = z.object({
   plan: z.object({ id, key: z.string(), title: z.string(), state: z.string() }),
   scope: z.object({

@@ -16,6 +16,7 @@ import {
   projectParams,
   refParams,
   text,
+  scopeQuery,
 } from '#core/lib/shapes.ts'
 import { sourceKinds, sourceSaid, suiteOrders } from './source.ts'
 import { suiteStates } from './state.ts'
@@ -85,6 +86,8 @@ const suiteSheet = suiteRow.extend({
   runs: z.array(named.extend({ state: z.string(), at: z.number() })),
   /** Suites it is part of. */
   within: z.array(named),
+  /** Versions of the plans that hold it, the newest first. */
+  versions: z.array(z.object({ key: z.string(), version: z.number(), at: z.number() })),
 })
 export type SuiteSheet = z.infer<typeof suiteSheet>
 
@@ -150,6 +153,17 @@ export const listMembers = contract({
   }),
   body: none,
   output: pageOf(member),
+})
+export const readSuiteNotYet = contract({
+  name: 'readSuiteNotYet',
+  method: 'GET',
+  path: `${own}/not-yet`,
+  permission: 'read',
+  summary: 'Cases of a suite that cannot be tested yet in a release or iteration, each with from when they can',
+  params,
+  query: scopeQuery,
+  body: none,
+  output: z.object({ rows: z.array(named.extend({ id, from: z.string() })), total: z.number() }),
 })
 const coming = named.extend({
   id,

@@ -5,9 +5,9 @@ import { buildStates } from './builds.ts'
 import { personShape, role } from '#core/people/contract.ts'
 import { openItem } from '#core/people/members-contract.ts'
 import { idOf } from '#core/lib/owned.ts'
-import { id, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
+import { done, id, idParams, line, none, plainDate, projectParams, scopeQuery } from '#core/lib/shapes.ts'
 
-const releaseStates = ['Planned', 'In test', 'Shipped'] as const
+export const releaseStates = ['Planned', 'In test', 'Shipped'] as const
 const release = z.object({
   id,
   name: z.string(),
@@ -156,6 +156,24 @@ export const createRelease = contract({
   query: none,
   body: z.object({ name: line(60), state: z.enum(releaseStates).default('Planned'), ...dated }),
   output: z.object({ id }),
+})
+export const updateRelease = contract({
+  name: 'updateRelease',
+  method: 'PATCH',
+  path: '/projects/:key/releases/:id',
+  permission: 'setUp',
+  summary: 'Change a release; the plans of one that has shipped answer from then on as they stood',
+  params: idParams('release'),
+  query: none,
+  body: z
+    .object({
+      name: line(60),
+      state: z.enum(releaseStates),
+      startOn: plainDate.nullable(),
+      dueOn: plainDate.nullable(),
+    })
+    .partial(),
+  output: done,
 })
 export const createIteration = contract({
   name: 'createIteration',

@@ -11,6 +11,8 @@ const outageShape = z.object({
   by: z.string().nullable(),
   /** Attempts made in the environment meanwhile. */
   attempts: z.number(),
+  /** Of these, how many are doubted. */
+  doubted: z.number(),
 })
 const environmentRow = z.object({
   id,
@@ -23,6 +25,8 @@ const environmentRow = z.object({
   /** The rule by which it is not allowed; it is not asked for then. */
   notAllowed: z.string().nullable(),
   outages: z.array(outageShape),
+  /** What stands there now, where that is known. */
+  installed: z.object({ build: z.string(), buildId: id, since: instant, by: z.string().nullable() }).nullable(),
   /** Plans that ask for it. */
   plans: z.number(),
 })
@@ -130,4 +134,15 @@ export const removeOutage = contract({
   query: orUndo,
   body: none,
   output: done,
+})
+export const doubtOutage = contract({
+  name: 'doubtOutage',
+  method: 'POST',
+  path: '/projects/:key/outages/:id/doubt',
+  permission: 'leadRuns',
+  summary: 'Doubt the attempts made in an outage, or believe them again: doubted results are current no more',
+  params: idParams('outage'),
+  query: none,
+  body: z.object({ doubt: z.boolean() }),
+  output: z.object({ attempts: z.number(), stopped: z.string().nullable() }),
 })

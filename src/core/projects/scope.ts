@@ -94,12 +94,22 @@ export const isCaseTestable = (
 ): boolean =>
   own ? isTestable([own], release, iteration) : requirements.every((targets) => isTestable(targets, release, iteration))
 
+interface TargetAt {
+  readonly releasePosition: number
+  readonly iterationPosition: number | null
+}
+
+/** The target that comes last; nothing where there is none. */
+export const latestTarget = <T extends TargetAt>(targets: readonly T[]): T | undefined =>
+  targets.reduce<T | undefined>((last, each) => (last === undefined || isLater(each, last) ? each : last), undefined)
+
+const isLater = (a: TargetAt, b: TargetAt): boolean =>
+  a.releasePosition === b.releasePosition
+    ? (a.iterationPosition ?? 0) > (b.iterationPosition ?? 0)
+    : a.releasePosition > b.releasePosition
+
 /** Is a requirement testable in a scope? With no target given it always is. */
-export function isTestable(
-  targets: readonly { readonly releasePosition: number; readonly iterationPosition: number | null }[],
-  release: number | null,
-  iteration: number | null,
-): boolean {
+export function isTestable(targets: readonly TargetAt[], release: number | null, iteration: number | null): boolean {
   if (targets.length === 0 || release === null) return true
   return targets.some((target) =>
     target.releasePosition === release

@@ -1,6 +1,5 @@
 import type { AskWay, SlotSet } from '#core/plans/asks.ts'
 import type { MatrixCell, Matrix, MatrixRow } from '#core/plans/asks-contract.ts'
-import { sumOf } from '#core/lib/figures.ts'
 import type { AnsweredSlot } from './scope-coverage.ts'
 
 // What a plan asks for as a table: cases, or requirements with their cases, by environments.
@@ -81,17 +80,32 @@ export const wants = {
   failing: ({ verdict }: AnsweredSlot) => failing.includes(verdict),
 } as const
 
-/** Figures of all the table. */
-export function matrixFigures(slots: MatrixOf['slots'], minutesOf: (id: number) => number): Matrix['figures'] {
-  const all = [...slots.values()].flat()
-  const counted = (find: keyof typeof wants) => all.filter(wants[find]).length
-  return {
-    slots: all.length,
-    empty: counted('empty'),
-    stale: counted('stale'),
-    failing: counted('failing'),
-    minutes: sumOf([...slots], ([id, own]) => own.length * minutesOf(id)),
+type Counts = Record<keyof typeof wants, number>
+/** What was counted of a case, by the very list of its slots. */
+export type FiguresMemo = WeakMap<readonly AnsweredSlot[], Counts>
+
+function countsOf(slots: readonly AnsweredSlot[]): Counts {
+  const counted = (find: keyof typeof wants) => slots.filter(wants[find]).length
+  return { empty: counted('empty'), stale: counted('stale'), failing: counted('failing') }
+}
+
+/** Figures of all the table; by `memo`, a case whose slots are the same as before is not counted again. */
+export function matrixFigures(
+  slots: MatrixOf['slots'],
+  minutesOf: (id: number) => number,
+  memo: FiguresMemo = new WeakMap(),
+): Matrix['figures'] {
+  const figures = { slots: 0, empty: 0, stale: 0, failing: 0, minutes: 0 }
+  for (const [id, own] of slots) {
+    const counts = memo.get(own) ?? countsOf(own)
+    memo.set(own, counts)
+    figures.slots += own.length
+    figures.minutes += own.length * minutesOf(id)
+    figures.empty += counts.empty
+    figures.stale += counts.stale
+    figures.failing += counts.failing
   }
+  return figures
 }
 
 /** How many slots a plan asks for, and how long one pass over them takes. */

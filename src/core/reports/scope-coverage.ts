@@ -15,6 +15,8 @@ export interface StandingFact {
   readonly verdict: Verdict
   readonly finishedAt: number
   readonly fingerprint: string
+  /** 1 where somebody said that it is not to be believed. */
+  readonly doubted?: number
 }
 
 /** All that coverage in a scope is computed from; what is deleted, dropped or out of scope is already left out. */
@@ -174,6 +176,7 @@ function answering(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope,
       touching === 0 &&
       !fingerprintChanged &&
       fixed === undefined &&
+      !standing.doubted &&
       scope.asOf - standing.finishedAt <= scope.rules.limitDays * 86_400_000
     const state = quiet
       ? current
@@ -185,6 +188,7 @@ function answering(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope,
             laterBuilds: touching,
             fingerprintChanged,
             suspect: false,
+            doubted: standing.doubted === 1,
             defectFixedSince: fixed?.some((build) => build > position && build <= upTo) ?? false,
           },
           scope.rules,
@@ -234,6 +238,36 @@ export function coverageNodes(
     })
   }
   return facts.requirements.map(({ id, parent, risk }) => ({ id, parent, risk, cases: linked.get(id) ?? [] }))
+}
+
+const passed: SlotResult = { verdict: 'Passed', confidence: 1, reasons: [] }
+
+/**
+ * The outline as it would be if all slots passed that `passes` names; `slots` are the very lists that `nodes` were made of. By `memo`,
+ * from the cases of a node, one that says the same as before is not made again.
+ */
+export function nodesIfPassed(
+  nodes: readonly CoverageNode[],
+  of: {
+    readonly slots: ReadonlyMap<number, readonly AnsweredSlot[]>
+    readonly passes: (of: number, environment: number) => boolean
+    readonly rules: FreshnessRules
+  },
+  memo: WeakMap<readonly LinkedCase[], CoverageNode> = new WeakMap(),
+): CoverageNode[] {
+  const ifPassed = (linked: LinkedCase): LinkedCase => {
+    const answered = of.slots.get(linked.case) ?? []
+    const passing = answered.map(({ environment }) => of.passes(linked.case, environment))
+    if (!linked.designed || !passing.includes(true)) return linked
+    // A suspect link takes off from what it sees of a case, so that it has a list of its own.
+    const then = linked.slots === answered ? passed : suspected(passed, of.rules)
+    return { ...linked, slots: linked.slots.map((slot, at) => (passing[at] === true ? then : slot)) }
+  }
+  return nodes.map((node) => {
+    const made = memo.get(node.cases) ?? { ...node, cases: node.cases.map(ifPassed) }
+    memo.set(node.cases, made)
+    return made
+  })
 }
 
 /** What a slot is worth to a requirement whose link is suspect. */

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { itemRow } from './item-row.ts'
+import { composedSaid, composedShown, slotSaid } from './compose-contract.ts'
 import { became, event } from './event-shape.ts'
 import { runStates } from './state.ts'
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
@@ -54,6 +55,9 @@ const runSheet = runRow.extend({
   /** Cases that wait for approval, where only approved ones are executed. */
   unapproved: z.array(z.string()),
   closedAt: instant.nullable(),
+  endedReason: z.string(),
+  /** What it was composed of, and for which reasons. */
+  composed: composedShown.nullable(),
   /** Verdicts given after the close: kept, not counted; the newest of `afterCloseCount`. */
   afterClose: z.array(
     z.object({ item: id, case: z.string(), person: z.string().nullable(), verdict: z.string(), at: instant }),
@@ -84,7 +88,6 @@ export const orderRuns = contract({
   ...list,
   output: orderAnswer,
 })
-const slotSaid = z.object({ case: idOf('test_case'), environment: idOf('environment') })
 export const createRun = contract({
   name: 'createRun',
   method: 'POST',
@@ -99,6 +102,10 @@ export const createRun = contract({
     plan: idOf('plan').nullable().default(null),
     suites: z.array(idOf('suite')).max(200).default([]),
     cases: z.array(idOf('test_case')).max(20_000).default([]),
+    /** Whatever covers them or what is below them. */
+    requirements: z.array(idOf('requirement')).max(500).default([]),
+    /** The cases they are linked to. */
+    defects: z.array(idOf('defect')).max(500).default([]),
     environments: z.array(idOf('environment')).max(50).default([]),
     /** Exactly these items and no others. */
     items: z.array(slotSaid).max(20_000).optional(),
@@ -107,6 +114,8 @@ export const createRun = contract({
     endOn: plainDate,
     state: z.enum(['Planned', 'Open']).default('Open'),
     deal: z.boolean().default(false),
+    /** What the items were composed of, to be kept with the run. */
+    composed: composedSaid.optional(),
   }),
   /** `leftOut`: cases that cannot be tested yet. */
   output: z.object({ id, key: z.string(), items: z.number(), leftOut: z.number() }),
@@ -134,6 +143,8 @@ export const updateRun = contract({
     .object({
       title: line(200),
       state: z.enum(runStates),
+      /** Why it ends; asked for where it ends early. */
+      reason: z.string().trim().max(500),
       build: idOf('build'),
       startOn: plainDate,
       endOn: plainDate,
@@ -229,6 +240,8 @@ const attemptShape = z.object({
   finishedAt: instant.nullable(),
   seconds: z.number(),
   comment: z.string(),
+  /** Why it is doubted. */
+  doubt: z.string().nullable(),
   preconditions: z.string(),
   steps: z.array(deskStep),
   rows: z.array(z.record(z.string(), z.string())),
@@ -240,7 +253,9 @@ const attemptShape = z.object({
 })
 export type DeskAttempt = z.infer<typeof attemptShape>
 const deskShape = z.object({
-  run: z.object({ key: z.string(), title: z.string(), state: z.enum(runStates), build: z.string() }),
+  run: z.object({ key: z.string(), title: z.string(), state: z.enum(runStates), build: z.string(), buildId: id }),
+  /** What stands in the environment now, where that is known. */
+  installed: z.object({ build: id, name: z.string(), since: instant, by: z.string().nullable() }).nullable(),
   item: itemRow,
   case: z.object({ key: z.string(), title: z.string(), objective: z.string() }),
   requirements: z.array(z.object({ key: z.string(), title: z.string() })),
@@ -279,10 +294,14 @@ export const startAttempt = contract({
   method: 'POST',
   path: '/projects/:key/items/:id/attempts',
   permission: 'execute',
-  summary: 'Start an attempt on the run’s build; pins the case version',
+  summary: 'Start an attempt on the build that stands in the environment, else on the run’s; pins the case version',
   params: idParams('item'),
   query: none,
-  body: z.object({ at: instant.optional() }),
+  body: z.object({
+    at: instant.optional(),
+    /** Which of the two it is, where the run expects another build than stands there. */
+    build: idOf('build').optional(),
+  }),
   output: attemptShape,
 })
 

@@ -6,6 +6,7 @@ export const staleReasons = [
   'requirement changed',
   'defect fixed since',
   'too old',
+  'doubted',
 ] as const
 export type StaleReason = (typeof staleReasons)[number]
 
@@ -36,6 +37,8 @@ export interface FreshnessFacts {
   readonly suspect: boolean
   /** A defect linked to the attempt is Ready to retest or Closed, fixed in a later build in scope. */
   readonly defectFixedSince: boolean
+  /** Somebody said that the attempt is not to be believed. */
+  readonly doubted?: boolean
 }
 
 export interface Freshness {
@@ -62,5 +65,6 @@ export function freshness(facts: FreshnessFacts, rules: FreshnessRules = default
   if (facts.defectFixedSince && (facts.verdict === 'Failed' || facts.verdict === 'Blocked'))
     add('defect fixed since', 0)
   if (age > rules.limitDays) add('too old', 0.5 ** ((age - rules.limitDays) / rules.halfLifeDays))
+  if (facts.doubted) add('doubted', 0)
   return reasons.length === 0 ? current : { reasons, confidence }
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { id, instant } from '#core/lib/shapes.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
+import { runReasons } from './compose.ts'
 
 /** An item as a list shows it. */
 export const itemRow = z.object({
@@ -11,6 +12,7 @@ export const itemRow = z.object({
   importance: z.string(),
   component: z.string(),
   environment: z.string(),
+  environmentId: id,
   assignee: z.string().nullable(),
   assigneeId: z.string().nullable(),
   estimate: z.number().nullable(),
@@ -20,11 +22,15 @@ export const itemRow = z.object({
   position: z.number(),
   attempt: id.nullable(),
   at: instant.nullable(),
+  /** Who made its attempt. */
+  by: z.string().nullable(),
   build: z.string().nullable(),
   defects: z.array(z.string()),
   /** What counts for the case here on this build, where another attempt than the item's own gave it. */
   stands: finalVerdict.nullable(),
   /** Why the environment is not to be used: what is not begun there is held. Of what was begun: that it was so meanwhile. */
   outage: z.string().nullable(),
+  /** Why it is in the run; none: put there by hand. */
+  reasons: z.array(z.enum(runReasons)),
 })
 export type ItemRow = z.infer<typeof itemRow>

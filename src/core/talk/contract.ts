@@ -1,3 +1,4 @@
+import { planParts } from '#core/plans/state.ts'
 import { noticeKinds } from './notice.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
@@ -10,6 +11,7 @@ const commentShape = z.object({
   person: z.string(),
   mine: z.boolean(),
   step: id.nullable(),
+  part: z.enum(planParts).nullable(),
   text: z.string(),
   at: instant,
 })
@@ -35,6 +37,8 @@ export const addComment = contract({
   body: z.object({
     ref: z.string().max(20),
     step: idOf('step').nullable().default(null),
+    /** Of a plan: which of its parts. */
+    part: z.enum(planParts).nullable().default(null),
     text: richText(20_000).pipe(z.string().trim().min(1, 'may not be empty')),
   }),
   output: z.object({ id, told: z.array(z.string()) }),

@@ -7,7 +7,7 @@ export type NoticeKind = (typeof noticeKinds)[number]
 /** What a kind is called where people choose which of them come as a letter too. */
 export const noticeNames: Readonly<Record<NoticeKind, string>> = {
   mention: 'Somebody names you with @ in a comment',
-  review: 'Somebody asks you to review a case',
+  review: 'Somebody asks you to review a case or a plan',
   answer: 'A version you asked about, or wrote, is approved or sent back',
   suggestion: 'Somebody suggests changes to your case, or answers yours',
   late: 'A verdict comes after the close of a run, where you are a lead',

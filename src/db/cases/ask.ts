@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import { ofRequirements, type OwnFields } from '#core/finding/fields.ts'
 import type { ListSource, Related } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
@@ -32,8 +32,39 @@ export function caseAskSource(projectId: number, own: OwnFields, now = 0): ListS
   return {
     ...source,
     fields: { ...source.fields, ...ownFieldSql(own.case, caseId) },
-    related: Object.fromEntries([...related, ['suite', inSuite]]),
+    related: { ...Object.fromEntries(related), suite: inSuite, ...executed },
   }
+}
+
+const ofAttempt = (expression: SQL): Related => ({
+  expression,
+  some: (holds) => sql`
+    exists (
+      select 1
+      from attempt a
+      left join person p on p.id = a.person_id
+      where a.case_id = ${caseId} and a.final = 1 and ${holds}
+    )`,
+})
+const ofDefect = (expression: SQL): Related => ({
+  expression,
+  some: (holds) => sql`
+    exists (
+      select 1
+      from defect_link l
+      join defect d on d.id = l.defect_id
+      left join person p on p.id = d.owner_id
+      where l.case_id = ${caseId} and l.until_at is null and d.deleted_at is null and ${holds}
+    )`,
+})
+
+/** What was found out about a case by executing it. */
+const executed: Readonly<Record<string, Related>> = {
+  tester: ofAttempt(sql`p.name`),
+  earlier: ofAttempt(sql`a.verdict`),
+  'defect.state': ofDefect(sql`d.state`),
+  'defect.severity': ofDefect(sql`d.severity`),
+  'defect.owner': ofDefect(sql`p.name`),
 }
 
 const inSuite: Related = {

@@ -14,6 +14,19 @@ export const findCase = (tx: Tx, projectId: number, number: number): CaseStored 
 export const caseById = (tx: Tx, id: number): CaseStored | undefined =>
   tx.select().from(testCase).where(eq(testCase.id, id)).get()
 
+/** Which of these are cases of the project that are there. */
+export const casesThere = (tx: Tx, projectId: number, ids: readonly number[]): Set<number> =>
+  new Set(
+    rowsOf(
+      tx,
+      { id: int },
+      sql`
+        select id
+        from test_case
+        where ${inIds(sql`id`, ids)} and project_id = ${projectId} and deleted_at is null`,
+    ).map(({ id }) => id),
+  )
+
 export type CaseStored = typeof testCase.$inferSelect
 export type NewCase = Pick<CaseStored, 'projectId' | 'number' | 'title' | 'position'> & Partial<CaseStored>
 

@@ -2,7 +2,7 @@ import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
 import { versionStates, importances, automations } from '#core/cases/case.ts'
 import { isOpenDefect, minutesOf } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import type { CaseRow } from '#core/cases/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { inIds, type ListSource, wordSearch } from '#db/finding/list.ts'
@@ -12,6 +12,38 @@ import { tagsOf, valuesOf } from '#db/projects/fields.ts'
 export const caseId = sql`c.id`
 
 const day = 86_400_000
+
+const yesNo = (holds: SQL): SQL => sql`case when ${holds} then 'yes' else 'no' end`
+
+/** Passing and failing turned into each other twice on one build, within the last 20 results in an environment; outages aside. */
+const isUnreliable = sql`
+  exists (
+    select 1
+    from (
+      select environment_id, build_id, verdict,
+        lag(verdict) over (partition by environment_id, build_id order by finished_at, id) as before
+      from (
+        select a.id, a.environment_id, a.build_id, a.verdict, a.finished_at,
+          row_number() over (partition by a.environment_id order by a.finished_at desc, a.id desc) as nth
+        from attempt a
+        where a.case_id = c.id
+          and a.final = 1
+          and a.verdict in ('Passed', 'Failed')
+          and not exists (
+            select 1
+            from outage o
+            where o.environment_id = a.environment_id
+              and o.deleted_at is null
+              and o.from_at <= a.finished_at
+              and (o.until_at is null or o.until_at > a.finished_at)
+          )
+      )
+      where nth <= 20
+    )
+    where before is not null and before <> verdict
+    group by environment_id, build_id
+    having count(*) >= 2
+  )`
 
 /** What can be asked of cases; ages are told as of `now`. */
 export const caseSource = (projectId: number, now = 0): ListSource => ({
@@ -54,6 +86,13 @@ export const caseSource = (projectId: number, now = 0): ListSource => ({
         join defect d on d.id = l.defect_id
         where l.case_id = c.id and l.until_at is null and d.deleted_at is null and ${isOpenDefect('d.state')}
       )`,
+    quarantined: yesNo(sql`
+      exists (
+        select 1
+        from quarantine q
+        where q.case_id = c.id and q.from_at <= ${now} and (q.until_at is null or q.until_at > ${now})
+      )`),
+    unreliable: yesNo(isUnreliable),
   },
   search: (word) => wordSearch('case', { id: sql`c.id`, number: sql`c.number`, title: sql`c.title` }, word),
   defaultSort: sql`c.number`,
@@ -111,3 +150,11 @@ export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): Cas
 
 /** Minutes a case takes: given, else guessed from its steps as `guessedMinutes` does. */
 export const caseMinutes = minutesOf(['c.estimate'], 'c.steps')
+export const minutesOfCases = (tx: Tx, ids: readonly number[]): Map<number, number> =>
+  new Map(
+    rowsOf(
+      tx,
+      { id: int, minutes: int },
+      sql`select c.id, ${caseMinutes} as minutes from test_case c where ${inIds(sql`c.id`, ids)}`,
+    ).map(({ id, minutes }) => [id, minutes]),
+  )

@@ -1,6 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm'
 import { groupBy } from '#core/lib/group.ts'
-import { isCaseTestable, type Scope } from '#core/projects/scope.ts'
+import { isCaseTestable, latestTarget, type Scope } from '#core/projects/scope.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
@@ -56,22 +56,6 @@ export function notYetTestable(
     const targets = all.get(id) ?? []
     const requirements = [...groupBy(targets, ({ requirement }) => requirement).values()]
     if (isCaseTestable({ own: hand ?? null, requirements }, release.position, iteration?.position ?? null)) return []
-    return [{ id, from: latest(hand ? [hand] : targets) }]
+    return [{ id, from: latestTarget(hand ? [hand] : targets)?.name ?? '' }]
   })
 }
-
-const latest = (
-  targets: readonly { releasePosition: number; iterationPosition: number | null; name: string }[],
-): string =>
-  targets.reduce(
-    (a, b) => (isLater(b, a) ? b : a),
-    targets[0] ?? { releasePosition: 0, iterationPosition: null, name: '' },
-  ).name
-
-const isLater = (
-  a: { releasePosition: number; iterationPosition: number | null },
-  b: { releasePosition: number; iterationPosition: number | null },
-): boolean =>
-  a.releasePosition === b.releasePosition
-    ? (a.iterationPosition ?? 0) > (b.iterationPosition ?? 0)
-    : a.releasePosition > b.releasePosition

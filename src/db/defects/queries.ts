@@ -230,3 +230,18 @@ export const likelyRepeats = (
       order by d.number desc
       limit 5`,
   )
+
+/** Cases that defects are linked to, by themselves or by an attempt, each once. */
+export const casesOfDefects = (tx: Tx, defects: readonly number[]): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
+      select distinct coalesce(l.case_id, a.case_id) as id
+      from defect_link l
+      left join attempt a on a.id = l.attempt_id
+      where ${inIds(sql`l.defect_id`, defects)}
+        and l.until_at is null
+        and coalesce(l.case_id, a.case_id) is not null
+      order by 1`,
+  ).map(({ id }) => id)

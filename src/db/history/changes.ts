@@ -1,6 +1,6 @@
 import { recordIn } from '#db/json.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
-import type { Act } from '#core/history/acts.ts'
+import type { Act, ActionOf } from '#core/history/acts.ts'
 import { and, desc, eq, gte, lt, lte, sql } from 'drizzle-orm'
 import type { HistoryEntry } from '#core/history/contract.ts'
 import type { Changes } from '#core/history/changes.ts'
@@ -80,6 +80,43 @@ export const changesSince = (tx: Tx, projectId: number, after: number, limit: nu
 
 export const lastChange = (tx: Tx, projectId: number): number =>
   rowOf(tx, { id: maybe(int) }, sql`select max(id) as id from change where project_id = ${projectId}`)?.id ?? 0
+
+/** What is done to a case that changes nothing but what it says of itself; not its links, nor whether it is there. */
+const aloneActs: readonly ActionOf<'case'>[] = [
+  'changed',
+  'written',
+  'version',
+  'commented',
+  'review asked',
+  'sent back',
+  'approved',
+  'changes suggested',
+  'suggestion taken',
+  'suggestion declined',
+]
+/** What happens to these says nothing of cases. */
+const apart = ['attempt', 'run', 'defect', 'plan', 'model'] as const
+/** More cases than these are not looked at one by one. */
+const mostAlone = 200
+
+/**
+ * Cases that changed in a project after a change, where nothing else happened to it that says anything of its cases; `null` where
+ * something did, or too many changed to be looked at one by one.
+ */
+export function casesChangedAlone(tx: Tx, projectId: number, after: number): number[] | null {
+  const rows = rowsOf(
+    tx,
+    { kind: text, action: text, id: int },
+    sql`
+      select kind, action, owner_id as id
+      from change
+      where project_id = ${projectId} and id > ${after}
+      limit ${mostAlone + 1}`,
+  )
+  const told = rows.filter(({ kind }) => !apart.some((each) => each === kind))
+  const isAlone = told.every(({ kind, action }) => kind === 'case' && aloneActs.some((each) => each === action))
+  return rows.length > mostAlone || !isAlone ? null : [...new Set(told.map(({ id }) => id))]
+}
 
 interface HistoryAsked {
   readonly ref?: string | undefined

@@ -1,7 +1,16 @@
 import { eq, type SQL, sql } from 'drizzle-orm'
 import { groupBy } from '#core/lib/group.ts'
 import { once } from '#core/lib/once.ts'
-import { type Ask, askAbouts, askWays, type AskWorld, type Place, type PlanAsked } from '#core/plans/asks.ts'
+import {
+  type Ask,
+  askAbouts,
+  askWays,
+  type AskWorld,
+  type Place,
+  type PlanAsked,
+  slotsAsked,
+  type SlotSet,
+} from '#core/plans/asks.ts'
 import { notAllowed, readFactors } from '#core/plans/factors.ts'
 import type { Tx } from '#db/open.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -9,6 +18,8 @@ import { numbersIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { environmentValues } from '#db/projects/environments.ts'
 import { suitesNow } from './members.ts'
+import { openStays } from './stays.ts'
+import { frozenSlots } from './versions.ts'
 import { planAsk, planDeal } from './tables.ts'
 
 /** Environments of a project that are there, by what they stand for. */
@@ -164,12 +175,18 @@ export function saveDeals(tx: Tx, planId: number, deals: readonly Deal[]): void 
       .run()
 }
 
-/** Plans as far as they ask for slots; `members` says who is in a suite. */
+/** What plans are read with: the environments that may be asked for, who is in a suite, and as of when (`null`: now). */
+interface AskedBy {
+  readonly allowed: ReadonlySet<number>
+  readonly members: (suites: readonly number[]) => (suite: number) => Iterable<number>
+  readonly asOf: number | null
+}
+
+/** Plans as far as they ask for slots; what was frozen asks for what it did then. */
 export function plansAsked(
   tx: Tx,
   plans: readonly number[],
-  allowed: ReadonlySet<number>,
-  members: (suites: readonly number[]) => (suite: number) => Iterable<number>,
+  { allowed, members, asOf }: AskedBy,
 ): Map<number, PlanAsked> {
   const byPlan = (query: SQL) => groupBy(rowsOf(tx, { plan: int, id: int }, query), (row) => row.plan)
   const suites = byPlan(sql`
@@ -185,17 +202,24 @@ export function plansAsked(
     where ${inIds(sql`p.plan_id`, plans)}
     order by p.plan_id, e.position`)
   const [asks, deals] = [asksOf(tx, plans), dealsOf(tx, plans)]
-  const who = members([...new Set([...suites.values()].flat().map(({ id }) => id))])
+  const frozen = frozenSlots(tx, plans, asOf)
+  const living = plans.filter((plan) => !frozen.has(plan))
+  const who = members([...new Set(living.flatMap((plan) => (suites.get(plan) ?? []).map(({ id }) => id)))])
   return new Map(
-    plans.map((plan) => [
-      plan,
-      {
-        suites: (suites.get(plan) ?? []).map(({ id }) => ({ id, cases: [...who(id)] })),
+    plans.map((plan) => {
+      const held = frozen.get(plan)
+      const own = {
         environments: (environments.get(plan) ?? []).flatMap(({ id }) => (allowed.has(id) ? [id] : [])),
         asks: asks.get(plan) ?? [],
         deals: deals.get(plan) ?? new Map<number, number>(),
-      },
-    ]),
+      }
+      return [
+        plan,
+        held
+          ? { ...own, suites: [{ id: 0, cases: [...held.keys()] }], frozen: held }
+          : { ...own, suites: (suites.get(plan) ?? []).map(({ id }) => ({ id, cases: [...who(id)] })) },
+      ]
+    }),
   )
 }
 
@@ -208,5 +232,21 @@ export function askedNow(
   const world = askWorldOf(tx, projectId)
   const now = suitesNow(tx, projectId)
   const allowed = new Set(world.places.keys())
-  return { world, plans: plansAsked(tx, plans, allowed, () => (suite) => now.members(suite).keys()) }
+  const members = () => (suite: number) => now.members(suite).keys()
+  return { world, plans: plansAsked(tx, plans, { allowed, members, asOf: null }) }
+}
+
+/** What a plan asks for, case by case: by who was written down as in its suites where that is up to date, else reckoned anew. */
+export function slotsOfPlan(
+  tx: Tx,
+  project: { readonly id: number; readonly structureVersion: number; readonly suitesNoticed: number },
+  plan: number,
+): ReadonlyMap<number, readonly SlotSet[]> {
+  const world = askWorldOf(tx, project.id)
+  const isNoticed = project.suitesNoticed === project.structureVersion
+  const now = once(() => suitesNow(tx, project.id))
+  const members = () => (suite: number) =>
+    isNoticed ? openStays(tx, suite).map((stay) => stay.case) : now().members(suite).keys()
+  const own = plansAsked(tx, [plan], { allowed: new Set(world.places.keys()), members, asOf: null }).get(plan)
+  return own ? slotsAsked(own, world).sets : new Map()
 }

@@ -7,6 +7,9 @@ import { ofRequirements } from '#core/finding/fields.ts'
 import type { Condition, Filter } from '#core/lib/filter.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { idsOf, makeCase, makeRequirements, makeSuite, requirement } from '#test/make.ts'
+import { saveCase } from '#db/cases/cases.ts'
+import { addChange, casesChangedAlone, lastChange } from '#db/history/changes.ts'
+import { saveSuite } from './suites.ts'
 import { sourceColumns, addSourceTo } from './sources.ts'
 import { suitesNow } from './members.ts'
 import { noticeAllSuites, openStays } from './stays.ts'
@@ -151,4 +154,95 @@ describe('who a rule brings', () => {
       { numRuns: 150 },
     )
   })
+
+  describe('after cases changed by themselves', () => {
+    /** What single cases say, each with whether it can be told without reckoning all anew. */
+    const edit = fc.record({
+      at: fc.nat({ max: 11 }),
+      set: fc.record({
+        importance: fc.constantFrom(...importances),
+        component: fc.constantFrom(...components),
+        estimate: fc.option(fc.integer({ min: 1, max: 9 })),
+      }),
+    })
+    it('holds only where reckoning all anew comes to the same, with the minutes there are now', async () => {
+      const { own, suite, cases } = await world()
+      const project = own.project().id
+      await fc.assert(
+        fc.asyncProperty(filter, edit, fc.constantFrom('hand', 'importance'), async (asked, { at, set }, order) => {
+          own.db.$client.exec('savepoint before')
+          try {
+            addSourceTo(
+              own.db,
+              { projectId: project, suiteId: suite, now: own.now() },
+              sourceColumns({ kind: 'rule', words: '', filter: asked }, null),
+            )
+            saveSuite(own.db, suite, { orderedBy: order })
+            const kept = suitesNow(own.db, project)
+            const before = [...kept.ordered(suite)]
+            kept.minutes(suite)
+            const last = lastChange(own.db, project)
+            const id = cases[at]?.id ?? 0
+            saveCase(own.db, id, set)
+            addChange(own.db, { ...changed, projectId: project, at: own.now(), ownerId: id })
+            const alone = casesChangedAlone(own.db, project, last)
+            expect(alone).to.deep.equal([id])
+            const anew = suitesNow(own.db, project)
+            const same = new Set(before).size === new Set([...before, ...anew.ordered(suite)]).size
+            const isSame = same && before.length === anew.ordered(suite).length
+            expect(kept.holds([id])).to.equal(isSame)
+            if (!isSame) return
+            expect([kept.ordered(suite), kept.minutes(suite)]).to.deep.equal([anew.ordered(suite), anew.minutes(suite)])
+          } finally {
+            own.db.$client.exec('rollback to before')
+          }
+        }),
+        { numRuns: 100 },
+      )
+    })
+    it('is reckoned anew where a case came or went, and for what is no rule', async () => {
+      const { own, suite, cases } = await world()
+      const project = own.project().id
+      const [first] = cases
+      const id = first?.id ?? 0
+      const kept = suitesNow(own.db, project)
+      kept.minutes(suite)
+      expect(kept.holds([id])).to.equal(true)
+      saveCase(own.db, id, { retiredAt: own.now() })
+      expect(kept.holds([id])).to.equal(false)
+      expect(suitesNow(own.db, project).holds([])).to.equal(false)
+      const branch = (await requirement(own.lead, 'RQ-1')).id
+      addSourceTo(
+        own.db,
+        { projectId: project, suiteId: suite, now: own.now() },
+        sourceColumns({ kind: 'branch', requirement: branch }, null),
+      )
+      const other = suitesNow(own.db, project)
+      other.minutes(suite)
+      expect(other.holds([id])).to.equal(false)
+    })
+    it('is asked only where nothing else happened that says anything of cases', () => {
+      const own = shop()
+      const project = own.project().id
+      const add = (act: object) =>
+        addChange(own.db, { ...changed, projectId: project, at: own.now(), ownerId: 7, ...act })
+      const last = lastChange(own.db, project)
+      add({})
+      add({ kind: 'attempt', action: 'recorded', ownerId: 9 })
+      expect(casesChangedAlone(own.db, project, last)).to.deep.equal([7])
+      for (const act of [
+        { action: 'linked' },
+        { action: 'retired' },
+        { kind: 'requirement' },
+        { kind: 'folder', action: 'renamed' },
+        { kind: 'suite' },
+      ]) {
+        const before = lastChange(own.db, project)
+        add(act)
+        expect(casesChangedAlone(own.db, project, before), JSON.stringify(act)).to.equal(null)
+      }
+    })
+  })
 })
+
+const changed = { kind: 'case' as const, action: 'changed' as const, ref: 'TC-1', personId: null, detail: null }

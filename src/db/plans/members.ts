@@ -1,26 +1,23 @@
 import { type SQL, sql } from 'drizzle-orm'
-import { importances } from '#core/cases/case.ts'
 import { ruleFields } from '#core/finding/fields.ts'
 import { conditionsOf, filterShape } from '#core/lib/filter.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { keyOf } from '#core/lib/key.ts'
-import { once, remembered } from '#core/lib/once.ts'
+import { once, remembered, rememberedIn } from '#core/lib/once.ts'
 import { readJson } from '#core/lib/read-json.ts'
-import { inSuiteOrder, type MemberFacts, type Members, membership } from '#core/plans/members.ts'
+import { inSuiteOrder, type Members, membership } from '#core/plans/members.ts'
 import type { Rule } from '#core/plans/source.ts'
 import { assumedRisk } from '#core/reports/coverage.ts'
-import { outlineOrder } from '#core/requirements/outline.ts'
 import { select } from '#core/schedule/select.ts'
 import { caseAskSource, ownFieldsOf } from '#db/cases/ask.ts'
 import { caseMinutes } from '#db/cases/list.ts'
-import { listIds, type ListSource } from '#db/finding/list.ts'
+import { inIds, listIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { numbersIn } from '#db/json.ts'
 import { findsAny, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { isLiveCase } from '#db/rules.ts'
-import { outlinePlaces } from '#db/requirements/outline.ts'
 import { frozenIn, type SourceStored, sourcesOf, suiteDefinitions, type SuiteKept } from './definitions.ts'
+import { type Live, liveCases, memberFacts, renewLive } from './member-order.ts'
 
 /** Who is in the suites of a project now, reckoned when it is asked. */
 export interface SuitesNow {
@@ -40,6 +37,11 @@ export interface SuitesNow {
   /** Cases a rule would bring that is only tried, in the order of their numbers. */
   readonly tried: (rule: Rule) => { readonly problem: string } | { readonly cases: readonly number[] }
   readonly minutesOf: (cases: readonly number[]) => number
+  /**
+   * Whether all that was reckoned holds still after nothing changed but what these few cases say of themselves; that is read anew. Where it
+   * does not, or that cannot be told quickly, everything is to be reckoned again.
+   */
+  readonly holds: (changed: readonly number[]) => boolean
 }
 
 /** Reads what the suites of a project are made of; each is reckoned when somebody asks for it, and once. */
@@ -48,7 +50,8 @@ export function suitesNow(tx: Tx, projectId: number): SuitesNow {
   const definitions = suiteDefinitions(tx, projectId, sources)
   const stored = new Map(sources.map((source) => [source.id, source]))
   const rules = once(() => rulesOf(tx, projectId))
-  const live = once(() => liveCases(tx, projectId))
+  let known: Live | null = null
+  const live = () => (known ??= liveCases(tx, projectId))
   const minutesOf = (cases: readonly number[]) => {
     const { at, minutes } = live()
     return sumOf(cases, (id) => minutes[at.get(id) ?? -1] ?? 0)
@@ -59,7 +62,8 @@ export function suitesNow(tx: Tx, projectId: number): SuitesNow {
     if (!source) return { cases: [], why: {} }
     return source.frozen === null ? bestWithin(tx, projectId, source) : asFrozen(source.frozen, live().at)
   })
-  const broughtBy = remembered((id): readonly number[] => {
+  const brought = new Map<number, readonly number[]>()
+  const broughtBy = rememberedIn(brought, (id): readonly number[] => {
     const source = stored.get(id)
     if (!source || problem(source) !== null) return []
     if (source.kind === 'branch') return casesOfBranch(tx, source.requirementId ?? 0)
@@ -68,6 +72,14 @@ export function suitesNow(tx: Tx, projectId: number): SuitesNow {
     return source.includedId === null ? [] : [...members(source.includedId).keys()]
   })
   const members = membership(definitions, ({ id }) => broughtBy(id))
+  const orders = new Map<number, readonly number[]>()
+  const inRule = remembered((id) => new Set(broughtBy(id)))
+  const isAlike = (id: number, changed: readonly number[]) =>
+    bringsAlike(stored.get(id), changed, {
+      isBroken: (source) => problem(source) !== null,
+      now: (source) => rules().among(ruleOf(source), changed),
+      before: inRule,
+    })
   return {
     definitions,
     sources,
@@ -75,12 +87,18 @@ export function suitesNow(tx: Tx, projectId: number): SuitesNow {
     broughtBy: ({ id }) => broughtBy(id),
     problem,
     why: ({ id, kind }) => (kind === 'best' ? bestOf(id).why : {}),
-    ordered: remembered((suite) => {
+    ordered: rememberedIn(orders, (suite) => {
       const order = definitions.get(suite)?.order ?? 'hand'
       return inSuiteOrder(members(suite).keys(), order, memberFacts(tx, projectId, { suite, order, live: live() }))
     }),
     minutes: (suite) => minutesOf([...members(suite).keys()]),
     minutesOf,
+    holds: (changed) => {
+      if (known === null) return false
+      if (![...brought.keys()].every((id) => isAlike(id, changed)) || !renewLive(tx, known, changed)) return false
+      for (const suite of orders.keys()) if (definitions.get(suite)?.order !== 'hand') orders.delete(suite)
+      return true
+    },
     tried: (rule) => {
       const wrong = ruleProblem(tx, rule, rules().fields)
       return wrong === null ? { cases: rules().ids(rule) } : { problem: wrong }
@@ -88,34 +106,23 @@ export function suitesNow(tx: Tx, projectId: number): SuitesNow {
   }
 }
 
-/** Live cases in the order of their numbers: where each stands, and how long it takes. */
-interface Live {
-  readonly at: ReadonlyMap<number, number>
-  readonly minutes: readonly number[]
-  readonly importance: readonly number[]
+interface Brought {
+  readonly isBroken: (source: SourceStored) => boolean
+  readonly now: (source: SourceStored) => readonly number[]
+  readonly before: (id: number) => ReadonlySet<number>
 }
 
-/** Columns as one value each: of fifty thousand cases they are read several times faster than rows. */
-function liveCases(tx: Tx, projectId: number): Live {
-  const told = rowOf(
-    tx,
-    { ids: text, minutes: text, importance: text },
-    sql`
-      select json_group_array(id) as ids, json_group_array(minutes) as minutes, json_group_array(importance) as importance
-      from (
-        select c.id, ${caseMinutes} as minutes,
-          case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end as importance
-        from test_case c
-        where c.project_id = ${projectId} and ${isLiveCase('c')}
-        order by c.number
-      )`,
-  )
-  const ids = numbersIn(told?.ids ?? '')
-  return {
-    at: new Map(ids.map((id, at) => [id, at])),
-    minutes: numbersIn(told?.minutes ?? ''),
-    importance: numbersIn(told?.importance ?? ''),
-  }
+/** A rule brings of some cases what it brought before; of other kinds of sources that is not looked at case by case. */
+function bringsAlike(
+  source: SourceStored | undefined,
+  changed: readonly number[],
+  { isBroken, now, before }: Brought,
+): boolean {
+  if (source?.kind === 'suite') return true
+  if (source?.kind !== 'rule') return false
+  if (isBroken(source)) return true
+  const [brings, brought] = [new Set(now(source)), before(source.id)]
+  return changed.every((each) => brings.has(each) === brought.has(each))
 }
 
 export function ruleOf({ words, filter }: Pick<SourceStored, 'words' | 'filter'>): Rule {
@@ -134,6 +141,9 @@ function rulesOf(tx: Tx, projectId: number) {
   return {
     fields: new Set(ruleFields(own).map(({ name }) => name)),
     ids: ({ words, filter }: Rule): number[] => listIds(tx, source, { text: words, filter }),
+    /** Of some cases alone. */
+    among: ({ words, filter }: Rule, cases: readonly number[]): number[] =>
+      listIds(tx, { ...source, where: sql`${source.where} and ${inIds(sql`c.id`, cases)}` }, { text: words, filter }),
   }
 }
 
@@ -175,7 +185,7 @@ const branchFrom = (requirementId: number): SQL => sql`
   )`
 
 /** Live cases that prove a requirement or one below it. */
-const casesOfBranch = (tx: Tx, requirementId: number): number[] =>
+export const casesOfBranch = (tx: Tx, requirementId: number): number[] =>
   rowsOf(
     tx,
     { id: int },
@@ -248,103 +258,4 @@ export function bestWithin(
     ),
   })
   return { cases: chosen.map(Number), why: Object.fromEntries(chosen.map((key) => [Number(key), why[key] ?? ''])) }
-}
-
-/** What members stand in order by; places, folders, outline and risk are read where the order asks for them alone. */
-function memberFacts(
-  tx: Tx,
-  projectId: number,
-  { suite, order, live }: { readonly suite: number; readonly order: SuiteKept['order']; readonly live: Live },
-): (id: number) => MemberFacts {
-  const places = order === 'hand' ? placesIn(tx, suite) : new Map<number, number>()
-  const folders = order === 'folder' ? foldersOf(tx, projectId) : new Map<number, number>()
-  const proved = order === 'outline' || order === 'risk' ? provedBy(tx, projectId) : new Map<number, Proved>()
-  return (id) => {
-    const at = live.at.get(id) ?? 0
-    return {
-      number: at,
-      importance: live.importance[at] ?? importances.length,
-      risk: proved.get(id)?.risk ?? 0,
-      outline: proved.get(id)?.outline ?? null,
-      folder: folders.get(id) ?? null,
-      place: places.get(id) ?? null,
-    }
-  }
-}
-
-/** Where somebody put a case by hand, else where it was pinned. */
-const placesIn = (tx: Tx, suite: number): Map<number, number> =>
-  new Map(
-    rowsOf(
-      tx,
-      { id: int, place: int },
-      sql`
-        select case_id as id, position as place
-        from suite_place
-        where suite_id = ${suite}
-        union all
-        select p.case_id, p.position + 1000000
-        from suite_pin p
-        where p.suite_id = ${suite}
-          and not exists (select 1 from suite_place l where l.suite_id = p.suite_id and l.case_id = p.case_id)`,
-    ).map(({ id, place }) => [id, place]),
-  )
-
-/** Case → where its folder stands among the folders. */
-function foldersOf(tx: Tx, projectId: number): Map<number, number> {
-  const ranks = folderRanks(tx, projectId)
-  return new Map(
-    rowsOf(
-      tx,
-      { id: int, folder: int },
-      sql`
-        select id, folder_id as folder
-        from test_case
-        where project_id = ${projectId} and deleted_at is null and folder_id is not null`,
-    ).flatMap(({ id, folder }) => {
-      const rank = ranks.get(folder)
-      return rank === undefined ? [] : [[id, rank] as const]
-    }),
-  )
-}
-
-function folderRanks(tx: Tx, projectId: number): Map<number, number> {
-  const places = rowsOf(
-    tx,
-    { id: int, parent: maybe(int), position: int },
-    sql`
-      select id, parent_id as parent, position
-      from folder
-      where project_id = ${projectId} and deleted_at is null`,
-  )
-  return new Map(outlineOrder(places).map(({ place }, rank) => [place.id, rank]))
-}
-
-interface Proved {
-  readonly outline: number | null
-  readonly risk: number
-}
-
-/** The first place in the outline and the highest risk among the requirements of each case. */
-function provedBy(tx: Tx, projectId: number): Map<number, Proved> {
-  const ranks = new Map(outlineOrder(outlinePlaces(tx, projectId)).map(({ place }, rank) => [place.id, rank]))
-  const links = rowsOf(
-    tx,
-    { case: int, requirement: int, risk: maybe(int) },
-    sql`
-      select l.case_id as "case", r.id as requirement, r.likelihood * r.impact as risk
-      from link l
-      join requirement r on r.id = l.requirement_id
-      where l.project_id = ${projectId} and l.until_at is null and r.deleted_at is null and r.state <> 'Dropped'`,
-  )
-  const proved = new Map<number, Proved>()
-  for (const link of links) {
-    const before = proved.get(link.case)
-    const rank = ranks.get(link.requirement) ?? Infinity
-    proved.set(link.case, {
-      outline: Math.min(before?.outline ?? Infinity, rank),
-      risk: Math.max(before?.risk ?? 0, link.risk ?? assumedRisk),
-    })
-  }
-  return proved
 }

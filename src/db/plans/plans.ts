@@ -2,7 +2,7 @@ import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { planStates } from '#core/plans/state.ts'
 import { isOpenVerdict } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, type SQL, sql } from 'drizzle-orm'
 import type { PlanRow, PlanSheet } from '#core/plans/contract.ts'
 import { caseMinutes } from '#db/cases/list.ts'
 import { inOrder } from '#core/lib/in-order.ts'
@@ -27,6 +27,18 @@ export const planSource = (projectId: number): ListSource => ({
   search: (word) => contains(sql`t.title`, word),
   defaultSort: sql`t.number desc`,
 })
+
+/** Ids of the cases of a plan: who is in its suites as it was last written down, or who was in when it was frozen. */
+const casesOfPlan = (plan: SQL, frozen: SQL): SQL => sql`
+  select m.case_id
+  from plan_suite s
+  join suite u on u.id = s.suite_id
+  join suite_member m on m.suite_id = s.suite_id
+  where s.plan_id = ${plan} and u.deleted_at is null and m.until_at is null and ${frozen} is null
+  union
+  select case_id
+  from plan_version_slot
+  where version_id = ${frozen}`
 
 export const planRows = (tx: Tx, projectId: number, ids: readonly number[]): PlanRow[] =>
   inOrder(
@@ -53,13 +65,7 @@ export const planRows = (tx: Tx, projectId: number, ids: readonly number[]): Pla
           r.name as "release", i.name as iteration,
           (select count(*) from plan_suite where plan_id = t.id) as suites,
           (select count(*) from plan_environment where plan_id = t.id) as environments,
-          (
-            select count(distinct m.case_id)
-            from plan_suite s
-            join suite u on u.id = s.suite_id
-            join suite_member m on m.suite_id = s.suite_id
-            where s.plan_id = t.id and u.deleted_at is null and m.until_at is null
-          ) as cases,
+          (select count(*) from (${casesOfPlan(sql`t.id`, sql`t.frozen_version_id`)})) as cases,
           (select count(*) from run where plan_id = t.id and deleted_at is null) as runs
         from plan t
         join release r on r.id = t.release_id
@@ -154,10 +160,6 @@ export const planMinutes = (tx: Tx, planId: number): number =>
       from test_case c
       where c.deleted_at is null
         and c.id in (
-          select m.case_id
-          from plan_suite s
-          join suite u on u.id = s.suite_id
-          join suite_member m on m.suite_id = s.suite_id
-          where s.plan_id = ${planId} and u.deleted_at is null and m.until_at is null
+          ${casesOfPlan(sql`${planId}`, sql`(select frozen_version_id from plan where id = ${planId})`)}
         )`,
   )?.n ?? 0

@@ -7,11 +7,11 @@ import { madeWords } from '#core/plans/made.ts'
 import type { SourceKind } from '#core/plans/source.ts'
 import type { SuiteMember, SuiteRow, SuiteSheet } from '#core/plans/suite-contract.ts'
 import { caseMinutes } from '#db/cases/list.ts'
+import { groupBy } from '#core/lib/group.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { contains } from '#db/finding/contains.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
-import { suitesNow } from './members.ts'
 import { suite } from './tables.ts'
 
 export type SuiteStored = typeof suite.$inferSelect
@@ -141,6 +141,21 @@ export const memberRows = (tx: Tx, ids: readonly number[]): Omit<SuiteMember, 'b
         where ${inIds(sql`c.id`, ids)}`,
     ),
   )
+
+/** Keys of the pinned cases by suite, in the order of the cases. */
+export function pinnedKeys(tx: Tx, suites: readonly number[]): Map<number, string[]> {
+  const rows = rowsOf(
+    tx,
+    { suite: int, key: text },
+    sql`
+      select p.suite_id as suite, ${keySql('case', 'c.number')} as key
+      from suite_pin p
+      join test_case c on c.id = p.case_id
+      where ${inIds(sql`p.suite_id`, suites)} and ${isLiveCase('c')}
+      order by p.suite_id, c.number`,
+  )
+  return new Map([...groupBy(rows, ({ suite }) => suite)].map(([id, own]) => [id, own.map(({ key }) => key)]))
+}
 
 const named = { key: text, title: text }
 
@@ -272,9 +287,3 @@ export const unapprovedOf = (tx: Tx, caseIds: readonly number[]): string[] =>
       where c.approved_version_id is null and ${inIds(sql`c.id`, caseIds)}
       order by c.number`,
   ).map(({ key }) => key)
-
-/** Live cases of suites, in the suites' order, each once. */
-export function casesOfSuites(tx: Tx, projectId: number, suiteIds: readonly number[]): number[] {
-  const now = suitesNow(tx, projectId)
-  return [...new Set(suiteIds.flatMap((id) => now.ordered(id)))]
-}

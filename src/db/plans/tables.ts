@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { askAbouts, askWays } from '#core/plans/asks.ts'
 import { criterionSides } from '#core/plans/criteria.ts'
-import { planParts } from '#core/plans/state.ts'
+import { planParts, signAnswers, versionStates } from '#core/plans/state.ts'
 import { sourceKinds, suiteOrders } from '#core/plans/source.ts'
 import { testCase } from '#db/cases/tables.ts'
 import { requirement } from '#db/requirements/tables.ts'
@@ -172,6 +172,8 @@ export const plan = sqliteTable(
       .notNull()
       .references(() => release.id),
     iterationId: integer().references(() => iteration.id),
+    /** The version that answers for it while it is closed or its release shipped. */
+    frozenVersionId: integer(),
     version: editVersion(),
     createdAt: instant().notNull(),
     updatedAt: instant().notNull(),
@@ -359,4 +361,60 @@ export const planCriterion = sqliteTable(
     deletedAt: deletedAt(),
   },
   (t) => [index('plan_criterion_plan').on(t.planId, t.position)],
+)
+
+/** How a plan stood when people were asked to sign it, or when it was closed: for good. */
+export const planVersion = sqliteTable(
+  'plan_version',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    planId: integer()
+      .notNull()
+      .references(() => plan.id),
+    number: integer().notNull(),
+    state: text({ enum: versionStates }).notNull(),
+    /** JSON of what it says, line by line. */
+    definition: text().notNull(),
+    note: words(),
+    personId: text(),
+    at: instant().notNull(),
+    /** When it was signed off, sent back or withdrawn. */
+    endedAt: instant(),
+  },
+  (t) => [uniqueIndex('plan_version_number').on(t.planId, t.number)],
+)
+
+/** What a version asks for: a row for each case and set of environments, any of which answers it. */
+export const planVersionSlot = sqliteTable(
+  'plan_version_slot',
+  {
+    versionId: integer()
+      .notNull()
+      .references(() => planVersion.id),
+    caseId: integer()
+      .notNull()
+      .references(() => testCase.id),
+    place: integer().notNull(),
+    /** JSON of ids; an empty list is answered by any environment. */
+    environments: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.versionId, t.caseId, t.place] })],
+)
+
+/** Who is asked to sign a version, and what they answered. */
+export const planSignature = sqliteTable(
+  'plan_signature',
+  {
+    versionId: integer()
+      .notNull()
+      .references(() => planVersion.id),
+    personId: text().notNull(),
+    answer: text({ enum: signAnswers }),
+    words: words(),
+    at: instant(),
+  },
+  (t) => [primaryKey({ columns: [t.versionId, t.personId] }), index('plan_signature_person').on(t.personId)],
 )

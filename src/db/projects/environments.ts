@@ -46,7 +46,7 @@ export function setEnvironmentValues(tx: Tx, id: number, values: Readonly<Record
 export function environmentRows(
   tx: Tx,
   projectId: number,
-): Omit<EnvironmentRow, 'values' | 'notAllowed' | 'outages'>[] {
+): Omit<EnvironmentRow, 'values' | 'notAllowed' | 'outages' | 'installed'>[] {
   return rowsOf(
     tx,
     {
@@ -80,23 +80,48 @@ export function environmentRows(
 /** So many outages of an environment are told, the newest first. */
 const mostOutages = 20
 
+/** Attempts `a` that ended while an outage `o` went on; found by when they ended, for an environment has far more of them. */
+const inOutage = sql`
+  a.project_id = o.project_id
+    and +a.environment_id = o.environment_id
+    and a.finished_at >= o.from_at
+    and a.finished_at < coalesce(o.until_at, 9e15)`
+
+/** Final attempts of an outage that are doubted, or that are not. */
+export const attemptsInOutage = (tx: Tx, outageId: number, doubted: boolean): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
+      select a.id
+      from outage o
+      join attempt a on ${inOutage}
+      where o.id = ${outageId} and a.final = 1 and (a.doubt is not null) = ${doubted ? 1 : 0}
+      order by a.id`,
+  ).map(({ id }) => id)
+
 /** Outages by environment, the newest first, with how many attempts were made meanwhile. */
 export function outagesOf(tx: Tx, projectId: number): Map<number, EnvironmentRow['outages']> {
   const rows = rowsOf(
     tx,
-    { id: int, environment: int, fromAt: int, untilAt: maybe(int), reason: text, by: maybe(text), attempts: int },
+    {
+      id: int,
+      environment: int,
+      fromAt: int,
+      untilAt: maybe(int),
+      reason: text,
+      by: maybe(text),
+      attempts: int,
+      doubted: int,
+    },
     sql`
       select o.id, o.environment_id as environment, o.from_at as fromAt, o.until_at as untilAt, o.reason, p.name as by,
-        (
-          select count(*)
-          from attempt a
-          where a.environment_id = o.environment_id
-            and a.finished_at >= o.from_at
-            and (o.until_at is null or a.finished_at < o.until_at)
-        ) as attempts
+        count(a.id) as attempts, count(a.doubt) as doubted
       from outage o
       left join person p on p.id = o.person_id
+      left join attempt a on ${inOutage}
       where o.project_id = ${projectId} and o.deleted_at is null
+      group by o.id
       order by o.from_at desc, o.id desc
       limit 500`,
   )

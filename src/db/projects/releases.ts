@@ -9,6 +9,17 @@ const nextPosition = (tx: Tx, table: 'release' | 'build' | 'environment', projec
   (rowOf(tx, { n: maybe(int) }, sql`select max(position) as n from ${sql.raw(table)} where project_id = ${projectId}`)
     ?.n ?? 0) + 1
 
+export const releaseById = (tx: Tx, projectId: number, id: number): typeof release.$inferSelect | undefined =>
+  tx
+    .select()
+    .from(release)
+    .where(and(eq(release.projectId, projectId), eq(release.id, id)))
+    .get()
+export const saveRelease = (tx: Tx, id: number, edit: Partial<typeof release.$inferSelect>): void =>
+  void tx.update(release).set(edit).where(eq(release.id, id)).run()
+export const releaseState = (tx: Tx, id: number): string | undefined =>
+  tx.select({ state: release.state }).from(release).where(eq(release.id, id)).get()?.state
+
 export const addRelease = (
   tx: Tx,
   projectId: number,

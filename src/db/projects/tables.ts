@@ -153,6 +153,33 @@ export const outage = sqliteTable(
   (t) => [index('outage_environment').on(t.environmentId, t.fromAt), index('outage_project').on(t.projectId, t.fromAt)],
 )
 
+/** Which build stands in an environment from an instant on, until the next that is said of it. */
+export const installation = sqliteTable(
+  'installation',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    environmentId: integer()
+      .notNull()
+      .references(() => environment.id),
+    /** Null: none is known from then on. */
+    buildId: integer().references(() => build.id),
+    fromAt: instant().notNull(),
+    note: words(),
+    personId: text(),
+    saidAt: instant().notNull(),
+    deletedAt: deletedAt(),
+  },
+  (t) => [
+    uniqueIndex('installation_from')
+      .on(t.environmentId, t.fromAt)
+      .where(sql`deleted_at is null`),
+    index('installation_project').on(t.projectId, t.fromAt),
+  ],
+)
+
 export const verdictKind = sqliteTable('verdict_kind', {
   id: serial(),
   projectId: integer()

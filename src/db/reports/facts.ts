@@ -181,7 +181,11 @@ function slotFacts(tx: Tx, of: FactsOf, anyEnvironment: number): SlotAsked[] {
       order by l.id`,
   ).map(({ id }) => id)
   const world = askWorldOf(tx, of.projectId)
-  const asked = plansAsked(tx, plans, new Set(world.places.keys()), (suites) => casesIn(tx, of, suites))
+  const asked = plansAsked(tx, plans, {
+    allowed: new Set(world.places.keys()),
+    members: (suites) => casesIn(tx, of, suites),
+    asOf: of.scope.asOf,
+  })
   const united = new Map<number, SlotSet[]>()
   for (const plan of asked.values())
     for (const [id, sets] of slotsAsked(plan, world).sets) united.set(id, [...(united.get(id) ?? []), ...sets])
@@ -271,10 +275,11 @@ export function standingFacts(tx: Tx, builds: readonly number[], asOf: number | 
         verdict: oneOf(verdicts),
         finishedAt: int,
         fingerprint: text,
+        doubted: int,
       },
       sql`
         select case_id as caseId, environment_id as environmentId, build_id as buildId,
-          attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint
+          attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, doubted
         from standing_result
         where ${inIds(sql`build_id`, builds)}`,
     )
@@ -285,7 +290,7 @@ export function standingFacts(tx: Tx, builds: readonly number[], asOf: number | 
 export function standingFromAttempts(
   tx: Tx,
   of: { builds?: readonly number[]; until?: number },
-): (StandingFact & { disputedBy: number | null })[] {
+): (StandingFact & { disputedBy: number | null; doubted: number })[] {
   const places = groupBy(finalAttempts(tx, of), (each) => `${each.buildId}:${each.caseId}:${each.environmentId}`)
   return [...places.values()].flatMap((attempts) => {
     const standing = standingOnBuild(attempts)
@@ -301,6 +306,7 @@ export function standingFromAttempts(
             finishedAt: own.finishedAt,
             fingerprint: own.fingerprint,
             disputedBy: standing.disputedBy,
+            doubted: own.doubted,
           },
         ]
       : []
@@ -335,10 +341,11 @@ export function standingSince(
           verdict: oneOf(verdicts),
           finishedAt: int,
           fingerprint: text,
+          doubted: int,
         },
         sql`
           select case_id as caseId, environment_id as environmentId, build_id as buildId,
-            attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint
+            attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, doubted
           from standing_result
           where build_id = ${place.buildId}
             and case_id = ${place.caseId}

@@ -15,9 +15,10 @@ export const allStanding = (tx: Tx): StandingStored[] =>
       finishedAt: int,
       fingerprint: text,
       disputedBy: maybe(int),
+      doubted: int,
     },
     sql`
       select build_id as buildId, case_id as caseId, environment_id as environmentId, attempt_id as attemptId,
-        verdict, finished_at as finishedAt, fingerprint, disputed_by as disputedBy
+        verdict, finished_at as finishedAt, fingerprint, disputed_by as disputedBy, doubted
       from standing_result`,
   )

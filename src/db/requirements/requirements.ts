@@ -1,6 +1,8 @@
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, sql } from 'drizzle-orm'
+import { groupBy } from '#core/lib/group.ts'
+import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { requirement, requirementRevision } from './tables.ts'
 
@@ -115,3 +117,26 @@ export const mergedRequirement = (tx: Tx, projectId: number, key: string): strin
         and r.deleted_at is null
         and old.deleted_at is not null`,
   )?.key
+
+/** Requirements that were reworded since their link to some cases was made or confirmed: their keys by case. */
+export const rewordedFor = (tx: Tx, cases: readonly number[]): Map<number, string[]> =>
+  new Map(
+    [
+      ...groupBy(
+        rowsOf(
+          tx,
+          { case: int, key: text },
+          sql`
+            select distinct l.case_id as "case", ${keySql('requirement', 'r.number')} as key
+            from link l
+            join requirement r on r.id = l.requirement_id
+            where ${inIds(sql`l.case_id`, cases)}
+              and l.until_at is null
+              and r.deleted_at is null
+              and r.revision > l.confirmed_revision
+            order by r.number`,
+        ),
+        (row) => row.case,
+      ),
+    ].map(([id, own]) => [id, own.map(({ key }) => key)]),
+  )

@@ -3,6 +3,10 @@ import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { type Verdict, verdicts, finalVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import { and, eq, sql } from 'drizzle-orm'
+import { type DefectState, defectStates } from '#core/defects/state.ts'
+import { groupBy } from '#core/lib/group.ts'
+import { inIds } from '#db/finding/list.ts'
+import { keySql } from '#db/key-sql.ts'
 import { type Attempt, type AttemptChange, attemptIsFinal, attemptVerdict, type Mark } from '#core/runs/attempt.ts'
 import type { Desk } from '#core/runs/contract.ts'
 import type { Tx } from '#db/open.ts'
@@ -23,6 +27,10 @@ export const findAttempt = (tx: Tx, projectId: number, id: number): AttemptStore
     .from(attempt)
     .where(and(eq(attempt.id, id), eq(attempt.projectId, projectId)))
     .get()
+
+/** Why it is doubted; `null`: it is not any more. */
+export const doubtAttempt = (tx: Tx, id: number, doubt: string | null): void =>
+  void tx.update(attempt).set({ doubt }).where(eq(attempt.id, id)).run()
 
 export const attemptRows = (tx: Tx, attemptId: number): Record<string, string>[] =>
   tx
@@ -110,6 +118,8 @@ export function stateOf(of: Attempt, at: number): AttemptState & { readonly verd
   }
 }
 
+export const saveComment = (tx: Tx, id: number, comment: string): void =>
+  void tx.update(attempt).set({ comment }).where(eq(attempt.id, id)).run()
 export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): void =>
   void tx.update(attempt).set(edit).where(eq(attempt.id, id)).run()
 
@@ -140,3 +150,22 @@ export const verdictInRun = (tx: Tx, runId: number, caseId: number): string | un
       order by a.finished_at desc nulls last, i.id
       limit 1`,
   )?.verdict
+
+/** Defects linked to some attempts, by attempt. */
+export const defectsOfAttempts = (
+  tx: Tx,
+  attempts: readonly number[],
+): Map<number, { readonly attempt: number; readonly key: string; readonly state: DefectState }[]> =>
+  groupBy(
+    rowsOf(
+      tx,
+      { attempt: int, key: text, state: oneOf(defectStates) },
+      sql`
+        select distinct l.attempt_id as attempt, ${keySql('defect', 'd.number')} as key, d.state
+        from defect_link l
+        join defect d on d.id = l.defect_id
+        where ${inIds(sql`l.attempt_id`, attempts)} and l.until_at is null and d.deleted_at is null
+        order by d.number`,
+    ),
+    ({ attempt: of }) => of,
+  )

@@ -2,9 +2,12 @@ import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { finalVerdicts, type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
 import { numberIn } from '#core/lib/key.ts'
+import { numbersIn } from '#db/json.ts'
+import { inOrder } from '#core/lib/in-order.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Desk } from '#core/runs/contract.ts'
+import { type RunReason, runReasons } from '#core/runs/compose.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -16,7 +19,11 @@ export type ItemStored = typeof item.$inferSelect
 /** Minutes of an item: given, else its case's own, else guessed from the steps. */
 export const itemMinutes = minutesOf(['i.estimate', 'c.estimate'], 'c.steps')
 
-export const itemSource = (runId: number): ListSource => ({
+const day = 86_400_000
+const ofAttempt = (what: string, from = 'attempt y'): SQL =>
+  sql.raw(`(select ${what} from ${from} where y.id = i.attempt_id)`)
+
+export const itemSource = (runId: number, now = 0): ListSource => ({
   id: sql`i.id`,
   from: sql`item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id`,
   where: sql`i.run_id = ${runId} and i.deleted_at is null`,
@@ -30,6 +37,22 @@ export const itemSource = (runId: number): ListSource => ({
     estimate: itemMinutes,
     importance: sql`c.importance`,
     component: sql`c.component`,
+    executedBy: ofAttempt('z.name', 'attempt y left join person z on z.id = y.person_id'),
+    executedOn: ofAttempt('z.name', 'attempt y join build z on z.id = y.build_id'),
+    executed: sql`cast((${now} - ${ofAttempt('y.finished_at')}) / ${day} as integer)`,
+    // Nobody has it, and nothing was begun.
+    free: sql`case when i.assignee_id is null and i.attempt_id is null then 'yes' else 'no' end`,
+  },
+  related: {
+    reason: {
+      expression: sql`j.value`,
+      some: (holds) => sql`
+        exists (
+          select 1
+          from json_each('["' || replace(i.reasons, ',', '","') || '"]') j
+          where ${holds}
+        )`,
+    },
   },
   search: (word) =>
     numberIn('case', word) > 0
@@ -50,6 +73,98 @@ export const addItem = (
   },
 ): number => tx.insert(item).values(of).returning({ id: item.id }).get().id
 
+export interface NewItem {
+  readonly case: number
+  readonly environment: number
+  /** With commas. */
+  readonly reasons: string
+  readonly assignee: string | null
+}
+
+/** Puts items into a run behind the first `after`, but for those that are in it by now; answers the ids of what came in. */
+export const addItems = (tx: Tx, runId: number, items: readonly NewItem[], after: number): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
+      insert into item (run_id, case_id, environment_id, position, assignee_id, reasons)
+      select ${runId}, value ->> 'case', value ->> 'environment', ${after} + key + 1, value ->> 'assignee',
+        value ->> 'reasons'
+      from json_each(${JSON.stringify(items)})
+      where true
+      on conflict do nothing
+      returning id`,
+  ).map(({ id }) => id)
+
+export const lastPlace = (tx: Tx, runId: number): number =>
+  rowOf(
+    tx,
+    { last: maybe(int) },
+    sql`select max(position) as last from item where run_id = ${runId} and deleted_at is null`,
+  )?.last ?? 0
+
+interface Dropped {
+  readonly changed: number
+  /** How many of them had attempts. */
+  readonly begun: number
+}
+const droppedOf = (rows: readonly { readonly attempt: number | null }[]): Dropped => ({
+  changed: rows.length,
+  begun: rows.filter(({ attempt }) => attempt !== null).length,
+})
+
+/** Takes items out of a run. */
+export const dropItemsOf = (
+  tx: Tx,
+  runId: number,
+  ids: readonly number[],
+  of: { readonly at: number; readonly reason: string },
+): Dropped =>
+  droppedOf(
+    rowsOf(
+      tx,
+      { attempt: maybe(int) },
+      sql`
+        update item
+        set deleted_at = ${of.at}, dropped_reason = ${of.reason}
+        where run_id = ${runId} and ${inIds(sql`id`, ids)} and deleted_at is null
+        returning attempt_id as attempt`,
+    ),
+  )
+
+/** Puts them back where nothing stands in their place. */
+export const bringItemsBack = (tx: Tx, runId: number, ids: readonly number[]): Dropped =>
+  droppedOf(
+    rowsOf(
+      tx,
+      { attempt: maybe(int) },
+      sql`
+        update or ignore item
+        set deleted_at = null, dropped_reason = ''
+        where run_id = ${runId} and ${inIds(sql`id`, ids)} and deleted_at is not null
+        returning attempt_id as attempt`,
+    ),
+  )
+
+/** Cases and environments of runs, each once; of what is deleted nothing. As columns, which are read several times faster than rows. */
+export function slotsOfRuns(tx: Tx, runs: readonly number[]): { case: number; environment: number }[] {
+  const told = rowOf(
+    tx,
+    { cases: text, environments: text },
+    sql`
+      select json_group_array(case_id) as cases, json_group_array(environment_id) as environments
+      from (
+        select distinct i.case_id, i.environment_id
+        from item i
+        join run r on r.id = i.run_id
+        where ${inIds(sql`i.run_id`, runs)} and i.deleted_at is null and r.deleted_at is null
+        order by i.case_id, i.environment_id
+      )`,
+  )
+  const environments = numbersIn(told?.environments ?? '')
+  return numbersIn(told?.cases ?? '').map((id, at) => ({ case: id, environment: environments[at] ?? 0 }))
+}
+
 /** Why the environment of an item is out of use now; of one that was begun: was when its attempt ended. */
 const outageOf = (now: number): SQL => sql`
   (
@@ -62,36 +177,41 @@ const outageOf = (now: number): SQL => sql`
     limit 1
   )`
 
+const itemCells = {
+  id: int,
+  position: int,
+  dueOn: maybe(text),
+  at: maybe(int),
+  by: maybe(text),
+  title: text,
+  environment: text,
+  environmentId: int,
+  build: maybe(text),
+  component: text,
+  importance: text,
+  estimate: maybe(int),
+  caseId: int,
+  assigneeId: maybe(text),
+  verdict: oneOf(verdicts),
+  case: text,
+  attempt: maybe(int),
+  minutes: int,
+  assignee: maybe(text),
+  defects: maybe(text),
+  stands: maybe(oneOf(finalVerdicts)),
+  outage: maybe(text),
+  reasons: text,
+}
+
 export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: number): ItemRow[] {
   const rows = rowsOf(
     tx,
-    {
-      id: int,
-      position: int,
-      dueOn: maybe(text),
-      at: maybe(int),
-      title: text,
-      environment: text,
-      build: maybe(text),
-      component: text,
-      importance: text,
-      estimate: maybe(int),
-      caseId: int,
-      assigneeId: maybe(text),
-      verdict: oneOf(verdicts),
-      case: text,
-      attempt: maybe(int),
-      minutes: int,
-      assignee: maybe(text),
-      defects: maybe(text),
-      stands: maybe(oneOf(finalVerdicts)),
-      outage: maybe(text),
-    },
+    itemCells,
     sql`
       select i.id, ${keySql('case', 'c.number')} as "case", c.id as caseId, c.title, c.importance,
-        c.component, e.name as environment, p.name as assignee, i.assignee_id as assigneeId, i.estimate,
+        c.component, e.name as environment, e.id as environmentId, p.name as assignee, i.assignee_id as assigneeId, i.estimate,
         ${itemMinutes} as minutes, i.verdict, i.due_on as dueOn, i.position, i.attempt_id as attempt,
-        a.finished_at as at, b.name as build,
+        a.finished_at as at, x.name as by, b.name as build,
         (
           select group_concat(distinct ${keySql('defect', 'd.number')})
           from defect_link l
@@ -106,22 +226,26 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
             and s.environment_id = i.environment_id
             and s.attempt_id is not i.attempt_id
         ) as stands,
-        ${outageOf(now)} as outage
+        ${outageOf(now)} as outage, i.reasons
       from item i
       join run u on u.id = i.run_id
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
       left join person p on p.id = i.assignee_id
       left join attempt a on a.id = i.attempt_id
+      left join person x on x.id = a.person_id
       left join build b on b.id = a.build_id
       where i.run_id = ${runId} and i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
   )
-  const byId = new Map(rows.map((row) => [row.id, row]))
-  return ids.flatMap((id) => {
-    const row = byId.get(id)
-    return row ? [{ ...row, defects: row.defects === null ? [] : row.defects.split(',') }] : []
-  })
+  return inOrder(ids, rows).map(({ defects, reasons, ...row }) => ({
+    ...row,
+    defects: defects?.split(',') ?? [],
+    reasons: reasonsIn(reasons),
+  }))
 }
+
+/** Stored with commas. */
+const reasonsIn = (text: string): RunReason[] => runReasons.filter((reason) => text.split(',').includes(reason))
 
 export const findItem = (tx: Tx, projectId: number, id: number): (ItemStored & { runNumber: number }) | undefined =>
   tx
@@ -136,7 +260,7 @@ export const itemsOfRun = (
   tx: Tx,
   runId: number,
   ids: readonly number[] | null,
-): (ItemStored & { minutes: number; verdict: Verdict })[] =>
+): (Omit<ItemStored, 'reasons' | 'droppedReason'> & { minutes: number; verdict: Verdict })[] =>
   rowsOf(
     tx,
     {

@@ -3,7 +3,7 @@ import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
 import { runStates } from '#core/runs/state.ts'
 import { isOpenVerdict } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { RunRow, RunSheet } from '#core/runs/contract.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -85,7 +85,7 @@ export const findRun = (tx: Tx, projectId: number, number: number): RunStored | 
   tx
     .select()
     .from(run)
-    .where(and(eq(run.projectId, projectId), eq(run.number, number)))
+    .where(and(eq(run.projectId, projectId), eq(run.number, number), isNull(run.deletedAt)))
     .get()
 export const runOfItem = (tx: Tx, itemId: number): RunStored | undefined =>
   tx.select({ run }).from(item).innerJoin(run, eq(run.id, item.runId)).where(eq(item.id, itemId)).get()?.run
@@ -100,6 +100,18 @@ export const addRun = (
     .values({ ...of, createdAt: now, updatedAt: now })
     .returning({ id: run.id })
     .get().id
+/** A run is marked deleted at an instant no person can delete at, until all its items are there. */
+export const stagedAt = 1
+export const showRun = (tx: Tx, id: number): void =>
+  void tx.run(sql`update run set deleted_at = null where id = ${id} and deleted_at = ${stagedAt}`)
+export function dropStagedRun(tx: Tx, id: number): void {
+  tx.run(sql`delete from item where run_id = (select id from run where id = ${id} and deleted_at = ${stagedAt})`)
+  tx.run(sql`delete from run where id = ${id} and deleted_at = ${stagedAt}`)
+}
+/** Runs that were being made when the process ended. */
+export const stagedRuns = (tx: Tx): number[] =>
+  rowsOf(tx, { id: int }, sql`select id from run where deleted_at = ${stagedAt}`).map(({ id }) => id)
+
 export const saveRun = (tx: Tx, id: number, edit: Partial<RunStored>): void =>
   void tx.update(run).set(edit).where(eq(run.id, id)).run()
 

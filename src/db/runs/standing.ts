@@ -28,6 +28,7 @@ export type FinalAttempt = StandingAttempt & {
   readonly environmentId: number
   readonly buildId: number
   readonly fingerprint: string
+  readonly doubted: number
 }
 
 const finalShape = {
@@ -43,6 +44,7 @@ const finalShape = {
   versionRows: int,
   covered: int,
   openDefect: int,
+  doubted: int,
 }
 
 /** Final attempts as standing results ask for them: of one place, or of builds up to an instant. */
@@ -77,7 +79,8 @@ export function finalAttempts(
             and l.until_at is null
             and d.deleted_at is null
             and ${isOpenDefect('d.state')}
-        ) as openDefect
+        ) as openDefect,
+        a.doubt is not null as doubted
       from attempt a
       join case_version v on v.id = a.version_id
       where ${where} and a.final = 1 and a.finished_at <= ${until}`,
@@ -91,6 +94,7 @@ export function finalAttempts(
     finishedAt: row.finishedAt,
     byMachine: row.byMachine === 1,
     openDefect: row.openDefect === 1,
+    doubted: row.doubted,
     version: row.version,
     fingerprint: row.fingerprint,
     versionRows: Math.max(1, row.versionRows),
@@ -125,11 +129,13 @@ export interface StandingStored {
   readonly finishedAt: number
   readonly fingerprint: string
   readonly disputedBy: number | null
+  readonly doubted: number
 }
 export function putStanding(tx: Tx, of: StandingStored): void {
-  const { buildId: _build, caseId: _case, environmentId: _environment, ...set } = of
+  const { buildId: _build, caseId: _case, environmentId: _environment, ...rest } = of
+  const set = { ...rest, doubted: of.doubted === 1 }
   tx.insert(standingResult)
-    .values(of)
+    .values({ ...of, ...set })
     .onConflictDoUpdate({ target: [standingResult.buildId, standingResult.caseId, standingResult.environmentId], set })
     .run()
 }

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { buildSaidBy } from '#core/projects/installed.ts'
 import { arrivals } from '#core/runs/event-time.ts'
 import { caseVersion, step, testCase } from '#db/cases/tables.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
@@ -28,8 +29,12 @@ export const run = sqliteTable(
       .default('Planned'),
     startOn: text().notNull(),
     endOn: text().notNull(),
+    /** JSON of what it was composed of, and for which reasons; null: it was not. */
+    composed: text(),
     /** When it was closed or aborted; what happened after it does not count. */
     closedAt: instant(),
+    /** Why it was. */
+    endedReason: words(),
     version: editVersion(),
     createdAt: instant().notNull(),
     updatedAt: instant().notNull(),
@@ -84,6 +89,10 @@ export const item = sqliteTable(
     /** Of the newest attempt. */
     verdict: text().notNull().default('Not run'),
     attemptId: integer(),
+    /** Why it is in the run, with commas; empty: by hand. */
+    reasons: words(),
+    /** Why it was taken out again. */
+    droppedReason: words(),
     deletedAt: deletedAt(),
   },
   (t) => [
@@ -112,6 +121,10 @@ export const attempt = sqliteTable(
     buildId: integer()
       .notNull()
       .references(() => build.id),
+    /** What its build was taken from. */
+    buildBy: text({ enum: buildSaidBy }).notNull().default('run'),
+    /** The build its run expected when it was begun; null: its build was that. */
+    expectedBuildId: integer().references(() => build.id),
     itemId: integer().references(() => item.id),
     personId: text(),
     byMachine: flag(),
@@ -124,6 +137,8 @@ export const attempt = sqliteTable(
     /** Seconds the desk was on it. */
     seconds: integer().notNull().default(0),
     comment: words(),
+    /** Why it is doubted; null: it is not. */
+    doubt: text(),
   },
   (t) => [
     index('attempt_case').on(t.caseId, t.environmentId, t.buildId, t.finishedAt),
@@ -131,6 +146,7 @@ export const attempt = sqliteTable(
     // A version that goes is looked for here: without it every one would read all attempts.
     index('attempt_version').on(t.versionId),
     index('attempt_build').on(t.buildId, t.finishedAt),
+    index('attempt_environment').on(t.environmentId, t.startedAt),
     index('attempt_finished').on(t.projectId, t.finishedAt),
     index('attempt_person')
       .on(t.personId, t.projectId, t.finishedAt)
@@ -214,6 +230,7 @@ export const standingResult = sqliteTable(
     finishedAt: instant().notNull(),
     fingerprint: text().notNull(),
     disputedBy: integer(),
+    doubted: flag(),
   },
   (t) => [primaryKey({ columns: [t.buildId, t.caseId, t.environmentId] })],
 )

@@ -1,5 +1,6 @@
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { and, eq, isNull, sql } from 'drizzle-orm'
+import type { PlanPart } from '#core/plans/state.ts'
 import type { Tx } from '#db/open.ts'
 import { person } from '#db/people/tables.ts'
 import { attachment, comment } from './tables.ts'
@@ -22,13 +23,22 @@ export const listComments = (
   tx: Tx,
   kind: string,
   ownerId: number,
-): { id: number; person: string; personId: string; step: number | null; text: string; at: number }[] =>
+): {
+  id: number
+  person: string
+  personId: string
+  step: number | null
+  part: PlanPart | null
+  text: string
+  at: number
+}[] =>
   tx
     .select({
       id: comment.id,
       person: person.name,
       personId: comment.personId,
       step: comment.stepId,
+      part: comment.part,
       text: comment.text,
       at: comment.at,
     })
@@ -45,6 +55,7 @@ export const addComment = (
     ownerKind: string
     ownerId: number
     stepId?: number | null
+    part?: PlanPart | null
     text: string
     at: number
     personId: string

@@ -1,4 +1,5 @@
 import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { planParts } from '#core/plans/state.ts'
 import { noticeKinds } from '#core/talk/notice.ts'
 import { deletedAt, instant, serial } from '#db/columns.ts'
 
@@ -32,6 +33,8 @@ export const comment = sqliteTable(
     ownerKind: text().notNull(),
     ownerId: integer().notNull(),
     stepId: integer(),
+    /** Of a plan: the part it is about. */
+    part: text({ enum: planParts }),
     text: text().notNull(),
     at: instant().notNull(),
     personId: text().notNull(),

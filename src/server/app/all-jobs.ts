@@ -6,12 +6,12 @@ import { repeatJobs } from '#server/reuse/repeat-jobs.ts'
 import { designJobs } from '#server/techniques/design-jobs.ts'
 import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
-/** Every long read, over one connection. */
-export const allJobs = (db: Db) =>
-  runnerOf([...reportJobs(db), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db), ...suiteJobs(db)])
+/** Every long read, over one connection; `now` is what the time is told by. */
+export const allJobs = (db: Db, now: () => number = Date.now) =>
+  runnerOf([...reportJobs(db, now), ...repeatJobs(db), ...designJobs(db), ...fileJobs(db), ...suiteJobs(db)])
 
 /** The same in this thread, for tests. */
-export function inlineJobs(db: Db): Jobs {
-  const run = allJobs(db)
+export function inlineJobs(db: Db, now: () => number = Date.now): Jobs {
+  const run = allJobs(db, now)
   return { run: (job, question) => Promise.resolve(run(job, question)), close: async () => undefined }
 }

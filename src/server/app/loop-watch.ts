@@ -78,7 +78,7 @@ const ofThread = '/proc/thread-self/schedstat'
 const knowsThread = existsSync(ofThread)
 
 /** Time this thread has had a processor for, in ms; where the system does not tell it of threads, the whole process. */
-function cpuTime(): number {
+export function cpuTime(): number {
   if (knowsThread) return Number(readFileSync(ofThread, 'utf8').split(' ')[0]) / 1e6
   const { user, system } = process.cpuUsage()
   return (user + system) / 1000

@@ -23,7 +23,7 @@ import { stepComments } from '#db/talk/queries.ts'
 import { contentAnswer } from './content.ts'
 import { usedVersions } from './used-versions.ts'
 import { notYetTestable } from '#db/cases/testable.ts'
-import { scopeOf } from '#server/projects/scope-of.ts'
+import { scopeOf } from '#server/finding/scope-of.ts'
 import { slotsJob } from '#server/workers/questions.ts'
 
 export const readCase = (

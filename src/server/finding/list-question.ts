@@ -1,4 +1,4 @@
-import { type FieldDefinition, parseFilter, parseSort } from '#core/lib/filter.ts'
+import { type FieldDefinition, type Filter, parseFilter, parseSort } from '#core/lib/filter.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
 import { listOrder, listPage, type ListQuestion, type ListSource } from '#db/finding/list.ts'
@@ -6,15 +6,21 @@ import type { Tx } from '#db/open.ts'
 
 /** The text of an address as a question to a list, or a refusal that says what is wrong with it. */
 function listQuestion(query: ListQuery, fields: readonly FieldDefinition[]): ListQuestion {
-  const parsed = parseFilter(query.filter, fields)
-  if ('problem' in parsed)
-    throw new Refusal('invalid', parsed.problem, { fields: [{ field: 'query.filter', message: parsed.problem }] })
+  const filter = filterAsked(query.filter, fields)
   const sort = parseSort(query.sort)
   const unknown = [...sort.map(({ field }) => field), ...(query.group ? [query.group] : [])].find(
     (field) => !fields.some(({ name }) => name === field),
   )
   if (unknown) throw new Refusal('invalid', `There is no field “${unknown}” to sort or group by here.`)
-  return { text: query.text, filter: parsed.filter, sort, group: query.group }
+  return { text: query.text, filter, sort, group: query.group }
+}
+
+/** The filter of an address, or a refusal that says what is wrong with it. */
+export function filterAsked(text: string | undefined, fields: readonly FieldDefinition[]): Filter | null {
+  const parsed = parseFilter(text, fields)
+  if ('problem' in parsed)
+    throw new Refusal('invalid', parsed.problem, { fields: [{ field: 'query.filter', message: parsed.problem }] })
+  return parsed.filter
 }
 
 export interface ListOf<T> {

@@ -6,7 +6,8 @@ import { findProject } from '#db/projects/projects.ts'
 import { type Doing, doing } from '#server/workers/job.ts'
 import { packed } from '#server/workers/parcels.ts'
 import { exportProject } from './export-file.ts'
-import { exportJob, readFileJob } from './file-jobs.ts'
+import { exportJob, paperJob, readFileJob } from './file-jobs.ts'
+import { paperDocument, printPdf } from './print-pdf.ts'
 import { readFile } from './read-file.ts'
 
 export const fileJobs = (db: Db): readonly Doing[] => [
@@ -18,6 +19,7 @@ export const fileJobs = (db: Db): readonly Doing[] => [
     await writeFile(file, bytes, { mode: 0o600 })
     return { ...about, file, size: bytes.length }
   }),
+  doing(paperJob, ({ paper, ...about }) => printPdf(paperDocument(paper, about))),
   // What comes to another thread has forgotten that it was a buffer.
   doing(readFileJob, async ({ bytes, options }) => {
     const { read, ...about } = await readFile(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), options)

@@ -2,7 +2,7 @@ import { open, rm } from 'node:fs/promises'
 import { dirname } from 'node:path'
 import { Readable } from 'node:stream'
 import { strToU8, zipSync } from 'fflate'
-import type { exportChosen as chosenContract, exportFile as contract, exportFormats } from '#core/formats/contract.ts'
+import type { exportChosen as chosenContract, exportFile as contract } from '#core/formats/contract.ts'
 import { writeGherkin } from '#core/formats/gherkin.ts'
 import { writeMarkdownCases, writeMarkdownRequirements } from '#core/formats/markdown.ts'
 import { writeReqif } from '#core/formats/reqif.ts'
@@ -21,29 +21,10 @@ import { outlinePlaces } from '#db/requirements/outline.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { csvText } from '#server/http/csv-text.ts'
 import { type Exported, exportJob, type ExportQuestion } from './file-jobs.ts'
+import { type ExportFormat, fileKinds } from './file-kinds.ts'
 import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
 
-type ExportFormat = (typeof exportFormats)[number]
 type ExportOf = Omit<ExportQuestion, 'key'>
-
-const mimes: Readonly<Record<ExportFormat, string>> = {
-  csv: 'text/csv; charset=utf-8',
-  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-  gherkin: 'text/plain; charset=utf-8',
-  markdown: 'text/markdown; charset=utf-8',
-  reqif: 'application/xml',
-  reqifz: 'application/zip',
-  pdf: 'application/pdf',
-}
-const endings: Readonly<Record<ExportFormat, string>> = {
-  csv: 'csv',
-  xlsx: 'xlsx',
-  gherkin: 'feature',
-  markdown: 'md',
-  reqif: 'reqif',
-  reqifz: 'reqifz',
-  pdf: 'pdf',
-}
 
 /** What can be written of which; the rest of the formats has no place for it. */
 const formatsOf: Readonly<Record<ExportOf['what'], readonly ExportFormat[]>> = {
@@ -99,8 +80,8 @@ export async function exportProject(db: Db, project: ProjectRow, of: ExportOf): 
   return {
     bytes: told.bytes,
     left: told.left,
-    name: `${project.key}-${of.what}.${endings[of.format]}`,
-    mime: mimes[of.format],
+    name: `${project.key}-${of.what}.${fileKinds[of.format].ending}`,
+    mime: fileKinds[of.format].mime,
   }
 }
 

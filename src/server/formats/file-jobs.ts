@@ -1,14 +1,15 @@
-import type { exportFormats } from '#core/formats/contract.ts'
 import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
+import type { Paper } from '#core/lib/paper.ts'
 import { job, type Jobs } from '#server/workers/job.ts'
 import { type Parcels, unpacked } from '#server/workers/parcels.ts'
+import type { ExportFormat } from './file-kinds.ts'
 import type { ReadAnswer, ReadOptions } from './read-file.ts'
 
 // Reading and writing files takes seconds at thousands of cases: on a thread of their own.
 
 export interface ExportQuestion {
   readonly key: string
-  readonly format: (typeof exportFormats)[number]
+  readonly format: ExportFormat
   readonly what: 'requirements' | 'cases'
   readonly ids?: readonly number[] | undefined
   readonly now: number
@@ -24,6 +25,12 @@ export interface Exported {
 export type ExportedFile = Omit<Exported, 'bytes'> & { readonly file: string; readonly size: number }
 /** Requirements or cases of a project as a file. */
 export const exportJob = job<ExportQuestion, Promise<ExportedFile>>('export', 'papers')
+
+/** A paper as the bytes of a PDF. */
+export const paperJob = job<
+  { readonly paper: Paper; readonly now: number; readonly timeZone: string },
+  Promise<Uint8Array>
+>('paper', 'papers')
 
 export interface ReadFileQuestion {
   readonly bytes: Uint8Array

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces'
 import type { CaseRead, RequirementRead } from '#core/formats/shapes.ts'
+import type { Block, Paper } from '#core/lib/paper.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 
 interface About {
@@ -32,6 +33,9 @@ function page(about: About, count: string, content: Content[]): TDocumentDefinit
       margin: [48, 16, 48, 0],
       fontSize: 8,
     }),
+    // A heading goes with what is below it: at the foot of a page there is no room for that.
+    pageBreakBefore: ({ headlineLevel, startPosition }) =>
+      headlineLevel !== undefined && startPosition.verticalRatio > 0.87,
     content: [
       { text: about.title, fontSize: 18, bold: true },
       { text: `${count}, as of ${day}`, color: quiet, margin: [0, 2, 0, 16] },
@@ -168,6 +172,39 @@ export function requirementsDocument(requirements: readonly RequirementRead[], a
     }
   })
   return page(about, `${requirements.length} requirements`, content)
+}
+
+/** A paper by its blocks: headings, text, tables. */
+export const paperDocument = ({ title, under, blocks }: Paper, about: Omit<About, 'title'>): TDocumentDefinitions =>
+  page({ ...about, title }, under, blocks.map(blockContent))
+
+function blockContent(block: Block): Content {
+  switch (block.kind) {
+    case 'heading':
+      return {
+        text: block.text,
+        fontSize: block.level === 2 ? 14 : 10.5,
+        bold: true,
+        margin: block.level === 2 ? [0, 14, 0, 4] : [0, 8, 0, 3],
+        headlineLevel: block.level,
+      }
+    case 'text':
+      return { text: block.text, margin: [0, 0, 0, 4] }
+    case 'table':
+      return {
+        layout,
+        table: {
+          headerRows: 1,
+          keepWithHeaderRows: 1,
+          dontBreakRows: true,
+          widths: block.columns.map(({ width }) => width),
+          body: [
+            block.columns.map((column) => ({ text: column.title, bold: true, color: quiet })),
+            ...block.rows.map((cells) => [...cells]),
+          ],
+        },
+      }
+  }
 }
 
 /** A document as PDF, with fonts that come with the library; nothing is fetched. */

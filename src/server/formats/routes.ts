@@ -1,8 +1,10 @@
 import * as contract from '#core/formats/contract.ts'
+import { printPlan as printContract } from '#core/plans/versions-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
 import { exportChosen, exportFile } from './export-file.ts'
 import { importFile } from './import-file.ts'
 import { dropMapping, keepMapping, listImports, listMappings } from './keep-imports.ts'
+import { printPlan } from './print-plan.ts'
 import { replaceText } from './replace-text.ts'
 import { dropStanding, keepStanding, listStanding, runStanding } from './standing-imports.ts'
 import { undoImport } from './undo-import.ts'
@@ -22,4 +24,5 @@ export const formatRoutes: readonly Route[] = [
   onOpen(contract.runStanding, runStanding),
   on(contract.dropStanding, dropStanding),
   onOpen(contract.replaceText, replaceText),
+  onOpen(printContract, printPlan),
 ]

@@ -46,7 +46,7 @@ const aim = longestHeld * 0.4
 const turns = 4
 
 /** Gives everybody else their turn. */
-async function breathe(): Promise<void> {
+export async function breathe(): Promise<void> {
   for (let turn = 0; turn < turns; turn++) await setImmediate()
 }
 

@@ -6,7 +6,7 @@ import { readGoing, restoreObject, stopGoing } from '#core/history/contract.ts'
 import { dropLeftovers } from '#server/formats/leftovers.ts'
 import { verifyData } from '#server/installation/verify-data.ts'
 import { type Shop, shop } from '#test/app.ts'
-import { makeCase } from '#test/make.ts'
+import { makeCase, meanwhile } from '#test/make.ts'
 
 // More than one transaction takes: done in sets, between which others have their turn.
 
@@ -23,14 +23,6 @@ async function withMany(): Promise<Shop & { readonly ids: number[] }> {
 const column = (of: Shop, text: string): number[] => of.db.$client.prepare(text).pluck().all().map(Number)
 const count = (of: Shop, where: string): number =>
   column(of, `select count(*) from test_case where deleted_at is null and ${where}`)[0] ?? -1
-
-/** Does `act` once the first transaction of something longer is through. */
-function meanwhile(of: Shop, act: () => void): void {
-  const stop = of.services.events.listen(of.project().id, () => {
-    stop()
-    act()
-  })
-}
 
 const patch = '/projects/SHOP/cases'
 const named = { 'rovant-job': 'j1' }

@@ -5,7 +5,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { Asked } from './asked.ts'
 import { bodyText, inputOf, json, type Raw } from './body.ts'
 import { type Context, contextOf } from './context.ts'
-import { atOnce, type Going, goingFor, inSets } from './going.ts'
+import { atOnce, breathe, type Going, goingFor, inSets } from './going.ts'
 import { holding } from './held.ts'
 import { refuseForeignIds } from './own-ids.ts'
 import { reply } from './reply.ts'
@@ -157,6 +157,13 @@ async function inParts<T>(
   return { answers, stopped }
 }
 
+const openOf = (asked: Asked, contract: Contract, context: Context): OpenContext => {
+  const { services, request, address } = asked
+  const store = <T>(work: (context: Context) => T): T =>
+    transact(asked, (inside) => holding(contract.name, () => work(inside)))
+  return { ...context, services, request, address, store }
+}
+
 /** The same for what waits: files, workers, streams. Its use case may answer a `Response` of its own. */
 export const onOpen = <C extends Contract>(
   contract: C,
@@ -165,12 +172,26 @@ export const onOpen = <C extends Contract>(
   contract,
   answer: async (asked) => {
     const { input, raw } = await readOf(contract, asked)
-    const { services, request, address } = asked
-    const { context } = contextOf(asked.parts(services.db))
+    const { context } = contextOf(asked.parts(asked.services.db))
     refuseForeignIds(context, contract, raw)
-    const store = <T>(work: (context: Context) => T): T =>
-      transact(asked, (inside) => holding(contract.name, () => work(inside)))
-    const answer = await useCase({ ...context, services, request, address, store }, input)
+    const answer = await useCase(openOf(asked, contract, context), input)
     return answer instanceof Response ? answer : reply(contract, answer)
+  },
+})
+
+/** The same for what is stored in several transactions: with an Idempotency-Key it is done once. */
+export const onParts = <C extends Contract>(
+  contract: C,
+  useCase: (context: OpenContext, input: Input<C>) => Promise<Answer<C>>,
+): Route => ({
+  contract,
+  answer: async (asked) => {
+    const { text, input, raw } = await readOf(contract, asked)
+    const { context } = contextOf(asked.parts(asked.services.db))
+    // What names thousands takes a turn for each step of it.
+    await breathe()
+    refuseForeignIds(context, contract, raw)
+    await breathe()
+    return storeOnceInParts(asked, { contract, text }, () => useCase(openOf(asked, contract, context), input))
   },
 })

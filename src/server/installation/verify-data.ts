@@ -88,7 +88,7 @@ function wrongStanding(tx: Tx): Place[] {
   const byPlace = <T extends Place>(all: readonly T[]) =>
     new Map(all.map((each) => [`${each.buildId}:${each.caseId}:${each.environmentId}`, each]))
   const said = (of: Omit<StandingStored, keyof Place> | undefined): string =>
-    of ? JSON.stringify([of.attemptId, of.verdict, of.finishedAt, of.fingerprint, of.disputedBy]) : ''
+    of ? JSON.stringify([of.attemptId, of.verdict, of.finishedAt, of.fingerprint, of.disputedBy, of.doubted]) : ''
   const [wanted, kept] = [byPlace(standingFromAttempts(tx, {})), byPlace(allStanding(tx))]
   return [...new Map<string, Place>([...wanted, ...kept])]
     .filter(([place]) => said(wanted.get(place)) !== said(kept.get(place)))

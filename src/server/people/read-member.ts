@@ -8,6 +8,7 @@ import { capacityOf, groupsOf, memberOf, sharesOf, skillsIn } from '#db/people/m
 import { knownPerson } from '#db/people/people.ts'
 import { hasPicture } from '#db/people/pictures.ts'
 import { attemptsOf, openDefectsOf, ownedIds } from '#db/people/work.ts'
+import { versionsAskedOf } from '#db/plans/versions.ts'
 import { reviewsAskedOf } from '#db/review/reviews.ts'
 import { openItemsOf } from '#db/runs/items.ts'
 import type { Context } from '#server/http/context.ts'
@@ -70,7 +71,10 @@ function workOf({ tx, project }: Context, person: string): Member['work'] {
       title,
       state,
     })),
-    reviews: reviewsAskedOf(tx, project.id, person),
+    reviews: [
+      ...versionsAskedOf(tx, project.id, person).map(({ ref, title }) => ({ ref, title })),
+      ...reviewsAskedOf(tx, project.id, person),
+    ],
     requirements: ownedIds(tx, 'requirement', project.id, person).length,
     cases: ownedIds(tx, 'case', project.id, person).length,
   }

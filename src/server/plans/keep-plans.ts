@@ -25,7 +25,7 @@ import {
   setPlanEnvironments,
   setPlanSuites,
 } from '#db/plans/plans.ts'
-import { iterationRelease, releaseDue } from '#db/projects/releases.ts'
+import { iterationRelease, releaseDue, releaseState } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { dayAfter, dayIn } from '#core/lib/days.ts'
@@ -45,11 +45,13 @@ import {
 } from '#db/plans/parts.ts'
 import { asksOf, setAsks } from '#db/plans/asked.ts'
 import type { Ask } from '#core/plans/asks.ts'
-import { namesOf } from '#db/plans/sources.ts'
 import { missingOfPlan } from '#db/plans/proved.ts'
 import { actsSince, awaySoon, buildsSince, casesSince, rewordedSince } from '#db/plans/since.ts'
 import { unapprovedOfPlan } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
+import { asksShown } from './define-plan.ts'
+import { freezePlan } from './freeze-plan.ts'
+import { moveState, signedOf } from './keep-versions.ts'
 import { refuseClosed } from './open-plan.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -88,24 +90,6 @@ export function createPlan(context: Context, { body }: Input<typeof createContra
 const onceAsked = (asks: readonly Ask[]): Ask[] => [
   ...new Map(asks.map((ask) => [`${ask.about}:${ask.id}`, ask])).values(),
 ]
-
-/** What a plan says about environments, with what it says it of; what was deleted is left out. */
-function asksShown(tx: Context['tx'], planId: number): Answer<typeof readContract>['asks'] {
-  const asks = asksOf(tx, [planId]).get(planId) ?? []
-  const names = (kind: 'suite' | 'requirement' | 'case') =>
-    namesOf(
-      tx,
-      kind,
-      asks.filter(({ about }) => about === kind).map(({ id }) => id),
-    )
-  const named = { suite: names('suite'), requirement: names('requirement'), case: names('case') }
-  return asks.flatMap(({ about, id, way, environments }) => {
-    const name = about === 'plan' ? { key: '', title: '' } : named[about].get(id)
-    return name
-      ? [{ about, id, way, environments: environments && [...environments], key: name.key, title: name.title }]
-      : []
-  })
-}
 
 /** What a plan says beside its suites and environments. */
 function detailOf({ tx, project, now }: Reading, { id, releaseId }: PlanStored) {
@@ -157,13 +141,15 @@ export function readPlan(context: Reading, { params }: Input<typeof readContract
     minutes: planMinutes(tx, stored.id),
     ...detailOf(context, stored),
     unapproved: project.approvalRequired ? unapprovedOfPlan(tx, stored.id) : [],
+    ...signedOf(context, stored),
   }
 }
 
 /** A closed plan can be opened again, and nothing else. */
 function refuseEdit(plan: PlanStored, edit: Input<typeof updateContract>['body']): void {
   const opens = edit.state !== undefined && edit.state !== 'Closed'
-  if (!opens && Object.keys(edit).some((field) => field !== 'state')) refuseClosed(plan)
+  const says = Object.keys(edit).some((field) => field !== 'state')
+  if (says && (!opens || plan.state !== 'Closed')) refuseClosed(plan)
 }
 
 export function updatePlan(
@@ -201,8 +187,19 @@ export function updatePlan(
   if (milestones) setMilestones(tx, of, milestones)
   if (asks) setAsks(tx, before.id, onceAsked(asks))
   savePlan(tx, before.id, { ...definedOf(fields), version: before.version + 1, updatedAt: context.now })
+  if (fields.state && fields.state !== before.state) move(context, before, fields.state)
   context.change({ kind: 'plan', id: before.id, ref: keyOf('plan', before.number), action: 'changed', detail })
   return { version: before.version + 1 }
+}
+
+/** What else comes with a new state: a closed plan is frozen, one that is opened again lives on, unless its release has shipped. */
+function move(context: Context, before: PlanStored, state: PlanStored['state']): void {
+  const { tx } = context
+  moveState(context, before, state)
+  const isFrozen = before.frozenVersionId !== null
+  if (state === 'Closed' && !isFrozen) freezePlan(context, { ...before, state }, 'closed')
+  if (state !== 'Closed' && isFrozen && releaseState(tx, before.releaseId) !== 'Shipped')
+    savePlan(tx, before.id, { frozenVersionId: null })
 }
 
 /** What whoever looks every day wants to know first. */

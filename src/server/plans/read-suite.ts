@@ -6,6 +6,7 @@ import type {
   listMembers as membersContract,
   readSuite as readContract,
   readSuiteChanges as changesContract,
+  readSuiteNotYet as notYetContract,
   readSuiteRequirements as requirementsContract,
   SourceShown,
   SuiteMember,
@@ -13,13 +14,14 @@ import type {
   tryBest as bestContract,
   tryRule as ruleContract,
 } from '#core/plans/suite-contract.ts'
+import { notYetTestable } from '#db/cases/testable.ts'
 import { ownFieldsOf } from '#db/cases/ask.ts'
 import type { Tx } from '#db/open.ts'
 import { type SourceStored, sourcesOf } from '#db/plans/definitions.ts'
 import { ruleOf } from '#db/plans/members.ts'
 import { missingOfPlans, provedBySuite } from '#db/plans/proved.ts'
 import { namesOf } from '#db/plans/sources.ts'
-import { cameSince, lastMembersOf, rewrittenSince, wentSince } from '#db/plans/stays.ts'
+import { cameSince, lastMembersOf, openStays, rewrittenSince, wentSince } from '#db/plans/stays.ts'
 import {
   exclusionsOf,
   findSuite,
@@ -31,10 +33,12 @@ import {
   type SuiteStored,
   suitesHolding,
 } from '#db/plans/suites.ts'
+import { versionsHolding } from '#db/plans/versions.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
+import { scopeOf } from '#server/finding/scope-of.ts'
 import { bestJob, ruleJob, suiteJob, type SuiteReply } from '#server/workers/questions.ts'
 
 /** So many cases come with the sheet; the rest as they come into sight. */
@@ -70,6 +74,7 @@ export async function suiteSheetOf(services: Asked, project: ProjectRow, number:
     plans: plansOfSuite(tx, stored.id),
     runs: runsOfSuite(tx, stored.id),
     within: suitesHolding(tx, stored.id),
+    versions: versionsHolding(tx, stored.id, 12),
   }
 }
 
@@ -143,6 +148,26 @@ export async function readSuiteChanges(
     went: wentSince(tx, stored.id, since),
     rewritten: rewrittenSince(tx, stored.id, since),
   }
+}
+
+const mostNotYet = 500
+
+/** What of a suite waits for a later iteration or release than one looks at. */
+export async function readSuiteNotYet(
+  { tx, project }: OpenContext,
+  { params, query }: Input<typeof notYetContract>,
+): Promise<Answer<typeof notYetContract>> {
+  const stored = found(findSuite(tx, project.id, params.ref), keyOf('suite', params.ref))
+  const members = openStays(tx, stored.id).map((stay) => stay.case)
+  const all = notYetTestable(tx, project.id, scopeOf(tx, project, query), members)
+  const shown = new Map(all.slice(0, mostNotYet).map(({ id, from }) => [id, from]))
+  const rows = memberRows(tx, [...shown.keys()]).map(({ id, key, title }) => ({
+    id,
+    key,
+    title,
+    from: shown.get(id) ?? '',
+  }))
+  return { rows, total: all.length }
 }
 
 export async function readSuiteRequirements(

@@ -2,6 +2,7 @@ import * as carry from '#core/plans/carry-contract.ts'
 import * as contract from '#core/plans/contract.ts'
 import * as asks from '#core/plans/asks-contract.ts'
 import * as criteria from '#core/plans/criteria-contract.ts'
+import * as versions from '#core/plans/versions-contract.ts'
 import * as suite from '#core/plans/suite-contract.ts'
 import { joinDeleted, joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
@@ -20,8 +21,17 @@ import {
   placeMembers,
   updateSuite,
 } from './keep-suites.ts'
+import { answerPlanReview, askPlanReview, listPlanVersions, readPlanVersion } from './keep-versions.ts'
 import { dealPlan, readMatrix, readMatrixSlots, readPrice } from './read-asks.ts'
-import { listMembers, readSuite, readSuiteChanges, readSuiteRequirements, tryBest, tryRule } from './read-suite.ts'
+import {
+  listMembers,
+  readSuite,
+  readSuiteChanges,
+  readSuiteNotYet,
+  readSuiteRequirements,
+  tryBest,
+  tryRule,
+} from './read-suite.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const planRoutes: readonly Route[] = [
@@ -31,6 +41,7 @@ export const planRoutes: readonly Route[] = [
   onOpen(suite.readSuite, readSuite),
   onOpen(suite.listMembers, listMembers),
   onOpen(suite.readSuiteChanges, readSuiteChanges),
+  onOpen(suite.readSuiteNotYet, readSuiteNotYet),
   onOpen(suite.readSuiteRequirements, readSuiteRequirements),
   onOpen(suite.tryRule, tryRule),
   onOpen(suite.tryBest, tryBest),
@@ -49,6 +60,10 @@ export const planRoutes: readonly Route[] = [
   on(contract.readPlan, readPlan),
   on(contract.updatePlan, updatePlan),
   on(contract.readPlanSince, readPlanSince),
+  on(versions.listPlanVersions, listPlanVersions),
+  on(versions.readPlanVersion, readPlanVersion),
+  on(versions.askPlanReview, askPlanReview),
+  on(versions.answerPlanReview, answerPlanReview),
   onOpen(carry.readCarry, readCarry),
   on(carry.carryPlan, carryPlan),
   on(carry.takeCarryBack, takeCarryBack),

@@ -1,10 +1,15 @@
 import type { Db } from '#db/open.ts'
-import { bestWithin, type SuitesNow, suitesNow } from '#db/plans/members.ts'
+import { casesChangedAlone, lastChange } from '#db/history/changes.ts'
+import { slotsAsked } from '#core/plans/asks.ts'
+import { askedNow } from '#db/plans/asked.ts'
+import { bestWithin, casesOfBranch, type SuitesNow, suitesNow } from '#db/plans/members.ts'
 import { suiteChanges } from '#db/plans/stays.ts'
 import { findProjectById } from '#db/projects/projects.ts'
 import { doing, type Doing } from '#server/workers/job.ts'
 import {
+  asksJob,
   bestJob,
+  membersJob,
   ruleJob,
   suiteChangesJob,
   suiteJob,
@@ -13,14 +18,31 @@ import {
 } from '#server/workers/questions.ts'
 
 const mostHeld = 4
+interface Held {
+  readonly project: number
+  readonly structure: number
+  /** The last change that had happened before it was reckoned. */
+  readonly last: number
+  readonly now: SuitesNow
+}
+
+/** Most changes are of what single cases say, and most of these leave all suites as they are: that is told without reckoning them again. */
+function holdsStill(db: Db, { project, structure, last, now }: Held, current: number): boolean {
+  if (structure === current) return true
+  const changed = casesChangedAlone(db, project, last)
+  return changed !== null && now.holds(changed)
+}
 
 /** Who is in which suite, reckoned over one read-only connection and kept until the project changes. */
 export function suiteJobs(db: Db): Doing[] {
-  let held: { readonly project: number; readonly structure: number; readonly now: SuitesNow }[] = []
+  let held: Held[] = []
   const know = (projectId: number): SuitesNow => {
+    // Read before the rest: what comes meanwhile is looked at again the next time, and nothing is missed.
+    const last = lastChange(db, projectId)
     const structure = findProjectById(db, projectId)?.structureVersion ?? 0
-    const known = held.find((each) => each.project === projectId && each.structure === structure)
-    const own = known ?? { project: projectId, structure, now: suitesNow(db, projectId) }
+    const known = held.find((each) => each.project === projectId)
+    const now = known && holdsStill(db, known, structure) ? known.now : suitesNow(db, projectId)
+    const own = { project: projectId, structure, last, now }
     held = [own, ...held.filter((each) => each.project !== projectId)].slice(0, mostHeld)
     return own.now
   }
@@ -45,6 +67,16 @@ export function suiteJobs(db: Db): Doing[] {
         minutes: know(projectId).minutesOf(cases),
         rows: cases.map((id) => ({ id, why: why[id] ?? '' })),
       }
+    }),
+    doing(membersJob, ({ projectId, suites, requirements }) => {
+      const now = know(projectId)
+      const members = suites.flatMap((id) => now.ordered(id))
+      return [...new Set([...members, ...requirements.flatMap((id) => casesOfBranch(db, id))])]
+    }),
+    doing(asksJob, ({ projectId, plan }) => {
+      const { world, plans } = askedNow(db, projectId, [plan])
+      const own = plans.get(plan)
+      return own && own.asks.length > 0 ? [...slotsAsked(own, world).sets] : null
     }),
     doing(suiteChangesJob, ({ projectId }) => {
       // Not what is kept: that may be of before a write this thread has not heard of.

@@ -16,6 +16,7 @@ import {
   placeMembers,
   readSuite,
   readSuiteChanges,
+  readSuiteNotYet,
   readSuiteRequirements,
   removeSource,
   tryBest,
@@ -24,7 +25,7 @@ import {
 } from '#core/plans/suite-contract.ts'
 import { createCustomField, deleteCustomField } from '#core/projects/custom.ts'
 import { readCoverage } from '#core/reports/contract.ts'
-import { changeRequirements, moveRequirement } from '#core/requirements/contract.ts'
+import { changeRequirements, moveRequirement, updateRequirement } from '#core/requirements/contract.ts'
 import { createRun } from '#core/runs/contract.ts'
 import { wrongStays } from '#db/plans/stays.ts'
 import { noticeMembers } from '#server/plans/keep-members.ts'
@@ -322,4 +323,23 @@ describe('what a suite is made of', () => {
     expect([told.cases, told.sources[0]?.problem]).to.deep.equal([0, 'The suite was deleted.'])
     expect(await idOf(of.lead, 'TC-1')).to.equal(ids[0])
   })
+})
+
+it('tells which of its cases wait for a later iteration than one looks at, and from when they can be tested', async () => {
+  const of = shop()
+  const [now = '', later = ''] = await makeRequirements(of.lead, 'Now', 'Later')
+  const keys = [await makeCase(of.lead, 'A', { proves: now }), await makeCase(of.lead, 'B', { proves: later })]
+  const suite = await makeSuite(of.lead, 'Both', keys)
+  await of.lead.ask(updateRequirement, {
+    params: { ref: later },
+    body: { targets: [{ release: of.nextRelease, iteration: null }] },
+    version: (await requirement(of.lead, later)).version,
+  })
+  const told = async (release: string) =>
+    (await of.viewer.ask(readSuiteNotYet, { params: { ref: suite.key }, query: { release } })).rows.map(
+      ({ key, from }) => [key, from],
+    )
+  expect([await told('1.0'), await told('2.0')]).to.deep.equal([[[keys[1], '2.0']], []])
+  const { status } = await of.viewer.refused(readSuiteNotYet, { params: { ref: suite.key }, query: { release: '9.9' } })
+  expect(status).to.equal(400)
 })

@@ -5,6 +5,7 @@ import { notAllowed, readFactors } from '#core/plans/factors.ts'
 import type {
   addOutage as addOutageContract,
   changeOutage as changeOutageContract,
+  EnvironmentRow,
   listEnvironments as listContract,
   removeEnvironment as removeContract,
   removeOutage as removeOutageContract,
@@ -26,11 +27,12 @@ import {
   saveOutage,
   setEnvironmentValues,
 } from '#db/projects/environments.ts'
+import { standsIn } from '#db/runs/installed.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
-export function listEnvironments({ tx, project }: Context): Answer<typeof listContract> {
+export function listEnvironments({ tx, project, now }: Context): Answer<typeof listContract> {
   const places = placesOf(tx, project.id)
   const factors = factorsOf(tx, project.id, places)
   const refused = notAllowed(factors, places)
@@ -42,12 +44,18 @@ export function listEnvironments({ tx, project }: Context): Answer<typeof listCo
       values: values.get(row.id) ?? {},
       notAllowed: refused.get(row.id) ?? null,
       outages: outages.get(row.id) ?? [],
+      installed: installedNow(tx, row.id, now),
     })),
     factors: project.factors,
     factorRules: project.factorRules,
     values: Object.fromEntries(Object.entries(factors.values).map(([factor, own]) => [factor, [...own]])),
     problems: [...factors.problems],
   }
+}
+
+function installedNow(tx: Context['tx'], environment: number, now: number): EnvironmentRow['installed'] {
+  const stands = standsIn(tx, environment, now)
+  return stands ? { build: stands.name, buildId: stands.build, since: stands.since, by: stands.by } : null
 }
 
 /** Lines that cannot be read are refused with why; so are rules that would leave no environment to test in. */

@@ -7,7 +7,7 @@ import { attentionCounts } from '#db/reports/counts.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { tallyFor } from '#server/plans/evaluate-criteria.ts'
-import { scopeOf } from './scope-of.ts'
+import { scopeOf } from '#server/finding/scope-of.ts'
 import { meterJob } from '#server/workers/questions.ts'
 
 export const readFrame = (

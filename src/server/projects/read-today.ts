@@ -2,6 +2,7 @@ import type { readToday as contract, Today } from '#core/projects/contract.ts'
 import { dayIn, startOfDay } from '#core/lib/days.ts'
 import { isSample } from '#db/installation/samples.ts'
 import type { Tx } from '#db/open.ts'
+import { versionsAskedOf } from '#db/plans/versions.ts'
 import type { PersonRow } from '#db/people/people.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
 import { recentChanges, retestsFor, reviewsWaiting, sinceYesterday, todayLoad } from '#db/reports/counts.ts'
@@ -26,7 +27,10 @@ export function todayOf(tx: Tx, project: ProjectRow, person: PersonRow, now: num
       today: dayIn(project.timeZone, now),
     }),
     retests: retestsFor(tx, project.id, person.id),
-    reviews: reviewsWaiting(tx, project.id, person.id),
+    reviews: [
+      ...versionsAskedOf(tx, project.id, person.id).map((each) => ({ ...each, version: String(each.version) })),
+      ...reviewsWaiting(tx, project.id, person.id),
+    ],
     changes: recentChanges(tx, project.id, now - day, 14),
     since: sinceYesterday(tx, project.id, now - day),
     sample: isSample(tx, project.id),

@@ -3,6 +3,7 @@ import * as contract from '#core/projects/contract.ts'
 import * as custom from '#core/projects/custom.ts'
 import * as environments from '#core/projects/environments-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
+import { updateRelease } from './change-release.ts'
 import { createBuild, readBuild, readPaths, setPaths, tellTouched, updateBuild } from './keep-builds.ts'
 import {
   addOutage,
@@ -29,6 +30,7 @@ export const projectRoutes: readonly Route[] = [
   onOpen(contract.readTracker, readTracker),
   onOpen(contract.setTracker, setTracker),
   on(contract.createRelease, createRelease),
+  on(contract.updateRelease, updateRelease),
   on(contract.createIteration, createIteration),
   on(builds.createBuild, createBuild),
   on(builds.updateBuild, updateBuild),

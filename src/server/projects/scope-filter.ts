@@ -3,7 +3,7 @@ import { findings } from '#core/finding/fields.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { ListQuery, ScopeQuery } from '#core/lib/shapes.ts'
 import type { OpenContext } from '#server/http/route.ts'
-import { scopeOf } from './scope-of.ts'
+import { scopeOf } from '#server/finding/scope-of.ts'
 import { findingsJob } from '#server/workers/questions.ts'
 
 /** A filter by what results of the scope say becomes a filter by the objects it holds for; any other filter stays as it is. */

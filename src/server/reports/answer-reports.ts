@@ -9,7 +9,7 @@ import type {
 import { findRequirement } from '#db/requirements/requirements.ts'
 import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { scopeOf } from '#server/projects/scope-of.ts'
+import { scopeOf } from '#server/finding/scope-of.ts'
 import { csvAnswer } from '#server/http/csv-text.ts'
 import { coverageJob, gapsJob, staleJob, boardJob } from '#server/workers/questions.ts'
 

@@ -8,6 +8,7 @@ import { caseMinutesOf, caseWeights, openDefects, openRuns } from '#db/plans/cri
 import { defectFacts } from '#db/reports/facts.ts'
 import type { CriteriaQuestion, WayQuestion } from '#server/workers/questions.ts'
 import type { Knowledge } from './facts-cache.ts'
+import { kept } from './kept.ts'
 
 /** What criteria need beside coverage: the same as long as nothing but verdicts changed, so it is kept with the facts. */
 type Beside = Pick<
@@ -25,15 +26,13 @@ export function criteriaEvaluated(
   known: Knowledge,
   { plans, most, ...of }: CriteriaQuestion,
 ): EvaluatedShort[][] {
-  const before = told.get(known) ?? new Map<string, Evaluated>()
-  told.set(known, before)
   return plans.map(({ rules, branches }) => {
     let facts: CriteriaFacts | null = null
     return rules.map((rule) => {
-      const asked = JSON.stringify([rule, branches])
-      const made =
-        before.get(asked) ?? evaluate(rule, (facts ??= criteriaFacts(factsOf(db, known, { ...of, branches }))))
-      before.set(asked, made)
+      const key = JSON.stringify([rule, branches])
+      const made = kept(told, { of: known, key }, () =>
+        evaluate(rule, (facts ??= criteriaFacts(factsOf(db, known, { ...of, branches })))),
+      )
       return shortened(made, most)
     })
   })

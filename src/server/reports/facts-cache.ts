@@ -52,7 +52,7 @@ const mostHeld = 6
  * their cases anew; any other change reads all again. What is held is never edited from outside: the database
  * stays the truth.
  */
-export function factsCache(db: Db): (projectId: number, scope: Scope) => Knowledge {
+export function factsCache(db: Db, now: () => number): (projectId: number, scope: Scope) => Knowledge {
   let held: Held[] = []
   return (projectId, scope) => {
     // One read transaction, so that structure, results and the event count belong together.
@@ -60,7 +60,7 @@ export function factsCache(db: Db): (projectId: number, scope: Scope) => Knowled
       const project = findProjectById(tx, projectId)
       if (!project) throw new Error(`no project ${projectId}`)
       const key = `${projectId}:${JSON.stringify(scope)}`
-      const asOf = scope.asOf ?? Date.now()
+      const asOf = scope.asOf ?? now()
       const event = lastEvent(tx)
       let own = held.find((each) => each.key === key && each.structure === project.structureVersion)
       if (!own || (scope.asOf !== null && own.event !== event)) {

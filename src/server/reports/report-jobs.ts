@@ -11,6 +11,8 @@ import {
   boardJob,
   buildEffectJob,
   carryJob,
+  composeItemsJob,
+  composeJob,
   coverageJob,
   dealAgainJob,
   freshDealsJob,
@@ -39,13 +41,14 @@ import { dealtAgain, freshDeals, matrixOf, matrixSlots, pricesOf } from './asks.
 import { carriedOf } from './carry.ts'
 import { buildEffect } from './build-effect.ts'
 import { boardOf } from './board.ts'
+import { composeAll, composePage } from './compose.ts'
 import { criteriaEvaluated, wayTo } from './criteria.ts'
 import { factsCache, type Knowledge } from './facts-cache.ts'
 import { byNumber, casesAlone, numbers } from './known-cases.ts'
 
 /** The long reads of reports, over one read-only connection. */
-export function reportJobs(db: Db): Doing[] {
-  const know = factsCache(db)
+export function reportJobs(db: Db, now: () => number = Date.now): Doing[] {
+  const know = factsCache(db, now)
   const of = ({ projectId, scope }: InScope) => know(projectId, scope)
   return [
     doing(coverageJob, (question) => coverageAnswer(of(question), question)),
@@ -63,6 +66,8 @@ export function reportJobs(db: Db): Doing[] {
     doing(dealAgainJob, (question) => dealtAgain(db, of(question), question)),
     doing(carryJob, (question) => carriedOf(db, of(question), question)),
     doing(buildEffectJob, (question) => buildEffect(db, of(question), question)),
+    doing(composeJob, (question) => composePage(db, know, question)),
+    doing(composeItemsJob, (question) => composeAll(db, know, question)),
     doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
   ]
 }

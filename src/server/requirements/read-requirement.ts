@@ -16,7 +16,7 @@ import { found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import type { Services } from '#server/http/services.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { scopeOf } from '#server/projects/scope-of.ts'
+import { scopeOf } from '#server/finding/scope-of.ts'
 import { slotsJob } from '#server/workers/questions.ts'
 
 export const readRequirement = (

@@ -23,18 +23,18 @@ export function listItems(
 ): Answer<typeof listContract> {
   const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
   return answerPage(tx, query, {
-    source: itemSource(run.id),
+    source: itemSource(run.id, now),
     fields: itemFields,
     rows: (ids) => itemRows(tx, run.id, ids, now),
   })
 }
 
 export function orderItems(
-  { tx, project }: Context,
+  { tx, project, now }: Context,
   { params, query }: Input<typeof orderContract>,
 ): Answer<typeof orderContract> {
   const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
-  return answerOrder(tx, query, { source: itemSource(run.id), fields: itemFields })
+  return answerOrder(tx, query, { source: itemSource(run.id, now), fields: itemFields })
 }
 
 export function changeItems(

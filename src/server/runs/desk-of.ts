@@ -18,6 +18,7 @@ import {
   verdictInRun,
 } from '#db/runs/attempts.ts'
 import { evidenceOf } from '#db/runs/evidence.ts'
+import { standsIn } from '#db/runs/installed.ts'
 import { findItem, itemRows, queueOf, requirementsOfCase } from '#db/runs/items.ts'
 import { lastUndoable, oddEvents } from '#db/runs/verdict-events.ts'
 import { runById } from '#db/runs/runs.ts'
@@ -42,7 +43,14 @@ export function deskOf(
   const at = queue.findIndex(({ id }) => id === itemId)
   const build = projectDetail(tx, project, 'viewer').builds.find(({ id }) => id === run.buildId)
   return {
-    run: { key: keyOf('run', run.number), title: run.title, state: run.state, build: build?.name ?? '' },
+    run: {
+      key: keyOf('run', run.number),
+      title: run.title,
+      state: run.state,
+      build: build?.name ?? '',
+      buildId: run.buildId,
+    },
+    installed: standsIn(tx, item.environmentId, now) ?? null,
     item: row,
     case: { key: keyOf('case', own.number), title: own.title, objective: own.objective },
     requirements: requirementsOfCase(tx, own.id).map(({ key, title }) => ({ key, title })),
@@ -87,6 +95,7 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
     finishedAt: stored.finishedAt,
     seconds: stored.seconds,
     comment: stored.comment,
+    doubt: stored.doubt,
     preconditions: content.preconditions,
     steps: executedSteps(tx, content.steps),
     rows: attemptRows(tx, stored.id),

@@ -23,5 +23,6 @@ export function refreshStanding(
     finishedAt: own.finishedAt,
     fingerprint: own.fingerprint,
     disputedBy: standing.disputedBy,
+    doubted: own.doubted,
   })
 }

@@ -1,9 +1,20 @@
+import { doubtOutage as doubtContract } from '#core/projects/environments-contract.ts'
+import * as installed from '#core/projects/installed-contract.ts'
+import * as composing from '#core/runs/compose-contract.ts'
+import { sumOf } from '#core/lib/figures.ts'
 import * as contract from '#core/runs/contract.ts'
+import * as many from '#core/runs/many-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
-import { on, onMany, onOpen, type Route } from '#server/http/route.ts'
+import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
 import { changeItems, dealItems, listItems, orderItems } from './assign-items.ts'
+import { doubtOutage } from './doubt-outage.ts'
+import { correctInstalled, listInstalled, sayInstalled, takeBackInstalled } from './keep-installed.ts'
 import { addEvidence, readEvidence, removeEvidence } from './keep-evidence.ts'
-import { createRun, listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
+import { createRun } from './create-run.ts'
+import { composeItems, composeRun } from './compose-run.ts'
+import { addToRun, dropItems } from './change-scope.ts'
+import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
+import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep } from './note-step.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
@@ -13,13 +24,30 @@ import { startAttempt } from './start-attempt.ts'
 export const runRoutes: readonly Route[] = [
   on(contract.listRuns, listRuns),
   on(contract.orderRuns, orderRuns),
-  on(contract.createRun, createRun),
+  onParts(contract.createRun, createRun),
+  onOpen(composing.composeRun, composeRun),
+  onOpen(composing.composeItems, composeItems),
+  onParts(composing.addItems, addToRun),
+  onMany(composing.dropItems, dropItems, (parts, stopped) => ({
+    changed: sumOf(parts, ({ changed }) => changed),
+    begun: sumOf(parts, ({ begun }) => begun),
+    stopped,
+  })),
   on(contract.readRun, readRun),
   on(contract.updateRun, updateRun),
   on(contract.listItems, listItems),
   on(contract.orderItems, orderItems),
   onMany(contract.changeItems, changeItems, joinParts),
   on(contract.dealItems, dealItems),
+  onMany(many.giveVerdicts, giveVerdicts, (parts, stopped) => ({
+    changed: sumOf(parts, ({ changed }) => changed),
+    undo: parts.flatMap(({ undo }) => undo),
+    stopped,
+  })),
+  onMany(many.takeVerdictsBack, takeVerdictsBack, (parts, stopped) => ({
+    changed: sumOf(parts, ({ changed }) => changed),
+    stopped,
+  })),
   on(contract.readDesk, readDesk),
   on(contract.startAttempt, startAttempt),
   on(contract.recordStep, recordStep),
@@ -30,4 +58,9 @@ export const runRoutes: readonly Route[] = [
   onOpen(contract.addEvidence, addEvidence),
   onOpen(contract.readEvidence, readEvidence),
   on(contract.removeEvidence, removeEvidence),
+  on(installed.listInstalled, listInstalled),
+  onOpen(installed.sayInstalled, sayInstalled),
+  onOpen(installed.correctInstalled, correctInstalled),
+  onOpen(installed.takeBackInstalled, takeBackInstalled),
+  onOpen(doubtContract, doubtOutage),
 ]

@@ -319,3 +319,26 @@ it('fills a defect from the failing step, and links it to everything behind', as
   const { rows } = await of.viewer.ask(listItems, { params: { ref: own.key } })
   expect(rows[0]?.defects).to.deep.equal([made.key])
 })
+
+describe('items of a run', () => {
+  it('are found by who executed them, on what, how long ago, and whether they are free to take', async () => {
+    const of = shop()
+    const run = await makeRun(of, [await makeCase(of.lead, 'A'), await makeCase(of.lead, 'B')])
+    await execute(of, run.items[0]?.id ?? 0, 'Passed')
+    of.pass(3 * 86_400_000)
+    const found = async (field: string, op: string, ...values: (string | number)[]) =>
+      (
+        await of.lead.ask(listItems, {
+          params: { ref: run.key },
+          query: { filter: JSON.stringify({ field, op, values }) },
+        })
+      ).rows.map((row) => [row.case, row.by])
+    const [executed, open] = [[['TC-1', 'Tester Person']], [['TC-2', null]]]
+    expect(await found('executedBy', 'is', 'Tester Person')).to.deep.equal(executed)
+    expect(await found('executedBy', 'is empty')).to.deep.equal(open)
+    expect(await found('executedOn', 'is', '1.0.1')).to.deep.equal(executed)
+    expect(await found('executed', 'above', 2)).to.deep.equal(executed)
+    expect(await found('executed', 'above', 3)).to.deep.equal([])
+    expect(await found('free', 'is', 'yes')).to.deep.equal(open)
+  })
+})

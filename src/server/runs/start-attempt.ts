@@ -4,8 +4,9 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { readContent, versionById } from '#db/cases/versions.ts'
 import { addAttempt, addAttemptRow, findAttempt } from '#db/runs/attempts.ts'
-import { findItem, saveItem } from '#db/runs/items.ts'
+import { findItem, type ItemStored, saveItem } from '#db/runs/items.ts'
 import { runById } from '#db/runs/runs.ts'
+import { standsIn } from '#db/runs/installed.ts'
 import { takeRows } from '#server/reuse/keep-tables.ts'
 import { cutFrom } from '#server/cases/cut-version.ts'
 import { type Context, found } from '#server/http/context.ts'
@@ -14,12 +15,26 @@ import { attemptAnswer } from './desk-of.ts'
 import { refreshItem } from './refresh-standing.ts'
 
 /**
- * Starts an attempt on the run's build. The case version is pinned now (one is cut when the working copy has
+ * Starts an attempt on the build that stands in its environment, else on the run's. The case version is pinned now (one is cut when the working copy has
  * moved on) and the data values are frozen, so that the record stays true whatever is edited later.
  */
-export function startAttempt(context: Context, { params }: Input<typeof contract>): Answer<typeof contract> {
-  const { tx, project, now } = context
+export function startAttempt(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
+  const { tx, project, person } = context
   const item = found(findItem(tx, project.id, params.id), 'This item')
+  const id = beginAttempt(context, item, body)
+  if (item.assigneeId === null) saveItem(tx, item.id, { assigneeId: person.id })
+  const stored = findAttempt(tx, project.id, id)
+  if (!stored) throw new Error(`attempt ${id} is gone`)
+  return attemptAnswer(tx, project, stored, person.id)
+}
+
+/** The attempt alone; whose item it is stays as it was. */
+export function beginAttempt(
+  context: Context,
+  item: ItemStored,
+  { build }: { readonly build?: number | undefined },
+): number {
+  const { tx, project, now } = context
   const run = found(runById(tx, item.runId), 'This run')
   if (run.state !== 'Open')
     throw new Refusal(
@@ -38,7 +53,7 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
     caseId: own.id,
     versionId: version.id,
     environmentId: item.environmentId,
-    buildId: run.buildId,
+    ...buildFor(context, { environment: item.environmentId, expected: run.buildId, said: build }),
     itemId: item.id,
     personId: context.person.id,
     startedAt: now,
@@ -49,11 +64,28 @@ export function startAttempt(context: Context, { params }: Input<typeof contract
       : takeRows(context, { tableId: version.tableId, mode: version.tableMode, attemptId: id })
   rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
   refreshItem(tx, item.id)
-  if (item.assigneeId === null) saveItem(tx, item.id, { assigneeId: context.person.id })
   context.change({ kind: 'attempt', id, ref: keyOf('run', run.number), action: 'started', verdict: true })
-  const stored = findAttempt(tx, project.id, id)
-  if (!stored) throw new Error(`attempt ${id} is gone`)
-  return attemptAnswer(tx, project, stored, context.person.id)
+  return id
+}
+
+interface BuildAsked {
+  readonly environment: number
+  readonly expected: number
+  readonly said: number | undefined
+}
+
+/** The build that is executed on, and what that is taken from: only whoever executes can say that it is not what stands there. */
+function buildFor({ tx, now }: Context, { environment, expected, said }: BuildAsked) {
+  const stands = standsIn(tx, environment, now)?.build
+  const usual = stands ?? expected
+  if (said !== undefined && said !== usual && said !== expected)
+    throw new Refusal(
+      'refused',
+      'An attempt is on the build that stands there, or on that of its run; nothing was begun.',
+    )
+  const buildBy =
+    said !== undefined && said !== usual ? ('person' as const) : stands ? ('installation' as const) : ('run' as const)
+  return { buildId: said ?? usual, buildBy, expectedBuildId: expected }
 }
 
 function versionFor(context: Context, own: ReturnType<typeof caseById> & object) {

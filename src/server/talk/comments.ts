@@ -37,12 +37,15 @@ export function addComment(context: Context, { body }: Input<typeof addContract>
   const owner = ownerOf(context, body.ref)
   if (body.step !== null && (owner.kind !== 'case' || !ownStepIds(tx, owner.id).has(body.step)))
     throw new Refusal('invalid', `${body.ref} has no such step any more; nothing was stored.`)
+  if (body.part !== null && owner.kind !== 'plan')
+    throw new Refusal('invalid', `${body.ref} has no parts to comment on; nothing was stored.`)
   const { text } = body
   const id = store(tx, {
     projectId: project.id,
     ownerKind: owner.kind,
     ownerId: owner.id,
     stepId: body.step,
+    part: body.part,
     text,
     at: now,
     personId: person.id,

@@ -3,9 +3,11 @@ import type { BuildSheet } from '#core/projects/builds-contract.ts'
 import type { findings } from '#core/finding/fields.ts'
 import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
+import type { Filter } from '#core/lib/filter.ts'
+import type { Known, RunReason } from '#core/runs/compose.ts'
 import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
 import type { CarryGroup } from '#core/plans/carry.ts'
-import type { Ask } from '#core/plans/asks.ts'
+import type { Ask, SlotSet } from '#core/plans/asks.ts'
 import type { Matrix, matrixFinds, MatrixRow, PlanPrice } from '#core/plans/asks-contract.ts'
 import type { Rule } from '#core/plans/source.ts'
 import type { CriterionRule, EvaluatedShort } from '#core/plans/criteria.ts'
@@ -202,3 +204,56 @@ export const bestJob = job<
 >('best')
 
 export const suiteChangesJob = job<{ readonly projectId: number }, SuiteChanges[]>('suite changes', 'comparing')
+
+/** Out of what a run is composed, and for which reasons. */
+export interface ComposeQuestion extends InScope {
+  /** Ids of earlier runs; with no run and no plan it is all that the scope asks for. */
+  readonly runs: readonly number[]
+  readonly plan: number | null
+  /** Scopes of other releases in which some of the runs were. */
+  readonly others: readonly Scope[]
+  readonly reasons: readonly RunReason[]
+  readonly words: string
+  readonly filter: Filter | null
+  readonly now: number
+}
+export interface ComposedUnit extends Known {
+  readonly case: number
+  readonly environment: number
+  readonly reasons: readonly RunReason[]
+  readonly minutes: number
+  readonly attempt: number | null
+  readonly at: number | null
+}
+export interface ComposedReply {
+  readonly looked: number
+  readonly counts: Readonly<Record<RunReason, number>>
+  readonly one: number
+  readonly several: number
+  readonly total: number
+  readonly minutes: number
+  readonly mark: string
+  readonly rows: readonly ComposedUnit[]
+}
+export const composeJob = job<ComposeQuestion & { readonly cursor: number; readonly limit: number }, ComposedReply>(
+  'compose',
+)
+export const composeItemsJob = job<
+  ComposeQuestion,
+  {
+    readonly mark: string
+    readonly total: number
+    readonly items: { readonly case: number; readonly environment: number; readonly reasons: RunReason[] }[]
+  }
+>('compose items')
+
+/** Members of suites in their order, then whatever covers requirements, each once. */
+export const membersJob = job<
+  { readonly projectId: number; readonly suites: readonly number[]; readonly requirements: readonly number[] },
+  number[]
+>('members')
+/** What a plan asks for case by case; nothing where it says no more than every case in each environment. */
+export const asksJob = job<
+  { readonly projectId: number; readonly plan: number },
+  readonly (readonly [id: number, sets: readonly SlotSet[]])[] | null
+>('asks')

@@ -7,7 +7,8 @@ import { EditText } from '#ui/kit/EditText.tsx'
 import { ComponentFact, OwnerFact } from '#ui/shell/SheetParts.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from '#ui/shell/sheet.module.css'
-import { fromChoices, fromIn, fromValue } from './testable-from.ts'
+import { targetChoices } from '#ui/shell/target.ts'
+import { fromIn, fromValue } from './testable-from.ts'
 import { withMinutes } from '#ui/shell/minutes.ts'
 
 /** What is known of a case, as a sentence whose words are set where they stand. */
@@ -41,7 +42,7 @@ export function CaseFacts({ of, onSet }: { of: CaseSheet; onSet: (changes: BodyO
       <Choice
         label="Testable from"
         value={fromValue(of)}
-        options={fromChoices(project, 'its requirements')}
+        options={targetChoices(project, 'its requirements')}
         onChoose={(value) => onSet(fromIn(value))}
       />
       {of.notYet !== null && <b>, not yet: {of.notYet}</b>}

@@ -221,7 +221,14 @@ function Asked({
   }
   if (asking === 'review')
     return (
-      <AskReview of={of} onClose={onClose} onAsk={(people, why) => done(versions.review('In review', people, why))} />
+      <AskReview
+        about={of.key}
+        said="A version is cut of what it says now. Whoever you name is told; a lead who did not write it can approve."
+        label="What changed, and why? (may stay empty)"
+        nobody="Ask whoever may"
+        onClose={onClose}
+        onAsk={(people, why) => done(versions.review('In review', people, why))}
+      />
     )
   if (asking === 'back')
     return (

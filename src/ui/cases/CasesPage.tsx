@@ -16,6 +16,7 @@ import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useTestable } from '#ui/shell/testable.ts'
 import { useDeleting, useMany } from '#ui/shell/many.ts'
+import { useCaseChoices } from '#ui/shell/case-choices.ts'
 import { useOwnFields } from '#ui/shell/own-columns.tsx'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { CaseSheetView } from './CaseSheet.tsx'
@@ -54,11 +55,12 @@ const carrying = {
 }
 
 function Cases({ initial }: { initial: Initial }) {
-  const { key, project } = useHere()
+  const { key } = useHere()
   const params = useParams('tree', 'text', 'filter')
   const beside = params.get('tree')
   const [open, setOpen] = useState<Open | null>(null)
   const folders = useAnswer(listFolders, { params: { key } }).data?.rows ?? []
+  const choices = useCaseChoices()
   const own = useOwnFields('case')
   const ofRequirements = useOwnFields('requirement')
   const fields = useMemo(() => allCaseFields({ case: own, requirement: ofRequirements }), [own, ofRequirements])
@@ -80,8 +82,7 @@ function Cases({ initial }: { initial: Initial }) {
         columns={columns}
         fields={fields}
         choices={{
-          owner: project.people.map(({ name }) => name),
-          component: project.components,
+          ...choices,
           folder: [...new Set(folders.map(({ name }) => name))],
           type: caseTypes,
         }}

@@ -22,9 +22,11 @@ import { howMany, type Many } from '#ui/shell/many.ts'
 import { ManyFields } from '#ui/shell/ManyFields.tsx'
 import { peopleOptions } from '#ui/shell/people.ts'
 import { ofTicked, SuiteOf } from '#ui/plans/NewSuite.tsx'
+import { RunOf, runOfCases } from '#ui/runs/RunOf.tsx'
 import { usePinning } from '#ui/plans/pinning.ts'
 import css from './ManyCases.module.css'
-import { fromChoices, fromIn } from './testable-from.ts'
+import { targetChoices } from '#ui/shell/target.ts'
+import { fromIn } from './testable-from.ts'
 
 interface Props {
   readonly ticked: Ticked<CaseRow>
@@ -54,7 +56,7 @@ export function ManyCases({ ticked, many, fields, folders, onReplace, onDelete }
       <SetTo label="Automation" options={automations} onSet={(automation) => set({ automation })} />
       <SetTo
         label="Testable from"
-        options={fromChoices(project, 'their requirements')}
+        options={targetChoices(project, 'their requirements')}
         onSet={(value) => set(fromIn(value))}
       />
       <Pop label="type, component, estimate" title="Type, component and estimate">
@@ -65,6 +67,7 @@ export function ManyCases({ ticked, many, fields, folders, onReplace, onDelete }
         <PinTo ids={ids} />
       </Pop>
       <SuiteOf seed={ofTicked(ids)} />
+      <RunOf seed={runOfCases(ids)} />
       <Pop label="link" title="Link to a requirement">
         <LinkBox to="requirement" onLink={async (to) => void (await link({ requirements: to, caseIds: [...ids] }))} />
       </Pop>

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { fromChoices, fromIn, fromValue } from './testable-from.ts'
+import { targetChoices } from '#ui/shell/target.ts'
+import { fromIn, fromValue } from './testable-from.ts'
 
 describe('from when a case can be tested, as a choice', () => {
   const project = {
@@ -10,7 +11,7 @@ describe('from when a case can be tested, as a choice', () => {
     iterations: [{ id: 7, release: 2, name: 'Iteration 1', startOn: null, dueOn: null, position: 1 }],
   }
   it('is a release, one of its iterations, or left to the requirements', () => {
-    expect(fromChoices(project, 'its requirements').map((each) => Object.values(each))).to.deep.equal([
+    expect(targetChoices(project, 'its requirements').map((each) => Object.values(each))).to.deep.equal([
       ['', 'its requirements'],
       ['1/', '2.3'],
       ['2/', '2.4'],
@@ -18,7 +19,7 @@ describe('from when a case can be tested, as a choice', () => {
     ])
   })
   it('is read as it is written, for every choice', () => {
-    for (const { value } of fromChoices(project, '')) {
+    for (const { value } of targetChoices(project, '')) {
       const { fromReleaseId = null, fromIterationId = null } = fromIn(value)
       expect(fromValue({ fromReleaseId, fromIterationId })).to.equal(value)
     }

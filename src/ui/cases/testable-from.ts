@@ -1,21 +1,7 @@
 import type { CaseSet, CaseSheet } from '#core/cases/contract.ts'
-import type { Project } from '#core/projects/contract.ts'
-import type { Option } from '#ui/kit/Choice.tsx'
+import { targetIn } from '#ui/shell/target.ts'
 
-/** A release, from its start or from an iteration; the empty one leaves it to the requirements. */
-export const fromChoices = (
-  { releases, iterations }: Pick<Project, 'releases' | 'iterations'>,
-  open: string,
-): Option[] => [
-  { value: '', label: open },
-  ...releases.flatMap((release) => [
-    { value: `${release.id}/`, label: release.name },
-    ...iterations
-      .filter((each) => each.release === release.id)
-      .map(({ id, name }) => ({ value: `${release.id}/${id}`, label: `${release.name} from ${name}` })),
-  ]),
-]
-
+/** From when a case can be tested, as the choice of a release and iteration; the empty one leaves it to the requirements. */
 export const fromValue = ({
   fromReleaseId,
   fromIterationId,
@@ -23,9 +9,6 @@ export const fromValue = ({
   fromReleaseId === null ? '' : `${fromReleaseId}/${fromIterationId ?? ''}`
 
 export function fromIn(value: string): Pick<CaseSet, 'fromReleaseId' | 'fromIterationId'> {
-  const [release = '', iteration = ''] = value.split('/')
-  return {
-    fromReleaseId: release === '' ? null : Number(release),
-    fromIterationId: iteration === '' ? null : Number(iteration),
-  }
+  const target = targetIn(value)
+  return { fromReleaseId: target?.release ?? null, fromIterationId: target?.iteration ?? null }
 }

@@ -13,6 +13,7 @@ import { Lost } from '#ui/shell/Lost.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { ComponentFact, OwnerFact, Part, SheetEnd, TitleHead } from '#ui/shell/SheetParts.tsx'
+import { RunOf, runOfDefect } from '#ui/runs/RunOf.tsx'
 import { DefectThread, linksBy, useResultAddress } from './DefectThread.tsx'
 import css from '#ui/shell/sheet.module.css'
 
@@ -48,6 +49,9 @@ function Sheet({ of }: { of: DefectSheet }) {
         <TitleHead title={of.title} onStore={(title) => store({ title })} />
         <Facts of={of} onSet={store} onMove={move} />
         <NextStates of={of} onMove={move} />
+        <p>
+          <RunOf seed={runOfDefect(of)} word="open a run of its cases" />
+        </p>
         {fixing && (
           <Repair
             onBuild={(fixedInId) => void set({ state: 'Ready to retest', fixedInId }).then(() => setFixing(false))}

@@ -1,10 +1,10 @@
 import { exportChosen, exportFile } from '#core/formats/contract.ts'
 import { counted } from '#core/lib/figures.ts'
-import { callFile, sentenceOf } from '#ui/call.ts'
+import { callFile } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { notify, showProgress } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { takeFile } from './take-file.ts'
 import css from './ExportMenu.module.css'
 
 const formats = {
@@ -31,30 +31,16 @@ export function ExportMenu({ what, ids = [] }: { what: 'cases' | 'requirements';
   const written = (name: string) =>
     ids.length > 0 ? `${name} is written, with the ${counted(ids.length, 'row')} ticked` : `${name} is written`
   const take = async (format: (typeof formats)[typeof what][number][0]) => {
-    const stopping = new AbortController()
-    const { signal } = stopping
-    const shown = showProgress('Writing the file …', () => stopping.abort())
-    try {
-      const { blob, name, left } =
+    await takeFile(
+      (signal) =>
         ids.length > 0
-          ? await callFile(exportChosen, { params: { key }, body: { format, what, ids: [...ids] }, signal })
-          : await callFile(exportFile, { params: { key }, query: { format, what }, signal })
-      const link = document.createElement('a')
-      link.href = URL.createObjectURL(blob)
-      link.download = name
-      link.click()
-      URL.revokeObjectURL(link.href)
-      notify(
+          ? callFile(exportChosen, { params: { key }, body: { format, what, ids: [...ids] }, signal })
+          : callFile(exportFile, { params: { key }, query: { format, what }, signal }),
+      ({ name, left }) =>
         left.length > 0
           ? `${written(name)}. This format has no place for ${left.join(', ')}.`
           : `${written(name)}, with nothing left out.`,
-      )
-    } catch (error) {
-      if (signal.aborted) notify('Stopped; no file is written.')
-      else notify(sentenceOf(error), { tone: 'problem' })
-    } finally {
-      shown.end()
-    }
+    )
   }
   return (
     <Pop label="Export" title={`Export ${what}`}>

@@ -8,7 +8,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { Unfold } from '#ui/kit/Unfold.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import { wayWords } from './ask-words.ts'
+import { wayWords } from '#core/plans/ask-words.ts'
 import css from './Matrix.module.css'
 
 /** What is asked of environments, of which part of the plan. */

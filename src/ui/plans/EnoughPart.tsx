@@ -7,6 +7,7 @@ import {
   readCriteria,
   readShortestWay,
   removeCriterion,
+  tallyWords,
   waiveCriterion,
 } from '#core/plans/criteria-contract.ts'
 import type { CriterionRule, CriterionSide } from '#core/plans/criteria.ts'
@@ -24,10 +25,7 @@ import css from './Plan.module.css'
 
 import { Criteria, type CriterionOpen, Waive } from './Criteria.tsx'
 import { ShortestWay } from './ShortestWay.tsx'
-
-/** How many are met, in words: `5 of 8 met, 1 waived`. */
-export const tallyWords = ({ met, of, waived }: PlanCriteria['exit']): string =>
-  `${met} of ${of} met${waived > 0 ? `, ${waived} waived` : ''}`
+import { Versions } from './Versions.tsx'
 
 export function useCriteria(ref: string) {
   const { key } = useHere()
@@ -44,7 +42,8 @@ export function EnoughPart({ of, may }: { of: PlanSheet; may: boolean }) {
   const acts = useCriterionActs(of)
   const query = scopeIn(useParams(...scopeNames))
   const way = useAnswer(readShortestWay, { params: { key, ref: of.key }, query }, { keep: true }).data
-  const current = data?.criteria.find(({ id }) => id === at) ?? data?.criteria[0]
+  const unmet = data?.criteria.filter(({ outcome }) => outcome !== 'met') ?? []
+  const current = unmet.find(({ id }) => id === at) ?? (at === null ? unmet[0] : undefined)
   useEnoughKeys({ may, current, wayThere: (way?.total ?? 0) > 0, open: setOpen })
   if (error && !data) return <p role="alert">{error.message}</p>
   if (!data) return null
@@ -66,6 +65,7 @@ export function EnoughPart({ of, may }: { of: PlanSheet; may: boolean }) {
         />
       ))}
       <ShortestWay of={of} onRun={() => setOpen({ dialog: 'run' })} />
+      <Versions of={of} may={may} />
       {open?.dialog === 'criterion' && (
         <CriterionDialog of={open.of} onStore={(said) => acts.store(open.of, said)} onClose={() => setOpen(null)} />
       )}
@@ -139,7 +139,7 @@ function useEnoughKeys({
   open,
 }: {
   may: boolean
-  /** The criterion whose row has the focus. */
+  /** The criterion whose row has the focus, where it is not met; the first of these where none has. */
   current: CriterionShown | undefined
   wayThere: boolean
   open: (open: CriterionOpen) => void

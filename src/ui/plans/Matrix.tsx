@@ -4,7 +4,7 @@ import type { Matrix, MatrixCell, MatrixRow } from '#core/plans/asks-contract.ts
 import { Mark } from '#ui/kit/Mark.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { useHere } from '#ui/shell/here.ts'
-import { wayShort } from './ask-words.ts'
+import { wayShort } from '#core/plans/ask-words.ts'
 import { cellKey, headOf, type MatrixPlace, placeAfter } from './matrix-place.ts'
 import css from './Matrix.module.css'
 
@@ -104,7 +104,9 @@ function useCellKeys(of: MatrixProps, place: MatrixPlace): void {
 
 const MatrixHead = ({ of }: { of: MatrixProps }) => (
   <div className={css['head']} role="row" aria-rowindex={1}>
-    <span role="columnheader" />
+    <span role="columnheader">
+      <span className="hidden">Key</span>
+    </span>
     <span role="columnheader">Case</span>
     {of.order.map((at) => {
       const column = of.columns[at]

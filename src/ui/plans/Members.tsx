@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import type { OutputOf } from '#core/lib/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { pinned } from '#core/plans/members.ts'
 import { suiteOrders } from '#core/plans/source.ts'
@@ -7,6 +8,7 @@ import {
   listMembers,
   pinCases,
   placeMembers,
+  readSuiteNotYet,
   type SuiteMember,
   type SuiteSheet,
 } from '#core/plans/suite-contract.ts'
@@ -19,12 +21,14 @@ import { Form } from '#ui/kit/Form.tsx'
 import { useKept } from '#ui/kit/kept.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { ago } from '#ui/shell/people.ts'
-import { useWrite } from '#ui/shell/answers.tsx'
+import { Unfold } from '#ui/kit/Unfold.tsx'
+import { scopeIn, scopeNames, useParams } from '#ui/shell/address.ts'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Part } from '#ui/shell/SheetParts.tsx'
 import sheet from '#ui/shell/sheet.module.css'
 import css from './Plans.module.css'
-import { sourceLabels } from './source-words.ts'
+import { sourceLabels } from '#core/plans/source-words.ts'
 
 const orderWords = {
   hand: 'by hand',
@@ -46,6 +50,8 @@ export function Members({ of, may, onOrder }: Props) {
   const { rows, more } = useMembers(of)
   const acts = useMemberActs(of, rows)
   const label = sourceLabels(of.sources)
+  const notYet = useNotYet(of)
+  const waits = new Set(notYet?.rows.map(({ id }) => id))
   const order = (
     <span className="quiet">
       <Choice
@@ -60,27 +66,58 @@ export function Members({ of, may, onOrder }: Props) {
   return (
     <Part title={`${counted(of.cases, 'case')}, ${minutesText(of.minutes)}`} act={order}>
       <ol className={css['members']}>
-        {rows.map((own, at) => (
-          <Row
-            key={own.id}
-            of={own}
-            at={at}
-            by={own.by.map(label).join(', ')}
-            moving={may && of.orderedBy === 'hand'}
-            may={may}
-            onMove={(by) => void acts.move(at, by)}
-            onTakeOut={() => (own.by.join() === String(pinned) ? void acts.unpin(own) : setLeaving(own))}
-          />
-        ))}
+        {rows.map((own, at) =>
+          waits.has(own.id) ? null : (
+            <Row
+              key={own.id}
+              of={own}
+              at={at}
+              by={own.by.map(label).join(', ')}
+              moving={may && of.orderedBy === 'hand'}
+              may={may}
+              onMove={(by) => void acts.move(at, by)}
+              onTakeOut={() => (own.by.join() === String(pinned) ? void acts.unpin(own) : setLeaving(own))}
+            />
+          ),
+        )}
       </ol>
       {rows.length < of.cases && (
         <Button look="word" onClick={more}>
           {of.cases - rows.length} more
         </Button>
       )}
+      {notYet && <NotYet of={notYet} />}
       {leaving && <LeaveOut of={of} own={leaving} onClose={() => setLeaving(null)} />}
       <Left of={of} may={may} />
     </Part>
+  )
+}
+
+/** What of it waits for a later iteration or release than one looks at. */
+function useNotYet(of: SuiteSheet) {
+  const { key } = useHere()
+  const query = scopeIn(useParams(...scopeNames))
+  return useAnswer(readSuiteNotYet, { params: { key, ref: of.key }, query }, { keep: true }).data
+}
+
+function NotYet({ of: { rows, total } }: { of: OutputOf<typeof readSuiteNotYet> }) {
+  const { key } = useHere()
+  if (total === 0) return null
+  return (
+    <Unfold summary={`${counted(total, 'case')} cannot be tested yet in what you look at`} className={css['news']}>
+      <ul className={css['members']}>
+        {rows.map((row) => (
+          <li key={row.id}>
+            <span />
+            <span className="key">{row.key}</span>
+            <a href={`/p/${key}/${row.key}`}>{row.title}</a>
+            <span />
+            <span className={sheet['note']}>{row.from}</span>
+          </li>
+        ))}
+      </ul>
+      {total > rows.length && <p className="quiet">and {total - rows.length} more</p>}
+    </Unfold>
   )
 }
 

@@ -13,7 +13,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { go } from '#ui/shell/address.ts'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import { ruleWords } from './source-words.ts'
+import { ruleWords } from '#core/plans/source-words.ts'
 
 /** What a new suite begins with. */
 export interface SuiteSeed {

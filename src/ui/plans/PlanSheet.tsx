@@ -2,8 +2,8 @@ import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { minutesText } from '#core/lib/figures.ts'
 import { type PlanSheet, readPlan, updatePlan } from '#core/plans/contract.ts'
-import type { PlanCriteria } from '#core/plans/criteria-contract.ts'
-import { type PlanPart, planParts, planStates } from '#core/plans/state.ts'
+import { type PlanCriteria, tallyWords } from '#core/plans/criteria-contract.ts'
+import { type PlanPart, planParts, planStates, questions } from '#core/plans/state.ts'
 import type { Served } from '#core/lib/question.ts'
 import { NewRun } from '#ui/runs/NewRun.tsx'
 import { Button } from '#ui/kit/Button.tsx'
@@ -17,9 +17,12 @@ import { History } from '#ui/shell/History.tsx'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { CarryPart } from './CarryPart.tsx'
-import { EnoughPart, tallyWords, useCriteria } from './EnoughPart.tsx'
+import { EnoughPart, useCriteria } from './EnoughPart.tsx'
 import css from './Plan.module.css'
 import { PlanNews } from './PlanNews.tsx'
+import { PrintPlan } from './PrintPlan.tsx'
+import { VersionPart } from './VersionPart.tsx'
+import { PutUp, SignedState } from './Versions.tsx'
 import { WhatPart } from './WhatPart.tsx'
 import { WhenPart } from './WhenPart.tsx'
 import { WherePart } from './WherePart.tsx'
@@ -46,28 +49,23 @@ export function PlanSheetView({ about, served, onClose }: Props) {
   return data ? <Plan of={data} onClose={onClose} /> : null
 }
 
-const questions: Readonly<Record<PlanPart, string>> = {
-  why: 'Why?',
-  what: 'What?',
-  where: 'Where?',
-  when: 'Who and when?',
-  enough: 'When is it enough?',
-}
 const isPart = (text: string | null): text is PlanPart => planParts.some((part) => part === text)
 /** The first question needs no word in the address. */
-const show = (part: PlanPart) => go({ params: { part: part === 'why' ? null : part, carry: null } })
+const show = (part: PlanPart) =>
+  go({ params: { part: part === 'why' ? null : part, carry: null, version: null, with: null } })
 
 /** A plan as the answers to five questions, each with an address. */
 function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
   const { key, project } = useHere()
-  const params = useParams('part', 'carry')
+  const params = useParams('part', 'carry', 'version')
   const asked = params.get('part')
-  const carries = params.get('carry') === 'yes'
+  const version = Number(params.get('version') ?? 0)
+  const carries = params.get('carry') === 'yes' && version === 0
   const part = isPart(asked) ? asked : 'why'
   const edit = useEdit(updatePlan, { key, ref: of.key }, of)
   const [opening, setOpening] = useState(false)
-  const may = project.role === 'lead' && of.state !== 'Closed'
-  const early = useEarly(of.key)
+  const [asking, setAsking] = useState(false)
+  const may = project.role === 'lead' && of.frozen === null && of.state !== 'Closed'
   useKeys([
     ...planParts.map((each, at) => ({
       id: `question-${each}`,
@@ -77,42 +75,50 @@ function Plan({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
       run: () => show(each),
     })),
     ...(part === 'enough' ? [] : [{ id: 'open-run', keys: 'o', label: 'open a run', run: () => setOpening(true) }]),
-    { id: 'carry-over', keys: 'y', label: 'carry over', quiet: true, run: () => go({ params: { carry: 'yes' } }) },
+    { id: 'carry-over', keys: 'y', label: 'carry over', quiet: true, run: () => carryOver() },
+    ...(may ? [{ id: 'put-up', keys: 'v', label: 'ask for a review', run: () => setAsking(true) }] : []),
   ])
   return (
     <article className={css['plan']} aria-label={`${of.key} ${of.title}`}>
       <Side
         of={of}
         part={part}
-        carries={carries}
+        elsewhere={carries || version > 0}
         may={may}
         edit={edit}
         onClose={onClose}
         onRun={() => setOpening(true)}
       />
       <div className={css['body']}>
-        {carries ? (
+        {version > 0 ? (
+          <VersionPart of={of} version={version} />
+        ) : carries ? (
           <CarryPart of={of} may={project.role === 'lead'} />
         ) : (
           <Part part={part} of={of} may={may} edit={edit} />
         )}
-        {part === 'why' && !carries && <History about={of.key} />}
+        {part === 'why' && !carries && version === 0 && <History about={of.key} />}
       </div>
-      {opening && (
-        <NewRun
-          plan={{
-            id: of.id,
-            title: of.title,
-            releaseId: of.releaseId,
-            environments: of.environmentList.map(({ id }) => id),
-            unapproved: of.unapproved,
-            asks: of.asks.length > 0,
-          }}
-          early={early}
-          onClose={() => setOpening(false)}
-        />
-      )}
+      {asking && <PutUp of={of} onClose={() => setAsking(false)} />}
+      {opening && <RunOf of={of} onClose={() => setOpening(false)} />}
     </article>
+  )
+}
+
+function RunOf({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
+  return (
+    <NewRun
+      plan={{
+        id: of.id,
+        title: of.title,
+        releaseId: of.releaseId,
+        environments: of.environmentList.map(({ id }) => id),
+        unapproved: of.unapproved,
+        asks: of.asks.length > 0,
+      }}
+      early={useEarly(of.key)}
+      onClose={onClose}
+    />
   )
 }
 
@@ -141,12 +147,13 @@ function Part({ part, ...props }: PartProps & { part: PlanPart }) {
 
 interface SideProps extends PartProps {
   readonly part: PlanPart
-  readonly carries: boolean
+  /** Something else than one of the questions is shown. */
+  readonly elsewhere: boolean
   readonly onClose: () => void
   readonly onRun: () => void
 }
 
-function Side({ of, part, carries, may, edit, onClose, onRun }: SideProps) {
+function Side({ of, part, elsewhere, may, edit, onClose, onRun }: SideProps) {
   const { key, project } = useHere()
   const criteria = useCriteria(of.key).data
   const notes: Readonly<Record<PlanPart, string>> = {
@@ -164,7 +171,7 @@ function Side({ of, part, carries, may, edit, onClose, onRun }: SideProps) {
         <Choice
           label="State"
           value={of.state}
-          options={planStates}
+          options={statesFor(of)}
           disabled={project.role !== 'lead'}
           onChoose={(state) => void edit({ state })}
         />
@@ -180,7 +187,7 @@ function Side({ of, part, carries, may, edit, onClose, onRun }: SideProps) {
           <a
             key={each}
             href={`/p/${key}/${of.key}${each === 'why' ? '' : `?part=${each}`}`}
-            aria-current={each === part && !carries ? 'page' : undefined}
+            aria-current={each === part && !elsewhere ? 'page' : undefined}
             onClick={(event) => {
               if (event.ctrlKey || event.metaKey || event.shiftKey) return
               event.preventDefault()
@@ -192,19 +199,39 @@ function Side({ of, part, carries, may, edit, onClose, onRun }: SideProps) {
           </a>
         ))}
       </nav>
+      <div className={css['signed']}>
+        <SignedState of={of} />
+      </div>
+      <Acts of={of} onRun={onRun} onClose={onClose} />
       <PlanNews of={of} onPart={show} />
-      <p className={css['line']}>
-        {project.role === 'lead' && <Button onClick={onRun}>Open a run</Button>}
-        <Button look="word" onClick={() => go({ params: { carry: 'yes' } })}>
-          carry over
-        </Button>
-        <Button look="word" onClick={onClose}>
-          all plans
-        </Button>
-      </p>
     </aside>
   )
 }
+
+function Acts({ of, onRun, onClose }: { of: PlanSheet; onRun: () => void; onClose: () => void }) {
+  const { key, project } = useHere()
+  return (
+    <p className={css['line']}>
+      {project.role === 'lead' && <Button onClick={onRun}>Open a run</Button>}
+      <Button look="word" onClick={() => location.assign(`/p/${key}/runs/again?plan=${of.key}`)}>
+        what again
+      </Button>
+      <Button look="word" onClick={carryOver}>
+        carry over
+      </Button>
+      <PrintPlan of={of} />
+      <Button look="word" onClick={onClose}>
+        all plans
+      </Button>
+    </p>
+  )
+}
+
+const carryOver = () => go({ params: { carry: 'yes', version: null, with: null } })
+
+/** Where it can go by hand: it is in review and signed off by what people answer. */
+const statesFor = ({ state }: PlanSheet) =>
+  planStates.filter((each) => each === state || each === 'Drafting' || each === 'Closed')
 
 const counts = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
 

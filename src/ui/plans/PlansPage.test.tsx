@@ -43,9 +43,10 @@ describe('plans and suites', () => {
   it('a plan moves on by its state', async () => {
     const screen = await pageOf(own, 'lead', plan)
     const state = await screen.findByLabelText('State', { selector: 'article select' })
-    fireEvent.change(state, { target: { value: 'In review' } })
+    expect([...state.querySelectorAll('option')].map(({ value }) => value)).to.deep.equal(['Drafting', 'Closed'])
+    fireEvent.change(state, { target: { value: 'Closed' } })
     await waitFor(
-      async () => expect((await own.lead.ask(readPlan, { params: { ref: plan } })).state).to.equal('In review'),
+      async () => expect((await own.lead.ask(readPlan, { params: { ref: plan } })).state).to.equal('Closed'),
       soon,
     )
   })

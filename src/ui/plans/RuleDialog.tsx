@@ -11,6 +11,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { useKept } from '#ui/kit/kept.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useCaseChoices } from '#ui/shell/case-choices.ts'
 import { useOwnFields } from '#ui/shell/own-columns.tsx'
 import css from './Plans.module.css'
 
@@ -82,16 +83,8 @@ const asked = (words: string, filter: Filter | null) => ({
 })
 
 function Builder({ filter, onChange }: { filter: Filter | null; onChange: (to: Filter | null) => void }) {
-  const { project } = useHere()
   const fields = useRuleFields()
-  const choices = {
-    owner: project.people.map(({ name }) => name),
-    component: project.components,
-    'requirement.owner': project.people.map(({ name }) => name),
-    'requirement.component': project.components,
-    'requirement.release': project.releases.map(({ name }) => name),
-    'requirement.iteration': [...new Set(project.iterations.map(({ name }) => name))],
-  }
+  const choices = useCaseChoices()
   return (
     <FilterBuilder
       fields={fields}

@@ -24,7 +24,7 @@ import { Unfold } from '#ui/kit/Unfold.tsx'
 import { BestDialog } from './BestDialog.tsx'
 import css from './Plans.module.css'
 import { RuleDialog, useRuleFields } from './RuleDialog.tsx'
-import { bestSaid, sourceWords } from './source-words.ts'
+import { bestSaid, sourceWords } from '#core/plans/source-words.ts'
 
 /** What is being added or changed. */
 type Open =

@@ -15,7 +15,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { Part } from '#ui/shell/SheetParts.tsx'
 import sheet from '#ui/shell/sheet.module.css'
 import css from './Plans.module.css'
-import { sourceLabels } from './source-words.ts'
+import { sourceLabels } from '#core/plans/source-words.ts'
 
 const day = 86_400_000
 
@@ -33,6 +33,10 @@ export function SuiteNews({ of }: { of: SuiteSheet }) {
     ...[1, 7, 30, 90].map((days) => ({
       value: String(began - days * day),
       label: days === 1 ? 'yesterday' : `${days} days ago`,
+    })),
+    ...of.versions.map((each) => ({
+      value: String(each.at),
+      label: `version ${each.version} of ${each.key}, ${ago(each.at)}`,
     })),
     ...of.runs.slice(1, 6).map((run) => ({ value: String(run.at), label: `${run.key} began, ${ago(run.at)}` })),
   ]

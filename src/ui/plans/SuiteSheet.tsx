@@ -15,6 +15,7 @@ import { Lost } from '#ui/shell/Lost.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Named, Part, TitleHead } from '#ui/shell/SheetParts.tsx'
 import css from '#ui/shell/sheet.module.css'
+import { RunOf, runOfSuite } from '#ui/runs/RunOf.tsx'
 import { Members } from './Members.tsx'
 import { Sources } from './Sources.tsx'
 import { SuiteNews, SuiteRequirements } from './SuiteNews.tsx'
@@ -63,6 +64,8 @@ function Sheet({ of }: { of: SuiteSheet }) {
             ; part of <Named refs={of.within.map((suite) => ({ key: suite.key, text: suite.title }))} />
           </>
         )}
+        {project.role === 'lead' && ' · '}
+        <RunOf seed={runOfSuite(of)} />
       </p>
       {of.state === 'Closed' && (
         <p className={css['banner']} role="status">

@@ -176,4 +176,20 @@ describe('suites', () => {
     fireEvent.change(screen.getByLabelText('Since'), { target: { value: String(Date.now()) } })
     expect(screen.getAllByText(/Lead Person/).length).to.be.greaterThan(0)
   })
+
+  it('leave out what cannot be tested yet in what one looks at, and list it apart', async () => {
+    await makeSuite(own.lead, 'Fares', ['TC-1', 'TC-2'])
+    const body = { ids: await idsOf(own.lead, ['TC-2']), set: { fromReleaseId: own.nextRelease } }
+    await own.lead.ask(changeCases, { body })
+    const screen = await pageOf(own, 'viewer', 'TS-1?release=1.0')
+    const apart = await screen.findByText('1 case cannot be tested yet in what you look at', undefined, soon)
+    expect(screen.queryByText('Child pays half')).to.equal(null)
+    fireEvent.click(apart)
+    await screen.findByText('Child pays half', undefined, soon)
+    expect(screen.getByText('2.0', { selector: 'span' })).to.not.equal(null)
+    closeScreen()
+    const later = await pageOf(own, 'viewer', 'TS-1?release=2.0')
+    await later.findByText('Child pays half', undefined, soon)
+    expect(later.queryByText(/cannot be tested yet/)).to.equal(null)
+  })
 })

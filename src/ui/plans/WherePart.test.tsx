@@ -46,7 +46,7 @@ describe('where a plan is tested', () => {
     await within(grid).findByText('Adult pays')
     const heads = within(grid).getAllByRole('columnheader')
     expect(heads.map(({ textContent }) => textContent)).to.deep.equal([
-      '',
+      'Key',
       'Case',
       'Chromiumdesk',
       'Geckophone',

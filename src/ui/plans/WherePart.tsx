@@ -24,6 +24,7 @@ import { AskDialog } from './AskDialog.tsx'
 import { type AskOf, Costs, Pairs } from './Costs.tsx'
 import { cellIn, cellKey, groupedBy } from './matrix-place.ts'
 import { MatrixTable } from './Matrix.tsx'
+import { Stands } from './Stands.tsx'
 import { Outages } from './Outages.tsx'
 import { FreeText, Head } from './PlanBits.tsx'
 import type { PartProps } from './PlanSheet.tsx'
@@ -79,6 +80,7 @@ export function WherePart(props: PartProps) {
         <aside className={css['aside']} aria-label="What it costs, and what is in the way">
           <Environments of={of} may={may} edit={edit} />
           {price && <Costs of={of} price={price} may={may} onAsk={setAsking} />}
+          <Stands of={of} />
           <Outages named={of.environmentList.map(({ id }) => id)} />
           {price && <Pairs price={price} />}
         </aside>

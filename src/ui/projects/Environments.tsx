@@ -4,6 +4,7 @@ import type { BodyOf, OutputOf } from '#core/lib/contract.ts'
 import { createEnvironment, type Project } from '#core/projects/contract.ts'
 import {
   changeOutage,
+  doubtOutage,
   type EnvironmentRow,
   listEnvironments,
   removeEnvironment,
@@ -20,7 +21,10 @@ import { RowActs, Setting, Table } from '#ui/kit/Settings.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useUndoable } from '#ui/shell/undoable.ts'
+import { ago } from '#ui/shell/people.ts'
 import { AddLine, tell } from './AddLine.tsx'
+import { InstalledDialog } from './InstalledDialog.tsx'
+import { InstalledList } from './InstalledList.tsx'
 import { OutageDialog } from './OutageDialog.tsx'
 import css from './SetUp.module.css'
 import { TextSet } from './TextSet.tsx'
@@ -43,6 +47,7 @@ export function Environments({ of: project }: { of: Project }) {
   const { attempt } = useWrite(createEnvironment)
   const { data } = useAnswer(listEnvironments, { params: { key: project.key } }, { keep: true })
   const [out, setOut] = useState<EnvironmentRow | null>(null)
+  const [saying, setSaying] = useState<EnvironmentRow | null>(null)
   if (!data) return null
   const lead = project.role === 'lead'
   const factors = Object.keys(data.values)
@@ -58,14 +63,26 @@ export function Environments({ of: project }: { of: Project }) {
         <p className="quiet">None yet: every result counts for any environment. Add those that matter.</p>
       )}
       {data.rows.length > 0 && (
-        <Table label="Environments" head={['Environment', ...factors, 'Seats', 'Owner', 'Address', 'Now', '']}>
+        <Table
+          label="Environments"
+          head={['Environment', ...factors, 'Seats', 'Owner', 'Address', 'Installed', 'Now', '']}
+        >
           {data.rows.map((row) => (
-            <Row key={row.id} of={row} factors={factors} project={project} onOut={() => setOut(row)} />
+            <Row
+              key={row.id}
+              of={row}
+              factors={factors}
+              project={project}
+              onOut={() => setOut(row)}
+              onSay={() => setSaying(row)}
+            />
           ))}
         </Table>
       )}
       <Factors of={data} lead={lead} />
-      <Outages of={data} may={project.role !== 'viewer'} />
+      <InstalledList may={project.role !== 'viewer'} />
+      <Outages of={data} may={project.role !== 'viewer'} lead={lead} />
+      {saying && <InstalledDialog environment={saying} entry={null} onClose={() => setSaying(null)} />}
       {out && <OutageDialog of={out} onClose={() => setOut(null)} />}
     </>
   )
@@ -76,9 +93,10 @@ interface RowProps {
   readonly factors: readonly string[]
   readonly project: Project
   readonly onOut: () => void
+  readonly onSay: () => void
 }
 
-function Row({ of, factors, project, onOut }: RowProps) {
+function Row({ of, factors, project, onOut, onSay }: RowProps) {
   const store = useUndoable(updateEnvironment, { key: project.key, id: of.id })
   const lead = project.role === 'lead'
   const set = (body: BodyOf<typeof updateEnvironment>, back: BodyOf<typeof updateEnvironment>) =>
@@ -115,9 +133,17 @@ function Row({ of, factors, project, onOut }: RowProps) {
       <td className={css['address']}>
         {text('Address', of.address, (address) => set({ address }, { address: of.address }), 'none')}
       </td>
+      <td>
+        <Stands of={of} />
+      </td>
       <td>{going ? <b className={css['wrong']}>{going.reason}</b> : <span className="quiet">in use</span>}</td>
       <td>
         <RowActs>
+          {project.role !== 'viewer' && (
+            <Button look="word" onClick={onSay}>
+              installed…<span className="hidden">, what stands on {of.name}</span>
+            </Button>
+          )}
           {project.role !== 'viewer' && !going && (
             <Button look="word" onClick={onOut}>
               out of use…<span className="hidden"> {of.name}</span>
@@ -129,6 +155,17 @@ function Row({ of, factors, project, onOut }: RowProps) {
     </tr>
   )
 }
+
+/** What stands there now, and since when. */
+const Stands = ({ of: { installed } }: { of: EnvironmentRow }) =>
+  installed === null ? (
+    <span className="quiet">not known</span>
+  ) : (
+    <span className={css['installed']} title={installed.by === null ? 'said by a pipeline' : `said by ${installed.by}`}>
+      <span className="key">{installed.build}</span>
+      <small className={css['note']}>{ago(installed.since)}</small>
+    </span>
+  )
 
 type Set = (body: BodyOf<typeof updateEnvironment>, back: BodyOf<typeof updateEnvironment>) => void
 
@@ -211,7 +248,7 @@ function Factors({ of, lead }: { of: Listed; lead: boolean }) {
 }
 
 /** Every outage, the newest first. */
-function Outages({ of, may }: { of: Listed; may: boolean }) {
+function Outages({ of, may, lead }: { of: Listed; may: boolean; lead: boolean }) {
   const all = of.rows
     .flatMap((row) => row.outages.map((outage) => ({ ...outage, environment: row })))
     .sort((a, b) => b.fromAt - a.fromAt)
@@ -228,8 +265,11 @@ function Outages({ of, may }: { of: Listed; may: boolean }) {
             <td>
               {each.reason} {each.by && <span className="quiet">({each.by})</span>}
             </td>
-            <td>{each.attempts}</td>
-            <td>{may && <OutageActs of={each} />}</td>
+            <td>
+              {each.attempts}
+              {each.doubted > 0 && `, ${each.doubted === each.attempts ? 'all' : each.doubted} doubted`}
+            </td>
+            <td>{may && <OutageActs of={each} lead={lead} />}</td>
           </tr>
         ))}
       </Table>
@@ -237,7 +277,31 @@ function Outages({ of, may }: { of: Listed; may: boolean }) {
   )
 }
 
-function OutageActs({ of }: { of: EnvironmentRow['outages'][number] & { environment: EnvironmentRow } }) {
+/** Doubts all that was executed meanwhile, or believes it again. */
+function Doubt({ of }: { of: OutageOf }) {
+  const { key } = useHere()
+  const { attempt, busy } = useWrite(doubtOutage)
+  const doubts = of.doubted < of.attempts
+  const params = { key, id: of.id }
+  const act = async () => {
+    const done = await attempt({ params, body: { doubt: doubts } })
+    if (!done) return
+    const what = counted(done.attempts, 'attempt')
+    notify(done.stopped ?? (doubts ? `${what} doubted: kept, and no longer current.` : `${what} believed again.`), {
+      undo: () => void attempt({ params, body: { doubt: !doubts } }),
+    })
+  }
+  return (
+    <Button look="word" disabled={busy} onClick={() => void act()}>
+      {doubts ? 'doubt them' : 'believe them'}
+      <span className="hidden">: attempts made on {of.environment.name} in this outage</span>
+    </Button>
+  )
+}
+
+type OutageOf = EnvironmentRow['outages'][number] & { readonly environment: EnvironmentRow }
+
+function OutageActs({ of, lead }: { of: OutageOf; lead: boolean }) {
   const { key } = useHere()
   const change = useUndoable(changeOutage, { key, id: of.id })
   const { attempt } = useWrite(removeOutage)
@@ -250,6 +314,7 @@ function OutageActs({ of }: { of: EnvironmentRow['outages'][number] & { environm
   }
   return (
     <RowActs>
+      {lead && of.attempts > 0 && <Doubt of={of} />}
       {of.untilAt === null && (
         <Button
           look="word"

@@ -1,40 +1,39 @@
-import { format } from 'date-fns'
 import { useState } from 'react'
 import { addOutage, type EnvironmentRow, removeOutage } from '#core/projects/environments-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
+import { useKept } from '#ui/kit/kept.tsx'
+import { clockField, instantInField } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-
-const localText = (at: number): string => format(at, "yyyy-MM-dd'T'HH:mm")
-const instantIn = (text: string): number | null => (text === '' ? null : new Date(text).getTime())
 
 /** Says that an environment is not to be used: since when, until when if that is known, and why. */
 export function OutageDialog({ of, onClose }: { of: EnvironmentRow; onClose: () => void }) {
   const { key } = useHere()
   const saying = useWrite(addOutage)
   const taking = useWrite(removeOutage)
-  const [from, setFrom] = useState(() => localText(Date.now()))
+  const [from, setFrom] = useState(() => clockField(Date.now()))
   const [until, setUntil] = useState('')
-  const [reason, setReason] = useState('')
+  const [reason, setReason, keeping] = useKept(`outage.${of.id}`, '')
   const store = async () => {
-    const fromAt = instantIn(from)
+    const fromAt = instantInField(from)
     if (fromAt === null || reason.trim() === '') return
     const made = await saying.attempt({
       params: { key },
-      body: { environment: of.id, fromAt, untilAt: instantIn(until), reason: reason.trim() },
+      body: { environment: of.id, fromAt, untilAt: instantInField(until), reason: reason.trim() },
     })
     if (!made) return
     notify(`${of.name} is out of use; items not begun there are held.`, {
       undo: () => void taking.attempt({ params: { key, id: made.id }, query: {} }),
     })
+    keeping.done()
     onClose()
   }
   return (
-    <Dialog title={`${of.name} is out of use`} onClose={onClose}>
+    <Dialog title={`${of.name} is out of use`} onClose={onClose} kept={keeping}>
       <Form onSend={() => void store()}>
         <Field label="Why">
           {(id) => (

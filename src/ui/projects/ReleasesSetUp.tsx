@@ -2,7 +2,7 @@ import { buildStates } from '#core/projects/builds.ts'
 import { useState } from 'react'
 import { listSuites } from '#core/plans/suite-contract.ts'
 import { createBuild, readPaths, setPaths, updateBuild } from '#core/projects/builds-contract.ts'
-import { createIteration, createRelease, type Project } from '#core/projects/contract.ts'
+import { createIteration, createRelease, type Project, releaseStates, updateRelease } from '#core/projects/contract.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
@@ -136,6 +136,43 @@ function BuildState({ of, project, onOpen }: { of: Project['builds'][number]; pr
   )
 }
 
+/** Its state and due day; once it has shipped its plans answer as they stood. */
+function ReleaseState({ of, project }: { of: Release; project: string }) {
+  const store = useUndoable(updateRelease, { key: project, id: of.id })
+  return (
+    <span className={css['releaseState']}>
+      <Choice
+        label={`State of ${of.name}`}
+        value={of.state}
+        options={releaseStates}
+        onChoose={(state) =>
+          void store(
+            { state },
+            state === 'Shipped'
+              ? `Release ${of.name} has shipped; its plans answer from now on as they stand.`
+              : `Release ${of.name} is ${state.toLowerCase()} now.`,
+            { state: of.state },
+          )
+        }
+      />
+      <label>
+        due{' '}
+        <input
+          type="date"
+          key={of.dueOn}
+          defaultValue={of.dueOn ?? ''}
+          aria-label={`Due day of ${of.name}`}
+          onBlur={({ target }) => {
+            const dueOn = target.value === '' ? null : target.value
+            if (dueOn !== of.dueOn)
+              void store({ dueOn }, `Release ${of.name} is due ${dueOn ?? 'on no day'}.`, { dueOn: of.dueOn })
+          }}
+        />
+      </label>
+    </span>
+  )
+}
+
 function Releases({ of, newest }: Props) {
   const release = useWrite(createRelease)
   const iteration = useWrite(createIteration)
@@ -153,13 +190,17 @@ function Releases({ of, newest }: Props) {
         />
       )}
       <ul>
-        {[...of.releases].reverse().map(({ id, name, state, dueOn }) => (
-          <li key={id} className={css['release']}>
-            <b>{name}</b>
-            <span className="quiet">
-              {state}, due {dueOn ?? 'open'}
-            </span>
-            <span>{namesOf(id).join(', ')}</span>
+        {[...of.releases].reverse().map((each) => (
+          <li key={each.id} className={css['release']}>
+            <b>{each.name}</b>
+            {lead ? (
+              <ReleaseState of={each} project={of.key} />
+            ) : (
+              <span className="quiet">
+                {each.state}, due {each.dueOn ?? 'open'}
+              </span>
+            )}
+            <span>{namesOf(each.id).join(', ')}</span>
           </li>
         ))}
       </ul>

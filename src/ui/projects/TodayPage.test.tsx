@@ -26,7 +26,7 @@ describe('a day’s first page', () => {
     expect(await screen.findByText(/Nothing waits for you/)).to.not.equal(null)
     expect(screen.getByText('to the runs').getAttribute('href')).to.equal('/p/SHOP/runs')
     expect(screen.getByText('No repaired defect waits.')).to.not.equal(null)
-    expect(screen.getByText('No case waits for review.')).to.not.equal(null)
+    expect(screen.getByText('Nothing waits for review.')).to.not.equal(null)
   })
 
   it('holds the queue against the hours of the day', async () => {

@@ -162,9 +162,13 @@ function Retests({ of }: { of: Today['retests'] }) {
 function ToReview({ of }: { of: Today['reviews'] }) {
   const to = useTo()
   return (
-    <Waiting title="To review" count={of.length} nothing="No case waits for review.">
+    <Waiting title="To review" count={of.length} nothing="Nothing waits for review.">
       {of.map((each) => (
-        <Row key={each.ref} href={to(each.ref)} of={each}>
+        <Row
+          key={each.ref}
+          href={readKey(each.ref)?.kind === 'plan' ? `${to(each.ref)}?version=${each.version}` : to(each.ref)}
+          of={each}
+        >
           {each.by}, {ago(each.at)}
         </Row>
       ))}

@@ -1,7 +1,6 @@
-import { type PlanCriteria, readReadiness } from '#core/plans/criteria-contract.ts'
+import { type PlanCriteria, readReadiness, tallyWords } from '#core/plans/criteria-contract.ts'
 import { OutcomeMark } from '#ui/kit/OutcomeMark.tsx'
 import { dayText } from '#ui/kit/moment.ts'
-import { tallyWords } from '#ui/plans/EnoughPart.tsx'
 import { scopeIn, scopeNames, useParams } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'

@@ -9,8 +9,9 @@ import type { Many } from '#ui/shell/many.ts'
 import { ManyFields } from '#ui/shell/ManyFields.tsx'
 import { peopleOptions } from '#ui/shell/people.ts'
 import { ofBranches, SuiteOf } from '#ui/plans/NewSuite.tsx'
+import { RunOf, runOfRequirements } from '#ui/runs/RunOf.tsx'
 import { gradeIn, priorities } from './grades.ts'
-import { targetChoices, targetsIn } from './targets.ts'
+import { targetChoices, targetIn } from '#ui/shell/target.ts'
 
 interface Props {
   readonly ticked: Ticked<RequirementRow>
@@ -41,11 +42,12 @@ export function ManyRequirements({ ticked: { ids, rows, clear }, many, fields, o
       />
       <SetTo
         label="Testable from"
-        options={targetChoices(project)}
-        onSet={(value) => set({ targets: targetsIn(value) })}
+        options={targetChoices(project, 'any release', (release) => `Release ${release}`)}
+        onSet={(value) => set({ targets: [targetIn(value)].filter((target) => target !== null) })}
       />
       <ManyFields fields={fields} onEdit={(edit) => void many.edit(ids, edit)} />
       <SuiteOf seed={ofBranches(rows)} />
+      <RunOf seed={runOfRequirements(rows)} />
       <Button
         look="word"
         onClick={() => {

@@ -28,6 +28,7 @@ import { useDeleting, useMany } from '#ui/shell/many.ts'
 import { useOwnFields } from '#ui/shell/own-columns.tsx'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { ofBranches, SuiteOf } from '#ui/plans/NewSuite.tsx'
+import { RunOf, runOfRequirements } from '#ui/runs/RunOf.tsx'
 import { useRequirementColumns } from './columns.tsx'
 import { FetchDialog } from './FetchDialog.tsx'
 import { ManyRequirements } from './ManyRequirements.tsx'
@@ -104,6 +105,7 @@ function Requirements({ initial }: { initial: Initial }) {
       />
       <Dialogs open={dialog} under={openRow} onClose={() => setDialog(null)} />
       {openRow && <SuiteOf seed={ofBranches([openRow])} word={null} />}
+      {openRow && <RunOf seed={runOfRequirements([openRow])} word={null} />}
     </>
   )
 }

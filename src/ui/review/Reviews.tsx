@@ -13,61 +13,76 @@ interface Asked {
   readonly why: string
 }
 
-/** Who is asked to review, by name; without a name any lead can. */
+/** Who is asked to review, by name. */
 export function AskReview({
-  of,
+  about,
+  said,
+  label,
+  nobody,
   onAsk,
   onClose,
 }: {
-  of: CaseSheet
+  /** The key of what is to be reviewed. */
+  about: string
+  said: string
+  label: string
+  /** What asking nobody by name is called; `null` where somebody has to be named. */
+  nobody: string | null
   onAsk: (people: string[], why: string) => Promise<boolean>
   onClose: () => void
 }) {
   const { project, me } = useHere()
-  const [{ people, why }, set, keeping] = useKept<Asked>(`review.${of.key}`, { people: [], why: '' })
+  const [{ people, why }, set, keeping] = useKept<Asked>(`review.${about}`, { people: [], why: '' })
   const able = project.people.filter(({ id, role, ended }) => id !== me.id && role !== 'viewer' && !ended)
   return (
-    <Dialog title={`Ask for review of ${of.key}`} onClose={onClose} kept={keeping}>
+    <Dialog title={`Ask for review of ${about}`} onClose={onClose} kept={keeping}>
       <PickForm onDo={() => void onAsk([...people], why).then((done) => done && keeping.done())}>
-        <p className="quiet">
-          A version is cut of what it says now. Whoever you name is told; a lead who did not write it can approve.
-        </p>
-        <ul>
-          {able.map((person) => (
-            <li key={person.id}>
-              <label>
-                <input
-                  type="checkbox"
-                  checked={people.includes(person.id)}
-                  onChange={(event) =>
-                    set({
-                      why,
-                      people: event.target.checked
-                        ? [...people, person.id]
-                        : people.filter((each) => each !== person.id),
-                    })
-                  }
-                />
-                <span className="quiet">{person.role}</span>
-                <span>{person.name}</span>
-              </label>
-            </li>
-          ))}
-        </ul>
-        <Field label="What changed, and why? (may stay empty)">
+        <p className="quiet">{said}</p>
+        <Able of={able} chosen={people} onChoose={(next) => set({ why, people: next })} />
+        <Field label={label}>
           {(id) => (
             <TextInput id={id} data-first value={why} onChange={(event) => set({ people, why: event.target.value })} />
           )}
         </Field>
         <PickFoot>
-          <Button look="main" type="submit">
+          <Button look="main" type="submit" disabled={people.length === 0 && nobody === null}>
             {people.length === 0
-              ? 'Ask whoever may'
+              ? (nobody ?? 'Ask')
               : `Ask ${people.length === 1 ? (able.find(({ id }) => id === people[0])?.name ?? '') : `${people.length} people`}`}
           </Button>
         </PickFoot>
       </PickForm>
     </Dialog>
+  )
+}
+
+function Able({
+  of,
+  chosen,
+  onChoose,
+}: {
+  of: readonly { readonly id: string; readonly name: string; readonly role: string }[]
+  chosen: readonly string[]
+  onChoose: (people: readonly string[]) => void
+}) {
+  return (
+    <ul>
+      {of.map(({ id, name, role }) => (
+        <li key={id}>
+          <label>
+            <input
+              type="checkbox"
+              checked={chosen.includes(id)}
+              onChange={(event) =>
+                onChoose(event.target.checked ? [...chosen, id] : chosen.filter((each) => each !== id))
+              }
+            />
+            <span className="quiet">{role}</span>
+            <span>{name}</span>
+          </label>
+        </li>
+      ))}
+    </ul>
   )
 }
 

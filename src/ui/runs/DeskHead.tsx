@@ -26,7 +26,7 @@ export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: numb
       </h1>
       <p>
         {placeOf(desk)} in <a href={`/p/${key}/${desk.run.key}`}>{desk.run.title}</a>, on <b>{desk.item.environment}</b>
-        , build <span className="key">{own.attempt?.build ?? desk.run.build}</span>;{' '}
+        , build <span className="key">{own.attempt?.build ?? desk.installed?.name ?? desk.run.build}</span>;{' '}
         <span role="timer" aria-label="Time spent">
           {clockText(seconds)}
         </span>{' '}
@@ -37,6 +37,11 @@ export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: numb
       {desk.run.state !== 'Open' && (
         <p className={css['note']} role="status">
           The run is {desk.run.state}; it can be read, not executed.
+        </p>
+      )}
+      {own.attempt?.doubt && (
+        <p className={css['note']}>
+          This attempt is doubted: {own.attempt.doubt}. Its verdict is kept and is not current.
         </p>
       )}
       <Odd of={own.attempt?.odd ?? null} />

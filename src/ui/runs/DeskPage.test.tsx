@@ -1,6 +1,7 @@
 import { expect } from 'chai'
-import { fireEvent, waitFor } from '@testing-library/react'
+import { fireEvent, waitFor, within } from '@testing-library/react'
 import { updateProject } from '#core/projects/contract.ts'
+import { sayInstalled } from '#core/projects/installed-contract.ts'
 import { commentStep, dealItems, readDesk, startAttempt } from '#core/runs/contract.ts'
 import { makeCase, makeRun } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
@@ -157,5 +158,52 @@ describe('the desk', () => {
     const run = await makeRun(own, [bare])
     const screen = await pageOf(own, 'tester', `desk/${run.items[0]?.id ?? 0}`)
     await screen.findByText(/This case has no steps/)
+  })
+
+  describe('where another build stands than the run expects', () => {
+    beforeEach(async () => {
+      sessionStorage.clear()
+      await own.lead.ask(sayInstalled, { body: { environment: own.environments[0], build: own.builds[0] } })
+      own.pass(1000)
+    })
+    const built = async () => (await desk()).attempt?.build
+
+    it('asks before the first verdict, and records what was pressed on the build that is chosen', async () => {
+      const screen = await open()
+      await screen.findByText(/stands on Red since/, undefined, soon)
+      press('p')
+      const dialog = await screen.findByRole('dialog', { name: 'Which build do you execute on?' })
+      expect((await desk()).attempt).to.equal(null)
+      fireEvent.click(within(dialog).getByText('1.0.0, as installed'))
+      await waitFor(async () => expect(await marks()).to.deep.equal(['Passed']), soon)
+      expect(await built()).to.equal('1.0.0')
+      press('f')
+      await waitFor(async () => expect(await marks()).to.deep.equal(['Passed', 'Failed']), soon)
+    })
+    it('records nothing where that is left open, and stays at the step', async () => {
+      const screen = await open()
+      press('p')
+      await screen.findByRole('dialog', { name: 'Which build do you execute on?' })
+      fireEvent.click(screen.getByLabelText('Close'))
+      await waitFor(
+        () => expect(screen.container.querySelector('[aria-current=step]')?.textContent).to.include('Open the desk'),
+        soon,
+      )
+      expect((await desk()).attempt).to.equal(null)
+    })
+    it('asks once for the run, and takes another answer before something is begun', async () => {
+      await own.lead.ask(dealItems, { params: { ref: 'RN-1' } })
+      const screen = await open()
+      press('p')
+      fireEvent.click(await screen.findByText('1.0.1, as the run says', undefined, soon))
+      await waitFor(async () => expect(await built()).to.equal('1.0.1'), soon)
+      press('PageDown')
+      await screen.findByText(/You execute on 1\.0\.1;/, undefined, soon)
+      fireEvent.click(screen.getByText('it is 1.0.0'))
+      press('p')
+      const other = async () => (await own.tester.ask(readDesk, { params: { id: item + 1 } })).attempt?.build
+      await waitFor(async () => expect(await other()).to.equal('1.0.0'), soon)
+      expect(screen.queryByRole('dialog')).to.equal(null)
+    })
   })
 })

@@ -6,6 +6,7 @@ import { useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { BuildAsked, BuildNote } from './BuildAsked.tsx'
 import { BeforeSteps } from './BeforeSteps.tsx'
 import { useDeskKeys, verdictKeys } from './desk-keys.ts'
 import { DeskHead } from './DeskHead.tsx'
@@ -58,6 +59,7 @@ function DeskFor({ desk }: { desk: Desk }) {
       <section className={css['main']} aria-label="Execution">
         <DeskHead desk={desk} own={own} rows={shown.rows.length} />
         <div className={css['scroll']}>
+          <BuildNote desk={desk} of={own.build} />
           <BeforeSteps desk={desk} preconditions={shown.preconditions} />
           {shown.steps.length === 0 ? (
             <NoSteps of={desk.case.key} />
@@ -69,6 +71,7 @@ function DeskFor({ desk }: { desk: Desk }) {
       </section>
       <DeskSide desk={desk} acts={acts} stepId={shown.steps[own.at.step]?.id ?? null} />
       <EvidenceFile acts={acts} />
+      <BuildAsked desk={desk} of={own.build} />
       <Asked acts={acts} item={desk.item.id} step={shown.steps[own.at.step]?.id ?? null} />
     </div>
   )

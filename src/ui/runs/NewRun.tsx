@@ -1,19 +1,34 @@
-import { addDays, format } from 'date-fns'
+import { addDays, differenceInCalendarDays, format, parseISO } from 'date-fns'
 import { useMemo } from 'react'
 import { counted } from '#core/lib/figures.ts'
+import type { BodyOf } from '#core/lib/contract.ts'
 import type { Project } from '#core/projects/contract.ts'
+import type { RunReason } from '#core/runs/compose.ts'
 import { createRun } from '#core/runs/contract.ts'
+import { z } from 'zod'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
-import { useKept } from '#ui/kit/kept.tsx'
+import { keptPlace, useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Ticks } from '#ui/plans/Ticks.tsx'
+import { buildsOf, likelyBuild } from './build-in.ts'
 import { Unapproved } from './Unapproved.tsx'
+
+/** What a run is made of, where it is no plan. */
+export interface RunSeed {
+  readonly title: string
+  /** In a sentence. */
+  readonly told: string
+  readonly cases?: readonly number[]
+  readonly suites?: readonly number[]
+  readonly requirements?: readonly number[]
+  readonly defects?: readonly number[]
+}
 
 interface Props {
   /** What it is a run over; without one the items are chosen already. */
@@ -27,12 +42,17 @@ interface Props {
     /** It says more than every case in each environment. */
     readonly asks?: boolean
   } | null
+  readonly seed?: RunSeed
   /** What it is called and runs on, where that is known before. */
   readonly known?: { readonly title: string; readonly build: number; readonly releaseId: number }
   /** Exactly these items, where they are chosen already. */
-  readonly slots?: readonly { readonly case: number; readonly environment: number }[]
+  readonly slots?: readonly { readonly case: number; readonly environment: number; readonly reasons?: RunReason[] }[]
+  /** What they were composed of, to be kept with the run. */
+  readonly composed?: BodyOf<typeof createRun>['composed']
   /** Entry criteria of the plan that do not hold yet. */
   readonly early?: readonly string[]
+  /** Once it is there, before one goes to it. */
+  readonly onOpened?: () => Promise<unknown>
   readonly onClose: () => void
 }
 
@@ -50,33 +70,47 @@ interface Asked {
 
 /** A run takes a working week unless it is said otherwise. */
 const usualDays = 4
-const dayOf = (date: Date): string => format(date, 'yyyy-MM-dd')
+export const dayOf = (date: Date): string => format(date, 'yyyy-MM-dd')
 
 /** What a run of this plan most likely is: on the newest build that is offered, with all who may execute. */
-function likely({ builds, people }: Project, { plan, known }: Pick<Props, 'plan' | 'known'>): Asked {
-  const own = buildsOf(builds, releaseOf({ plan, known }))
-  const build = own.find(({ id }) => id === known?.build) ?? own.find(({ state }) => state === 'Offered') ?? own[0]
+function likely({ key, builds, people, environments }: Project, { plan, known }: Pick<Props, 'plan' | 'known'>): Asked {
+  const build = likelyBuild(buildsOf(builds, releaseOf({ plan, known })), ({ id }) => id === known?.build)
   const now = new Date()
+  const testers = people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ id }) => id)
+  const last = plan ? null : lastAnswers(key).read()
+  const before = last?.people.filter((id) => testers.includes(id)) ?? []
   return {
     title: known?.title ?? `${plan?.title ?? 'Run'}, ${build?.name ?? ''}`,
     build: String(build?.id ?? ''),
-    environments: plan?.environments ?? [],
+    environments:
+      plan?.environments ?? last?.environments.filter((id) => environments.some((each) => each.id === id)) ?? [],
     asked: plan?.asks ?? false,
-    people: people.filter(({ role }) => role !== 'viewer').map(({ id }) => id),
+    people: before.length > 0 ? before : testers,
     startOn: dayOf(now),
-    endOn: dayOf(addDays(now, usualDays)),
-    deal: true,
+    endOn: dayOf(addDays(now, last?.days ?? usualDays)),
+    deal: last?.deal ?? true,
   }
 }
 
 const releaseOf = ({ plan, known }: Pick<Props, 'plan' | 'known'>): number => plan?.releaseId ?? known?.releaseId ?? 0
 
-/** Builds of a release that can be tested, the newest first. */
-const buildsOf = (builds: Project['builds'], of: number): Project['builds'] =>
-  builds.filter(({ release, state }) => release === of && state !== 'Withdrawn').reverse()
+const lastShape = z.object({
+  environments: z.array(z.number()),
+  people: z.array(z.string()),
+  deal: z.boolean(),
+  days: z.number().int().min(0).max(365),
+})
+/** What was answered the last time here, in this project. */
+const lastAnswers = (key: string) => keptPlace(`rovant.last-run.${key}`, lastShape)
+const bodyOf = ({ cases = [], suites = [], requirements = [], defects = [] }: RunSeed) => ({
+  cases: [...cases],
+  suites: [...suites],
+  requirements: [...requirements],
+  defects: [...defects],
+})
 
 /** Opens a run over a plan: build, environments, testers and window are all it asks. */
-export function NewRun({ plan, known, slots, early = [], onClose }: Props) {
+export function NewRun({ plan, seed, known, slots, composed, early = [], onOpened, onClose }: Props) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
   const [asked, setAsked, keeping] = useKept(
@@ -85,27 +119,24 @@ export function NewRun({ plan, known, slots, early = [], onClose }: Props) {
   )
   const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
   const { title, build, environments, people, deal, asked: exactly, ...days } = asked
-  const store = async () => {
-    const body = {
-      ...days,
-      title,
-      deal,
-      plan: plan?.id ?? null,
-      build: Number(build),
-      environments: exactly ? [] : [...environments],
-      people: [...people],
-      ...(slots && { items: [...slots] }),
-    }
-    const made = await attempt({ params: { key }, body })
+  const open = async () => {
+    const said = { ...days, title, deal, plan: plan?.id ?? null, build: Number(build), people: [...people] }
+    const where = exactly ? [] : [...environments]
+    const of = { ...(slots && { items: [...slots] }), ...(composed && { composed }), ...(seed && bodyOf(seed)) }
+    const made = await attempt({ params: { key }, body: { ...said, environments: where, ...of } })
     if (!made) return
     keeping.done()
+    await onOpened?.()
+    const length = differenceInCalendarDays(parseISO(days.endOn), parseISO(days.startOn))
+    lastAnswers(key).keep({ environments: [...environments], people: [...people], deal, days: Math.max(0, length) })
     const waiting = made.leftOut > 0 ? ` ${counted(made.leftOut, 'case')} left out: not testable yet.` : ''
     notify(`${made.key} is open with ${counted(made.items, 'item')}.${waiting}`)
     location.assign(`/p/${key}/${made.key}?full=yes`)
   }
   return (
     <Dialog title="Open a run" onClose={onClose} kept={keeping}>
-      <Form onSend={() => void store()}>
+      <Form onSend={() => void open()}>
+        {seed && <p className="quiet">{seed.told}</p>}
         <Field label="Title">
           {(id) => (
             <TextInput id={id} autoFocus value={title} onChange={(event) => set({ title: event.target.value })} />

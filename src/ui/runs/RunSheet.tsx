@@ -2,11 +2,12 @@ import { useState } from 'react'
 import { itemAsks } from '#core/finding/asks.ts'
 import { itemFields } from '#core/finding/fields.ts'
 import { minutesText } from '#core/lib/figures.ts'
+import type { Project } from '#core/projects/contract.ts'
 import { isFinal } from '#core/lib/verdict.ts'
 import type { Served } from '#core/lib/question.ts'
 import { listItems, orderItems, readRun, type RunSheet, updateRun } from '#core/runs/contract.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
-import { runStates } from '#core/runs/state.ts'
+import { hasEnded, runStates } from '#core/runs/state.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
@@ -17,6 +18,7 @@ import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { ManyItems, useItemColumns, useItems } from './items.tsx'
+import { EndRun } from './EndRun.tsx'
 import { RunSide } from './RunSide.tsx'
 import css from './RunSheet.module.css'
 
@@ -39,6 +41,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   const { key, project, me } = useHere()
   const edit = useEdit(updateRun, { key, ref: of.key }, of)
   const [rows, setRows] = useState<readonly ItemRow[]>([])
+  const [ending, setEnding] = useState<'Closed' | 'Aborted' | null>(null)
   const items = useItems(of.key)
   const columns = useItemColumns(items.set)
   const desk = (row: ItemRow) => location.assign(`/p/${key}/desk/${row.id}`)
@@ -47,9 +50,17 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
     const next = open.find(({ assigneeId }) => assigneeId === me.id) ?? open[0] ?? rows[0]
     if (next) desk(next)
   }
+  // Who ends a run says why, and what becomes of what is left open.
+  const toState = (state: RunSheet['state']) => (hasEnded(state) ? setEnding(state) : void edit({ state }))
+  const acts = {
+    deal: () => void items.deal(),
+    execute: nextMine,
+    again: () => location.assign(`/p/${key}/runs/again?runs=${of.key}`),
+  }
   useKeys([
-    { id: 'deal', keys: 'g', label: 'deal evenly', run: () => void items.deal() },
-    { id: 'desk', keys: 'x', label: 'execute', run: nextMine },
+    { id: 'deal', keys: 'g', label: 'deal evenly', run: acts.deal },
+    { id: 'desk', keys: 'x', label: 'execute', run: acts.execute },
+    { id: 'again', keys: 'a', label: 'what again', run: acts.again },
   ])
   return (
     <div className={css['run']}>
@@ -59,26 +70,17 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           label={`Items of ${of.key}`}
           title={<Title of={of} onClose={onClose} />}
           fields={itemFields}
-          choices={{
-            assignee: project.people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ name }) => name),
-            environment: project.environments.map(({ name }) => name),
-            component: project.components,
-          }}
+          choices={choicesOf(project)}
           source={{ order: orderItems, rows: listItems, params: { key, ref: of.key } }}
           openId={null}
           onOpen={desk}
           onRows={setRows}
           columns={columns}
           sentence={(shown, all) => (
-            <Sentence
-              shown={shown}
-              all={all}
-              lead={<About of={of} onState={(state) => void edit({ state })} />}
-              asks={itemAsks}
-            />
+            <Sentence shown={shown} all={all} lead={<About of={of} onState={toState} />} asks={itemAsks} />
           )}
-          actions={<Acts of={of} onDeal={() => void items.deal()} onExecute={nextMine} />}
-          many={(ids, clear) => <ManyItems ids={ids} clear={clear} items={items} />}
+          actions={<Acts of={of} {...acts} />}
+          many={(ids, clear) => <ManyItems of={of} ids={ids} clear={clear} items={items} />}
           noneFits={
             <>
               No item fits this filter. <AskWords words="Take the filter away" filter={null} />
@@ -88,20 +90,38 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
         />
       </section>
       <RunSide of={of} onEdit={(body) => void edit(body)} />
+      {ending && <EndRun of={of} to={ending} onEdit={edit} onClose={() => setEnding(null)} />}
     </div>
   )
 }
 
-const Acts = ({ of, onDeal, onExecute }: { of: RunSheet; onDeal: () => void; onExecute: () => void }) => (
+const choicesOf = ({ people, environments, components, builds }: Project) => ({
+  assignee: people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ name }) => name),
+  executedBy: people.map(({ name }) => name),
+  executedOn: builds.map(({ name }) => name),
+  environment: environments.map(({ name }) => name),
+  component: components,
+})
+
+interface ActsOf {
+  readonly of: RunSheet
+  readonly deal: () => void
+  readonly execute: () => void
+  /** Goes to what of it is to be executed again. */
+  readonly again: () => void
+}
+
+const Acts = ({ of, deal, execute, again }: ActsOf) => (
   <span className={css['acts']}>
+    <Button onClick={again}>What again?</Button>
     <Button
-      onClick={onDeal}
+      onClick={deal}
       disabled={of.unassigned === 0}
       title={of.unassigned === 0 ? 'Everything has somebody' : undefined}
     >
       Deal {of.unassigned} evenly
     </Button>
-    <Button look="main" onClick={onExecute} disabled={of.state !== 'Open'}>
+    <Button look="main" onClick={execute} disabled={of.state !== 'Open'}>
       Execute
     </Button>
   </span>

@@ -55,6 +55,12 @@ export function RunSide({ of, onEdit }: Props) {
           From plan <a href={`/p/${key}/${of.plan}`}>{of.planTitle}</a>
         </p>
       )}
+      <Composed of={of} />
+      {of.endedReason !== '' && (
+        <p>
+          {of.state === 'Aborted' ? 'Ended early' : 'Closed'}: {of.endedReason}
+        </p>
+      )}
       <p>
         New attempts start on{' '}
         <Choice
@@ -66,6 +72,27 @@ export function RunSide({ of, onEdit }: Props) {
       </p>
       <History about={of.key} />
     </aside>
+  )
+}
+
+/** Out of what it was made, and for which reasons. */
+function Composed({ of }: { of: RunSheet }) {
+  const { key } = useHere()
+  if (!of.composed) return null
+  const { runs, plan, reasons, words, filter } = of.composed
+  const address = new URLSearchParams({
+    reasons: reasons.join(','),
+    ...(runs.length > 0 && { runs: runs.join(',') }),
+    ...(plan !== null && { plan }),
+    ...(words !== '' && { words }),
+    ...(filter !== '' && { only: filter }),
+  })
+  const named = [...runs, ...(plan === null ? [] : [plan])]
+  return (
+    <p>
+      Composed for <a href={`/p/${key}/runs/again?${address}`}>{reasons.join(', ') || 'no reason'}</a>
+      {named.length > 0 && ` out of ${named.join(', ')}`}
+    </p>
   )
 }
 

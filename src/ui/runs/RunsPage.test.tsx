@@ -47,6 +47,7 @@ describe('runs', () => {
     const execution = (await screen.findByText('Execute')).closest('button')
     expect(execution?.disabled).to.equal(false)
     fireEvent.change(await screen.findByLabelText('State', { selector: 'select' }), { target: { value: 'Closed' } })
+    fireEvent.click(await screen.findByText('Close the run', undefined, soon))
     await waitFor(async () => expect((await run()).state).to.equal('Closed'), soon)
     await waitFor(() => expect(screen.getByText('Execute').closest('button')?.disabled).to.equal(true), soon)
   })

@@ -8,7 +8,8 @@ import { dayText } from '#ui/kit/moment.ts'
 import type { Column } from '#ui/list/columns.ts'
 import { KeyTitle } from '#ui/list/KeyTitle.tsx'
 import type { ServedList } from '#ui/list/List.tsx'
-import { ListPage } from '#ui/list/ListPage.tsx'
+import { type Act, ListPage } from '#ui/list/ListPage.tsx'
+import { scopeNames, scopeSearch, useParams } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { RunSheetView } from './RunSheet.tsx'
@@ -68,6 +69,14 @@ const columns: readonly Column<RunRow>[] = [
 
 function Runs({ initial }: { initial: Initial }) {
   const { key, project } = useHere()
+  const params = useParams(...scopeNames)
+  const again: Act = {
+    id: 'again',
+    button: 'What again?',
+    keys: 'a',
+    hint: 'what again',
+    run: () => location.assign(`/p/${key}/runs/again${scopeSearch(params)}`),
+  }
   return (
     <ListPage
       name="runs"
@@ -83,7 +92,7 @@ function Runs({ initial }: { initial: Initial }) {
       }}
       asks={runAsks}
       lead={(rows) => `, open ones first${rows.some(({ state }) => state === 'Open') ? '' : '; none is open'}`}
-      acts={[]}
+      acts={[again]}
       noneFits="No run fits this filter."
       empty={
         <>

@@ -1,24 +1,31 @@
 import { useMemo } from 'react'
 import type { Project } from '#core/projects/contract.ts'
-import { changeItems, dealItems, type ItemSet } from '#core/runs/contract.ts'
+import { counted } from '#core/lib/figures.ts'
+import { dropItems } from '#core/runs/compose-contract.ts'
+import { changeItems, dealItems, type ItemSet, type RunSheet } from '#core/runs/contract.ts'
+import { hasEnded } from '#core/runs/state.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
+import { Pop } from '#ui/kit/Pop.tsx'
 import { type Column, oneOf, typed } from '#ui/list/columns.ts'
 import { KeyTitle } from '#ui/list/KeyTitle.tsx'
 import { SetTo } from '#ui/list/SetTo.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useMany } from '#ui/shell/many.ts'
-import { peopleOptions, shortName } from '#ui/shell/people.ts'
+import { ago, peopleOptions, shortName } from '#ui/shell/people.ts'
+import { GiveVerdict } from './GiveVerdict.tsx'
 import { withMinutes } from '#ui/shell/minutes.ts'
 
 export interface Items {
   readonly set: (ids: readonly number[], set: ItemSet) => Promise<void>
   /** Deals these, or all that nobody has, evenly over the team by minutes. */
   readonly deal: (ids?: readonly number[]) => Promise<void>
+  /** Takes items out of the run; attempts at them stay in history. */
+  readonly drop: (ids: readonly number[]) => Promise<void>
 }
 
 /** What can be done with items of a run. */
@@ -27,13 +34,22 @@ export function useItems(ref: string): Items {
   const params = { key, ref }
   const many = useMany(changeItems, { params, one: 'item', nothing: {} })
   const dealing = useWrite(dealItems)
+  const dropping = useWrite(dropItems)
   const deal = async (ids?: readonly number[]) => {
     const done = await dealing.attempt({ params, body: ids ? { ids: [...ids] } : {} })
     if (!done) return
     if (done.dealt === 0) notify('There was nothing to deal.')
     else many.tell({ changed: done.dealt, undo: done.undo })
   }
-  return { set: many.set, deal }
+  const drop = async (ids: readonly number[]) => {
+    const done = await dropping.attempt({ params, body: { ids: [...ids] } })
+    if (!done) return
+    const begun = done.begun > 0 ? `; attempts at ${counted(done.begun, 'of them', 'of them')} stay in history` : ''
+    notify(`${counted(done.changed, 'item')} taken out${begun}.`, {
+      undo: () => void dropping.attempt({ params, body: { ids: [...ids], undo: true } }),
+    })
+  }
+  return { set: many.set, deal, drop }
 }
 
 /** The columns of items; made anew only for another project. */
@@ -47,6 +63,16 @@ export function useItemColumns(set: Items['set']): readonly Column<ItemRow>[] {
 export const outageWords = ({ outage, attempt }: Pick<ItemRow, 'outage' | 'attempt'>): string =>
   attempt === null ? `held: ${outage}` : `made during an outage: ${outage}`
 
+const executedColumn: Column<ItemRow> = {
+  name: 'executed',
+  label: 'Last executed',
+  width: 150,
+  usual: false,
+  cell: (row) => (
+    <span className="quiet">{row.at === null ? '' : `${ago(row.at)}${row.by ? ` by ${shortName(row.by)}` : ''}`}</span>
+  ),
+}
+
 const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => void): Column<ItemRow>[] => [
   { name: 'verdict', label: 'Result', width: 44, cell: (row) => <Mark verdict={row.verdict} /> },
   {
@@ -58,6 +84,7 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
         <KeyTitle of={{ key: row.case, title: row.title }} />
         {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
         {row.outage !== null && <span className="quiet"> · {outageWords(row)}</span>}
+        {row.reasons.length > 0 && <span className="quiet"> · {row.reasons.join(', ')}</span>}
       </>
     ),
   },
@@ -93,6 +120,7 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
     sortable: false,
     cell: (row) => <span className="key">{row.build}</span>,
   },
+  executedColumn,
   {
     name: 'defects',
     label: 'Defects',
@@ -105,7 +133,17 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
 const minutes = ['5', '10', '15', '20', '30', '45', '60'].map((value) => ({ value, label: `${value} min` }))
 
 /** What can be done with ticked items. */
-export function ManyItems({ ids, clear, items }: { ids: readonly number[]; clear: () => void; items: Items }) {
+export function ManyItems({
+  of,
+  ids,
+  clear,
+  items,
+}: {
+  of: RunSheet
+  ids: readonly number[]
+  clear: () => void
+  items: Items
+}) {
   const { project } = useHere()
   const set = (to: ItemSet) => void items.set(ids, to)
   return (
@@ -131,6 +169,22 @@ export function ManyItems({ ids, clear, items }: { ids: readonly number[]; clear
       >
         deal these evenly
       </Button>
+      {of.state === 'Open' && (
+        <Pop label="give a verdict" title="One verdict for all of them">
+          <GiveVerdict of={of.key} ids={ids} onGiven={clear} />
+        </Pop>
+      )}
+      {!hasEnded(of.state) && (
+        <Button
+          look="word"
+          onClick={() => {
+            void items.drop(ids)
+            clear()
+          }}
+        >
+          take out
+        </Button>
+      )}
     </>
   )
 }

@@ -7,11 +7,13 @@ import { exactClockText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { afterSaying, asCore, firstOpen, type Place, placeAfter, placeIn } from './desk-attempt.ts'
+import { useBuild } from './useBuild.ts'
 import { type DeskEvent, openOutbox, type Outbox } from '#ui/shell/outbox.ts'
 
 /** What the desk knows and does: every verdict is applied here at once by the same rules as on the server, and sent. */
 export function useDesk(desk: Desk, refresh: () => void) {
-  const { attempt, held, show, begin } = useAttempt(desk)
+  const build = useBuild(desk)
+  const { attempt, held, show, begin, anew } = useAttempt(desk, build.settle)
   const { at, place, go, next } = usePlace(desk, held)
   const { outbox, stored, waiting } = useOutbox({
     refresh,
@@ -32,11 +34,11 @@ export function useDesk(desk: Desk, refresh: () => void) {
   const patch = (change: (own: DeskAttempt) => DeskAttempt) => {
     if (held.current) show(change(held.current))
   }
-  return { item: desk.item.id, attempt, at, stored, waiting, begin, go, next, patch, ...said }
+  return { item: desk.item.id, attempt, at, stored, waiting, begin, anew, build, go, next, patch, ...said }
 }
 
 /** The attempt on the desk: what is shown, and the same at once for what is pressed before it is drawn. */
-function useAttempt(desk: Desk) {
+function useAttempt(desk: Desk, settleBuild: ReturnType<typeof useBuild>['settle']) {
   const { key } = useHere()
   const [attempt, setAttempt] = useState(desk.attempt)
   const held = useRef(desk.attempt)
@@ -47,7 +49,9 @@ function useAttempt(desk: Desk) {
   }
   const started = async (): Promise<DeskAttempt | null> => {
     try {
-      const made = await call(startAttempt, { params: { key, id: desk.item.id }, body: {} })
+      const body = await settleBuild()
+      if (!body) return null
+      const made = await call(startAttempt, { params: { key, id: desk.item.id }, body })
       show(made)
       return made
     } catch (error) {
@@ -59,7 +63,9 @@ function useAttempt(desk: Desk) {
   }
   /** Starts the attempt when there is none; two who ask at once get the same. */
   const begin = async (): Promise<DeskAttempt | null> => held.current ?? (starting.current ??= started())
-  return { attempt, held, show, begin }
+  /** Starts another one beside the one there is. */
+  const anew = (): Promise<DeskAttempt | null> => (starting.current ??= started())
+  return { attempt, held, show, begin, anew }
 }
 
 /** The person's outbox, with what is said of it. `onAnswer` hears what the server made of the last that waited. */

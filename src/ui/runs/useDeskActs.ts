@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
-import { addEvidence, type Desk, startAttempt } from '#core/runs/contract.ts'
+import { addEvidence, type Desk } from '#core/runs/contract.ts'
 import { type FinalVerdict, isFinal } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
@@ -21,13 +21,10 @@ export function useDeskActs(desk: Desk) {
   const [asking, ask] = useState<Asking>(null)
   const file = useRef<HTMLInputElement>(null)
   const again = async () => {
-    try {
-      const made = await call(startAttempt, { params: { key, id: desk.item.id }, body: {} })
-      notify(`A new attempt is started on ${made.build}; the one before is kept.`)
-      refresh()
-    } catch (error) {
-      notify(sentenceOf(error), { tone: 'problem' })
-    }
+    const made = await own.anew()
+    if (!made) return
+    notify(`A new attempt is started on ${made.build}; the one before is kept.`)
+    refresh()
   }
   /** A whole with a failed step passes only with a reason. */
   const markWhole = async (verdict: FinalVerdict) => {

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, useRef, useState } from 'react'
 import { addComment, listComments } from '#core/talk/contract.ts'
+import type { PlanPart } from '#core/plans/state.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { KeptNote, useKept } from '#ui/kit/kept.tsx'
@@ -11,14 +12,21 @@ import { begunName, peopleMeant, withName } from './naming.ts'
 import { ago } from './people.ts'
 import { useHere } from './here.ts'
 
-/** What people say about an object, or about one of its steps; what is typed stays until it is stored. `@` names a person, who is told. */
-export function Comments({ about, step = null }: { about: string; step?: number | null }) {
+interface About {
+  readonly about: string
+  readonly step?: number | null
+  /** Of a plan: one of its parts. */
+  readonly part?: PlanPart | null
+}
+
+/** What people say about an object, or about one of its steps or parts; what is typed stays until it is stored. `@` names a person, who is told. */
+export function Comments({ about, step = null, part = null }: About) {
   const { key } = useHere()
   const { data } = useAnswer(listComments, { params: { key }, query: { ref: about } })
   return (
     <div className={css['comments']}>
       {data?.rows
-        .filter((row) => row.step === step)
+        .filter((row) => row.step === step && row.part === part)
         .map(({ id, person, at, text: html }) => (
           <article key={id}>
             <header>
@@ -27,7 +35,7 @@ export function Comments({ about, step = null }: { about: string; step?: number 
             <Shown html={html} />
           </article>
         ))}
-      <Writer about={about} step={step} />
+      <Writer about={about} step={step} part={part} />
     </div>
   )
 }
@@ -65,9 +73,9 @@ function useNaming({ text, caret }: Written, onName: (written: Written) => void)
   return { people, chosen, name, hear, begin: () => setAt(0) }
 }
 
-function Writer({ about, step }: { about: string; step: number | null }) {
+function Writer({ about, step, part }: Required<About>) {
   const { key } = useHere()
-  const [text, setText, keeping] = useKept(`comment.${about}.${step ?? ''}`, '')
+  const [text, setText, keeping] = useKept(`comment.${about}.${step ?? part ?? ''}`, '')
   const [caret, setCaret] = useState(0)
   const area = useRef<HTMLTextAreaElement>(null)
   const { attempt, busy } = useWrite(addComment)
@@ -78,7 +86,7 @@ function Writer({ about, step }: { about: string; step: number | null }) {
   })
   const send = async () => {
     if (text.trim() === '') return
-    const done = await attempt({ params: { key }, body: { ref: about, step, text: htmlOf(text) } })
+    const done = await attempt({ params: { key }, body: { ref: about, step, part, text: htmlOf(text) } })
     if (!done) return
     keeping.done()
     if (done.told.length > 0) notify(`${done.told.join(' and ')} ${done.told.length === 1 ? 'is' : 'are'} told.`)
@@ -87,7 +95,7 @@ function Writer({ about, step }: { about: string; step: number | null }) {
     <>
       <textarea
         ref={area}
-        aria-label={step === null ? 'Comment' : 'Comment on this step'}
+        aria-label={step !== null ? 'Comment on this step' : part !== null ? 'Comment on this part' : 'Comment'}
         placeholder="Say something about it; @ names a person"
         rows={text === '' ? 1 : 3}
         value={text}

@@ -1,11 +1,14 @@
 import { minutesText } from '#core/lib/figures.ts'
 import { type FieldDefinition, filterWords } from '#core/lib/filter.ts'
-import { pinned } from '#core/plans/members.ts'
-import type { SourceSaid } from '#core/plans/source.ts'
-import type { SourceShown } from '#core/plans/suite-contract.ts'
+import { pinned } from './members.ts'
+import type { SourceSaid } from './source.ts'
+import type { SourceShown } from './suite-contract.ts'
 
 /** A source as a person reads it: `what covers RQ-3 Passenger age bands`. */
-export function sourceWords(of: SourceShown, fields: readonly FieldDefinition[]): string {
+export function sourceWords(
+  of: Pick<SourceShown, 'kind' | 'requirement' | 'suite' | 'words' | 'filter' | 'minutes'>,
+  fields: readonly FieldDefinition[],
+): string {
   switch (of.kind) {
     case 'branch':
       return `what covers ${of.requirement?.key ?? 'a requirement'} ${of.requirement?.title ?? ''}`.trim()

@@ -1,0 +1,52 @@
+import { randomUUID } from 'node:crypto'
+import { keyOf } from '#core/lib/key.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import type { giveVerdicts as giveContract, takeVerdictsBack as backContract } from '#core/runs/many-contract.ts'
+import { findAttempt, saveComment } from '#db/runs/attempts.ts'
+import { findItem, itemById } from '#db/runs/items.ts'
+import { findRun } from '#db/runs/runs.ts'
+import { type Context, found } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { recordWhole, undoVerdict } from './record-verdict.ts'
+import { beginAttempt } from './start-attempt.ts'
+
+/** Each gets an attempt of its own with the verdict and its reason; nobody spent time on it, and nobody becomes its tester by it. */
+export function giveVerdicts(
+  context: Context,
+  { params, body }: Input<typeof giveContract>,
+): Answer<typeof giveContract> {
+  const { tx, project, now } = context
+  const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
+  const undo = body.ids.map((id) => {
+    const item = found(findItem(tx, project.id, id), 'One of the chosen items')
+    if (item.runId !== run.id)
+      throw new Refusal('invalid', 'One of the chosen items is of another run; nothing was changed.')
+    const attempt = beginAttempt(context, item, {})
+    saveComment(tx, attempt, body.reason)
+    recordWhole(context, {
+      params: { key: project.key, id: attempt },
+      query: undefined,
+      body: { verdict: body.verdict, reason: null, ...eventOf(now) },
+    })
+    return attempt
+  })
+  return { changed: undo.length, undo }
+}
+
+/** Each as if somebody else had sent it: it happens once, in the transaction it is in. */
+const eventOf = (at: number) => ({ client: `many-${randomUUID()}`, sequence: 1, at })
+
+export function takeVerdictsBack(
+  context: Context,
+  { params, body }: Input<typeof backContract>,
+): Answer<typeof backContract> {
+  const { tx, project, now } = context
+  const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
+  for (const id of body.ids) {
+    const own = found(findAttempt(tx, project.id, id), 'One of the attempts')
+    if (itemById(tx, own.itemId ?? 0)?.runId !== run.id)
+      throw new Refusal('invalid', 'One of the attempts is of another run; nothing was changed.')
+    undoVerdict(context, { params: { key: project.key, id }, query: undefined, body: eventOf(now) })
+  }
+  return { changed: body.ids.length }
+}
