@@ -314,6 +314,30 @@ describe('the sample project as it is stored', () => {
       expect(own.state).to.equal('Open')
       expect(own.done / own.items).to.be.within(0.4, 0.65)
     })
+    it('a closed run was amended by a lead, and says so', async () => {
+      const { state, amendedCount, afterClose } = await read('amended')
+      expect([state, amendedCount]).to.deep.equal(['Closed', 1])
+      expect(
+        afterClose.map(({ person, verdict, counts }: (typeof afterClose)[number]) => [person, verdict, counts]),
+      ).to.deep.equal([['Mira Kessel', 'Passed', true]])
+    })
+    it('verdicts of its own are in use, and reasons', async () => {
+      const { verdictKinds, reasons } = await get('')
+      expect(verdictKinds.map(({ word }: { word: string }) => word)).to.deep.equal([
+        'With a remark',
+        'To be seen aboard',
+      ])
+      expect(reasons.length).to.be.greaterThan(4)
+      expect((await read('hours')).words).to.deep.equal({ 'With a remark': 3 })
+    })
+    it('a run has rules of its own', async () => {
+      const { ownPolicy, policy } = await read('rules')
+      expect([ownPolicy, policy.closes, policy.asked.Failed]).to.deep.equal([
+        true,
+        'when all is executed',
+        ['a defect'],
+      ])
+    })
     it('names the application it tests for as long as that runs', async () => {
       expect(sample.desk).to.equal(null)
       nameDesk(app.db, 'http://127.0.0.1:4322')

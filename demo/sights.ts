@@ -142,6 +142,21 @@ export const sights = {
     title: 'More work than days',
     told: 'Half of it is executed. What is left, dealt to four testers, stands beside the hours they have.',
   },
+  amended: {
+    of: { kind: 'run', title: 'Beta regression' },
+    title: 'A closed run that was amended',
+    told: 'A day after its close a lead looked the log up and put one result right. The policy of the project allows it for a week, and it stays marked.',
+  },
+  words: {
+    of: { place: 'set-up/verdicts' },
+    title: 'Verdicts and reasons of its own',
+    told: 'Passed with a remark, to be seen aboard, and why something was blocked. Three results of the open run have the first.',
+  },
+  rules: {
+    of: { kind: 'run', title: 'Smoke on Gecko' },
+    title: 'A run with rules of its own',
+    told: 'It closes by itself when all is executed, and a failure is reported before. What differs from the project is marked.',
+  },
   gaps: {
     of: { place: 'reports/gaps' },
     title: 'Gaps, the riskiest first',

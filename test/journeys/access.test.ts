@@ -49,7 +49,7 @@ describe('access', () => {
     '/p/FERRY/reports/stale',
     '/p/FERRY/sample',
     '/p/FERRY/set-up',
-    ...['people', 'roles', 'releases', 'environments', 'fields', 'verdicts', 'tracker'].map(
+    ...['people', 'roles', 'releases', 'environments', 'fields', 'verdicts', 'policies', 'tracker'].map(
       (part) => `/p/FERRY/set-up/${part}`,
     ),
     '/p/FERRY/people/yusra',

@@ -95,7 +95,7 @@ async function contextFor(shop: Shop, id: string): Promise<PageContext> {
     search: location.search.slice(1),
     at: Date.now(),
   }
-  return { own, row, person, scope: {}, context, shell }
+  return { own, row, person, role, scope: {}, context, shell }
 }
 
 async function partOf(page: PageContext, address: string): Promise<ReactNode> {

@@ -4,6 +4,7 @@ import { automations, importances, versionStates } from '#core/cases/case.ts'
 import { requirementStates } from '#core/requirements/requirement.ts'
 import { defectStates, severities } from '#core/defects/state.ts'
 import { planStates, suiteStates } from '#core/plans/state.ts'
+import { spoilers } from '#core/runs/policy.ts'
 import { runReasons } from '#core/runs/compose.ts'
 import { runStates } from '#core/runs/state.ts'
 import { finalVerdicts, verdicts } from '#core/lib/verdict.ts'
@@ -136,6 +137,8 @@ export const itemFields: readonly FieldDefinition[] = [
   choice('executedOn', 'Executed on build'),
   number('executed', 'Executed, days ago'),
   choice('free', 'Free to take', ['yes', 'no']),
+  choice('word', 'Own verdict'),
+  choice('spoiled', 'Spoiled by', spoilers),
 ]
 export const defectFields: readonly FieldDefinition[] = [
   ...keyed,

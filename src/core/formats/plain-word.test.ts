@@ -33,8 +33,7 @@ describe('a word as it is compared', () => {
   })
 })
 
-it('a word is found in one pass, however much of what is left out stands there', function () {
-  this.timeout(10_000)
+it('a word is found in one pass, however much of what is left out stands there', () => {
   const much = 300_000
   expect(plainly('['.repeat(much))).to.equal('')
   expect(plainly(`a${'('.repeat(much)}b)`)).to.equal('a')

@@ -40,6 +40,8 @@ export const owned = {
   suite: 'suite',
   suite_source: 'source',
   test_case: 'case',
+  verdict_kind: 'verdict',
+  verdict_reason: 'reason',
   defect: 'defect',
 } as const
 export type Owned = keyof typeof owned

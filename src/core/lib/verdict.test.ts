@@ -5,7 +5,7 @@ import {
   inWord,
   plainly,
   saidOf,
-  type VerdictKind,
+  type OwnVerdict,
   rollUp,
   rollUpSlots,
   type Verdict,
@@ -58,22 +58,42 @@ it('enters a verdict of a project’s own as what it counts as, or as begun whil
   expect(entersAs({ countsAs: 'Blocked', final: false })).to.equal('In progress')
 })
 
-const remarks: VerdictKind = { word: 'With remarks', countsAs: 'Passed', final: true, forItems: true, forSteps: true }
-const waiting: VerdictKind = { word: 'Waiting', countsAs: 'Blocked', final: false, forItems: true, forSteps: false }
+const inUse = { id: 1, sign: 'dot', tint: 'grey', retiredAt: null } as const
+const remarks: OwnVerdict = {
+  ...inUse,
+  word: 'With remarks',
+  countsAs: 'Passed',
+  final: true,
+  forItems: true,
+  forSteps: true,
+}
+const waiting: OwnVerdict = {
+  ...inUse,
+  word: 'Waiting',
+  countsAs: 'Blocked',
+  final: false,
+  forItems: true,
+  forSteps: false,
+}
 it('takes what is said in a word of the project as what the word counts as, whatever verdict came with it', () => {
-  const of = { verdict: 'Failed', word: 'with remarks' } as const
+  const of = { verdict: 'Failed', word: 'with remarks', at: 5 } as const
   expect(saidOf([remarks, waiting], of, 'forSteps')).to.deep.equal(inWord(remarks))
-  expect(saidOf([waiting], { verdict: 'Passed', word: 'Waiting' }, 'forItems')).to.deep.equal({
+  expect(saidOf([waiting], { verdict: 'Passed', word: 'Waiting', at: 5 }, 'forItems')).to.deep.equal({
     verdict: 'In progress',
     word: 'Waiting',
     final: false,
   })
 })
 it('knows no word that the project does not have, nor one it has for something else', () => {
-  expect(saidOf([waiting], { verdict: 'Passed', word: 'Splendid' }, 'forItems')).to.equal(null)
-  expect(saidOf([waiting], { verdict: 'Passed', word: 'Waiting' }, 'forSteps')).to.equal(null)
+  expect(saidOf([waiting], { verdict: 'Passed', word: 'Splendid', at: 5 }, 'forItems')).to.equal(null)
+  expect(saidOf([waiting], { verdict: 'Passed', word: 'Waiting', at: 5 }, 'forSteps')).to.equal(null)
+})
+it('takes a retired word where it was given before it was retired, and not after', () => {
+  const retired = { ...remarks, retiredAt: 10 }
+  const given = (at: number) => saidOf([retired], { verdict: 'Passed', word: 'With remarks', at }, 'forItems')
+  expect([given(9), given(10)]).to.deep.equal([inWord(remarks), null])
 })
 it('says the five plainly, each of them final, and what goes on as not', () => {
-  expect(saidOf([], { verdict: 'Blocked', word: null }, 'forSteps')).to.deep.equal(plainly('Blocked'))
+  expect(saidOf([], { verdict: 'Blocked', word: null, at: 5 }, 'forSteps')).to.deep.equal(plainly('Blocked'))
   expect([plainly('Passed').final, plainly('In progress').final]).to.deep.equal([true, false])
 })

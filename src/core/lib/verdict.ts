@@ -10,6 +10,12 @@ export type FinalVerdict = z.infer<typeof finalVerdict>
 
 export const isFinal = (of: Verdict): of is FinalVerdict => of !== 'Not run' && of !== 'In progress'
 
+/** Drawn beside the mark of what an own verdict counts as, in one of the tints. */
+export const signs = ['dot', 'bar', 'ring', 'corner', 'cross', 'wave'] as const
+export const tints = ['grey', 'blue', 'violet', 'amber', 'teal', 'rose'] as const
+export type Sign = (typeof signs)[number]
+export type Tint = (typeof tints)[number]
+
 /** A project's own verdict: its word, what it counts as, whether it ends the matter, and of what it may be said. */
 export const verdictKind = z.object({
   word: z.string().trim().min(1, 'may not be empty').max(40),
@@ -17,8 +23,13 @@ export const verdictKind = z.object({
   final: z.boolean(),
   forItems: z.boolean(),
   forSteps: z.boolean(),
+  sign: z.enum(signs),
+  tint: z.enum(tints),
 })
 export type VerdictKind = z.infer<typeof verdictKind>
+/** As a project has it. Once it is retired nobody gives it any more, and what was said with it stays. */
+export const ownVerdict = verdictKind.extend({ id: z.number(), retiredAt: z.number().nullable() })
+export type OwnVerdict = z.infer<typeof ownVerdict>
 
 /** What a custom verdict enters a roll-up as: its own meaning, or In progress while it is not final. */
 export const entersAs = (kind: Pick<VerdictKind, 'countsAs' | 'final'>): Verdict =>
@@ -32,16 +43,26 @@ export type Said = z.infer<typeof said>
 export const plainly = (of: Verdict): Said => ({ verdict: of, word: null, final: of !== 'In progress' })
 
 /** A verdict said in the project's own word. */
-export const inWord = (kind: VerdictKind): Said => ({ verdict: entersAs(kind), word: kind.word, final: kind.final })
+export const inWord = (kind: Pick<VerdictKind, 'word' | 'countsAs' | 'final'>): Said => ({
+  verdict: entersAs(kind),
+  word: kind.word,
+  final: kind.final,
+})
 
-/** What somebody says of a step or an item, as the project knows the word; `null` when it is none of its words for that. */
+/** Can it still be said at an instant, in milliseconds UTC? */
+const isSaidAt = ({ retiredAt }: Pick<OwnVerdict, 'retiredAt'>, at: number): boolean =>
+  retiredAt === null || at < retiredAt
+
+/** What somebody says of a step or an item at an instant, as the project knows the word; `null` when it is none of its words for that. */
 export function saidOf(
-  kinds: readonly VerdictKind[],
-  of: { readonly verdict: Verdict; readonly word: string | null },
+  kinds: readonly OwnVerdict[],
+  of: { readonly verdict: Verdict; readonly word: string | null; readonly at: number },
   about: 'forSteps' | 'forItems',
 ): Said | null {
   if (of.word === null) return plainly(of.verdict)
-  const kind = kinds.find((each) => each[about] && each.word.toLowerCase() === of.word?.toLowerCase())
+  const kind = kinds.find(
+    (each) => isSaidAt(each, of.at) && each[about] && each.word.toLowerCase() === of.word?.toLowerCase(),
+  )
   return kind ? inWord(kind) : null
 }
 

@@ -1,4 +1,5 @@
-import { verdictKind } from '#core/lib/verdict.ts'
+import { ownVerdict } from '#core/lib/verdict.ts'
+import { policy, verdictReason } from '#core/runs/policy.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { buildStates } from './builds.ts'
@@ -44,7 +45,12 @@ const environment = z.object({
 })
 const projectShape = z.object({
   /** The project's own verdicts beside the five. */
-  verdictKinds: z.array(verdictKind),
+  verdictKinds: z.array(ownVerdict),
+  /** What may be given as a reason for a verdict. */
+  reasons: z.array(verdictReason),
+  /** The rules its runs are executed under, unless a run has its own; counted up by whoever changes them. */
+  policy,
+  policyVersion: z.number(),
   id,
   key: z.string(),
   name: z.string(),

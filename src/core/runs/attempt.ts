@@ -1,4 +1,5 @@
-import { type FinalVerdict, type Said, type Verdict, isFinal, plainly, rollUp } from '#core/lib/verdict.ts'
+import { type Said, type Verdict, isFinal, plainly, rollUp } from '#core/lib/verdict.ts'
+import type { Policy } from './policy.ts'
 
 /** What was said of one step in one data row. */
 export interface Mark extends Readonly<Said> {
@@ -7,8 +8,7 @@ export interface Mark extends Readonly<Said> {
 }
 
 /** A verdict for the attempt as a whole; with a reason when it stands against a failed step. */
-interface WholeVerdict {
-  readonly verdict: FinalVerdict
+export interface WholeVerdict extends Readonly<Said> {
   readonly override: string | null
 }
 
@@ -18,6 +18,8 @@ export interface Attempt {
   readonly steps: readonly number[]
   readonly marks: readonly Mark[]
   readonly whole: WholeVerdict | null
+  /** What its verdict is taken from; open: from the steps. */
+  readonly decides?: Policy['decides']
 }
 
 /** What an event changed, with what was there before: enough to show it and to undo it. */
@@ -42,10 +44,16 @@ export function verdictsByRow(attempt: Attempt): Verdict[] {
   return Array.from({ length: attempt.rows }, (_, index) => rollUp(rowVerdicts(attempt, index + 1)) ?? 'Not run')
 }
 
-/** The roll-up of an attempt: an override stands, else steps of all rows and a whole-item verdict that fills nothing. */
+const wasSaid = ({ verdict }: Mark): boolean => verdict !== 'Not run'
+
+/**
+ * The roll-up of an attempt: an override stands, else steps of all rows and a whole-item verdict that fills nothing. Where the
+ * tester decides, the whole-item verdict alone, and until then In progress.
+ */
 export function attemptVerdict(attempt: Attempt): Verdict {
   const { whole } = attempt
   if (whole?.override != null) return whole.verdict
+  if (attempt.decides === 'tester') return whole?.verdict ?? (attempt.marks.some(wasSaid) ? 'In progress' : 'Not run')
   const parts = attempt.steps.length === 0 ? [] : verdictsByRow(attempt)
   if (whole && (!fills(whole.verdict) || parts.length === 0)) return rollUp([...parts, whole.verdict]) ?? 'Not run'
   return rollUp(parts) ?? 'Not run'
@@ -53,7 +61,19 @@ export function attemptVerdict(attempt: Attempt): Verdict {
 
 /** Final: the roll-up is one of the five and no verdict in it is still open. */
 export const attemptIsFinal = (attempt: Attempt): boolean =>
-  isFinal(attemptVerdict(attempt)) && attempt.marks.every((mark) => mark.final || mark.verdict === 'Not run')
+  isFinal(attemptVerdict(attempt)) &&
+  attempt.whole?.final !== false &&
+  (attempt.decides === 'tester' || attempt.marks.every((mark) => mark.final || !wasSaid(mark)))
+
+/** The project's own word the attempt's verdict is shown by: that of the whole, else the one that all of its deciding steps share. */
+export function attemptWord(attempt: Attempt): string | null {
+  const verdict = attemptVerdict(attempt)
+  if (attempt.whole?.verdict === verdict) return attempt.whole.word
+  if (attempt.decides === 'tester') return null
+  const words = new Set(attempt.marks.filter((mark) => mark.verdict === verdict).map(({ word }) => word))
+  const [only = null] = words
+  return words.size === 1 ? only : null
+}
 
 const fills = (verdict: Verdict): boolean => verdict === 'Passed' || verdict === 'Skipped'
 
@@ -69,19 +89,23 @@ export function markStep(attempt: Attempt, to: Mark): Outcome {
   })
 }
 
-/** A verdict for all of it. Passed and Skipped fill what is Not run and are refused where a step failed, unless a reason overrides. */
-export function markWhole(attempt: Attempt, verdict: FinalVerdict, reason: string | null): Outcome {
-  const failed = attempt.marks.some((mark) => mark.verdict === 'Failed')
+/**
+ * A verdict for all of it. Passed and Skipped fill what is Not run and, where the steps decide, are refused where a step failed,
+ * unless a reason overrides.
+ */
+export function markWhole(attempt: Attempt, said: Said, reason: string | null): Outcome {
+  const { verdict } = said
+  const against = attempt.decides !== 'tester' && attempt.marks.some((mark) => mark.verdict === 'Failed')
   const override = reason?.trim() ? reason.trim() : null
-  if (fills(verdict) && failed && override === null)
+  if (fills(verdict) && against && override === null)
     return {
       ok: false,
-      sentence: `A step failed, so the whole cannot be ${verdict}. Change that step, or give a reason to override it.`,
+      sentence: `A step failed, so the whole cannot be ${said.word ?? verdict}. Change that step, or give a reason to override it.`,
     }
   const marks = fills(verdict)
     ? unmarked(attempt).map((at) => ({ from: null, to: { ...at, ...plainly(verdict) } }))
     : []
-  const to = { verdict, override: fills(verdict) && failed ? override : null }
+  const to = { ...said, override: fills(verdict) && against ? override : null }
   return apply(attempt, { marks, whole: { from: attempt.whole, to } })
 }
 

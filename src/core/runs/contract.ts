@@ -2,21 +2,19 @@ import { z } from 'zod'
 import { itemRow } from './item-row.ts'
 import { composedSaid, composedShown, slotSaid } from './compose-contract.ts'
 import { became, event } from './event-shape.ts'
+import { askables, policy } from './policy.ts'
 import { runStates } from './state.ts'
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { stepShape } from '#core/cases/contract.ts'
 import { contract } from '#core/lib/contract.ts'
 import { idInPath, idOf, memberId } from '#core/lib/owned.ts'
-import { richText } from '#core/lib/rich-text.ts'
 import {
-  done,
   id,
   idParams,
   instant,
   line,
   listQuery,
   none,
-  orUndo,
   orderAnswer,
   pageOf,
   plainDate,
@@ -37,7 +35,10 @@ const runRow = z.object({
   startOn: z.string(),
   endOn: z.string(),
   items: z.number(),
+  /** With a result, spoiled ones aside. */
   done: z.number(),
+  /** Results that count as still to be done, by the run's policy. */
+  spoiled: z.number(),
   verdicts: z.record(z.string(), z.number()),
   minutes: z.number(),
   version: z.number(),
@@ -56,12 +57,30 @@ const runSheet = runRow.extend({
   unapproved: z.array(z.string()),
   closedAt: instant.nullable(),
   endedReason: z.string(),
+  /** The rules it is executed under, and whether they are its own. */
+  policy,
+  ownPolicy: z.boolean(),
+  /** What verdicts ask for and was not given yet: the first of `owingCount`. */
+  owing: z.array(z.object({ item: id, case: z.string(), owed: z.array(z.enum(askables)) })),
+  owingCount: z.number(),
+  /** Cases of its items that are in quarantine: left out of the outcome. */
+  quarantined: z.array(z.string()),
+  /** How many verdicts of it are in which of the project's own words. */
+  words: z.record(z.string(), z.number()),
   /** What it was composed of, and for which reasons. */
   composed: composedShown.nullable(),
-  /** Verdicts given after the close: kept, not counted; the newest of `afterCloseCount`. */
+  /** Verdicts given after the close, which count where they amend; the newest of `afterCloseCount`, of which `amendedCount` count. */
   afterClose: z.array(
-    z.object({ item: id, case: z.string(), person: z.string().nullable(), verdict: z.string(), at: instant }),
+    z.object({
+      item: id,
+      case: z.string(),
+      person: z.string().nullable(),
+      verdict: z.string(),
+      at: instant,
+      counts: z.boolean(),
+    }),
   ),
+  amendedCount: z.number(),
   afterCloseCount: z.number(),
 })
 export type RunSheet = z.infer<typeof runSheet>
@@ -114,6 +133,8 @@ export const createRun = contract({
     endOn: plainDate,
     state: z.enum(['Planned', 'Open']).default('Open'),
     deal: z.boolean().default(false),
+    /** Rules of its own; none: those of the project. */
+    policy: policy.nullable().default(null),
     /** What the items were composed of, to be kept with the run. */
     composed: composedSaid.optional(),
   }),
@@ -149,6 +170,8 @@ export const updateRun = contract({
       startOn: plainDate,
       endOn: plainDate,
       people: z.array(memberId).max(100),
+      /** Rules of its own; null: those of the project. */
+      policy: policy.nullable(),
     })
     .partial(),
   output: z.object({ version: z.number() }),
@@ -230,8 +253,11 @@ const attemptShape = z.object({
   id,
   item: id.nullable(),
   verdict,
+  /** The project's own word it is shown by. */
+  word: z.string().nullable(),
   final: z.boolean(),
-  whole: finalVerdict.nullable(),
+  /** What was said of the whole, and in which word. */
+  whole: said.nullable(),
   override: z.string().nullable(),
   version: z.string(),
   build: z.string(),
@@ -240,6 +266,10 @@ const attemptShape = z.object({
   finishedAt: instant.nullable(),
   seconds: z.number(),
   comment: z.string(),
+  /** Which of the project's reasons was given. */
+  reason: z.string().nullable(),
+  /** The rules it began under. */
+  policy,
   /** Why it is doubted. */
   doubt: z.string().nullable(),
   preconditions: z.string(),
@@ -249,11 +279,21 @@ const attemptShape = z.object({
   evidence: z.array(evidenceShape),
   canUndo: z.boolean(),
   /** How many of its verdicts came late, after the close, or with a time that could not be. */
-  odd: z.object({ late: z.number(), afterClose: z.number(), doubtful: z.number() }),
+  odd: z.object({ late: z.number(), afterClose: z.number(), amended: z.number(), doubtful: z.number() }),
 })
 export type DeskAttempt = z.infer<typeof attemptShape>
 const deskShape = z.object({
-  run: z.object({ key: z.string(), title: z.string(), state: z.enum(runStates), build: z.string(), buildId: id }),
+  run: z.object({
+    key: z.string(),
+    title: z.string(),
+    state: z.enum(runStates),
+    build: z.string(),
+    buildId: id,
+    /** The rules a new attempt begins under. */
+    policy,
+    /** Until when whoever asks may amend results, of a run that is closed. */
+    amendUntil: instant.nullable(),
+  }),
   /** What stands in the environment now, where that is known. */
   installed: z.object({ build: id, name: z.string(), since: instant, by: z.string().nullable() }).nullable(),
   item: itemRow,
@@ -335,7 +375,13 @@ export const recordWhole = contract({
   summary: 'A verdict for the whole item; `null` lifts it',
   params: idParams('attempt'),
   query: none,
-  body: z.object({ verdict: finalVerdict.nullable(), reason: z.string().max(1000).nullable().default(null), ...event }),
+  body: z.object({
+    verdict: finalVerdict.nullable(),
+    /** One of the project's own verdicts; what it counts as is taken from it. */
+    word: z.string().max(40).nullable().default(null),
+    reason: z.string().max(1000).nullable().default(null),
+    ...event,
+  }),
   output: recorded,
 })
 export const undoVerdict = contract({
@@ -348,28 +394,6 @@ export const undoVerdict = contract({
   query: none,
   body: z.object(event),
   output: recorded,
-})
-export const commentStep = contract({
-  name: 'commentStep',
-  method: 'PUT',
-  path: `${attempts}/rows/:row/steps/:step/comment`,
-  permission: 'execute',
-  summary: 'What happened at a step',
-  params: stepParams,
-  query: none,
-  body: z.object({ text: richText(20_000) }),
-  output: z.object({ storedAt: instant, text: z.string() }),
-})
-export const clockAttempt = contract({
-  name: 'clockAttempt',
-  method: 'POST',
-  path: `${attempts}/clock`,
-  permission: 'execute',
-  summary: 'Add seconds spent on an attempt',
-  params: idParams('attempt'),
-  query: none,
-  body: z.object({ seconds: z.number().int().min(1).max(3600) }),
-  output: z.object({ seconds: z.number() }),
 })
 export const addEvidence = contract({
   name: 'addEvidence',
@@ -398,15 +422,4 @@ export const readEvidence = contract({
   body: none,
   output: z.unknown(),
   raw: true,
-})
-export const removeEvidence = contract({
-  name: 'removeEvidence',
-  method: 'DELETE',
-  path: '/projects/:key/evidence/:id',
-  permission: 'execute',
-  summary: 'Hide an attachment; can be undone',
-  params: idParams('attachment'),
-  query: orUndo,
-  body: none,
-  output: done,
 })

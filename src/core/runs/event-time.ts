@@ -29,13 +29,17 @@ export function eventTime(claim: Claim, { startedAt, now }: { startedAt: number;
 }
 
 /** How an event stands to the closing of its run. */
-export const arrivals = ['in time', 'late', 'after the close'] as const
+export const arrivals = ['in time', 'late', 'after the close', 'amended'] as const
 export type Arrival = (typeof arrivals)[number]
 
-/** An event that happened before its run was closed and came after it counts, marked late; one that happened after it does not. */
-export function arrivalOf(at: number, closedAt: number | null): Arrival {
+/**
+ * An event that happened before its run was closed and came after it counts, marked late; one that happened after it does not,
+ * unless whoever sent it may amend results until then. Instants in milliseconds UTC.
+ */
+export function arrivalOf(at: number, closedAt: number | null, amendableUntil: number | null = null): Arrival {
   if (closedAt === null) return 'in time'
-  return at < closedAt ? 'late' : 'after the close'
+  if (at < closedAt) return 'late'
+  return amendableUntil !== null && at <= amendableUntil ? 'amended' : 'after the close'
 }
 
 export const counts = (arrival: Arrival): boolean => arrival !== 'after the close'

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { id, instant } from '#core/lib/shapes.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { runReasons } from './compose.ts'
+import { askables, spoilers } from './policy.ts'
 
 /** An item as a list shows it. */
 export const itemRow = z.object({
@@ -18,6 +19,8 @@ export const itemRow = z.object({
   estimate: z.number().nullable(),
   minutes: z.number(),
   verdict,
+  /** The project's own word it was given in. */
+  word: z.string().nullable(),
   dueOn: z.string().nullable(),
   position: z.number(),
   attempt: id.nullable(),
@@ -32,5 +35,9 @@ export const itemRow = z.object({
   outage: z.string().nullable(),
   /** Why it is in the run; none: put there by hand. */
   reasons: z.array(z.enum(runReasons)),
+  /** What its verdict asks for and was not given yet. */
+  owed: z.array(z.enum(askables)),
+  /** Why its result counts as still to be done. */
+  spoiled: z.enum(spoilers).nullable(),
 })
 export type ItemRow = z.infer<typeof itemRow>

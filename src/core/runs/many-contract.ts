@@ -14,9 +14,22 @@ export const giveVerdicts = contract({
   summary: 'Give many items of a run one verdict for a reason, each in an attempt of its own that took no time',
   params: refParams('run'),
   query: none,
-  body: z.object({ ids: idsOf('item', mostAtOnce), verdict: finalVerdict, reason: line(1000) }),
-  /** `undo`: the attempts, whose verdicts are taken back. */
-  output: z.object({ changed: z.number(), undo: z.array(id), stopped }),
+  body: z.object({
+    ids: idsOf('item', mostAtOnce),
+    verdict: finalVerdict,
+    reason: line(1000),
+    /** One of the project's own verdicts for items. */
+    word: z.string().max(40).nullable().default(null),
+    /** One of the project's reasons for the verdict. */
+    because: z.string().max(60).nullable().default(null),
+  }),
+  /** `undo`: the attempts, whose verdicts are taken back; `left`: what could not be given one, and why. */
+  output: z.object({
+    changed: z.number(),
+    undo: z.array(id),
+    left: z.array(z.object({ item: id, why: z.string() })),
+    stopped,
+  }),
 })
 export const takeVerdictsBack = contract({
   name: 'takeVerdictsBack',

@@ -135,7 +135,7 @@ describe('decision tables', () => {
       expect(says([...answer.merged!], row)).to.equal(says(rules, row))
     }
     expect(answer.merged!.length).to.be.at.most(rules.length)
-  }).timeout(20_000)
+  })
 
   it('takes a condition of more values than a machine word has bits', () => {
     const values = Array.from({ length: 70 }, (_, at) => `v${at}`)

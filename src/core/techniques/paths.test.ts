@@ -133,7 +133,7 @@ describe('state graphs', () => {
         }),
         { numRuns: 400, seed: 8 },
       )
-    }).timeout(60_000)
+    })
 
   it('walk graphs of two hundred states and a thousand transitions', () => {
     const random = seeded(3)
@@ -147,7 +147,7 @@ describe('state graphs', () => {
       sound(checkModel(pathsModel, { initial: 's0', transitions }), answer, criterion)
       expect(answer.steps).to.be.at.least(answer.least)
     }
-  }).timeout(30_000)
+  })
 
   it('start at the initial state, end in a final one, and say what cannot be reached', () => {
     const model = {

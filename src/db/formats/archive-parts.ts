@@ -101,6 +101,8 @@ export const parts: readonly Part[] = [
   part('outage', ofProject, { environment_id: 'environment', person_id: 'person' }),
   part('installation', ofProject, { environment_id: 'environment', build_id: 'build', person_id: 'person' }),
   part('verdict_kind', ofProject, {}),
+  part('verdict_reason', ofProject, {}),
+  part('policy', ofProject, {}),
   part('counter', ofProject, {}, 'prefix'),
   part('custom_field', ofProject, {}),
   part('saved_view', ofProject, { owner_id: 'person' }, 'id', { query: fieldsWithin }),
@@ -276,7 +278,7 @@ export const parts: readonly Part[] = [
   ),
   part('plan_milestone', ofProject, { plan_id: 'plan' }),
   part('plan_criterion', ofProject, { plan_id: 'plan', waived_by: 'person' }, 'id', { rule: branchWithin }),
-  part('run', ofProject, { plan_id: 'plan', release_id: 'release', build_id: 'build' }),
+  part('run', ofProject, { plan_id: 'plan', release_id: 'release', build_id: 'build', policy_id: 'policy' }),
   part('run_person', inside('run_id', 'run', ofProject), { run_id: 'run', person_id: 'person' }, 'run_id, person_id'),
   part('run_suite', inside('run_id', 'run', ofProject), { run_id: 'run', suite_id: 'suite' }, 'run_id, suite_id'),
   part('item', inside('run_id', 'run', ofProject), {
@@ -294,6 +296,7 @@ export const parts: readonly Part[] = [
     expected_build_id: 'build',
     item_id: 'item',
     person_id: 'person',
+    policy_id: 'policy',
   }),
   part('attempt_row', inside('attempt_id', 'attempt', ofProject), { attempt_id: 'attempt' }, 'attempt_id, "row"'),
   part(

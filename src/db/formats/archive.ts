@@ -23,7 +23,7 @@ export function dumpProject(
     tx.get<Row>(
       sql`
         select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked,
-          factors, factor_rules, paths, smoke_suite_id, created_at
+          factors, factor_rules, paths, smoke_suite_id, policy_id, created_at
         from project
         where id = ${projectId}`,
     ) ?? {}
@@ -54,7 +54,11 @@ export function dumpProject(
     manifest: {
       format: 'rovant-archive',
       version: 1,
-      project: { ...project, smoke_suite_id: numbers.get('suite')?.get(project['smoke_suite_id']) ?? null },
+      project: {
+        ...project,
+        smoke_suite_id: numbers.get('suite')?.get(project['smoke_suite_id']) ?? null,
+        policy_id: numbers.get('policy')?.get(project['policy_id']) ?? null,
+      },
     },
     tables: tables(),
     attachments: rowsOf(
@@ -149,6 +153,13 @@ interface Loading {
   readonly clean: (html: string) => string
 }
 
+/** What a project itself points at, which comes after it. */
+const pointOut = (tx: Tx, projectId: number, own: Row, number: (table: string, value: unknown) => unknown): void =>
+  void tx.run(sql`
+    update project
+    set smoke_suite_id = ${number('suite', own['smoke_suite_id'])}, policy_id = ${number('policy', own['policy_id'])}
+    where id = ${projectId}`)
+
 /** Puts an archive's tables into a new project. People are found by their e-mail address; who is not here comes as a name that cannot sign in. */
 export function loadProject(
   db: Db,
@@ -192,7 +203,7 @@ export function loadProject(
           : offsets.has(table) && hasRow(tables, table, value)
             ? (offsets.get(table) ?? 0) + Number(value)
             : null
-      tx.run(sql`update project set smoke_suite_id = ${number('suite', own['smoke_suite_id'])} where id = ${projectId}`)
+      pointOut(tx, projectId, own, number)
       const owners = new Map((tables.get('custom_field') ?? []).map((row) => [row['id'], String(row['owner_kind'])]))
       let rows = people.length
       for (const each of parts)

@@ -1,5 +1,6 @@
 import { rowsOf, text } from '#db/rows.ts'
-import { verdictKinds } from './verdict-kinds.ts'
+import { policyById } from './policies.ts'
+import { verdictKinds, verdictReasons } from './verdict-kinds.ts'
 import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { Project } from '#core/projects/contract.ts'
 import { initials } from '#core/history/changes.ts'
@@ -28,6 +29,9 @@ export const projectDetail = (tx: Tx, row: ProjectRow, role: Project['role']): P
   people: peopleOf(tx, row.id),
   components: componentsOf(tx, row.id),
   verdictKinds: verdictKinds(tx, row.id),
+  reasons: verdictReasons(tx, row.id),
+  policy: policyById(tx, row.policyId),
+  policyVersion: row.policyId ?? 0,
 })
 
 const releasesOf = (tx: Tx, projectId: number): Project['releases'] =>

@@ -1,6 +1,8 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { finalVerdicts, signs, tints } from '#core/lib/verdict.ts'
 import { buildStates } from '#core/projects/builds.ts'
+import { amenders, closings, deciders, openers, recorders } from '#core/runs/policy.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 
 export const project = sqliteTable('project', {
@@ -24,6 +26,8 @@ export const project = sqliteTable('project', {
   paths: words(),
   /** The suite that has to pass on a build in intake before it is offered. */
   smokeSuiteId: integer(),
+  /** The rules runs are executed under; null: the usual ones. */
+  policyId: integer(),
   /** Counts every change but verdicts; computed figures are cached under it. */
   structureVersion: integer().notNull().default(1),
   /** As of which of them who is in its suites was written down. */
@@ -190,8 +194,54 @@ export const verdictKind = sqliteTable('verdict_kind', {
   final: flag(),
   forItems: flag(),
   forSteps: flag(),
+  /** Drawn beside the mark of what it counts as. */
+  sign: text({ enum: signs }).notNull().default('dot'),
+  tint: text({ enum: tints }).notNull().default('grey'),
+  position: integer().notNull().default(0),
+  /** Nobody gives it any more; what was said with it stays. */
+  retiredAt: instant(),
   deletedAt: deletedAt(),
 })
+
+/** Reasons one may give for a verdict. */
+export const verdictReason = sqliteTable(
+  'verdict_reason',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    verdict: text({ enum: finalVerdicts }).notNull(),
+    word: text().notNull(),
+    position: integer().notNull().default(0),
+    retiredAt: instant(),
+  },
+  (t) => [uniqueIndex('verdict_reason_word').on(t.projectId, t.verdict, sql`lower(word)`)],
+)
+
+/** Rules of runs. A row never changes: who changes a rule makes another row. */
+export const policy = sqliteTable(
+  'policy',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    decides: text({ enum: deciders }).notNull(),
+    records: text({ enum: recorders }).notNull(),
+    opens: text({ enum: openers }).notNull(),
+    /** JSON: what is asked for, by verdict. */
+    asked: text().notNull(),
+    closes: text({ enum: closings }).notNull(),
+    amends: text({ enum: amenders }).notNull(),
+    amendDays: integer().notNull(),
+    approvedOnly: flag(),
+    spoiledByCase: flag(),
+    spoiledByBuild: flag(),
+    createdAt: instant().notNull(),
+  },
+  (t) => [index('policy_project').on(t.projectId)],
+)
 
 /** One number per object and kind, never used again. */
 export const counter = sqliteTable(

@@ -1,15 +1,23 @@
 import { valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
-import { type Verdict, verdicts, finalVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
+import { type Verdict, verdicts, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import { type DefectState, defectStates } from '#core/defects/state.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
-import { type Attempt, type AttemptChange, attemptIsFinal, attemptVerdict, type Mark } from '#core/runs/attempt.ts'
+import {
+  type Attempt,
+  type AttemptChange,
+  attemptIsFinal,
+  attemptVerdict,
+  attemptWord,
+  type Mark,
+} from '#core/runs/attempt.ts'
 import type { Desk } from '#core/runs/contract.ts'
 import type { Tx } from '#db/open.ts'
+import { policyById } from '#db/projects/policies.ts'
 import { attempt, attemptRow, attemptStep } from './tables.ts'
 
 export type AttemptStored = typeof attempt.$inferSelect
@@ -64,16 +72,24 @@ export const attemptMarks = (tx: Tx, attemptId: number): StoredMark[] =>
 const rowCount = (tx: Tx, attemptId: number): number =>
   Math.max(1, rowOf(tx, { n: int }, sql`select count(*) as n from attempt_row where attempt_id = ${attemptId}`)?.n ?? 0)
 
+export const wholeOf = (stored: AttemptStored): Attempt['whole'] =>
+  stored.wholeVerdict === null
+    ? null
+    : {
+        verdict: verdictShape.parse(stored.wholeVerdict),
+        word: stored.wholeWord,
+        final: stored.wholeFinal,
+        override: stored.overrideReason,
+      }
+
 /** The attempt as core rules see it. */
 export function loadAttempt(tx: Tx, stored: AttemptStored): Attempt {
   return {
     rows: rowCount(tx, stored.id),
     steps: executedStepIds(tx, stored.versionId),
     marks: attemptMarks(tx, stored.id),
-    whole:
-      stored.wholeVerdict === null
-        ? null
-        : { verdict: finalVerdict.parse(stored.wholeVerdict), override: stored.overrideReason },
+    whole: wholeOf(stored),
+    decides: policyById(tx, stored.policyId).decides,
   }
 }
 
@@ -106,20 +122,24 @@ export function saveStepComment(
 }
 
 /** What is kept of an attempt beside its marks, worked out from them; `at` is when the last of them was given. */
-export type AttemptState = Pick<AttemptStored, 'verdict' | 'final' | 'wholeVerdict' | 'overrideReason' | 'finishedAt'>
+export type AttemptState = Pick<
+  AttemptStored,
+  'verdict' | 'word' | 'final' | 'wholeVerdict' | 'wholeWord' | 'wholeFinal' | 'overrideReason' | 'finishedAt'
+>
 export function stateOf(of: Attempt, at: number): AttemptState & { readonly verdict: Verdict } {
   const final = attemptIsFinal(of)
   return {
     verdict: attemptVerdict(of),
+    word: attemptWord(of),
     final,
     wholeVerdict: of.whole?.verdict ?? null,
+    wholeWord: of.whole?.word ?? null,
+    wholeFinal: of.whole?.final ?? true,
     overrideReason: of.whole?.override ?? null,
     finishedAt: final ? at : null,
   }
 }
 
-export const saveComment = (tx: Tx, id: number, comment: string): void =>
-  void tx.update(attempt).set({ comment }).where(eq(attempt.id, id)).run()
 export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): void =>
   void tx.update(attempt).set(edit).where(eq(attempt.id, id)).run()
 

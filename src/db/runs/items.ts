@@ -8,9 +8,12 @@ import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Desk } from '#core/runs/contract.ts'
 import { type RunReason, runReasons } from '#core/runs/compose.ts'
+import { spoilers } from '#core/runs/policy.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { owingItems } from './owed.ts'
+import { spoiledBy, withPolicy } from './spoiled.ts'
 import { item, run } from './tables.ts'
 import { contains } from '#db/finding/contains.ts'
 
@@ -25,7 +28,7 @@ const ofAttempt = (what: string, from = 'attempt y'): SQL =>
 
 export const itemSource = (runId: number, now = 0): ListSource => ({
   id: sql`i.id`,
-  from: sql`item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id`,
+  from: sql`item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id join run u on u.id = i.run_id ${withPolicy}`,
   where: sql`i.run_id = ${runId} and i.deleted_at is null`,
   fields: {
     id: sql`i.id`,
@@ -40,6 +43,8 @@ export const itemSource = (runId: number, now = 0): ListSource => ({
     executedBy: ofAttempt('z.name', 'attempt y left join person z on z.id = y.person_id'),
     executedOn: ofAttempt('z.name', 'attempt y join build z on z.id = y.build_id'),
     executed: sql`cast((${now} - ${ofAttempt('y.finished_at')}) / ${day} as integer)`,
+    word: ofAttempt('y.word'),
+    spoiled: spoiledBy,
     // Nobody has it, and nothing was begun.
     free: sql`case when i.assignee_id is null and i.attempt_id is null then 'yes' else 'no' end`,
   },
@@ -201,6 +206,8 @@ const itemCells = {
   stands: maybe(oneOf(finalVerdicts)),
   outage: maybe(text),
   reasons: text,
+  word: maybe(text),
+  spoiled: maybe(oneOf(spoilers)),
 }
 
 export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: number): ItemRow[] {
@@ -226,9 +233,10 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
             and s.environment_id = i.environment_id
             and s.attempt_id is not i.attempt_id
         ) as stands,
-        ${outageOf(now)} as outage, i.reasons
+        ${outageOf(now)} as outage, i.reasons, a.word, ${spoiledBy} as spoiled
       from item i
       join run u on u.id = i.run_id
+      ${withPolicy}
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
       left join person p on p.id = i.assignee_id
@@ -237,8 +245,10 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
       left join build b on b.id = a.build_id
       where i.run_id = ${runId} and i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
   )
+  const owing = new Map(owingItems(tx, runId, ids).map((each) => [each.item, each.owed]))
   return inOrder(ids, rows).map(({ defects, reasons, ...row }) => ({
     ...row,
+    owed: owing.get(row.id) ?? [],
     defects: defects?.split(',') ?? [],
     reasons: reasonsIn(reasons),
   }))

@@ -68,7 +68,10 @@ function applied(own: Attempt, change: AttemptChange): Attempt {
 const isStored = (state: AttemptState, stored: AttemptStored): boolean =>
   state.verdict === stored.verdict &&
   state.final === stored.final &&
+  state.word === stored.word &&
   state.wholeVerdict === stored.wholeVerdict &&
+  state.wholeWord === stored.wholeWord &&
+  state.wholeFinal === stored.wholeFinal &&
   state.overrideReason === stored.overrideReason &&
   state.finishedAt === stored.finishedAt
 

@@ -10,6 +10,7 @@ import type { Tx } from '#db/open.ts'
 import { item, run, runPerson } from './tables.ts'
 import { contains } from '#db/finding/contains.ts'
 import { itemMinutes } from './items.ts'
+import { spoiledBy, withPolicy } from './spoiled.ts'
 
 export type RunStored = typeof run.$inferSelect
 export const runSource = (projectId: number): ListSource => ({
@@ -55,30 +56,40 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
   )
   const counts = rowsOf(
     tx,
-    { runId: int, verdict: oneOf(verdicts), n: int, minutes: int },
+    { runId: int, verdict: oneOf(verdicts), n: int, minutes: int, spoiled: int },
     sql`
-      select i.run_id as runId, i.verdict, count(*) as n, sum(${itemMinutes}) as minutes
+      select i.run_id as runId, i.verdict, ${spoiledBy} is not null as spoiled, count(*) as n,
+        sum(${itemMinutes}) as minutes
       from item i
+      join run u on u.id = i.run_id
+      ${withPolicy}
       join test_case c on c.id = i.case_id
       where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)}
-      group by 1, 2`,
+      group by 1, 2, 3`,
   )
   return ids.flatMap((id) => {
     const row = rows.find((each) => each.id === id)
     if (!row) return []
     const own = counts.filter(({ runId }) => runId === id)
-    const total = (of: (row: { n: number; minutes: number; verdict: Verdict }) => number) =>
+    const total = (of: (row: { n: number; minutes: number; verdict: Verdict; spoiled: number }) => number) =>
       own.reduce((sum, each) => sum + of(each), 0)
     return [
       {
         ...row,
-        verdicts: Object.fromEntries(own.map(({ verdict, n }) => [verdict, n])),
+        verdicts: sumBy(own),
+        spoiled: total(({ n, spoiled }) => (spoiled === 1 ? n : 0)),
         items: total(({ n }) => n),
         minutes: total(({ minutes }) => minutes),
-        done: total(({ n, verdict }) => (isFinal(verdict) ? n : 0)),
+        done: total(({ n, verdict, spoiled }) => (isFinal(verdict) && spoiled === 0 ? n : 0)),
       },
     ]
   })
+}
+
+function sumBy(rows: readonly { readonly verdict: Verdict; readonly n: number }[]): Record<string, number> {
+  const sums: Record<string, number> = {}
+  for (const { verdict, n } of rows) sums[verdict] = (sums[verdict] ?? 0) + n
+  return sums
 }
 
 export const findRun = (tx: Tx, projectId: number, number: number): RunStored | undefined =>

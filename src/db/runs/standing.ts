@@ -1,4 +1,5 @@
-import { int, rowsOf, text } from '#db/rows.ts'
+import { policyById } from '#db/projects/policies.ts'
+import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { isOpenDefect } from '#db/rules.ts'
 import { and, eq, sql } from 'drizzle-orm'
 import type { StandingAttempt } from '#core/runs/standing.ts'
@@ -22,6 +23,7 @@ interface AttemptFacts {
   readonly versionRows: number
   readonly covered: number
   readonly openDefect: number
+  readonly policy: number | null
 }
 export type FinalAttempt = StandingAttempt & {
   readonly caseId: number
@@ -45,6 +47,7 @@ const finalShape = {
   covered: int,
   openDefect: int,
   doubted: int,
+  policy: maybe(int),
 }
 
 /** Final attempts as standing results ask for them: of one place, or of builds up to an instant. */
@@ -80,7 +83,7 @@ export function finalAttempts(
             and d.deleted_at is null
             and ${isOpenDefect('d.state')}
         ) as openDefect,
-        a.doubt is not null as doubted
+        a.doubt is not null as doubted, a.policy_id as policy
       from attempt a
       join case_version v on v.id = a.version_id
       where ${where} and a.final = 1 and a.finished_at <= ${until}`,
@@ -111,10 +114,16 @@ function whole(rows: number): ReadonlyMap<number, Verdict> {
 }
 
 /** What each row that was gone over came to, by the same roll-up as everywhere. */
-function partialRows(tx: Tx, { id, version }: Pick<AttemptFacts, 'id' | 'version'>): ReadonlyMap<number, Verdict> {
+function partialRows(
+  tx: Tx,
+  { id, version, policy, verdict }: Pick<AttemptFacts, 'id' | 'version' | 'policy' | 'verdict'>,
+): ReadonlyMap<number, Verdict> {
   const marks = new Map(attemptMarks(tx, id).map((mark) => [`${mark.row}:${mark.step}`, mark.verdict]))
   const steps = executedStepIds(tx, version)
   const rows = tx.select({ row: attemptRow.row }).from(attemptRow).where(eq(attemptRow.attemptId, id)).all()
+  // Where the tester decided, it was about all that was gone over.
+  if (policyById(tx, policy).decides === 'tester')
+    return new Map(rows.map(({ row }) => [row, finalVerdict.parse(verdict)]))
   return new Map(
     rows.map(({ row }) => [row, rollUp(steps.map((step) => marks.get(`${row}:${step}`) ?? 'Not run')) ?? 'Not run']),
   )

@@ -35,6 +35,8 @@ export const run = sqliteTable(
     closedAt: instant(),
     /** Why it was. */
     endedReason: words(),
+    /** The policy it has of its own; null: that of its project, whatever that becomes. */
+    policyId: integer(),
     version: editVersion(),
     createdAt: instant().notNull(),
     updatedAt: instant().notNull(),
@@ -131,7 +133,16 @@ export const attempt = sqliteTable(
     verdict: text().notNull().default('Not run'),
     final: flag(),
     wholeVerdict: text(),
+    /** The project's own word for it, and whether that ends the matter. */
+    wholeWord: text(),
+    wholeFinal: integer({ mode: 'boolean' }).notNull().default(true),
     overrideReason: text(),
+    /** The project's own word its verdict is shown by. */
+    word: text(),
+    /** Which of the project's reasons was given for it, in its word. */
+    reason: text(),
+    /** The policy it began under; null: the usual one. */
+    policyId: integer(),
     startedAt: instant().notNull(),
     finishedAt: instant(),
     /** Seconds the desk was on it. */

@@ -155,7 +155,7 @@ export const todayPage = (page: PageContext) => ({
 
 export const deskPage = (page: PageContext, of: { readonly item: number; readonly mine: boolean }) => ({
   asked: { params: { key: page.row.key, id: of.item }, query: of.mine ? { mine: 'yes' } : {} },
-  answer: deskOf(page.own.db, page.row, page.person.id, { ...of, now: page.own.now() }),
+  answer: deskOf(page.own.db, page.row, page.person.id, { ...of, now: page.own.now(), role: page.role }),
 })
 
 export const draftingPage = (page: PageContext, place: Place) => ({

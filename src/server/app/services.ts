@@ -14,6 +14,7 @@ import { sealTokens } from '#server/projects/update-project.ts'
 import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { noMail, smtpMail } from '#server/integrations/mail.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
+import { closeRuns } from '#server/runs/close-runs.ts'
 import { sendLetters } from '#server/talk/send-letters.ts'
 import { watchMembers } from '#server/plans/keep-members.ts'
 import { jobPool } from '#server/workers/pool.ts'
@@ -34,13 +35,13 @@ export function services(): Services {
 
 const minute = 60_000
 
-/** What is due is looked for every minute: imports, one after the other, and letters. */
+/** What is due is looked for every minute: imports, one after the other, letters, and runs that close by themselves. */
 function withSchedule(own: Services): Services {
   let busy = false
   setInterval(() => {
     if (busy) return
     busy = true
-    void Promise.all([importDue(own), sendLetters(own)])
+    void Promise.all([importDue(own), sendLetters(own), Promise.resolve(own).then(closeRuns)])
       .catch(own.logError)
       .finally(() => {
         busy = false

@@ -27,6 +27,7 @@ export interface PageContext {
   readonly own: Services
   readonly row: ProjectRow
   readonly person: PersonRow
+  readonly role: Role
   readonly scope: ScopeQuery
   readonly context: Context
   readonly shell: ShellData
@@ -51,5 +52,5 @@ export async function pageContext(asker: Asker | null, key: string, url: URL): P
     search: url.search.slice(1),
     at: own.now(),
   }
-  return { own, row, person, scope, context, shell }
+  return { own, row, person, role, scope, context, shell }
 }

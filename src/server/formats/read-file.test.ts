@@ -142,7 +142,6 @@ it('tells formats by what is in them', async () => {
   expect(await told('title,text\na,b')).to.equal('csv')
 })
 it('answers any damaged file with a sentence and never with anything else', async function () {
-  this.timeout(60_000)
   const rows = [
     ['Case', 'Action', 'Expected'],
     ['Pay', 'Open "it"', '1'],

@@ -31,6 +31,7 @@ const noProject: ProjectRow = {
   factorRules: '',
   paths: '',
   smokeSuiteId: null,
+  policyId: null,
   suitesNoticed: 0,
   structureVersion: 0,
   createdAt: 0,

@@ -1,6 +1,7 @@
 import * as builds from '#core/projects/builds-contract.ts'
 import * as contract from '#core/projects/contract.ts'
 import * as custom from '#core/projects/custom.ts'
+import * as words from '#core/projects/words-contract.ts'
 import * as environments from '#core/projects/environments-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
 import { updateRelease } from './change-release.ts'
@@ -15,6 +16,7 @@ import {
   updateEnvironment,
 } from './keep-environments.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from './keep-fields.ts'
+import { addReason, addVerdict, orderVerdicts, retireReason, setPolicy, updateVerdict } from './keep-words.ts'
 import { readFrame } from './read-frame.ts'
 import { readProject } from './read-project.ts'
 import { readSample } from './read-sample.ts'
@@ -49,6 +51,12 @@ export const projectRoutes: readonly Route[] = [
   onOpen(contract.readFrame, readFrame),
   on(contract.readToday, readToday),
   on(contract.readSample, readSample),
+  on(words.setPolicy, setPolicy),
+  on(words.addVerdict, addVerdict),
+  on(words.orderVerdicts, orderVerdicts),
+  on(words.updateVerdict, updateVerdict),
+  on(words.addReason, addReason),
+  on(words.retireReason, retireReason),
   on(custom.listCustomFields, listCustomFields),
   on(custom.createCustomField, createCustomField),
   on(custom.updateCustomField, updateCustomField),

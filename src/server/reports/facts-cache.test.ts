@@ -69,7 +69,14 @@ it('answers after each verdict as if all had been read anew, whatever the verdic
     recordWhole(context(), {
       params: { key: 'FERRY', id: attempt.id },
       query: undefined,
-      body: { verdict: pick(random, finalVerdicts), reason: null, client: 'cache-test-1', sequence: n, at: Date.now() },
+      body: {
+        verdict: pick(random, finalVerdicts),
+        word: null,
+        reason: null,
+        client: 'cache-test-1',
+        sequence: n,
+        at: Date.now(),
+      },
     })
     expect(counted(warm(coverageJob, question())), `after verdict ${n}`).to.deep.equal(
       counted(runnerOf(reportJobs(db))(coverageJob, question())),

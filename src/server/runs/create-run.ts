@@ -10,6 +10,7 @@ import { minutesOfCases } from '#db/cases/list.ts'
 import type { Tx } from '#db/open.ts'
 import { planById, planEnvironments, type PlanStored, planSuites } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
+import { keepPolicy } from '#db/projects/policies.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { addItems, type NewItem } from '#db/runs/items.ts'
 import { addRun, dropStagedRun, setRunSuites, setTeam, showRun, stagedAt } from '#db/runs/runs.ts'
@@ -62,7 +63,7 @@ const nothingComposed: NonNullable<RunSheet['composed']> = { runs: [], plan: nul
 /** The run itself, which nobody sees yet. */
 function begin(
   { tx, project, now }: Context,
-  { title, plan, state, startOn, endOn, composed }: NewRun,
+  { title, plan, state, startOn, endOn, composed, policy }: NewRun,
   { build }: Planned,
 ): { id: number; number: number } {
   const number = takeNumbers(tx, project.id, 'run')
@@ -79,6 +80,7 @@ function begin(
       startOn,
       endOn,
       composed: composed ? JSON.stringify({ ...nothingComposed, ...composed }) : null,
+      policyId: policy === null ? null : keepPolicy(tx, project.id, policy, now),
       deletedAt: stagedAt,
     },
     now,

@@ -1,12 +1,14 @@
 import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { versionName } from '#core/cases/steps.ts'
-import { finalVerdict, verdict } from '#core/lib/verdict.ts'
+import type { Role } from '#core/lib/rights.ts'
+import { verdict } from '#core/lib/verdict.ts'
 import { caseById, findCase } from '#db/cases/cases.ts'
 import { readContent, versionById, workingCopy } from '#db/cases/versions.ts'
 import { executedSteps } from '#db/cases/uses.ts'
 import { defectsHere } from '#db/defects/queries.ts'
 import type { Tx } from '#db/open.ts'
+import { policyById } from '#db/projects/policies.ts'
 import { type ProjectRow } from '#db/projects/projects.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import {
@@ -16,6 +18,7 @@ import {
   findAttempt,
   previousAttempts,
   verdictInRun,
+  wholeOf,
 } from '#db/runs/attempts.ts'
 import { evidenceOf } from '#db/runs/evidence.ts'
 import { standsIn } from '#db/runs/installed.ts'
@@ -23,13 +26,14 @@ import { findItem, itemRows, queueOf, requirementsOfCase } from '#db/runs/items.
 import { lastUndoable, oddEvents } from '#db/runs/verdict-events.ts'
 import { runById } from '#db/runs/runs.ts'
 import { found } from '#server/http/context.ts'
+import { amendUntil, policyOfRun } from './under-policy.ts'
 
 /** All data of the desk for an item. */
 export function deskOf(
   tx: Tx,
   project: ProjectRow,
   personId: string,
-  { item: itemId, mine, now }: { readonly item: number; readonly mine: boolean; readonly now: number },
+  { item: itemId, mine, now, role }: { item: number; mine: boolean; now: number; role: Role },
 ): Desk {
   const item = found(findItem(tx, project.id, itemId), 'This item')
   const run = found(runById(tx, item.runId), 'This run')
@@ -49,6 +53,8 @@ export function deskOf(
       state: run.state,
       build: build?.name ?? '',
       buildId: run.buildId,
+      policy: policyOfRun({ tx, project }, run),
+      amendUntil: amendUntil({ tx, project, role }, run),
     },
     installed: standsIn(tx, item.environmentId, now) ?? null,
     item: row,
@@ -75,6 +81,11 @@ export function deskOf(
   }
 }
 
+function saidOfWhole(stored: AttemptStored): DeskAttempt['whole'] {
+  const whole = wholeOf(stored)
+  return whole && { verdict: whole.verdict, word: whole.word, final: whole.final }
+}
+
 /** An attempt as the desk shows it: the version it was started on, whatever the case says by now. */
 export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored, personId: string): DeskAttempt {
   const version = versionById(tx, stored.versionId)
@@ -86,7 +97,8 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
     item: stored.itemId,
     verdict: verdict.parse(stored.verdict),
     final: stored.final,
-    whole: stored.wholeVerdict === null ? null : finalVerdict.parse(stored.wholeVerdict),
+    word: stored.word,
+    whole: saidOfWhole(stored),
     override: stored.overrideReason,
     version: versionName(version.major ?? 0, version.minor ?? 0),
     build: detail.builds.find(({ id }) => id === stored.buildId)?.name ?? '',
@@ -95,6 +107,8 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
     finishedAt: stored.finishedAt,
     seconds: stored.seconds,
     comment: stored.comment,
+    reason: stored.reason,
+    policy: policyById(tx, stored.policyId),
     doubt: stored.doubt,
     preconditions: content.preconditions,
     steps: executedSteps(tx, content.steps),

@@ -1,8 +1,5 @@
-import type {
-  addEvidence as addContract,
-  readEvidence as readContract,
-  removeEvidence as removeContract,
-} from '#core/runs/contract.ts'
+import type { addEvidence as addContract, readEvidence as readContract } from '#core/runs/contract.ts'
+import type { removeEvidence as removeContract } from '#core/runs/note-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { evidenceOf } from '#db/runs/evidence.ts'
 import { findAttempt } from '#db/runs/attempts.ts'

@@ -1,5 +1,10 @@
-import type { clockAttempt as clockContract, commentStep as commentContract } from '#core/runs/contract.ts'
+import type {
+  clockAttempt as clockContract,
+  commentStep as commentContract,
+  setReason as reasonContract,
+} from '#core/runs/note-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { verdictReasons } from '#db/projects/verdict-kinds.ts'
 import { findAttempt, loadAttempt, saveAttempt, saveStepComment } from '#db/runs/attempts.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
@@ -29,6 +34,40 @@ export function commentStep(
     verdict: true,
   })
   return { storedAt: context.now, text }
+}
+
+/** One of the project's reasons for a verdict that are in use, in the word the project has for it; `null` where none is given. */
+export function reasonOf({ tx, project }: Context, verdict: string, word: string | null): string | null {
+  if (word === null) return null
+  const own = verdictReasons(tx, project.id).filter((each) => each.verdict === verdict)
+  const known = own.find((each) => each.word.toLowerCase() === word.toLowerCase())
+  if (known && known.retiredAt === null) return known.word
+  throw new Refusal(
+    'invalid',
+    known
+      ? `“${known.word}” is not in use any more as a reason for ${verdict}; nothing was stored.`
+      : `“${word}” is no reason for ${verdict} in this project; nothing was stored.`,
+    { fields: [{ field: 'reason', message: 'is not in use here' }] },
+  )
+}
+
+export function setReason(
+  context: Context,
+  { params, body }: Input<typeof reasonContract>,
+): Answer<typeof reasonContract> {
+  const { tx, project } = context
+  const stored = findAttempt(tx, project.id, params.id)
+  if (!stored) throw new Refusal('not-found', 'There is no such attempt in this project.')
+  const reason = body.reason === stored.reason ? stored.reason : reasonOf(context, stored.verdict, body.reason)
+  saveAttempt(tx, stored.id, { reason })
+  context.change({
+    kind: 'attempt',
+    id: stored.id,
+    ref: String(stored.itemId ?? stored.id),
+    action: 'commented',
+    verdict: true,
+  })
+  return { reason }
 }
 
 export function clockAttempt(

@@ -4,6 +4,6 @@ import type { Answer, Input } from '#server/http/route.ts'
 import { deskOf } from './desk-of.ts'
 
 export const readDesk = (
-  { tx, project, person, now }: Context,
+  { tx, project, person, now, role }: Context,
   { params, query }: Input<typeof contract>,
-): Answer<typeof contract> => deskOf(tx, project, person.id, { item: params.id, mine: query.mine === 'yes', now })
+): Answer<typeof contract> => deskOf(tx, project, person.id, { item: params.id, mine: query.mine === 'yes', now, role })

@@ -7,8 +7,9 @@ import { apply, type Attempt, invert, liftWhole, markStep, markWhole, type Outco
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { verdictKinds } from '#db/projects/verdict-kinds.ts'
+import { policyById } from '#db/projects/policies.ts'
 import { releaseHeld } from '#db/reuse/data-tables.ts'
-import { type Arrival, arrivalOf, counts, eventTime } from '#core/runs/event-time.ts'
+import { type Arrival, counts, eventTime } from '#core/runs/event-time.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { leadsOf } from '#db/people/members.ts'
 import { tell } from '#db/talk/inbox.ts'
@@ -21,6 +22,7 @@ import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'
 import { refreshItem, refreshStanding } from './refresh-standing.ts'
+import { arrivalAt, refuseOthers } from './under-policy.ts'
 
 interface Sent {
   readonly client: string
@@ -37,8 +39,8 @@ export function recordStep(
   const stored = attemptOf(context, params.id)
   const { after, became } =
     alreadyStored(context, stored, body) ??
-    record(context, stored, body, (attempt) =>
-      markStep(attempt, { row: params.row, step: params.step, ...saidHere(context, body) }),
+    record(context, stored, body, (attempt, at) =>
+      markStep(attempt, { row: params.row, step: params.step, ...saidHere(context, { ...body, at }, 'forSteps') }),
     )
   return {
     verdict: verdictShape.parse(after.verdict),
@@ -57,8 +59,14 @@ export function recordWhole(
   return answerOf(
     context,
     alreadyStored(context, stored, body) ??
-      record(context, stored, body, (attempt) =>
-        body.verdict === null ? liftWhole(attempt) : markWhole(attempt, body.verdict, body.reason),
+      record(context, stored, body, (attempt, at) =>
+        body.verdict === null
+          ? liftWhole(attempt)
+          : markWhole(
+              attempt,
+              saidHere(context, { verdict: body.verdict, word: body.word, at }, 'forItems'),
+              body.reason,
+            ),
       ),
   )
 }
@@ -79,14 +87,30 @@ export function undoVerdict(
   )
 }
 
-/** A step's verdict in the project's words; a word it does not have is refused, since nobody could say what it counts as. */
-function saidHere({ tx, project }: Context, body: Input<typeof stepContract>['body']): Said {
-  const said = saidOf(verdictKinds(tx, project.id), body, 'forSteps')
-  if (!said)
-    throw new Refusal('invalid', `“${body.word ?? ''}” is not a verdict of this project; nothing was stored.`, {
-      fields: [{ field: 'word', message: 'is not a verdict of this project' }],
-    })
-  return said
+/**
+ * A verdict in the project's words, as they were when it was given; a word it does not have is refused, since nobody could say
+ * what it counts as.
+ */
+function saidHere(
+  { tx, project }: Context,
+  of: { readonly verdict: Verdict; readonly word: string | null; readonly at: number },
+  about: 'forSteps' | 'forItems',
+): Said {
+  const kinds = of.word === null ? [] : verdictKinds(tx, project.id)
+  const said = saidOf(kinds, of, about)
+  if (said) return said
+  const known = kinds.find(({ word }) => word.toLowerCase() === of.word?.toLowerCase())
+  if (known)
+    throw new Refusal(
+      'invalid',
+      known.retiredAt === null
+        ? `“${known.word}” is not said of ${about === 'forSteps' ? 'steps' : 'items'} in this project; nothing was stored.`
+        : `“${known.word}” is not in use any more in this project; give another verdict. Nothing was stored.`,
+      { fields: [{ field: 'word', message: 'is not in use here' }] },
+    )
+  throw new Refusal('invalid', `“${of.word ?? ''}” is not a verdict of this project; nothing was stored.`, {
+    fields: [{ field: 'word', message: 'is not a verdict of this project' }],
+  })
 }
 
 function attemptOf({ tx, project }: Context, id: number): AttemptStored {
@@ -113,14 +137,17 @@ function record(
   context: Context,
   stored: AttemptStored,
   sent: Sent & { undoes?: number },
-  act: (attempt: Attempt) => Outcome,
+  /** With when it was given. */
+  act: (attempt: Attempt, at: number) => Outcome,
 ): Recorded {
   const { tx, now } = context
-  const outcome = act(loadAttempt(tx, stored))
+  const item = stored.itemId === null ? undefined : itemById(tx, stored.itemId)
+  if (item) refuseOthers(context, policyById(tx, stored.policyId), item, stored.personId)
+  const { at, doubtful } = eventTime(sent, { startedAt: stored.startedAt, now })
+  const outcome = act(loadAttempt(tx, stored), at)
   if (!outcome.ok) throw new Refusal('refused', outcome.sentence)
   const run = runOf(tx, stored)
-  const { at, doubtful } = eventTime(sent, { startedAt: stored.startedAt, now })
-  const arrival = arrivalOf(at, run?.closedAt ?? null)
+  const arrival = arrivalAt(context, run, at)
   addEvent(tx, {
     attemptId: stored.id,
     clientId: sent.client,
@@ -142,11 +169,18 @@ function record(
     kind: 'attempt',
     id: stored.id,
     ref: String(stored.itemId ?? stored.id),
-    action: counts(arrival) ? 'recorded' : 'recorded after the close',
+    action: actOf[arrival],
     verdict: true,
   })
   return { after, became }
 }
+
+const actOf = {
+  'in time': 'recorded',
+  late: 'recorded',
+  amended: 'amended',
+  'after the close': 'recorded after the close',
+} as const satisfies Record<Arrival, string>
 
 const runOf = (tx: Tx, stored: AttemptStored): RunStored | undefined =>
   stored.itemId === null ? undefined : runOfItem(tx, stored.itemId)
@@ -163,6 +197,7 @@ function becameOf(
           `${key} was closed before this verdict was given: it is kept and does not count. A lead can open the run again.`,
         ]
       : []),
+    ...(arrival === 'amended' ? [`${key} is closed; this amends its result, and counts.`] : []),
     ...(arrival === 'late' ? [`${key} has been closed since; this verdict was given before, and counts.`] : []),
     ...(doubtful ? ['The time this browser tells cannot be right, so the verdict bears the time it arrived.'] : []),
   ]

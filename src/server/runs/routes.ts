@@ -3,6 +3,7 @@ import * as installed from '#core/projects/installed-contract.ts'
 import * as composing from '#core/runs/compose-contract.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import * as contract from '#core/runs/contract.ts'
+import * as notes from '#core/runs/note-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
@@ -15,7 +16,7 @@ import { composeItems, composeRun } from './compose-run.ts'
 import { addToRun, dropItems } from './change-scope.ts'
 import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
-import { clockAttempt, commentStep } from './note-step.ts'
+import { clockAttempt, commentStep, setReason } from './note-step.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
 import { startAttempt } from './start-attempt.ts'
@@ -42,6 +43,7 @@ export const runRoutes: readonly Route[] = [
   onMany(many.giveVerdicts, giveVerdicts, (parts, stopped) => ({
     changed: sumOf(parts, ({ changed }) => changed),
     undo: parts.flatMap(({ undo }) => undo),
+    left: parts.flatMap(({ left }) => left),
     stopped,
   })),
   onMany(many.takeVerdictsBack, takeVerdictsBack, (parts, stopped) => ({
@@ -53,11 +55,12 @@ export const runRoutes: readonly Route[] = [
   on(contract.recordStep, recordStep),
   on(contract.recordWhole, recordWhole),
   on(contract.undoVerdict, undoVerdict),
-  on(contract.commentStep, commentStep),
-  on(contract.clockAttempt, clockAttempt),
+  on(notes.commentStep, commentStep),
+  on(notes.setReason, setReason),
+  on(notes.clockAttempt, clockAttempt),
   onOpen(contract.addEvidence, addEvidence),
   onOpen(contract.readEvidence, readEvidence),
-  on(contract.removeEvidence, removeEvidence),
+  on(notes.removeEvidence, removeEvidence),
   on(installed.listInstalled, listInstalled),
   onOpen(installed.sayInstalled, sayInstalled),
   onOpen(installed.correctInstalled, correctInstalled),

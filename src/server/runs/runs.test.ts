@@ -4,8 +4,6 @@ import { listDefects } from '#core/defects/contract.ts'
 import {
   addEvidence,
   changeItems,
-  clockAttempt,
-  commentStep,
   createRun,
   dealItems,
   listItems,
@@ -15,11 +13,11 @@ import {
   readRun,
   recordStep,
   recordWhole,
-  removeEvidence,
   startAttempt,
   undoVerdict,
   updateRun,
 } from '#core/runs/contract.ts'
+import { clockAttempt, commentStep, removeEvidence } from '#core/runs/note-contract.ts'
 import { type Shop, minute, shop } from '#test/app.ts'
 import {
   caseOf,

@@ -7,12 +7,14 @@ import { addAttempt, addAttemptRow, findAttempt } from '#db/runs/attempts.ts'
 import { findItem, type ItemStored, saveItem } from '#db/runs/items.ts'
 import { runById } from '#db/runs/runs.ts'
 import { standsIn } from '#db/runs/installed.ts'
+import { policyById, policyIdOf } from '#db/projects/policies.ts'
 import { takeRows } from '#server/reuse/keep-tables.ts'
 import { cutFrom } from '#server/cases/cut-version.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'
 import { refreshItem } from './refresh-standing.ts'
+import { policyOfRun, refuseOthers } from './under-policy.ts'
 
 /**
  * Starts an attempt on the build that stands in its environment, else on the run's. The case version is pinned now (one is cut when the working copy has
@@ -21,8 +23,12 @@ import { refreshItem } from './refresh-standing.ts'
 export function startAttempt(context: Context, { params, body }: Input<typeof contract>): Answer<typeof contract> {
   const { tx, project, person } = context
   const item = found(findItem(tx, project.id, params.id), 'This item')
-  const id = beginAttempt(context, item, body)
-  if (item.assigneeId === null) saveItem(tx, item.id, { assigneeId: person.id })
+  const policy = policyOfRun(context, found(runById(tx, item.runId), 'This run'))
+  const takes = item.assigneeId === null && policy.opens === 'taken'
+  const own = takes ? { ...item, assigneeId: person.id } : item
+  refuseOthers(context, policy, own, null)
+  const id = beginAttempt(context, own, body)
+  if (takes) saveItem(tx, item.id, { assigneeId: person.id })
   const stored = findAttempt(tx, project.id, id)
   if (!stored) throw new Error(`attempt ${id} is gone`)
   return attemptAnswer(tx, project, stored, person.id)
@@ -42,11 +48,13 @@ export function beginAttempt(
       `Run ${keyOf('run', run.number)} is ${run.state}; only an open run is executed. A lead can open it.`,
     )
   const own = found(caseById(tx, item.caseId), 'The case of this item')
-  const version = versionFor(context, own)
+  const policyId = policyIdOf(run, project)
+  const { approvedOnly } = policyById(tx, policyId)
+  const version = versionFor(context, own, project.approvalRequired || approvedOnly)
   if (!version)
     throw new Refusal(
       'refused',
-      `${keyOf('case', own.number)} has no approved version, and this project executes approved cases only.`,
+      `${keyOf('case', own.number)} has no approved version, and ${project.approvalRequired ? 'this project' : 'this run'} executes approved cases only.`,
     )
   const id = addAttempt(tx, {
     projectId: project.id,
@@ -56,6 +64,7 @@ export function beginAttempt(
     ...buildFor(context, { environment: item.environmentId, expected: run.buildId, said: build }),
     itemId: item.id,
     personId: context.person.id,
+    policyId,
     startedAt: now,
   })
   const rows =
@@ -88,9 +97,8 @@ function buildFor({ tx, now }: Context, { environment, expected, said }: BuildAs
   return { buildId: said ?? usual, buildBy, expectedBuildId: expected }
 }
 
-function versionFor(context: Context, own: ReturnType<typeof caseById> & object) {
-  if (context.project.approvalRequired)
-    return own.approvedVersionId === null ? undefined : versionById(context.tx, own.approvedVersionId)
+function versionFor(context: Context, own: ReturnType<typeof caseById> & object, approvedOnly: boolean) {
+  if (approvedOnly) return own.approvedVersionId === null ? undefined : versionById(context.tx, own.approvedVersionId)
   const cut = cutFrom(context, own, 'taken into execution')
   return cut.id === null ? undefined : versionById(context.tx, cut.id)
 }

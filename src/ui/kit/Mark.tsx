@@ -1,3 +1,4 @@
+import type { Sign, Tint } from '#core/lib/verdict.ts'
 import css from './Mark.module.css'
 
 export const markNames = ['Passed', 'Failed', 'Blocked', 'Skipped', 'Inconclusive', 'Not run', 'In progress'] as const
@@ -14,11 +15,14 @@ export function Mark({
   stale = false,
   size = 14,
   label,
+  own,
 }: {
   verdict: string
   stale?: boolean
   size?: number
   label?: string | false
+  /** How a project's own verdict is told from what it counts as. */
+  own?: { readonly sign: Sign; readonly tint: Tint } | undefined
 }) {
   const name = markOf(verdict)
   const told =
@@ -36,9 +40,39 @@ export function Mark({
     >
       {stale && <Hatch name={name} />}
       <Shape name={name} stale={stale} />
+      {own && <OwnSign {...own} />}
     </svg>
   )
 }
+
+/** A tint is one of the colours verdicts have, which are legible on every surface. */
+const tintOf: Readonly<Record<Tint, MarkName>> = {
+  grey: 'Skipped',
+  blue: 'In progress',
+  violet: 'Blocked',
+  amber: 'Inconclusive',
+  teal: 'Passed',
+  rose: 'Failed',
+}
+const signPaths: Readonly<Record<Sign, string>> = {
+  dot: 'M12.4 9.8a2.6 2.6 0 1 1 0 5.2a2.6 2.6 0 1 1 0-5.2Z',
+  bar: 'M9.4 11h6v2.8h-6Z',
+  ring: 'M12.4 9.4a3 3 0 1 1 0 6a3 3 0 1 1 0-6ZM12.4 11.2a1.2 1.2 0 1 0 0 2.4a1.2 1.2 0 1 0 0-2.4Z',
+  corner: 'M9.4 15.4h6v-6Z',
+  cross: 'M11.3 9.4h2.2v1.9h1.9v2.2h-1.9v1.9h-2.2v-1.9H9.4v-2.2h1.9Z',
+  wave: 'M9.2 14.6c1.2-4.6 2.2-1.4 3.2-2.4s1.6-2.6 3-2.6v2.6c-1.2 0-1.4 3-3 3s-1.4-1.6-1.8-.6Z',
+}
+
+/** At the lower corner, kept clear of the mark by the colour of the surface. */
+const OwnSign = ({ sign, tint }: { sign: Sign; tint: Tint }) => (
+  <path
+    d={signPaths[sign]}
+    fill={markColour(tintOf[tint])}
+    stroke="var(--surface)"
+    strokeWidth="1.6"
+    paintOrder="stroke"
+  />
+)
 
 const hatchOf = (name: MarkName): string => `stale-${name.replace(' ', '-')}`
 

@@ -16,6 +16,7 @@ import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { Environments } from './Environments.tsx'
 import { FieldsSetUp } from './FieldsSetUp.tsx'
 import { ReleasesSetUp } from './ReleasesSetUp.tsx'
+import { PoliciesPart } from './PoliciesPart.tsx'
 import { Rules } from './Rules.tsx'
 import { findParts, type SetUpName, type SetUpPart, setUpParts } from './set-up-parts.ts'
 import { StandingSetUp } from './StandingSetUp.tsx'
@@ -60,6 +61,7 @@ const contents: Readonly<Record<SetUpName, (project: Project) => ReactNode>> = {
   environments: (project) => <Environments of={project} />,
   fields: ({ role }) => <FieldsSetUp lead={role === 'lead'} />,
   verdicts: (project) => <VerdictsPart of={project} />,
+  policies: (project) => <PoliciesPart key={project.policyVersion} of={project} />,
   tables: () => <TablesSetUp />,
   tracker: ({ role }) => <TrackerSetUp lead={role === 'lead'} />,
   imports: ({ role }) => <StandingSetUp lead={role === 'lead'} />,

@@ -86,8 +86,25 @@ export const setUpParts = [
     name: 'verdicts',
     title: 'Words and verdicts',
     of: 'project',
-    explains: 'The verdicts a tester may give, with what each counts as in every figure.',
-    settings: ['Verdicts: passed, failed, blocked, inconclusive, skipped', 'Own verdicts'],
+    explains: 'The verdicts a tester may give, with what each counts as in every figure, and the reasons for them.',
+    settings: [
+      'Verdicts: passed, failed, blocked, inconclusive, skipped',
+      'Own verdicts: word, counts as, sign, tint, retire',
+      'Reasons for a verdict',
+    ],
+  },
+  {
+    name: 'policies',
+    title: 'Policy of runs',
+    of: 'project',
+    explains:
+      'Who decides, who records, what is asked for and when a run closes: four sentences that hold for every run without rules of its own.',
+    settings: [
+      'Who decides: steps, tester',
+      'Who records: anyone, the named person, free items',
+      'Asked for beside a verdict: a word, a reason, evidence, a defect',
+      'When a run closes, amending results, approved versions, spoiled results',
+    ],
   },
   {
     name: 'tables',

@@ -2,7 +2,9 @@ import { verdictsByRow } from '#core/runs/attempt.ts'
 import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
+import { momentText } from '#ui/kit/moment.ts'
 import { useHere, useTo } from '#ui/shell/here.ts'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { asCore } from './desk-attempt.ts'
 import css from './Desk.module.css'
 import { useClock } from './useClock.ts'
@@ -34,9 +36,11 @@ export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: numb
         {rows > 1 && <DataRows own={own} rows={rows} />}
         <Whole own={own} />
       </p>
-      {desk.run.state !== 'Open' && (
-        <p className={css['note']} role="status">
-          The run is {desk.run.state}; it can be read, not executed.
+      <NotOpen of={desk.run} />
+      {(own.attempt?.policy ?? desk.run.policy).decides === 'tester' && !own.attempt?.whole && (
+        <p className={css['hint']}>
+          You decide: what is said of steps is a note, until the whole item has its verdict (<kbd>Shift</kbd> and its
+          letter, or <kbd>w</kbd>).
         </p>
       )}
       {own.attempt?.doubt && (
@@ -55,6 +59,16 @@ export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: numb
     </header>
   )
 }
+
+/** What may still be done in a run that is not open. */
+const NotOpen = ({ of: { state, amendUntil } }: { of: Desk['run'] }) =>
+  state === 'Open' ? null : (
+    <p className={css['note']} role="status">
+      {amendUntil !== null && amendUntil > Date.now()
+        ? `The run is ${state}; you may amend its results until ${momentText(amendUntil)}.`
+        : `The run is ${state}; it can be read, not executed.`}
+    </p>
+  )
 
 const placeOf = ({ place, item }: Desk): string => {
   if (place.at > 0) return `Item ${place.at} of ${place.of}`
@@ -81,7 +95,7 @@ function Whole({ own: { attempt } }: { own: Own }) {
   if (!attempt || attempt.verdict === 'Not run') return null
   return (
     <>
-      ; as a whole <Mark verdict={attempt.verdict} /> <b>{attempt.verdict}</b>
+      ; as a whole <SaidMark verdict={attempt.verdict} word={attempt.word} /> <b>{attempt.word ?? attempt.verdict}</b>
       {attempt.override && <> (overridden: {attempt.override})</>}
     </>
   )
@@ -91,6 +105,7 @@ function Whole({ own: { attempt } }: { own: Own }) {
 function Odd({ of }: { of: DeskAttempt['odd'] | null }) {
   const parts = [
     of?.late && `${counted(of.late, 'verdict')} came after the run was closed and had been given before: counted`,
+    of?.amended && `${counted(of.amended, 'verdict')} given after the close, amending the result: counted`,
     of?.afterClose && `${counted(of.afterClose, 'verdict')} given after the close: kept, not counted`,
     of?.doubtful && `${counted(of.doubtful, 'verdict')} with a time that could not be: told by arrival`,
   ].filter(Boolean)

@@ -8,12 +8,15 @@ import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { BuildAsked, BuildNote } from './BuildAsked.tsx'
 import { BeforeSteps } from './BeforeSteps.tsx'
-import { useDeskKeys, verdictKeys } from './desk-keys.ts'
+import { Asks } from './Asks.tsx'
+import { useDeskKeys } from './desk-keys.ts'
 import { DeskHead } from './DeskHead.tsx'
 import { DeskQueue } from './DeskQueue.tsx'
 import { DeskSide } from './DeskSide.tsx'
 import css from './Desk.module.css'
 import { Override } from './Override.tsx'
+import { type Sayable, sayables } from './sayable.ts'
+import { SayWhole } from './SayWhole.tsx'
 import { StepLadder } from './StepLadder.tsx'
 import { type DeskActs, useDeskActs } from './useDeskActs.ts'
 import { usePastedFiles } from './usePastedFiles.ts'
@@ -44,8 +47,11 @@ function DeskFor({ desk }: { desk: Desk }) {
   const { own } = acts
   const shown = own.attempt ?? desk.preview
   const values = shown.rows[own.at.row - 1] ?? {}
+  const { project } = useHere()
+  const ofSteps = sayables(project.verdictKinds, 'forSteps')
+  const ofItems = sayables(project.verdictKinds, 'forItems')
   usePastedFiles(acts.attach)
-  useDeskKeys(own, acts, values)
+  useDeskKeys(own, acts, { values, ofSteps, ofItems })
   return (
     <div
       className={css['desk']}
@@ -59,12 +65,13 @@ function DeskFor({ desk }: { desk: Desk }) {
       <section className={css['main']} aria-label="Execution">
         <DeskHead desk={desk} own={own} rows={shown.rows.length} />
         <div className={css['scroll']}>
+          <Asks desk={desk} acts={acts} />
           <BuildNote desk={desk} of={own.build} />
           <BeforeSteps desk={desk} preconditions={shown.preconditions} />
           {shown.steps.length === 0 ? (
             <NoSteps of={desk.case.key} />
           ) : (
-            <StepLadder own={own} shown={shown} values={values} verdictKeys={verdictKeys} />
+            <StepLadder own={own} shown={shown} values={values} ofSteps={ofSteps} />
           )}
         </div>
         <DeskQueue rest={acts.rest} onOpen={acts.open} />
@@ -72,7 +79,7 @@ function DeskFor({ desk }: { desk: Desk }) {
       <DeskSide desk={desk} acts={acts} stepId={shown.steps[own.at.step]?.id ?? null} />
       <EvidenceFile acts={acts} />
       <BuildAsked desk={desk} of={own.build} />
-      <Asked acts={acts} item={desk.item.id} step={shown.steps[own.at.step]?.id ?? null} />
+      <Asked acts={acts} ofItems={ofItems} item={desk.item.id} step={shown.steps[own.at.step]?.id ?? null} />
     </div>
   )
 }
@@ -102,16 +109,29 @@ const EvidenceFile = ({ acts }: { acts: DeskActs }) => (
 )
 
 function Asked({
-  acts: { own, asking, ask, refresh },
+  acts: { own, asking, ask, refresh, markWhole },
+  ofItems,
   item,
   step,
 }: {
   acts: DeskActs
+  ofItems: readonly Sayable[]
   item: number
   step: number | null
 }) {
   const close = () => ask(null)
   if (asking === null) return null
+  if (asking === 'whole')
+    return (
+      <SayWhole
+        all={ofItems}
+        onClose={close}
+        onSay={(of) => {
+          close()
+          markWhole(of)
+        }}
+      />
+    )
   if (asking === 'defect')
     return (
       <LogDefect
@@ -125,7 +145,7 @@ function Asked({
     )
   return (
     <Override
-      verdict={asking}
+      verdict={asking.label}
       place={`${item}.${own.at.row}`}
       onClose={close}
       onGive={(reason) => void own.whole(asking, reason).then(close)}

@@ -11,6 +11,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useVerdicts } from './GiveVerdict.tsx'
 import { NewRun } from './NewRun.tsx'
+import { sayPlainly } from './sayable.ts'
 
 const isOpen = JSON.stringify({ field: 'verdict', op: 'is', values: ['Not run', 'In progress'] })
 /** What becomes of items that are not executed when a run is closed. */
@@ -43,7 +44,7 @@ export function EndRun({ of, to, onEdit, onClose }: Props) {
     if (!isEarly && way === 'carry') return setSlots(await openSlots(key, of.key))
     if (!isEarly && way === 'skip') {
       const { ids } = await call(orderItems, { params: { key, ref: of.key }, query: { filter: isOpen } })
-      if (ids.length > 0 && !(await give(ids, 'Skipped', reason.trim()))) return
+      if (ids.length > 0 && !(await give(ids, { ...sayPlainly('Skipped'), reason: reason.trim() }))) return
     }
     if ((await onEdit({ state: to, reason: reason.trim() })) !== false) onClose()
   }

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { z } from 'zod'
-import { commentStep } from '#core/runs/contract.ts'
+import { commentStep } from '#core/runs/note-contract.ts'
 import { call, CallProblem, isForGood, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { keptPlace } from '#ui/kit/kept.tsx'

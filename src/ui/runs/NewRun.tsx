@@ -1,10 +1,11 @@
 import { addDays, differenceInCalendarDays, format, parseISO } from 'date-fns'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { counted } from '#core/lib/figures.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
 import type { Project } from '#core/projects/contract.ts'
 import type { RunReason } from '#core/runs/compose.ts'
 import { createRun } from '#core/runs/contract.ts'
+import { samePolicy } from '#core/runs/policy.ts'
 import { z } from 'zod'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -13,10 +14,12 @@ import { keptPlace, useKept } from '#ui/kit/kept.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
+import { Unfold } from '#ui/kit/Unfold.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { Ticks } from '#ui/plans/Ticks.tsx'
 import { buildsOf, likelyBuild } from './build-in.ts'
+import { PolicyForm } from './PolicyForm.tsx'
 import { Unapproved } from './Unapproved.tsx'
 
 /** What a run is made of, where it is no plan. */
@@ -118,9 +121,10 @@ export function NewRun({ plan, seed, known, slots, composed, early = [], onOpene
     useMemo(() => likely(project, { plan, known }), [project, plan?.id, known?.build]),
   )
   const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
+  const [policy, setPolicy] = useState<Project['policy'] | null>(null)
   const { title, build, environments, people, deal, asked: exactly, ...days } = asked
   const open = async () => {
-    const said = { ...days, title, deal, plan: plan?.id ?? null, build: Number(build), people: [...people] }
+    const said = { ...days, title, deal, plan: plan?.id ?? null, build: Number(build), people: [...people], policy }
     const where = exactly ? [] : [...environments]
     const of = { ...(slots && { items: [...slots] }), ...(composed && { composed }), ...(seed && bodyOf(seed)) }
     const made = await attempt({ params: { key }, body: { ...said, environments: where, ...of } })
@@ -156,11 +160,23 @@ export function NewRun({ plan, seed, known, slots, composed, early = [], onOpene
           </p>
         )}
         <Unapproved of={plan?.unapproved ?? []} />
+        <Rules of={policy} onChange={setPolicy} />
         <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
         </Button>
       </Form>
     </Dialog>
+  )
+}
+
+/** Under which rules; those of the project, unless it is said otherwise. */
+function Rules({ of, onChange }: { of: Project['policy'] | null; onChange: (to: Project['policy']) => void }) {
+  const { project } = useHere()
+  const own = of !== null && !samePolicy(of, project.policy)
+  return (
+    <Unfold summary={own ? 'Rules of its own' : 'Under the rules of the project'}>
+      <PolicyForm of={of ?? project.policy} from={project.policy} onChange={onChange} />
+    </Unfold>
   )
 }
 

@@ -46,7 +46,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   const columns = useItemColumns(items.set)
   const desk = (row: ItemRow) => location.assign(`/p/${key}/desk/${row.id}`)
   const nextMine = () => {
-    const open = rows.filter(({ verdict }) => !isFinal(verdict))
+    const open = rows.filter(({ verdict, spoiled }) => !isFinal(verdict) || spoiled !== null)
     const next = open.find(({ assigneeId }) => assigneeId === me.id) ?? open[0] ?? rows[0]
     if (next) desk(next)
   }
@@ -89,18 +89,19 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           empty="No item yet: the plan of this run has no case."
         />
       </section>
-      <RunSide of={of} onEdit={(body) => void edit(body)} />
+      <RunSide of={of} onEdit={edit} />
       {ending && <EndRun of={of} to={ending} onEdit={edit} onClose={() => setEnding(null)} />}
     </div>
   )
 }
 
-const choicesOf = ({ people, environments, components, builds }: Project) => ({
+const choicesOf = ({ people, environments, components, builds, verdictKinds }: Project) => ({
   assignee: people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ name }) => name),
   executedBy: people.map(({ name }) => name),
   executedOn: builds.map(({ name }) => name),
   environment: environments.map(({ name }) => name),
   component: components,
+  word: verdictKinds.map(({ word }) => word),
 })
 
 interface ActsOf {

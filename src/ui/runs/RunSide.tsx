@@ -9,12 +9,13 @@ import { momentText } from '#ui/kit/moment.ts'
 import { History } from '#ui/shell/History.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { shortName } from '#ui/shell/people.ts'
+import { RunPolicy } from './RunPolicy.tsx'
 import css from './RunSheet.module.css'
 import { Unapproved } from './Unapproved.tsx'
 
 interface Props {
   readonly of: RunSheet
-  readonly onEdit: (body: BodyOf<typeof updateRun>) => void
+  readonly onEdit: (body: BodyOf<typeof updateRun>) => Promise<unknown>
 }
 const tallied = ['Passed', 'Failed', 'Blocked', 'Inconclusive', 'Skipped', 'Not run'] as const
 
@@ -34,13 +35,8 @@ export function RunSide({ of, onEdit }: Props) {
           </>
         )}
       </p>
-      <ul className={css['tally']}>
-        {tallied.map((verdict) => (
-          <li key={verdict}>
-            <Mark verdict={verdict} label={false} /> {verdict} <b>{of.verdicts[verdict] ?? 0}</b>
-          </li>
-        ))}
-      </ul>
+      <Tally of={of} />
+      <StillToDo of={of} />
       <Unapproved of={of.unapproved} />
       <AfterClose of={of} />
       <div className={css['teamHead']}>
@@ -67,11 +63,52 @@ export function RunSide({ of, onEdit }: Props) {
           label="Build of the run"
           value={String(of.buildId)}
           options={builds.map(({ id, name }) => ({ value: String(id), label: name }))}
-          onChoose={(build) => onEdit({ build: Number(build) })}
+          onChoose={(build) => void onEdit({ build: Number(build) })}
         />
       </p>
+      <RunPolicy of={of} onEdit={onEdit} />
       <History about={of.key} />
     </aside>
+  )
+}
+
+const Tally = ({ of }: { of: RunSheet }) => (
+  <ul className={css['tally']}>
+    {tallied.map((verdict) => (
+      <li key={verdict}>
+        <Mark verdict={verdict} label={false} /> {verdict} <b>{of.verdicts[verdict] ?? 0}</b>
+      </li>
+    ))}
+    {Object.entries(of.words).map(([word, n]) => (
+      <li key={word} className={css['word']}>
+        of them {word} <b>{n}</b>
+      </li>
+    ))}
+  </ul>
+)
+
+/** What counts otherwise than its verdict says, by the policy of the run, and what verdicts still ask for. */
+function StillToDo({ of: { spoiled, quarantined, owing, owingCount } }: { of: RunSheet }) {
+  const { key } = useHere()
+  const more = owingCount - owing.length
+  return (
+    <>
+      {spoiled > 0 && <p>{counted(spoiled, 'result')} spoiled since: to be executed again.</p>}
+      {quarantined.length > 0 && <p>Left out of the outcome, in quarantine: {quarantined.join(', ')}.</p>}
+      {owingCount > 0 && (
+        <section aria-label="Asked for">
+          <h2>Asked for</h2>
+          <ul className={css['after']}>
+            {owing.map((each) => (
+              <li key={each.item}>
+                <a href={`/p/${key}/desk/${each.item}?mine=no`}>{each.case}</a> {each.owed.join(', ')}
+              </li>
+            ))}
+            {more > 0 && <li className="quiet">and {more} more</li>}
+          </ul>
+        </section>
+      )}
+    </>
   )
 }
 
@@ -96,7 +133,7 @@ function Composed({ of }: { of: RunSheet }) {
   )
 }
 
-/** What came after the close: it is kept and does not count, and whoever closed the run should know. */
+/** What came after the close: it is kept, counts only where it amends, and whoever closed the run should know. */
 function AfterClose({ of }: { of: RunSheet }) {
   const { key } = useHere()
   if (of.closedAt === null || of.afterCloseCount === 0) return null
@@ -105,13 +142,18 @@ function AfterClose({ of }: { of: RunSheet }) {
     <section aria-label="After the close">
       <h2>After the close</h2>
       <p>
-        {counted(of.afterCloseCount, 'verdict')} given after {momentText(of.closedAt)}: kept, not counted. Open the run
-        again to go on.
+        {counted(of.afterCloseCount, 'verdict')} given after {momentText(of.closedAt)}:{' '}
+        {of.amendedCount === 0
+          ? 'kept, not counted. Open the run again to go on.'
+          : of.amendedCount === of.afterCloseCount
+            ? `${of.amendedCount === 1 ? 'it amends its result, and counts' : 'they amend its results, and count'}.`
+            : `${of.amendedCount} amend its results and count, the others are kept and do not.`}
       </p>
       <ul className={css['after']}>
         {of.afterClose.map((each, index) => (
           <li key={index}>
-            <a href={`/p/${key}/desk/${each.item}`}>{each.case}</a> {each.verdict}, {shortName(each.person)}{' '}
+            <a href={`/p/${key}/desk/${each.item}`}>{each.case}</a> {each.verdict}
+            {each.counts ? ' (amends)' : ''}, {shortName(each.person)}{' '}
             <span className="quiet">{momentText(each.at)}</span>
           </li>
         ))}
@@ -132,7 +174,7 @@ function Testers({ of, onEdit }: Props) {
       return (
         <p key={id}>
           <label>
-            <input type="checkbox" checked={on} onChange={() => onEdit({ people })} /> {name}
+            <input type="checkbox" checked={on} onChange={() => void onEdit({ people })} /> {name}
           </label>
         </p>
       )

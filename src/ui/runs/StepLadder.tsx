@@ -1,4 +1,3 @@
-import { plainly, type FinalVerdict } from '#core/lib/verdict.ts'
 import { useEffect, useRef } from 'react'
 import { withValues } from '#core/cases/steps.ts'
 import type { Desk } from '#core/runs/contract.ts'
@@ -6,14 +5,16 @@ import { escapeText } from '#core/lib/plain-text.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import css from './Desk.module.css'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { Happened } from './Happened.tsx'
+import type { Sayable } from './sayable.ts'
 import type { useDesk } from './useDesk.ts'
 
 interface Props {
   readonly own: ReturnType<typeof useDesk>
   readonly shown: Desk['preview']
   readonly values: Readonly<Record<string, string>>
-  readonly verdictKeys: readonly (readonly [key: string, verdict: FinalVerdict])[]
+  readonly ofSteps: readonly Sayable[]
 }
 
 const marked = (html: string, values: Readonly<Record<string, string>>): string =>
@@ -23,7 +24,7 @@ const marked = (html: string, values: Readonly<Record<string, string>>): string 
   )
 
 /** Steps as rungs on a rail; the current one is open and large, with what is expected, what happened, and the verdict keys in it. */
-export function StepLadder({ own, shown, values, verdictKeys }: Props) {
+export function StepLadder({ own, shown, values, ofSteps }: Props) {
   const markOf = (step: number | null) =>
     own.attempt?.marks.find((mark) => mark.row === own.at.row && mark.step === step)
   return (
@@ -40,11 +41,15 @@ export function StepLadder({ own, shown, values, verdictKeys }: Props) {
             aria-current={current ? 'step' : undefined}
           >
             <span className={css['rail']}>
-              <Mark
-                verdict={current && verdict === 'Not run' ? 'In progress' : verdict}
-                size={current ? 18 : 15}
-                label={`Step ${at + 1}: ${verdict}`}
-              />
+              {mark?.word ? (
+                <SaidMark verdict={verdict} word={mark.word} size={current ? 18 : 15} />
+              ) : (
+                <Mark
+                  verdict={current && verdict === 'Not run' ? 'In progress' : verdict}
+                  size={current ? 18 : 15}
+                  label={`Step ${at + 1}: ${verdict}`}
+                />
+              )}
             </span>
             {current ? (
               <Open
@@ -52,9 +57,9 @@ export function StepLadder({ own, shown, values, verdictKeys }: Props) {
                 step={step}
                 values={values}
                 own={own}
-                verdict={verdict}
+                label={mark?.word ?? verdict}
                 comment={mark?.comment ?? ''}
-                verdictKeys={verdictKeys}
+                ofSteps={ofSteps}
                 evidence={
                   own.attempt?.evidence.filter((each) => each.step === step.id && each.row === own.at.row).length ?? 0
                 }
@@ -72,15 +77,16 @@ export function StepLadder({ own, shown, values, verdictKeys }: Props) {
   )
 }
 
-interface OpenProps extends Pick<Props, 'own' | 'values' | 'verdictKeys'> {
+interface OpenProps extends Pick<Props, 'own' | 'values' | 'ofSteps'> {
   readonly at: number
   readonly step: Desk['preview']['steps'][number]
-  readonly verdict: string
+  /** The verdict it has, as it is called here. */
+  readonly label: string
   readonly comment: string
   readonly evidence: number
 }
 
-function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }: OpenProps) {
+function Open({ at, step, values, own, label, comment, ofSteps, evidence }: OpenProps) {
   const rung = useRef<HTMLDivElement>(null)
   useEffect(() => {
     void rung.current?.scrollIntoView({ block: 'nearest' })
@@ -125,9 +131,9 @@ function Open({ at, step, values, own, verdict, comment, verdictKeys, evidence }
       )}
       <Happened key={`${own.at.row}:${step.id}`} own={own} step={step.id} comment={comment} />
       <div className={css['verdicts']} role="group" aria-label="Verdict of this step">
-        {verdictKeys.map(([letter, each]) => (
-          <button key={each} type="button" aria-pressed={verdict === each} onClick={() => own.mark(plainly(each))}>
-            <kbd>{letter}</kbd> <Mark verdict={each} label={false} /> {each}
+        {ofSteps.map((of) => (
+          <button key={of.label} type="button" aria-pressed={label === of.label} onClick={() => own.mark(of.said)}>
+            <kbd>{of.key}</kbd> <SaidMark verdict={of.verdict} word={of.word} label={false} /> {of.label}
           </button>
         ))}
         <span className={css['stored']} role="status">

@@ -2,6 +2,7 @@ import { expect } from 'chai'
 import { markStep } from '#core/runs/attempt.ts'
 import type { DeskAttempt } from '#core/runs/contract.ts'
 import { plainly } from '#core/lib/verdict.ts'
+import { usualPolicy } from '#core/runs/policy.ts'
 import { afterSaying, asCore, firstOpen, placeAfter, placeIn, withComment } from './desk-attempt.ts'
 
 const step = (id: number) => ({ id, action: `Step ${id}`, expected: '', data: '', from: '' })
@@ -13,6 +14,7 @@ const attempt = {
   marks: [mark(1, 11, 'slow')],
   whole: null,
   override: null,
+  policy: usualPolicy,
   verdict: 'In progress',
   canUndo: false,
 } as unknown as DeskAttempt
@@ -21,8 +23,8 @@ describe('an attempt on the desk', () => {
   it('is told to the rules with its steps, rows and marks', () => {
     expect(asCore(attempt)).to.deep.include({ rows: 2, steps: [11, 12, 13], whole: null })
     expect(asCore({ ...attempt, rows: [] }).rows).to.equal(1)
-    expect(asCore({ ...attempt, whole: 'Passed', override: 'seen by Mira' }).whole).to.deep.equal({
-      verdict: 'Passed',
+    expect(asCore({ ...attempt, whole: plainly('Passed'), override: 'seen by Mira' }).whole).to.deep.equal({
+      ...plainly('Passed'),
       override: 'seen by Mira',
     })
   })

@@ -1,4 +1,4 @@
-import { type Attempt, attemptVerdict } from '#core/runs/attempt.ts'
+import { type Attempt, attemptIsFinal, attemptVerdict, attemptWord } from '#core/runs/attempt.ts'
 import type { DeskAttempt } from '#core/runs/contract.ts'
 import { plainly } from '#core/lib/verdict.ts'
 
@@ -8,7 +8,8 @@ export const asCore = (of: DeskAttempt): Attempt => ({
   rows: Math.max(1, of.rows.length),
   steps: of.steps.map(({ id }) => id),
   marks: of.marks,
-  whole: of.whole === null ? null : { verdict: of.whole, override: of.override },
+  whole: of.whole && { ...of.whole, override: of.override },
+  decides: of.policy.decides,
 })
 
 type ShownMark = DeskAttempt['marks'][number]
@@ -26,9 +27,11 @@ export const afterSaying = (own: DeskAttempt, to: Attempt, at: number): DeskAtte
     comment: own.marks.find(isAt(row, step))?.comment ?? '',
     at,
   })),
-  whole: to.whole?.verdict ?? null,
+  whole: to.whole && { verdict: to.whole.verdict, word: to.whole.word, final: to.whole.final },
   override: to.whole?.override ?? null,
   verdict: attemptVerdict(to),
+  word: attemptWord(to),
+  final: attemptIsFinal(to),
   canUndo: true,
 })
 

@@ -1,21 +1,21 @@
-import { type FinalVerdict, plainly } from '#core/lib/verdict.ts'
 import { type Binding, useKeys } from '#ui/kit/keys.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import type { DeskActs } from './useDeskActs.ts'
+import type { Sayable } from './sayable.ts'
 import type { useDesk } from './useDesk.ts'
-
-export const verdictKeys: readonly (readonly [key: string, verdict: FinalVerdict])[] = [
-  ['p', 'Passed'],
-  ['f', 'Failed'],
-  ['b', 'Blocked'],
-  ['s', 'Skipped'],
-  ['i', 'Inconclusive'],
-]
 
 type Own = ReturnType<typeof useDesk>
 
 /** The whole of an execution without the mouse. */
-export function useDeskKeys(own: Own, acts: DeskActs, values: Readonly<Record<string, string>>): void {
+export function useDeskKeys(
+  own: Own,
+  acts: DeskActs,
+  {
+    values,
+    ofSteps,
+    ofItems,
+  }: { values: Readonly<Record<string, string>> } & Record<'ofSteps' | 'ofItems', readonly Sayable[]>,
+): void {
   const quiet = (id: string, keys: string, label: string, run: () => void): Binding => ({
     id: `desk-${id}`,
     keys,
@@ -31,12 +31,17 @@ export function useDeskKeys(own: Own, acts: DeskActs, values: Readonly<Record<st
   })
   const { row, step } = own.at
   useKeys([
-    ...verdictKeys.map(([letter, verdict]) =>
-      shown(verdict, letter, verdict.toLowerCase(), () => own.mark(plainly(verdict))),
+    ...ofSteps.map((of) => shown(of.label, of.key, of.label.toLowerCase(), () => own.mark(of.said))),
+    ...ofItems.flatMap((of) =>
+      of.word === null
+        ? [
+            quiet(`all-${of.label}`, `Shift+${of.key}`, `whole item ${of.label.toLowerCase()}`, () =>
+              acts.markWhole(of),
+            ),
+          ]
+        : [],
     ),
-    ...verdictKeys.map(([letter, verdict]) =>
-      quiet(`all-${verdict}`, `Shift+${letter}`, `whole item ${verdict.toLowerCase()}`, () => acts.markWhole(verdict)),
-    ),
+    quiet('whole', 'w', 'whole item, in any word', () => acts.ask('whole')),
     shown('next', 'Enter', 'next', () => {
       if (!own.next()) acts.nextItem()
     }),

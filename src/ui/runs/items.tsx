@@ -7,7 +7,6 @@ import { hasEnded } from '#core/runs/state.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
-import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { type Column, oneOf, typed } from '#ui/list/columns.ts'
@@ -17,6 +16,7 @@ import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useMany } from '#ui/shell/many.ts'
 import { ago, peopleOptions, shortName } from '#ui/shell/people.ts'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { GiveVerdict } from './GiveVerdict.tsx'
 import { withMinutes } from '#ui/shell/minutes.ts'
 
@@ -74,7 +74,7 @@ const executedColumn: Column<ItemRow> = {
 }
 
 const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => void): Column<ItemRow>[] => [
-  { name: 'verdict', label: 'Result', width: 44, cell: (row) => <Mark verdict={row.verdict} /> },
+  { name: 'verdict', label: 'Result', width: 44, cell: (row) => <SaidMark verdict={row.verdict} word={row.word} /> },
   {
     name: 'title',
     label: 'Case',
@@ -84,6 +84,9 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
         <KeyTitle of={{ key: row.case, title: row.title }} />
         {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
         {row.outage !== null && <span className="quiet"> · {outageWords(row)}</span>}
+        {row.word && <span className="quiet"> · {row.word}</span>}
+        {row.spoiled && <span className="quiet"> · spoiled by {row.spoiled}</span>}
+        {row.owed.length > 0 && <span className="quiet"> · asks for {row.owed.join(', ')}</span>}
         {row.reasons.length > 0 && <span className="quiet"> · {row.reasons.join(', ')}</span>}
       </>
     ),

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { clockAttempt } from '#core/runs/contract.ts'
+import { clockAttempt } from '#core/runs/note-contract.ts'
 import { call } from '#ui/call.ts'
 import { useHere } from '#ui/shell/here.ts'
 

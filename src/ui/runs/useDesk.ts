@@ -1,12 +1,13 @@
 import { type RefObject, useEffect, useRef, useState } from 'react'
 import { markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/contract.ts'
-import type { FinalVerdict, Said } from '#core/lib/verdict.ts'
+import type { Said } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { exactClockText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { afterSaying, asCore, firstOpen, type Place, placeAfter, placeIn } from './desk-attempt.ts'
+import type { Sayable } from './sayable.ts'
 import { useBuild } from './useBuild.ts'
 import { type DeskEvent, openOutbox, type Outbox } from '#ui/shell/outbox.ts'
 
@@ -161,10 +162,11 @@ function useSaying(desk: Desk, { held, show, begin, outbox, place, next, go }: S
       outbox.current?.put({ kind: 'step', project: key, attempt: own.id, row, step, verdict, word })
     })
   }
-  const whole = async (verdict: FinalVerdict, reason: string | null): Promise<boolean> => {
+  const whole = async (of: Sayable, reason: string | null): Promise<boolean> => {
     const own = await begin()
-    if (!own || !took(own, markWhole(asCore(own), verdict, reason))) return false
-    outbox.current?.put({ kind: 'whole', project: key, attempt: own.id, verdict, reason })
+    if (!own || !took(own, markWhole(asCore(own), of.said, reason))) return false
+    const { verdict, word } = of
+    outbox.current?.put({ kind: 'whole', project: key, attempt: own.id, verdict, word, reason })
     return true
   }
   const undo = () =>

@@ -1,15 +1,16 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { addEvidence, type Desk } from '#core/runs/contract.ts'
-import { type FinalVerdict, isFinal } from '#core/lib/verdict.ts'
+import { isFinal } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { go } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
+import type { Sayable } from './sayable.ts'
 import { useDesk } from './useDesk.ts'
 
-/** What the desk asks in a dialog: a new defect, or why the whole has this verdict although a step failed. */
-type Asking = 'defect' | FinalVerdict | null
+/** What the desk asks in a dialog: a new defect, what the whole is, or why it is that although a step failed. */
+type Asking = 'defect' | 'whole' | Sayable | null
 export type DeskActs = ReturnType<typeof useDeskActs>
 
 /** What is done at the desk beside the verdicts of steps. */
@@ -27,10 +28,11 @@ export function useDeskActs(desk: Desk) {
     refresh()
   }
   /** A whole with a failed step passes only with a reason. */
-  const markWhole = async (verdict: FinalVerdict) => {
+  const markWhole = async (of: Sayable) => {
     const failed = own.attempt?.marks.some((mark) => mark.verdict === 'Failed')
-    if (failed && (verdict === 'Passed' || verdict === 'Skipped')) ask(verdict)
-    else if (await own.whole(verdict, null)) notify(`The whole item is ${verdict}.`)
+    const isAgainst = failed && own.attempt?.policy.decides === 'steps'
+    if (isAgainst && (of.said.verdict === 'Passed' || of.said.verdict === 'Skipped')) ask(of)
+    else if (await own.whole(of, null)) notify(`The whole item is ${of.label}.`)
   }
   return {
     own,
@@ -41,7 +43,7 @@ export function useDeskActs(desk: Desk) {
     attach: useAttach(desk, own),
     chooseFile: () => file.current?.click(),
     again: () => void again(),
-    markWhole: (verdict: FinalVerdict) => void markWhole(verdict),
+    markWhole: (of: Sayable) => void markWhole(of),
     ...itemsOf(desk, key),
   }
 }

@@ -23,6 +23,8 @@ const eventShape = z.discriminatedUnion('kind', [
     project: z.string(),
     attempt: z.number(),
     verdict: finalVerdict.nullable(),
+    // What was put down before there were words for the whole has none.
+    word: z.string().nullable().default(null),
     reason: z.string().nullable(),
     sequence: z.number(),
     at: z.number(),
@@ -201,7 +203,10 @@ function deliver(event: DeskEvent, client: string) {
         body: { verdict: event.verdict, word: event.word, ...sent },
       })
     case 'whole':
-      return call(recordWhole, { params, body: { verdict: event.verdict, reason: event.reason, ...sent } })
+      return call(recordWhole, {
+        params,
+        body: { verdict: event.verdict, word: event.word, reason: event.reason, ...sent },
+      })
     case 'undo':
       return call(undoVerdict, { params, body: sent })
   }

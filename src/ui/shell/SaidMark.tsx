@@ -1,0 +1,26 @@
+import { Mark } from '#ui/kit/Mark.tsx'
+import { useHere } from './here.ts'
+
+/** A verdict in the word it was given in: the mark of what it counts as, with the sign of the project's own word. */
+export function SaidMark({
+  verdict,
+  word,
+  size,
+  label,
+}: {
+  verdict: string
+  word: string | null
+  size?: number
+  label?: false
+}) {
+  const { project } = useHere()
+  const own = word === null ? undefined : project.verdictKinds.find((each) => each.word === word)
+  return (
+    <Mark
+      verdict={verdict}
+      own={own}
+      label={label ?? (word === null ? verdict : `${word}, ${verdict}`)}
+      {...(size !== undefined && { size })}
+    />
+  )
+}
