@@ -37,6 +37,7 @@ import { TodayPage } from '#ui/projects/TodayPage.tsx'
 import { ReportsPage } from '#ui/reports/ReportsPage.tsx'
 import { RequirementsPage } from '#ui/requirements/RequirementsPage.tsx'
 import { RoutinesPage } from '#ui/reuse/RoutinesPage.tsx'
+import { AttemptsPage } from '#ui/runs/AttemptsPage.tsx'
 import { ComposePage } from '#ui/runs/ComposePage.tsx'
 import { DeskPage } from '#ui/runs/DeskPage.tsx'
 import { RunsPage } from '#ui/runs/RunsPage.tsx'
@@ -103,6 +104,7 @@ async function partOf(page: PageContext, address: string): Promise<ReactNode> {
   const [path = '', id = ''] = address.split('?')[0]!.split('/')
   if (path === 'desk')
     return <DeskPage {...shell} station="runs" initial={deskPage(page, { item: Number(id), mine: true })} />
+  if (path === 'runs' && id === 'attempts') return <AttemptsPage {...shell} station="runs" />
   if (path === 'runs' && id === 'again') return <ComposePage {...shell} station="runs" />
   const place = placeOf(path)
   if (id === 'draft') {

@@ -142,6 +142,8 @@ const caseSheet = caseRow.extend({
       at: instant.nullable(),
       person: z.string().nullable(),
       version: z.string(),
+      /** It was recorded by mistake: kept, and counts nowhere. */
+      struck: z.boolean(),
     }),
   ),
   defects: z.array(

@@ -42,6 +42,12 @@ export const runAsks: readonly Ask[] = [
   ask('planned', is('state', 'Planned')),
   ask('closed', is('state', 'Closed')),
 ]
+export const attemptAsks: readonly Ask[] = [
+  ask('failed', is('verdict', 'Failed')),
+  ask('what stands', is('counts', 'stands')),
+  ask('doubted', is('counts', 'doubted')),
+  ask('struck out', is('counts', 'struck out')),
+]
 export const itemAsks: readonly Ask[] = [
   ask('not run', is('verdict', 'Not run', 'In progress')),
   ask('failed', is('verdict', 'Failed')),

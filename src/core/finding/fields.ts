@@ -140,6 +140,28 @@ export const itemFields: readonly FieldDefinition[] = [
   choice('word', 'Own verdict'),
   choice('spoiled', 'Spoiled by', spoilers),
 ]
+/** How an attempt counts: it stands, it does not any more, it is doubted, or it was struck out. */
+export const attemptCounts = ['stands', 'earlier', 'doubted', 'struck out', 'not final'] as const
+export const attemptFields: readonly FieldDefinition[] = [
+  number('id', 'Chosen rows'),
+  number('case', 'Case'),
+  text('title', 'Title'),
+  choice('verdict', 'Verdict', verdicts),
+  choice('word', 'Own verdict'),
+  choice('reason', 'Reason'),
+  choice('environment', 'Environment'),
+  choice('build', 'Build'),
+  choice('release', 'Release'),
+  number('run', 'Run'),
+  choice('person', 'Executed by'),
+  choice('importance', 'Importance'),
+  choice('component', 'Component'),
+  number('age', 'Finished, days ago'),
+  number('minutes', 'Minutes spent'),
+  number('defects', 'Defects'),
+  number('evidence', 'Evidence'),
+  choice('counts', 'Counts', attemptCounts),
+]
 export const defectFields: readonly FieldDefinition[] = [
   ...keyed,
   choice('state', 'State', defectStates),

@@ -106,6 +106,9 @@ export const acts = {
   attempt: {
     started: 'started an attempt',
     recorded: 'recorded a verdict',
+    'struck out': 'struck it out',
+    'brought back': 'took striking it out back',
+    'put right': 'put right where it was made',
     amended: 'amended a verdict after the close of the run',
     'recorded after the close': 'recorded a verdict after the close of the run',
     commented: 'wrote a comment',
@@ -148,6 +151,8 @@ export const acts = {
     'work handed over': 'handed open work over',
     'hours changed': 'changed the hours of somebody',
     'policy changed': 'changed the rules of its runs',
+    'attempts doubted': 'doubted attempts',
+    'doubt lifted': 'lifted a doubt',
     'verdict added': 'added a verdict',
     'verdict changed': 'changed a verdict',
     'verdict retired': 'retired a verdict',

@@ -15,6 +15,7 @@ export const owned = {
   custom_field: 'field',
   data_table: 'data table',
   data_table_row: 'data row',
+  doubt_act: 'doubt',
   draft_model: 'model',
   draft_row: 'row of a model',
   environment: 'environment',

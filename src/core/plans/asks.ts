@@ -1,3 +1,4 @@
+import { leastCover } from '#core/lib/set-cover.ts'
 import { groupBy } from '#core/lib/group.ts'
 
 // Which environments a plan asks for: slots of cases.
@@ -34,55 +35,11 @@ function pairsIn({ values }: Place): string[] {
   return [...all, ...all.flatMap((one, at) => all.slice(at + 1).map((other) => `${one}${other}`))]
 }
 
-/** Up to so many environments the least set is found for certain; above, a small one. */
-const exactUpTo = 24
-
-/**
- * The least set of environments in which every pair of factor values occurs that occurs in any of them, in their order.
- * Minimum set cover: branch and bound up to 24 environments, greedy above (Chvátal 1979: within ln n of the least).
- */
+/** The least set of environments in which every pair of factor values occurs that occurs in any of them, in their order. */
 export function leastForPairs(places: readonly Place[]): number[] {
   const holds = places.map((place) => new Set(pairsIn(place)))
-  const all = new Set(holds.flatMap((own) => [...own]))
-  if (all.size === 0) return places.slice(0, 1).map(({ id }) => id)
-  const greedy = greedyCover(holds, all)
-  const best = places.length <= exactUpTo ? leastCover(holds, all, greedy) : greedy
-  return [...best].sort((a, b) => a - b).flatMap((at) => places[at]?.id ?? [])
-}
-
-function greedyCover(holds: readonly ReadonlySet<string>[], all: ReadonlySet<string>): number[] {
-  const open = new Set(all)
-  const chosen: number[] = []
-  while (open.size > 0) {
-    const gains = holds.map((own) => [...own].filter((pair) => open.has(pair)).length)
-    const best = gains.indexOf(Math.max(...gains))
-    chosen.push(best)
-    for (const pair of holds[best] ?? []) open.delete(pair)
-  }
-  return chosen
-}
-
-/** Tries, for the pair that fewest environments hold, each of them; never more of them than the best known. */
-function leastCover(
-  holds: readonly ReadonlySet<string>[],
-  all: ReadonlySet<string>,
-  known: readonly number[],
-): readonly number[] {
-  const holders = new Map([...all].map((pair) => [pair, holds.flatMap((own, at) => (own.has(pair) ? [at] : []))]))
-  const most = Math.max(...holds.map(({ size }) => size))
-  let best = known
-  const look = (chosen: readonly number[], open: ReadonlySet<string>): void => {
-    if (open.size === 0) {
-      if (chosen.length < best.length) best = chosen
-      return
-    }
-    if (chosen.length + Math.ceil(open.size / most) >= best.length) return
-    const rarest = [...open].reduce((a, b) => ((holders.get(b)?.length ?? 0) < (holders.get(a)?.length ?? 0) ? b : a))
-    for (const at of holders.get(rarest) ?? [])
-      look([...chosen, at], new Set([...open].filter((pair) => !holds[at]?.has(pair))))
-  }
-  look([], all)
-  return best
+  if (holds.every(({ size }) => size === 0)) return places.slice(0, 1).map(({ id }) => id)
+  return leastCover(holds).flatMap((at) => places[at]?.id ?? [])
 }
 
 /** A case with the requirements it proves. */

@@ -249,7 +249,7 @@ const evidenceShape = z.object({
   url: z.string(),
 })
 export type Evidence = z.infer<typeof evidenceShape>
-const attemptShape = z.object({
+export const attemptShape = z.object({
   id,
   item: id.nullable(),
   verdict,

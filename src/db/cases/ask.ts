@@ -43,7 +43,7 @@ const ofAttempt = (expression: SQL): Related => ({
       select 1
       from attempt a
       left join person p on p.id = a.person_id
-      where a.case_id = ${caseId} and a.final = 1 and ${holds}
+      where a.case_id = ${caseId} and a.final = 1 and a.struck is null and ${holds}
     )`,
 })
 const ofDefect = (expression: SQL): Related => ({

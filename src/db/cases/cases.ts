@@ -71,12 +71,14 @@ export const attemptsOfCase = (
   at: number | null
   person: string | null
   major: number
+  struck: number
   minor: number
 }[] =>
   rowsOf(
     tx,
     {
       id: int,
+      struck: int,
       verdict: text,
       environment: text,
       build: text,
@@ -86,7 +88,8 @@ export const attemptsOfCase = (
       minor: int,
     },
     sql`
-      select a.id, a.verdict, e.name as environment, b.name as build, a.finished_at as at, p.name as person,
+      select a.id, a.struck is not null as struck, a.verdict, e.name as environment, b.name as build,
+        a.finished_at as at, p.name as person,
         v.major, v.minor
       from attempt a
       join environment e on e.id = a.environment_id

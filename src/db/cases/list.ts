@@ -28,6 +28,7 @@ const isUnreliable = sql`
         from attempt a
         where a.case_id = c.id
           and a.final = 1
+          and a.struck is null
           and a.verdict in ('Passed', 'Failed')
           and not exists (
             select 1

@@ -288,6 +288,7 @@ export const parts: readonly Part[] = [
     assignee_id: 'person',
     attempt_id: 'attempt',
   }),
+  part('doubt_act', ofProject, { person_id: 'person', lifted_by_id: 'person' }),
   part('attempt', ofProject, {
     case_id: 'test_case',
     version_id: 'case_version',
@@ -297,6 +298,7 @@ export const parts: readonly Part[] = [
     item_id: 'item',
     person_id: 'person',
     policy_id: 'policy',
+    doubt_id: 'doubt_act',
   }),
   part('attempt_row', inside('attempt_id', 'attempt', ofProject), { attempt_id: 'attempt' }, 'attempt_id, "row"'),
   part(

@@ -70,5 +70,5 @@ export const attemptsOf = (tx: Tx, projectId: number, personId: string): { attem
     sql`
       select count(*) as attempts, max(finished_at) as lastAt
       from attempt
-      where person_id = ${personId} and project_id = ${projectId} and final = 1`,
+      where person_id = ${personId} and project_id = ${projectId} and final = 1 and struck is null`,
   ) ?? { attempts: 0, lastAt: null }

@@ -67,6 +67,7 @@ export function todayLoad(
       where a.person_id = ${personId}
         and a.project_id = ${projectId}
         and a.final = 1
+        and a.struck is null
         and a.finished_at >= ${dayStart}`,
   )
   return {
@@ -145,14 +146,14 @@ export function sinceYesterday(tx: Tx, projectId: number, since: number): Today[
   return {
     results: one(
       tx,
-      sql`select count(*) as n from attempt where project_id = ${projectId} and final = 1 and finished_at >= ${since}`,
+      sql`select count(*) as n from attempt where project_id = ${projectId} and final = 1 and struck is null and finished_at >= ${since}`,
     ),
     failed: one(
       tx,
       sql`
         select count(*) as n
         from attempt
-        where project_id = ${projectId} and final = 1 and finished_at >= ${since} and verdict = 'Failed'`,
+        where project_id = ${projectId} and final = 1 and struck is null and finished_at >= ${since} and verdict = 'Failed'`,
     ),
     defects: one(
       tx,

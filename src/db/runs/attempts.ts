@@ -37,8 +37,8 @@ export const findAttempt = (tx: Tx, projectId: number, id: number): AttemptStore
     .get()
 
 /** Why it is doubted; `null`: it is not any more. */
-export const doubtAttempt = (tx: Tx, id: number, doubt: string | null): void =>
-  void tx.update(attempt).set({ doubt }).where(eq(attempt.id, id)).run()
+export const doubtAttempt = (tx: Tx, id: number, doubt: string | null, doubtId: number | null = null): void =>
+  void tx.update(attempt).set({ doubt, doubtId }).where(eq(attempt.id, id)).run()
 
 export const attemptRows = (tx: Tx, attemptId: number): Record<string, string>[] =>
   tx
@@ -152,7 +152,7 @@ export const previousAttempts = (tx: Tx, caseId: number, except: number | null):
       from attempt a
       join build b on b.id = a.build_id
       join environment e on e.id = a.environment_id
-      where a.case_id = ${caseId} and a.final = 1 and a.id <> ${except ?? 0}
+      where a.case_id = ${caseId} and a.final = 1 and a.struck is null and a.id <> ${except ?? 0}
       order by a.finished_at desc, a.id desc
       limit 6`,
   )

@@ -297,6 +297,24 @@ export const itemsOfRun = (
       order by i.position`,
   )
 
+/** The item of a run that is for a case in an environment. */
+export const itemAt = (
+  tx: Tx,
+  at: { readonly runId: number; readonly caseId: number; readonly environmentId: number },
+): ItemStored | undefined =>
+  tx
+    .select()
+    .from(item)
+    .where(
+      and(
+        eq(item.runId, at.runId),
+        eq(item.caseId, at.caseId),
+        eq(item.environmentId, at.environmentId),
+        isNull(item.deletedAt),
+      ),
+    )
+    .get()
+
 export const itemById = (tx: Tx, id: number): ItemStored | undefined =>
   tx.select().from(item).where(eq(item.id, id)).get()
 
@@ -308,7 +326,7 @@ export const itemByAttempts = (tx: Tx, id: number): Pick<ItemStored, 'attemptId'
   const own = rowOf(
     tx,
     { id: int, verdict: oneOf(verdicts) },
-    sql`select a.id, a.verdict from attempt a where a.item_id = ${id} ${newestBegun}`,
+    sql`select a.id, a.verdict from attempt a where a.item_id = ${id} and a.struck is null ${newestBegun}`,
   )
   return { attemptId: own?.id ?? null, verdict: own?.verdict ?? 'Not run' }
 }
@@ -322,7 +340,7 @@ export const wrongItems = (tx: Tx): { id: number; run: string; verdict: string; 
       select i.id, ${keySql('run', 'r.number')} as run, i.verdict, n.verdict as wanted
       from item i
       join run r on r.id = i.run_id
-      left join attempt n on n.id = (select a.id from attempt a where a.item_id = i.id ${newestBegun})
+      left join attempt n on n.id = (select a.id from attempt a where a.item_id = i.id and a.struck is null ${newestBegun})
       where i.attempt_id is not n.id or i.verdict <> coalesce(n.verdict, 'Not run')
       order by i.id`,
   )

@@ -86,7 +86,7 @@ export function finalAttempts(
         a.doubt is not null as doubted, a.policy_id as policy
       from attempt a
       join case_version v on v.id = a.version_id
-      where ${where} and a.final = 1 and a.finished_at <= ${until}`,
+      where ${where} and a.final = 1 and a.struck is null and a.finished_at <= ${until}`,
   )
   return rows.map((row) => ({
     id: row.id,

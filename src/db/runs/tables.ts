@@ -150,6 +150,10 @@ export const attempt = sqliteTable(
     comment: words(),
     /** Why it is doubted; null: it is not. */
     doubt: text(),
+    /** The act that doubted it, where it was one of many. */
+    doubtId: integer(),
+    /** Why it was struck out: it is kept and counts nowhere; null: it was not. */
+    struck: text(),
   },
   (t) => [
     index('attempt_case').on(t.caseId, t.environmentId, t.buildId, t.finishedAt),
@@ -159,10 +163,30 @@ export const attempt = sqliteTable(
     index('attempt_build').on(t.buildId, t.finishedAt),
     index('attempt_environment').on(t.environmentId, t.startedAt),
     index('attempt_finished').on(t.projectId, t.finishedAt),
+    index('attempt_doubt')
+      .on(t.doubtId)
+      .where(sql`doubt_id is not null`),
     index('attempt_person')
       .on(t.personId, t.projectId, t.finishedAt)
       .where(sql`final = 1`),
   ],
+)
+
+/** Doubts, each of many attempts: dated, for a reason, and lifted again or not. */
+export const doubtAct = sqliteTable(
+  'doubt_act',
+  {
+    id: serial(),
+    projectId: integer().notNull(),
+    reason: text().notNull(),
+    /** How many attempts it is of. */
+    attempts: integer().notNull(),
+    personId: text().notNull(),
+    at: instant().notNull(),
+    liftedAt: instant(),
+    liftedById: text(),
+  },
+  (t) => [index('doubt_act_project').on(t.projectId, t.at)],
 )
 
 /** The values a row had when it was executed: frozen, whatever the case says later. */

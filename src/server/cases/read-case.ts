@@ -63,8 +63,9 @@ export async function caseSheetOf(
     ...writtenOf(tx, project.id, stored.id),
     links: linksOf(tx, project.id, stored.id),
     slots: slots[stored.id] ?? [],
-    attempts: attemptsOfCase(tx, stored.id, 30).map(({ major, minor, ...attempt }) => ({
+    attempts: attemptsOfCase(tx, stored.id, 200).map(({ major, minor, struck, ...attempt }) => ({
       ...attempt,
+      struck: struck === 1,
       version: versionName(major, minor),
     })),
     defects: defectsLinkedTo(tx, 'case', stored.id),

@@ -125,6 +125,27 @@ function renewedNodes(
   return answers.nodes.map((node) => renewed.get(node.id) ?? node)
 }
 
+/** What would be known if something else stood at some places; what is known stays as it is. */
+export function supposing(known: Knowledge, places: ReturnType<typeof standingSince>): Knowledge {
+  const own: Held = {
+    key: '',
+    structure: 0,
+    event: 0,
+    facts: known.facts,
+    standing: new Map(known.standing as Held['standing']),
+    answers: {
+      scope: known.scope,
+      of: slotAnswerer(known.facts, known.scope),
+      slots: new Map(known.slots as ReadonlyMap<number, AnsweredSlot[]>),
+      nodes: known.nodes,
+      leaves: new WeakMap(),
+    },
+    knowledge: null,
+  }
+  renew(own, places)
+  return know(own, known.scope)
+}
+
 function know(own: Held, scope: CoverageScope): Knowledge {
   if (!own.answers || scope.asOf - own.answers.scope.asOf > staleAfter) {
     const of = slotAnswerer(own.facts, scope)

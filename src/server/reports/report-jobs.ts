@@ -20,6 +20,7 @@ import {
   matrixSlotsJob,
   priceJob,
   criteriaJob,
+  doubtJob,
   type CoverageQuestion,
   findingsJob,
   type FindingsQuestion,
@@ -43,6 +44,7 @@ import { buildEffect } from './build-effect.ts'
 import { boardOf } from './board.ts'
 import { composeAll, composePage } from './compose.ts'
 import { criteriaEvaluated, wayTo } from './criteria.ts'
+import { doubtOf } from './doubt.ts'
 import { factsCache, type Knowledge } from './facts-cache.ts'
 import { byNumber, casesAlone, numbers } from './known-cases.ts'
 
@@ -58,6 +60,7 @@ export function reportJobs(db: Db, now: () => number = Date.now): Doing[] {
     doing(gapsJob, (question) => gapsOf(db, of(question), question.projectId)),
     doing(staleJob, (question) => staleOf(of(question), question)),
     doing(criteriaJob, (question) => criteriaEvaluated(db, of(question), question)),
+    doing(doubtJob, (question) => doubtOf(db, of(question), question)),
     doing(wayJob, (question) => wayTo(db, of(question), question)),
     doing(matrixJob, (question) => matrixOf(db, of(question), question)),
     doing(matrixSlotsJob, (question) => matrixSlots(db, of(question), question)),

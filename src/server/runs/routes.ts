@@ -2,12 +2,15 @@ import { doubtOutage as doubtContract } from '#core/projects/environments-contra
 import * as installed from '#core/projects/installed-contract.ts'
 import * as composing from '#core/runs/compose-contract.ts'
 import { sumOf } from '#core/lib/figures.ts'
+import * as attempts from '#core/runs/attempts-contract.ts'
 import * as contract from '#core/runs/contract.ts'
 import * as notes from '#core/runs/note-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
 import { changeItems, dealItems, listItems, orderItems } from './assign-items.ts'
+import { changeAttempts, listAttempts, orderAttempts, readAttempt } from './keep-attempts.ts'
+import { doubtAttempts, liftDoubt, listDoubts, tellDoubt } from './doubt-attempts.ts'
 import { doubtOutage } from './doubt-outage.ts'
 import { correctInstalled, listInstalled, sayInstalled, takeBackInstalled } from './keep-installed.ts'
 import { addEvidence, readEvidence, removeEvidence } from './keep-evidence.ts'
@@ -50,6 +53,14 @@ export const runRoutes: readonly Route[] = [
     changed: sumOf(parts, ({ changed }) => changed),
     stopped,
   })),
+  on(attempts.listAttempts, listAttempts),
+  on(attempts.orderAttempts, orderAttempts),
+  on(attempts.readAttempt, readAttempt),
+  onMany(attempts.changeAttempts, changeAttempts, joinParts),
+  onOpen(attempts.tellDoubt, tellDoubt),
+  on(attempts.listDoubts, listDoubts),
+  onOpen(attempts.doubtAttempts, doubtAttempts),
+  onOpen(attempts.liftDoubt, liftDoubt),
   on(contract.readDesk, readDesk),
   on(contract.startAttempt, startAttempt),
   on(contract.recordStep, recordStep),

@@ -15,6 +15,7 @@ import type { SuiteChanges } from '#core/plans/members.ts'
 import type { ShortestWay } from '#core/reports/shortest-way.ts'
 import type { Sequence } from '#core/reuse/repeats.ts'
 import type { DesignedRow } from '#core/techniques/contract.ts'
+import type { Fallen } from '#core/reports/doubt.ts'
 import { job } from './job.ts'
 
 // What may be asked of the threads of long reads. Who asks and who answers are different areas; both know only this.
@@ -162,6 +163,19 @@ export interface CriteriaQuestion extends InScope {
   /** So much of what is missing is told. */
   readonly most: number
 }
+export interface DoubtQuestion extends CriteriaQuestion {
+  /** The attempts that are not believed. */
+  readonly ids: readonly number[]
+}
+export interface DoubtReply {
+  readonly fallen: readonly Fallen[]
+  readonly repair: readonly { readonly case: number; readonly environment: number }[]
+  readonly requirements: readonly { readonly id: number; readonly from: string; readonly to: string }[]
+  readonly passing: { readonly before: number | null; readonly after: number | null }
+  /** Outcomes of the criteria of each plan, before and after. */
+  readonly criteria: readonly (readonly { readonly from: string; readonly to: string }[])[]
+}
+export const doubtJob = job<DoubtQuestion, DoubtReply>('doubt')
 export const criteriaJob = job<CriteriaQuestion, EvaluatedShort[][]>('criteria')
 
 /** The way to meet the criteria of a plan that are not waived. */

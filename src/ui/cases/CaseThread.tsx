@@ -1,10 +1,13 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
+import { numberIn } from '#core/lib/key.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
-import { useTo } from '#ui/shell/here.ts'
+import { attemptsAddress } from '#ui/shell/attempts.ts'
+import { useHere, useTo } from '#ui/shell/here.ts'
 
 export function CaseThread({ of }: { of: CaseSheet }) {
   const to = useTo()
+  const { key } = useHere()
   return (
     <Thread
       knots={[
@@ -19,7 +22,7 @@ export function CaseThread({ of }: { of: CaseSheet }) {
           rows: of.links.map(({ key, title }) => namedRow(to(key), key, title)),
         },
         ownKnot('case', of.key, of.versionName ? `version ${of.versionName}` : 'no version yet'),
-        resultsOf(of),
+        resultsOf(of, key),
         {
           name: 'defects',
           text: <Counted n={of.defects.filter(({ open }) => open).length} one="open defect" />,
@@ -30,7 +33,7 @@ export function CaseThread({ of }: { of: CaseSheet }) {
   )
 }
 
-const resultsOf = ({ slots, attempts }: CaseSheet): Knot => ({
+const resultsOf = ({ key: ref, slots, attempts }: CaseSheet, key: string): Knot => ({
   name: 'results',
   text:
     slots.length === 0
@@ -39,7 +42,7 @@ const resultsOf = ({ slots, attempts }: CaseSheet): Knot => ({
           <Mark key={environment} verdict={verdict} stale={reasons.length > 0} label={`${environment}: ${verdict}`} />
         )),
   rows: attempts.map(({ id, verdict, build, environment }) => ({
-    href: `#attempt-${id}`,
+    href: `${attemptsAddress(key, 'case', numberIn('case', ref))}&attempt=${id}`,
     label: (
       <>
         <Mark verdict={verdict} /> {build}, {environment}

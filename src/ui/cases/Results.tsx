@@ -1,6 +1,7 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
-import { ago, shortName } from '#ui/shell/people.ts'
+import { ago } from '#ui/shell/people.ts'
+import { Strip } from './Strip.tsx'
 import css from '#ui/shell/sheet.module.css'
 
 export function Results({ of }: { of: CaseSheet }) {
@@ -24,27 +25,7 @@ export function Results({ of }: { of: CaseSheet }) {
           </li>
         ))}
       </ul>
-      {of.attempts.length > 0 && (
-        <details>
-          <summary className="quiet" style={{ cursor: 'pointer' }}>
-            All {of.attempts.length} attempts
-          </summary>
-          <ul className={css['rows']}>
-            {of.attempts.map((attempt) => (
-              <li key={attempt.id} id={`attempt-${attempt.id}`}>
-                <Mark verdict={attempt.verdict} />
-                <span className="key">{attempt.version}</span>
-                <span>
-                  {attempt.build} · {attempt.environment}
-                </span>
-                <span className={css['note']}>
-                  {shortName(attempt.person)} {attempt.at === null ? '' : ago(attempt.at)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+      <Strip of={of} />
     </section>
   )
 }

@@ -7,6 +7,7 @@ import { Pop } from '#ui/kit/Pop.tsx'
 import { ResultBar } from '#ui/kit/ResultBar.tsx'
 import { momentText } from '#ui/kit/moment.ts'
 import { History } from '#ui/shell/History.tsx'
+import { attemptsAddress } from '#ui/shell/attempts.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { shortName } from '#ui/shell/people.ts'
 import { RunPolicy } from './RunPolicy.tsx'
@@ -52,6 +53,9 @@ export function RunSide({ of, onEdit }: Props) {
         </p>
       )}
       <Composed of={of} />
+      <p>
+        <a href={attemptsAddress(key, 'run', of.number)}>All its attempts</a>
+      </p>
       {of.endedReason !== '' && (
         <p>
           {of.state === 'Aborted' ? 'Ended early' : 'Closed'}: {of.endedReason}

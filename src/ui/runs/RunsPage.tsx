@@ -77,6 +77,13 @@ function Runs({ initial }: { initial: Initial }) {
     hint: 'what again',
     run: () => location.assign(`/p/${key}/runs/again${scopeSearch(params)}`),
   }
+  const attempts: Act = {
+    id: 'attempts',
+    button: 'All attempts',
+    keys: 'h',
+    hint: 'all attempts',
+    run: () => location.assign(`/p/${key}/runs/attempts${scopeSearch(params)}`),
+  }
   return (
     <ListPage
       name="runs"
@@ -92,7 +99,7 @@ function Runs({ initial }: { initial: Initial }) {
       }}
       asks={runAsks}
       lead={(rows) => `, open ones first${rows.some(({ state }) => state === 'Open') ? '' : '; none is open'}`}
-      acts={[again]}
+      acts={[attempts, again]}
       noneFits="No run fits this filter."
       empty={
         <>

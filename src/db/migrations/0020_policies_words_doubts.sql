@@ -27,6 +27,18 @@ CREATE TABLE `verdict_reason` (
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `verdict_reason_word` ON `verdict_reason` (`project_id`,`verdict`,lower(word));--> statement-breakpoint
+CREATE TABLE `doubt_act` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`project_id` integer NOT NULL,
+	`reason` text NOT NULL,
+	`attempts` integer NOT NULL,
+	`person_id` text NOT NULL,
+	`at` integer NOT NULL,
+	`lifted_at` integer,
+	`lifted_by_id` text
+);
+--> statement-breakpoint
+CREATE INDEX `doubt_act_project` ON `doubt_act` (`project_id`,`at`);--> statement-breakpoint
 ALTER TABLE `project` ADD `policy_id` integer;--> statement-breakpoint
 ALTER TABLE `verdict_kind` ADD `sign` text DEFAULT 'dot' NOT NULL;--> statement-breakpoint
 ALTER TABLE `verdict_kind` ADD `tint` text DEFAULT 'grey' NOT NULL;--> statement-breakpoint
@@ -37,4 +49,7 @@ ALTER TABLE `attempt` ADD `whole_final` integer DEFAULT true NOT NULL;--> statem
 ALTER TABLE `attempt` ADD `word` text;--> statement-breakpoint
 ALTER TABLE `attempt` ADD `reason` text;--> statement-breakpoint
 ALTER TABLE `attempt` ADD `policy_id` integer;--> statement-breakpoint
+ALTER TABLE `attempt` ADD `doubt_id` integer;--> statement-breakpoint
+ALTER TABLE `attempt` ADD `struck` text;--> statement-breakpoint
+CREATE INDEX `attempt_doubt` ON `attempt` (`doubt_id`) WHERE doubt_id is not null;--> statement-breakpoint
 ALTER TABLE `run` ADD `policy_id` integer;
