@@ -1,4 +1,4 @@
-import { type Policy, usualPolicy } from '#core/runs/policy.ts'
+import { type Policy, usualPolicy } from '#core/projects/policy.ts'
 import type { Tx } from '#db/open.ts'
 import { closeSampleRuns, giveSampleReason, passedInRun, unclearStep } from '#db/installation/sample-runs.ts'
 import { findPerson } from '#db/people/people.ts'
@@ -6,6 +6,7 @@ import { keepPolicy } from '#db/projects/policies.ts'
 import { findProjectById, saveProject } from '#db/projects/projects.ts'
 import { addVerdictKind, addVerdictReason } from '#db/projects/verdict-kinds.ts'
 import { saveAttempt } from '#db/runs/attempts.ts'
+import { addDoubt } from '#db/runs/doubts.ts'
 import { findRun, saveRun } from '#db/runs/runs.ts'
 import { contextOf } from '#server/http/context.ts'
 import { commentStep } from '#server/runs/note-step.ts'
@@ -66,7 +67,21 @@ export function fillRules(tx: Tx, { projectId }: Frame, now: number): void {
   saveRun(tx, runId(6), { policyId: keepPolicy(tx, projectId, smokePolicy, begun) })
   giveSampleReason(tx, projectId, 'Instance is down')
   remark(tx, runId(5))
+  doubtOnce(tx, projectId, now)
   amend(tx, projectId, runId(3))
+}
+
+/** Somebody thought that a bench told the wrong hour, and it did not: the doubt was lifted the next day. */
+function doubtOnce(tx: Tx, projectId: number, now: number): void {
+  addDoubt(tx, {
+    projectId,
+    reason: 'The clock of the WebKit bench may have been an hour late',
+    attempts: 12,
+    personId: 'ansa',
+    at: now - 44 * day,
+    liftedAt: now - 43 * day,
+    liftedById: 'mira',
+  })
 }
 
 /** Passed, and something is worth a word: it stands in the team's own word. */

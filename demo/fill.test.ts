@@ -319,7 +319,7 @@ describe('the sample project as it is stored', () => {
       expect([state, amendedCount]).to.deep.equal(['Closed', 1])
       expect(
         afterClose.map(({ person, verdict, counts }: (typeof afterClose)[number]) => [person, verdict, counts]),
-      ).to.deep.equal([['Mira Kessel', 'Passed', true]])
+      ).to.deep.equal([['Mira Kell', 'Passed', true]])
     })
     it('verdicts of its own are in use, and reasons', async () => {
       const { verdictKinds, reasons } = await get('')

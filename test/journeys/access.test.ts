@@ -42,6 +42,7 @@ describe('access', () => {
     '/p/FERRY/runs/again?runs=RN-5',
     '/p/FERRY/desk/1300?mine=no',
     '/p/FERRY/DF-3',
+    '/p/FERRY/runs/attempts',
     '/p/FERRY/reports',
     '/p/FERRY/reports/risk',
     '/p/FERRY/reports/board',

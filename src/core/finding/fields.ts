@@ -4,7 +4,7 @@ import { automations, importances, versionStates } from '#core/cases/case.ts'
 import { requirementStates } from '#core/requirements/requirement.ts'
 import { defectStates, severities } from '#core/defects/state.ts'
 import { planStates, suiteStates } from '#core/plans/state.ts'
-import { spoilers } from '#core/runs/policy.ts'
+import { spoilers } from '#core/projects/policy.ts'
 import { runReasons } from '#core/runs/compose.ts'
 import { runStates } from '#core/runs/state.ts'
 import { finalVerdicts, verdicts } from '#core/lib/verdict.ts'
@@ -141,7 +141,7 @@ export const itemFields: readonly FieldDefinition[] = [
   choice('spoiled', 'Spoiled by', spoilers),
 ]
 /** How an attempt counts: it stands, it does not any more, it is doubted, or it was struck out. */
-export const attemptCounts = ['stands', 'earlier', 'doubted', 'struck out', 'not final'] as const
+const attemptCounts = ['stands', 'earlier', 'doubted', 'struck out', 'not final'] as const
 export const attemptFields: readonly FieldDefinition[] = [
   number('id', 'Chosen rows'),
   number('case', 'Case'),

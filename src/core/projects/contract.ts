@@ -1,5 +1,5 @@
 import { ownVerdict } from '#core/lib/verdict.ts'
-import { policy, verdictReason } from '#core/runs/policy.ts'
+import { policy, verdictReason } from '#core/projects/policy.ts'
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { buildStates } from './builds.ts'

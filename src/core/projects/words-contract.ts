@@ -3,7 +3,7 @@ import { contract } from '#core/lib/contract.ts'
 import { idOf } from '#core/lib/owned.ts'
 import { done, id, idParams, none, projectParams } from '#core/lib/shapes.ts'
 import { finalVerdict, verdictKind } from '#core/lib/verdict.ts'
-import { policy } from '#core/runs/policy.ts'
+import { policy } from '#core/projects/policy.ts'
 
 /** The rules of a project's runs; its version is that of the project's policy. */
 export const setPolicy = contract({

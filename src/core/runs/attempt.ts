@@ -1,5 +1,5 @@
 import { type Said, type Verdict, isFinal, plainly, rollUp } from '#core/lib/verdict.ts'
-import type { Policy } from './policy.ts'
+import type { Policy } from '#core/projects/policy.ts'
 
 /** What was said of one step in one data row. */
 export interface Mark extends Readonly<Said> {

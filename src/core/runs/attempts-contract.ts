@@ -18,7 +18,7 @@ import { verdict } from '#core/lib/verdict.ts'
 import { attemptShape } from './contract.ts'
 
 /** An attempt as a list shows it. */
-export const attemptRow = z.object({
+const attemptRow = z.object({
   id,
   case: z.string(),
   caseId: id,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { id, instant } from '#core/lib/shapes.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { runReasons } from './compose.ts'
-import { askables, spoilers } from './policy.ts'
+import { askables, spoilers } from '#core/projects/policy.ts'
 
 /** An item as a list shows it. */
 export const itemRow = z.object({

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm'
-import { type Policy, policy as policyShape, samePolicy, usualPolicy } from '#core/runs/policy.ts'
+import { type Policy, policy as policyShape, samePolicy, usualPolicy } from '#core/projects/policy.ts'
 import { recordIn } from '#db/json.ts'
 import type { Tx } from '#db/open.ts'
 import { policy } from './tables.ts'

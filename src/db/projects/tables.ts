@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { finalVerdicts, signs, tints } from '#core/lib/verdict.ts'
 import { buildStates } from '#core/projects/builds.ts'
-import { amenders, closings, deciders, openers, recorders } from '#core/runs/policy.ts'
+import { amenders, closings, deciders, openers, recorders } from '#core/projects/policy.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 
 export const project = sqliteTable('project', {

@@ -1,6 +1,6 @@
 import { and, asc, eq, isNull, max } from 'drizzle-orm'
 import { finalVerdict, type OwnVerdict, type VerdictKind } from '#core/lib/verdict.ts'
-import type { VerdictReason } from '#core/runs/policy.ts'
+import type { VerdictReason } from '#core/projects/policy.ts'
 import type { Tx } from '#db/open.ts'
 import { verdictKind, verdictReason } from './tables.ts'
 

@@ -104,7 +104,7 @@ const attemptCells = {
   stands: int,
 }
 
-export function attemptRows(tx: Tx, ids: readonly number[]): AttemptRow[] {
+export function attemptRows(tx: Tx, projectId: number, ids: readonly number[]): AttemptRow[] {
   const rows = rowsOf(
     tx,
     attemptCells,
@@ -129,7 +129,7 @@ export function attemptRows(tx: Tx, ids: readonly number[]): AttemptRow[] {
       join environment e on e.id = a.environment_id
       join build b on b.id = a.build_id
       left join person p on p.id = a.person_id
-      where ${inIds(sql`a.id`, ids)}`,
+      where ${inIds(sql`a.id`, ids)} and +a.project_id = ${projectId}`,
   )
   return inOrder(ids, rows).map(({ major, minor, final, stands: standing, defects, ...row }) => ({
     ...row,

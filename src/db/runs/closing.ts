@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { closings } from '#core/runs/policy.ts'
+import { closings } from '#core/projects/policy.ts'
 import type { Tx } from '#db/open.ts'
 import { int, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 

@@ -47,7 +47,7 @@ export const placesOf = (
     sql`
       select distinct a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId
       from attempt a
-      where a.project_id = ${projectId} and ${inIds(sql`a.id`, attempts)} and a.final = 1 and a.struck is null`,
+      where +a.project_id = ${projectId} and ${inIds(sql`a.id`, attempts)} and a.final = 1 and a.struck is null`,
   )
 
 /** When the first of some attempts was begun, in ms; without any, never. */

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { type Askable, type Given, owed } from '#core/runs/policy.ts'
+import { type Askable, type Given, owed } from '#core/projects/policy.ts'
 import { verdicts } from '#core/lib/verdict.ts'
 import { inIds } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'

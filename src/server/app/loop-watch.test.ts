@@ -54,7 +54,8 @@ describe('the watch on the event loop', () => {
     seen.length = 0
     stall(60)
     await wait(60)
-    expect(seen[0]?.memory).to.equal(0)
+    // What was kept before may still be gone through; work that keeps nothing is not told as that.
+    expect(seen[0]?.memory).to.be.below((seen[0]?.ms ?? 0) / 2)
   })
   it('keeps still about short work, and about all work once it has ended', async () => {
     holding('short', () => stall(2))

@@ -10,7 +10,7 @@ import { changedFields } from '#core/history/changes.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { verdicts } from '#core/lib/verdict.ts'
-import { differing, policySentences } from '#core/runs/policy.ts'
+import { differing, policySentences } from '#core/projects/policy.ts'
 import { keepPolicy, policyById } from '#db/projects/policies.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import {

@@ -13,7 +13,7 @@ import {
 import { listItems, readDesk, readRun, recordStep, recordWhole, updateRun } from '#core/runs/contract.ts'
 import { setReason } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
-import { usualPolicy } from '#core/runs/policy.ts'
+import { usualPolicy } from '#core/projects/policy.ts'
 import { replayAttempts } from '#db/runs/replay.ts'
 import { minute, type Shop, shop } from '#test/app.ts'
 import { execute, makeCase, makeRun, sent, start } from '#test/make.ts'

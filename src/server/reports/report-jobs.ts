@@ -3,6 +3,8 @@ import type { CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
 import { assumedRisk, type NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import { defectState, isOpen } from '#core/defects/state.ts'
+import { sharedByFailures } from '#core/runs/share.ts'
+import { observationsOf, openItems } from '#db/runs/observations.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
 import { defectFacts } from '#db/reports/facts.ts'
 import type { Db } from '#db/open.ts'
@@ -30,6 +32,7 @@ import {
   meterJob,
   type MeterReply,
   type SlotAnswer,
+  sharedJob,
   slotsJob,
   type SlotsQuestion,
   staleJob,
@@ -60,6 +63,9 @@ export function reportJobs(db: Db, now: () => number = Date.now): Doing[] {
     doing(gapsJob, (question) => gapsOf(db, of(question), question.projectId)),
     doing(staleJob, (question) => staleOf(of(question), question)),
     doing(criteriaJob, (question) => criteriaEvaluated(db, of(question), question)),
+    doing(sharedJob, ({ projectId, of: wanted }) =>
+      sharedByFailures(observationsOf(db, projectId, wanted), openItems(db, projectId, wanted)),
+    ),
     doing(doubtJob, (question) => doubtOf(db, of(question), question)),
     doing(wayJob, (question) => wayTo(db, of(question), question)),
     doing(matrixJob, (question) => matrixOf(db, of(question), question)),

@@ -92,6 +92,7 @@ function slotsTold(
   const instead = new Map(
     attemptRows(
       tx,
+      project.id,
       shown.flatMap((slot) => slot.instead ?? []),
     ).map((row) => [row.id, `${row.verdict} on ${row.build}, ${row.environment}`]),
   )

@@ -75,7 +75,7 @@ describe('the time of a verdict', () => {
     ])
     const sheet = await of.lead.ask(readRun, { params: { ref: run.key } })
     expect(sheet.afterClose).to.deep.equal([
-      { item: run.id, case: run.case, person: 'Tester Person', verdict: 'Failed', at: of.now() },
+      { item: run.id, case: run.case, person: 'Tester Person', verdict: 'Failed', at: of.now(), counts: false },
     ])
     await claimed(of, attempt, { sent: of.now() })
     const { rows } = await of.lead.ask(listInbox)

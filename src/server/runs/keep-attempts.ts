@@ -25,7 +25,7 @@ export const listAttempts = (
   answerPage(tx, query, {
     source: attemptSource(project.id, now),
     fields: attemptFields,
-    rows: (ids) => attemptRows(tx, ids),
+    rows: (ids) => attemptRows(tx, project.id, ids),
   })
 
 export const orderAttempts = (
@@ -39,7 +39,7 @@ export function readAttempt(
   { params }: Input<typeof readContract>,
 ): Answer<typeof readContract> {
   const stored = found(findAttempt(tx, project.id, params.id), 'This attempt')
-  const [row] = attemptRows(tx, [stored.id])
+  const [row] = attemptRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`attempt ${stored.id} has no row`)
   return { row, attempt: attemptAnswer(tx, project, stored, person.id) }
 }

@@ -14,7 +14,7 @@ import {
 } from '#core/runs/contract.ts'
 import { commentStep } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
-import { type Policy, usualPolicy } from '#core/runs/policy.ts'
+import { type Policy, usualPolicy } from '#core/projects/policy.ts'
 import { standingFromAttempts } from '#db/reports/facts.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { replayAttempts } from '#db/runs/replay.ts'

@@ -5,6 +5,7 @@ import { sumOf } from '#core/lib/figures.ts'
 import * as attempts from '#core/runs/attempts-contract.ts'
 import * as contract from '#core/runs/contract.ts'
 import * as notes from '#core/runs/note-contract.ts'
+import { readShared as shareContract } from '#core/runs/share-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
@@ -20,6 +21,7 @@ import { addToRun, dropItems } from './change-scope.ts'
 import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep, setReason } from './note-step.ts'
+import { readShared } from './read-shared.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
 import { startAttempt } from './start-attempt.ts'
@@ -57,6 +59,7 @@ export const runRoutes: readonly Route[] = [
   on(attempts.orderAttempts, orderAttempts),
   on(attempts.readAttempt, readAttempt),
   onMany(attempts.changeAttempts, changeAttempts, joinParts),
+  onOpen(shareContract, readShared),
   onOpen(attempts.tellDoubt, tellDoubt),
   on(attempts.listDoubts, listDoubts),
   onOpen(attempts.doubtAttempts, doubtAttempts),

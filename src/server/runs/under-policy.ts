@@ -1,7 +1,7 @@
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Arrival, arrivalOf } from '#core/runs/event-time.ts'
-import { amendableUntil, mayRecord, type Policy } from '#core/runs/policy.ts'
+import { amendableUntil, mayRecord, type Policy } from '#core/projects/policy.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { findPerson } from '#db/people/people.ts'
 import { policyById, policyIdOf } from '#db/projects/policies.ts'

@@ -15,6 +15,8 @@ import type { SuiteChanges } from '#core/plans/members.ts'
 import type { ShortestWay } from '#core/reports/shortest-way.ts'
 import type { Sequence } from '#core/reuse/repeats.ts'
 import type { DesignedRow } from '#core/techniques/contract.ts'
+import type { SharedFailures } from '#core/runs/share.ts'
+import type { ObservedOf, OpenItem } from '#db/runs/observations.ts'
 import type { Fallen } from '#core/reports/doubt.ts'
 import { job } from './job.ts'
 
@@ -163,6 +165,10 @@ export interface CriteriaQuestion extends InScope {
   /** So much of what is missing is told. */
   readonly most: number
 }
+export const sharedJob = job<{ readonly projectId: number; readonly of: ObservedOf }, SharedFailures<OpenItem>>(
+  'shared',
+)
+
 export interface DoubtQuestion extends CriteriaQuestion {
   /** The attempts that are not believed. */
   readonly ids: readonly number[]

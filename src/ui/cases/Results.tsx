@@ -1,5 +1,6 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
+import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { Strip } from './Strip.tsx'
 import css from '#ui/shell/sheet.module.css'
@@ -26,6 +27,7 @@ export function Results({ of }: { of: CaseSheet }) {
         ))}
       </ul>
       <Strip of={of} />
+      {of.attempts.length > 0 && <SharedFailures of={of.key} />}
     </section>
   )
 }

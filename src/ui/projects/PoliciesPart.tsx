@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { Project } from '#core/projects/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
-import { samePolicy } from '#core/runs/policy.ts'
+import { samePolicy } from '#core/projects/policy.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'

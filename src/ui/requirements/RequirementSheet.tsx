@@ -19,6 +19,7 @@ import { Lost } from '#ui/shell/Lost.tsx'
 import { OwnFields } from '#ui/shell/OwnFields.tsx'
 import { useHere, useTo } from '#ui/shell/here.ts'
 import { Part, SheetEnd, TitleHead } from '#ui/shell/SheetParts.tsx'
+import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import css from '#ui/shell/sheet.module.css'
 import { FetchedChanges } from './Outside.tsx'
 import { RequirementFacts } from './RequirementFacts.tsx'
@@ -181,6 +182,7 @@ function Cases({
           />
         ))}
       </ul>
+      {of.linked.length > 0 && <SharedFailures of={of.key} />}
       <div id="case-lines">
         <CaseWriter requirement={of.id} />
       </div>

@@ -1,6 +1,6 @@
 import { type Desk } from '#core/runs/contract.ts'
 import { setReason } from '#core/runs/note-contract.ts'
-import { owed } from '#core/runs/policy.ts'
+import { owed } from '#core/projects/policy.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'

@@ -7,7 +7,7 @@ import {
   differing,
   type Policy,
   policySentences,
-} from '#core/runs/policy.ts'
+} from '#core/projects/policy.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import css from './PolicyForm.module.css'
 

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import type { RunSheet, updateRun } from '#core/runs/contract.ts'
-import { samePolicy } from '#core/runs/policy.ts'
+import { samePolicy } from '#core/projects/policy.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Form } from '#ui/kit/Form.tsx'

@@ -9,6 +9,7 @@ import { momentText } from '#ui/kit/moment.ts'
 import { History } from '#ui/shell/History.tsx'
 import { attemptsAddress } from '#ui/shell/attempts.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { shortName } from '#ui/shell/people.ts'
 import { RunPolicy } from './RunPolicy.tsx'
 import css from './RunSheet.module.css'
@@ -70,6 +71,7 @@ export function RunSide({ of, onEdit }: Props) {
           onChoose={(build) => void onEdit({ build: Number(build) })}
         />
       </p>
+      <SharedFailures of={of.key} />
       <RunPolicy of={of} onEdit={onEdit} />
       <History about={of.key} />
     </aside>
