@@ -32,6 +32,7 @@ export const owned = {
   plan_criterion: 'criterion',
   release: 'release',
   requirement: 'requirement',
+  run: 'run',
   routine: 'routine',
   routine_version: 'version of a routine',
   saved_view: 'view',

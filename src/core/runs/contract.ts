@@ -65,6 +65,8 @@ const runSheet = runRow.extend({
   owingCount: z.number(),
   /** Cases of its items that are in quarantine: left out of the outcome. */
   quarantined: z.array(z.string()),
+  /** How many attempts were made at its items. */
+  attempts: z.number(),
   /** How many verdicts of it are in which of the project's own words. */
   words: z.record(z.string(), z.number()),
   /** What it was composed of, and for which reasons. */

@@ -25,6 +25,7 @@ import { planById } from '#db/plans/plans.ts'
 import type { Tx } from '#db/open.ts'
 import { itemsOfRun } from '#db/runs/items.ts'
 import { findRun, runRows, runSource, type RunStored, saveRun, setTeam, teamOf } from '#db/runs/runs.ts'
+import { attemptsIn } from '#db/runs/shape.ts'
 import { type AfterClose, eventsAfterClose } from '#db/runs/verdict-events.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
@@ -71,6 +72,7 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
     owingCount: owing.length,
     quarantined: [...new Set(kept.values())],
     words: wordsIn(tx, stored.id),
+    attempts: attemptsIn(tx, [stored.id]),
     team: teamOf(tx, stored.id),
     closedAt: stored.closedAt,
     endedReason: stored.endedReason,
@@ -114,7 +116,7 @@ function afterCloseOf(tx: Tx, runId: number): Pick<RunSheet, 'afterClose' | 'aft
 }
 
 /** A run that ends notes when and why; one that goes on forgets it. */
-function endOf(state: RunSheet['state'] | undefined, reason: string, before: RunStored, now: number) {
+export function endOf(state: RunSheet['state'] | undefined, reason: string, before: RunStored, now: number) {
   if (state === undefined || state === before.state) return {}
   if (state === 'Aborted' && reason === '')
     throw new Refusal('invalid', `Say why ${keyOf('run', before.number)} ends early; nothing was changed.`, {
@@ -125,7 +127,7 @@ function endOf(state: RunSheet['state'] | undefined, reason: string, before: Run
 }
 
 /** A run that closes by hand has all that its verdicts ask for; one that ends early does not wait for it. */
-function refuseOwing({ tx }: Context, run: RunStored): void {
+export function refuseOwing({ tx }: Context, run: RunStored): void {
   const [first, ...more] = owingItems(tx, run.id, null)
   if (!first) return
   const others = more.length === 0 ? '' : ` and ${counted(more.length, 'more item')}`

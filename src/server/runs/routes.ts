@@ -4,6 +4,7 @@ import * as composing from '#core/runs/compose-contract.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import * as attempts from '#core/runs/attempts-contract.ts'
 import * as contract from '#core/runs/contract.ts'
+import * as shape from '#core/runs/shape-contract.ts'
 import * as notes from '#core/runs/note-contract.ts'
 import { readShared as shareContract } from '#core/runs/share-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
@@ -22,6 +23,7 @@ import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep, setReason } from './note-step.ts'
 import { readShared } from './read-shared.ts'
+import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from './shape-runs.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
 import { startAttempt } from './start-attempt.ts'
@@ -39,6 +41,11 @@ export const runRoutes: readonly Route[] = [
     begun: sumOf(parts, ({ begun }) => begun),
     stopped,
   })),
+  on(shape.splitRun, splitRun),
+  on(shape.mergeRuns, mergeRuns),
+  on(shape.unmergeRuns, unmergeRuns),
+  on(shape.deleteRuns, deleteRuns),
+  on(shape.endRuns, endRuns),
   on(contract.readRun, readRun),
   on(contract.updateRun, updateRun),
   on(contract.listItems, listItems),

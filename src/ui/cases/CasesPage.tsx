@@ -11,7 +11,7 @@ import { Dialog } from '#ui/kit/Dialog.tsx'
 import { useLatest } from '#ui/kit/latest.ts'
 import type { ServedList } from '#ui/list/List.tsx'
 import { type Act, ListPage, Nothing } from '#ui/list/ListPage.tsx'
-import { go, useParams } from '#ui/shell/address.ts'
+import { go, scopeNames, useParams } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useTestable } from '#ui/shell/testable.ts'
@@ -25,6 +25,7 @@ import { useCaseColumns } from './columns.tsx'
 import { FolderTree } from './FolderTree.tsx'
 import { ManyCases } from './ManyCases.tsx'
 import { ofList, SuiteOf } from '#ui/plans/NewSuite.tsx'
+import { RunOf, runOfShown } from '#ui/runs/RunOf.tsx'
 import { SuiteTray } from '#ui/plans/SuiteTray.tsx'
 
 // Large, and used seldom: it comes when it is asked for.
@@ -56,7 +57,7 @@ const carrying = {
 
 function Cases({ initial }: { initial: Initial }) {
   const { key } = useHere()
-  const params = useParams('tree', 'text', 'filter')
+  const params = useParams('tree', 'text', 'filter', ...scopeNames)
   const beside = params.get('tree')
   const [open, setOpen] = useState<Open | null>(null)
   const folders = useAnswer(listFolders, { params: { key } }).data?.rows ?? []
@@ -109,7 +110,12 @@ function Cases({ initial }: { initial: Initial }) {
         sheet={({ ref, close }) => <CaseSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
       <Dialogs open={open} onClose={() => setOpen(null)} />
-      {(params.get('text') || params.get('filter')) && <SuiteOf seed={ofList(params, fields)} word={null} />}
+      {(params.get('text') || params.get('filter')) && (
+        <>
+          <SuiteOf seed={ofList(params, fields)} word={null} />
+          <RunOf seed={runOfShown(key, params)} word={null} />
+        </>
+      )}
     </>
   )
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { counted } from '#core/lib/figures.ts'
-import { listItems, orderItems, type RunSheet, type updateRun } from '#core/runs/contract.ts'
+import { orderItems, type RunSheet, type updateRun } from '#core/runs/contract.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -12,6 +12,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { useVerdicts } from './GiveVerdict.tsx'
 import { NewRun } from './NewRun.tsx'
 import { sayPlainly } from './sayable.ts'
+import { slotsOfRun } from './slots-of-run.ts'
 
 const isOpen = JSON.stringify({ field: 'verdict', op: 'is', values: ['Not run', 'In progress'] })
 /** What becomes of items that are not executed when a run is closed. */
@@ -41,7 +42,7 @@ export function EndRun({ of, to, onEdit, onClose }: Props) {
   const wants = isEarly || way === 'skip'
   const end = async () => {
     if (wants && reason.trim() === '') return
-    if (!isEarly && way === 'carry') return setSlots(await openSlots(key, of.key))
+    if (!isEarly && way === 'carry') return setSlots(await slotsOfRun(key, of.key, isOpen))
     if (!isEarly && way === 'skip') {
       const { ids } = await call(orderItems, { params: { key, ref: of.key }, query: { filter: isOpen } })
       if (ids.length > 0 && !(await give(ids, { ...sayPlainly('Skipped'), reason: reason.trim() }))) return
@@ -93,17 +94,3 @@ const LeftOpen = ({ left, way, onWay }: { left: number; way: Way; onWay: (way: W
     ))}
   </fieldset>
 )
-
-/** What is left, page after page. */
-async function openSlots(key: string, ref: string): Promise<{ case: number; environment: number }[]> {
-  const slots: { case: number; environment: number }[] = []
-  for (let cursor: number | null = 0; cursor !== null;) {
-    const page: { rows: { caseId: number; environmentId: number }[]; next: number | null } = await call(listItems, {
-      params: { key, ref },
-      query: { filter: isOpen, limit: 500, cursor },
-    })
-    slots.push(...page.rows.map((row) => ({ case: row.caseId, environment: row.environmentId })))
-    cursor = page.next
-  }
-  return slots
-}

@@ -84,6 +84,16 @@ describe('a run opened with two keys', () => {
     ])
     expect(await of.open('RN-1')).to.deep.equal(['TC-3 any'])
   })
+  it('of all that a view shows, without a tick', async () => {
+    const filter = encodeURIComponent(JSON.stringify({ field: 'title', op: 'contains', values: ['l'] }))
+    const shown = await opened(await asked(`cases?filter=${filter}`))
+    expect([shown.told, shown.title]).to.deep.equal([
+      'The 2 cases shown now, in each environment.',
+      '2 cases, 1.0.1, a day',
+    ])
+    fireEvent.click(shown.dialog.getByLabelText('Red'))
+    expect(await shown.open('RN-1')).to.deep.equal(['TC-1 Red', 'TC-2 Red'])
+  })
   it('not by somebody who does not lead runs; where nothing is there to run it says so', async () => {
     const screen = await asked('RQ-1', 'tester')
     expect(screen.queryByRole('dialog')).to.equal(null)

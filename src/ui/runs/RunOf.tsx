@@ -1,5 +1,8 @@
 import { useState } from 'react'
 import { counted } from '#core/lib/figures.ts'
+import { orderCases } from '#core/cases/contract.ts'
+import { call, sentenceOf } from '#ui/call.ts'
+import { notify } from '#ui/kit/notices.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { dayText } from '#ui/kit/moment.ts'
@@ -9,22 +12,33 @@ import { buildIn } from './build-in.ts'
 import { dayOf, NewRun, type RunSeed } from './NewRun.tsx'
 
 /** The word and the key that open a run of what is ticked or open. */
-export function RunOf({ seed, word = 'open a run' }: { seed: RunSeed; word?: string | null }) {
+export function RunOf({
+  seed: given,
+  word = 'open a run',
+}: {
+  /** What it is made of; looked for when it is asked, where that takes a question. */
+  seed: RunSeed | (() => Promise<RunSeed>)
+  word?: string | null
+}) {
   const { project } = useHere()
   const params = useParams(...scopeNames)
-  const [open, setOpen] = useState(false)
+  const [seed, setSeed] = useState<RunSeed | null>(null)
+  const open = () => {
+    if (typeof given !== 'function') return setSeed(given)
+    given().then(setSeed, (error: unknown) => notify(sentenceOf(error), { tone: 'problem' }))
+  }
   const build = buildIn(project, scopeIn(params))
   const may = project.role === 'lead' && build !== null
-  useKeys(may ? [{ id: 'run-of', keys: 'o', label: 'open a run', run: () => setOpen(true) }] : [])
+  useKeys(may ? [{ id: 'run-of', keys: 'o', label: 'open a run', run: open }] : [])
   if (!may) return null
   return (
     <>
       {word !== null && (
-        <Button look="word" onClick={() => setOpen(true)}>
+        <Button look="word" onClick={open}>
           {word}
         </Button>
       )}
-      {open && (
+      {seed && (
         <NewRun
           plan={null}
           seed={seed}
@@ -33,13 +47,27 @@ export function RunOf({ seed, word = 'open a run' }: { seed: RunSeed; word?: str
             build: build.id,
             releaseId: build.release,
           }}
-          onClose={() => setOpen(false)}
+          onClose={() => setSeed(null)}
         />
       )}
     </>
   )
 }
 
+/** All that a list of cases shows now: what is typed and filtered, or a saved view. */
+export const runOfShown =
+  (key: string, params: URLSearchParams): (() => Promise<RunSeed>) =>
+  async () => {
+    const [text, filter] = [params.get('text') ?? '', params.get('filter') ?? '']
+    const asked = { ...(text !== '' && { text }), ...(filter !== '' && { filter }) }
+    const scope = filter.includes('"finding"') ? scopeIn(params) : {}
+    const { ids } = await call(orderCases, { params: { key }, query: { ...asked, ...scope } })
+    return {
+      title: text === '' ? counted(ids.length, 'case') : text,
+      told: `The ${counted(ids.length, 'case')} shown now, in each environment.`,
+      cases: ids,
+    }
+  }
 export const runOfCases = (cases: readonly number[]): RunSeed => ({
   title: counted(cases.length, 'chosen case'),
   told: `The ${counted(cases.length, 'case')} ticked, in each environment.`,

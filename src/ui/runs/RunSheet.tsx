@@ -89,7 +89,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           empty="No item yet: the plan of this run has no case."
         />
       </section>
-      <RunSide of={of} onEdit={edit} />
+      <RunSide of={of} onEdit={edit} onClose={onClose} />
       {ending && <EndRun of={of} to={ending} onEdit={edit} onClose={() => setEnding(null)} />}
     </div>
   )

@@ -12,6 +12,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { shortName } from '#ui/shell/people.ts'
 import { RunPolicy } from './RunPolicy.tsx'
+import { RunShape } from './RunShape.tsx'
 import css from './RunSheet.module.css'
 import { Unapproved } from './Unapproved.tsx'
 
@@ -19,10 +20,13 @@ interface Props {
   readonly of: RunSheet
   readonly onEdit: (body: BodyOf<typeof updateRun>) => Promise<unknown>
 }
+interface SideProps extends Props {
+  readonly onClose: () => void
+}
 const tallied = ['Passed', 'Failed', 'Blocked', 'Inconclusive', 'Skipped', 'Not run'] as const
 
 /** What has come of the run so far, its team, and where it stands. */
-export function RunSide({ of, onEdit }: Props) {
+export function RunSide({ of, onEdit, onClose }: SideProps) {
   const { key, project } = useHere()
   const builds = project.builds.filter(({ release }) => release === of.releaseId)
   return (
@@ -73,6 +77,7 @@ export function RunSide({ of, onEdit }: Props) {
       </p>
       <SharedFailures of={of.key} />
       <RunPolicy of={of} onEdit={onEdit} />
+      <RunShape of={of} onClose={onClose} />
       <History about={of.key} />
     </aside>
   )

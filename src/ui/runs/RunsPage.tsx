@@ -12,6 +12,7 @@ import { type Act, ListPage } from '#ui/list/ListPage.tsx'
 import { scopeNames, scopeSearch, useParams } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { ManyRuns } from './ManyRuns.tsx'
 import { RunSheetView } from './RunSheet.tsx'
 
 interface Initial {
@@ -100,6 +101,7 @@ function Runs({ initial }: { initial: Initial }) {
       asks={runAsks}
       lead={(rows) => `, open ones first${rows.some(({ state }) => state === 'Open') ? '' : '; none is open'}`}
       acts={[attempts, again]}
+      many={(ticked) => <ManyRuns {...ticked} />}
       noneFits="No run fits this filter."
       empty={
         <>
