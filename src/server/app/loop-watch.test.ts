@@ -19,13 +19,18 @@ describe('the watch on the event loop', () => {
     seen.length = 0
   })
   afterEach(() => watch.end())
+  /** The stall that somebody had a part in: a busy machine has others, and tells late. */
+  const stallOf = async (name: string): Promise<Stall | undefined> => {
+    const found = () => seen.find(({ by }) => by.some((each) => each.startsWith(name)))
+    for (let left = 500; left > 0 && !found(); left--) await wait(20)
+    return found()
+  }
 
   it('sees a planted stall, says how long it was, and names who said that it held the process', async () => {
     const done = watch.asked('GET /api/v1/elsewhere')
     holding('replaceText', () => stall(120))
     done()
-    await wait(60)
-    const [planted] = seen
+    const planted = await stallOf('replaceText')
     expect(planted?.by).to.have.length(1)
     expect(planted?.by[0]).to.match(/^replaceText \(\d{3,} ms\)$/)
     expect(planted?.ms).to.be.at.least(100)
@@ -38,24 +43,22 @@ describe('the watch on the event loop', () => {
     seen.length = 0
     stall(90)
     first?.()
-    await wait(60)
+    const planted = await stallOf('GET /a')
     second?.()
-    expect(seen[0]?.by).to.have.members(['GET /a', 'GET /b'])
+    expect(planted?.by).to.have.members(['GET /a', 'GET /b'])
   })
   it('says how much of it went into memory', async () => {
     const kept: string[][] = []
     holding('hungry', () => {
       for (let n = 0; n < 400_000; n++) kept.push([String(n), String(-n)])
     })
-    await wait(60)
-    expect(seen[0]?.by[0]).to.match(/^hungry/)
-    expect(seen[0]?.memory).to.be.within(1, seen[0]?.ms ?? 0)
+    const hungry = await stallOf('hungry')
+    expect(hungry?.memory).to.be.within(1, hungry?.ms ?? 0)
     expect(kept).to.have.length(400_000)
-    seen.length = 0
-    stall(60)
-    await wait(60)
+    holding('idle', () => stall(60))
+    const idle = await stallOf('idle')
     // What was kept before may still be gone through; work that keeps nothing is not told as that.
-    expect(seen[0]?.memory).to.be.below((seen[0]?.ms ?? 0) / 2)
+    expect(idle?.memory).to.be.below((idle?.ms ?? 0) / 2)
   })
   it('keeps still about short work, and about all work once it has ended', async () => {
     holding('short', () => stall(2))

@@ -4,6 +4,7 @@ import * as composing from '#core/runs/compose-contract.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import * as attempts from '#core/runs/attempts-contract.ts'
 import * as contract from '#core/runs/contract.ts'
+import { readRunScope as scopeContract } from '#core/runs/scope-contract.ts'
 import * as shape from '#core/runs/shape-contract.ts'
 import * as notes from '#core/runs/note-contract.ts'
 import { readShared as shareContract } from '#core/runs/share-contract.ts'
@@ -24,6 +25,7 @@ import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep, setReason } from './note-step.ts'
 import { readShared } from './read-shared.ts'
 import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from './shape-runs.ts'
+import { readRunScope } from './read-scope.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
 import { startAttempt } from './start-attempt.ts'
@@ -41,6 +43,7 @@ export const runRoutes: readonly Route[] = [
     begun: sumOf(parts, ({ begun }) => begun),
     stopped,
   })),
+  onOpen(scopeContract, readRunScope),
   on(shape.splitRun, splitRun),
   on(shape.mergeRuns, mergeRuns),
   on(shape.unmergeRuns, unmergeRuns),

@@ -1,8 +1,11 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
-import { listRuns, readRun } from '#core/runs/contract.ts'
-import { shop, type Shop } from '#test/app.ts'
-import { execute, makeCase, makeRun } from '#test/make.ts'
+import { pinCases } from '#core/plans/suite-contract.ts'
+import { dropItems } from '#core/runs/compose-contract.ts'
+import { createRun, listRuns, readRun } from '#core/runs/contract.ts'
+import { noticeMembers } from '#server/plans/keep-members.ts'
+import { minute, shop, type Shop } from '#test/app.ts'
+import { execute, makeCase, makeRun, makeSuite } from '#test/make.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
 
@@ -51,6 +54,34 @@ describe('the shape of runs', () => {
     expect(await screen.findByText(/1 attempt stays in history/, undefined, soon)).to.not.equal(null)
     fireEvent.click(screen.getByText('Delete RN-1'))
     await becomes(['RN-2 Open 2'])
+  })
+  it('what came into its suites is put in, and what was taken out is listed with its reason and brought back', async () => {
+    const suite = await makeSuite(own.lead, 'Fares', ['TC-1'])
+    await noticeMembers(own.services, own.project().id, 0)
+    own.pass(minute)
+    await own.lead.ask(createRun, {
+      body: {
+        title: 'The run',
+        build: own.builds[1],
+        suites: [suite.id],
+        environments: [own.environments[0]],
+        startOn: '2026-11-23',
+        endOn: '2026-11-30',
+      },
+    })
+    own.pass(minute)
+    await own.lead.ask(pinCases, { params: { ref: suite.key }, body: { add: ['TC-2'] } })
+    const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
+    fireEvent.click(await screen.findByText('1 came into its suites since', undefined, soon))
+    fireEvent.click(await screen.findByText('put them all in', undefined, soon))
+    await becomes(['RN-1 Open 2'])
+    await own.lead.ask(dropItems, { params: { ref: 'RN-1' }, body: { ids: [1], reason: 'The bench is away' } })
+    closeScreen()
+    const again = await pageOf(own, 'lead', 'RN-1?full=yes')
+    fireEvent.click(await again.findByText('1 taken out', undefined, soon))
+    expect(await again.findByText(/^The bench is away,/, undefined, soon)).to.not.equal(null)
+    fireEvent.click(again.getByText(/^bring it back/))
+    await becomes(['RN-1 Open 2'])
   })
   it('several are closed for a reason and opened again, ended early only with one, and deleted', async () => {
     await makeRun(own, keys)

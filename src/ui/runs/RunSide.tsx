@@ -12,6 +12,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { shortName } from '#ui/shell/people.ts'
 import { RunPolicy } from './RunPolicy.tsx'
+import { RunScope } from './RunScope.tsx'
 import { RunShape } from './RunShape.tsx'
 import css from './RunSheet.module.css'
 import { Unapproved } from './Unapproved.tsx'
@@ -42,6 +43,7 @@ export function RunSide({ of, onEdit, onClose }: SideProps) {
         )}
       </p>
       <Tally of={of} />
+      <RunScope of={of} />
       <StillToDo of={of} />
       <Unapproved of={of.unapproved} />
       <AfterClose of={of} />

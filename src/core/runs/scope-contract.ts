@@ -1,0 +1,24 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { id, instant, none, refParams } from '#core/lib/shapes.ts'
+
+const place = z.object({ case: id, environment: id, key: z.string(), title: z.string(), place: z.string() })
+export const readRunScope = contract({
+  name: 'readRunScope',
+  method: 'GET',
+  path: '/projects/:key/runs/:ref/scope',
+  permission: 'read',
+  summary: 'What the sources of a run gained and lost since it was opened, and what was taken out of it, with why',
+  params: refParams('run'),
+  query: none,
+  body: none,
+  output: z.object({
+    /** In its sources by now, and not in the run; as `POST …/items` takes them. */
+    gained: z.array(place),
+    /** In the run by a source that does not hold it any more. */
+    lost: z.array(place.extend({ item: id, begun: z.boolean() })),
+    out: z.array(place.extend({ item: id, reason: z.string(), at: instant })),
+    /** How many items it has. */
+    items: z.number(),
+  }),
+})
