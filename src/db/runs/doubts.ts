@@ -35,6 +35,19 @@ export const doubtedBy = (tx: Tx, id: number): number[] =>
     .all()
     .map((own) => own.id)
 
+/** Those of some attempts that have a verdict which nobody doubts by now. */
+export const doubtable = (tx: Tx, projectId: number, attempts: readonly number[]): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`
+      select a.id
+      from attempt a
+      where +a.project_id = ${projectId} and ${inIds(sql`a.id`, attempts)} and a.final = 1 and a.struck is null
+        and a.doubt is null
+      order by a.id`,
+  ).map(({ id }) => id)
+
 /** Where some attempts were made, each place once, of those that are final and were not struck out. */
 export const placesOf = (
   tx: Tx,

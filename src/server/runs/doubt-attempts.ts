@@ -17,6 +17,7 @@ import { attemptRows } from '#db/runs/attempt-list.ts'
 import { doubtAttempt, findAttempt } from '#db/runs/attempts.ts'
 import {
   addDoubt,
+  doubtable,
   closedBy,
   doubtById,
   doubtedBy,
@@ -142,10 +143,7 @@ export async function doubtAttempts(
   { body: { ids, reason } }: Input<typeof doubtContract>,
 ): Promise<Answer<typeof doubtContract>> {
   const { tx, project } = context
-  const all = ids.filter((id) => {
-    const own = found(findAttempt(tx, project.id, id), 'One of the chosen attempts')
-    return own.final && own.doubt === null && own.struck === null
-  })
+  const all = doubtable(tx, project.id, ids)
   if (all.length === 0)
     throw new Refusal(
       'refused',

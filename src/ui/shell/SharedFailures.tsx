@@ -17,6 +17,15 @@ const words = (values: Readonly<Record<string, string>>): string =>
     .map(([factor, value]) => `${factor} ${value}`)
     .join(' with ')
 
+/** How sure it is: of one value all passes are without it, of several those that differ in one of them tell that each matters. */
+function backed({ values, backing }: { values: Readonly<Record<string, string>>; backing: number }): string {
+  if (backing === 0) return 'no pass backs it yet'
+  const passes = counted(backing, 'pass', 'passes')
+  return Object.keys(values).length === 1
+    ? `${passes} without it`
+    : `${passes} that differ${backing === 1 ? 's' : ''} in one of these alone`
+}
+
 function Told({ of }: { of: string }) {
   const { key } = useHere()
   const { data, error } = useAnswer(readShared, { params: { key }, query: { of } })
@@ -32,8 +41,7 @@ function Told({ of }: { of: string }) {
       <ul style={{ display: 'grid', gap: 6 }}>
         {data.explanations.slice(0, 12).map((each) => (
           <li key={words(each.values)}>
-            <b>{words(each.values)}</b>: {counted(each.failures, 'failure')}, and it passed nowhere;{' '}
-            {each.backing === 0 ? 'no pass backs it yet' : `${counted(each.backing, 'pass', 'passes')} back it`}
+            <b>{words(each.values)}</b>: {counted(each.failures, 'failure')}, and it passed nowhere; {backed(each)}
             {each.instead.length > 0 && (
               <span className="quiet">; as well explained by {each.instead.map(words).join(', or ')}</span>
             )}
