@@ -103,6 +103,7 @@ export const acts = {
     dealt: 'dealt items evenly',
     'items added': 'put items into it',
     'items dropped': 'took items out of it',
+    'items placed': 'put its items into another order',
     'items brought back': 'brought items back into it',
   },
   defect: { ...kept, ...linked, ...stateMoves },

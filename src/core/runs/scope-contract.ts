@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { idOf } from '#core/lib/owned.ts'
 import { contract } from '#core/lib/contract.ts'
 import { id, instant, none, refParams } from '#core/lib/shapes.ts'
 
@@ -21,4 +22,17 @@ export const readRunScope = contract({
     /** How many items it has. */
     items: z.number(),
   }),
+})
+
+export const placeItems = contract({
+  name: 'placeItems',
+  method: 'PUT',
+  path: '/projects/:key/runs/:ref/items/order',
+  permission: 'leadRuns',
+  summary:
+    'Put items of a run into an order, which is that of the queue; those not named come after them as they stood',
+  params: refParams('run'),
+  query: none,
+  body: z.object({ order: z.array(idOf('item')).min(1, 'names no item').max(20_000) }),
+  output: z.object({ moved: z.number() }),
 })

@@ -40,6 +40,26 @@ export const itemSource = (runId: number, now = 0): ListSource => ({
     estimate: itemMinutes,
     importance: sql`c.importance`,
     component: sql`c.component`,
+    folder: sql`(select f.name from folder f where f.id = c.folder_id)`,
+    requirement: sql`
+      (
+        select r.title
+        from link l
+        join requirement r on r.id = l.requirement_id
+        where l.case_id = i.case_id and l.until_at is null and r.deleted_at is null
+        order by r.number
+        limit 1
+      )`,
+    suite: sql`
+      (
+        select s.title
+        from run_suite z
+        join suite_member m on m.suite_id = z.suite_id
+        join suite s on s.id = z.suite_id
+        where z.run_id = i.run_id and m.case_id = i.case_id and m.until_at is null
+        order by s.number
+        limit 1
+      )`,
     executedBy: ofAttempt('z.name', 'attempt y left join person z on z.id = y.person_id'),
     executedOn: ofAttempt('z.name', 'attempt y join build z on z.id = y.build_id'),
     executed: sql`cast((${now} - ${ofAttempt('y.finished_at')}) / ${day} as integer)`,
@@ -77,79 +97,6 @@ export const addItem = (
     dueOn?: string | null
   },
 ): number => tx.insert(item).values(of).returning({ id: item.id }).get().id
-
-export interface NewItem {
-  readonly case: number
-  readonly environment: number
-  /** With commas. */
-  readonly reasons: string
-  readonly assignee: string | null
-}
-
-/** Puts items into a run behind the first `after`, but for those that are in it by now; answers the ids of what came in. */
-export const addItems = (tx: Tx, runId: number, items: readonly NewItem[], after: number): number[] =>
-  rowsOf(
-    tx,
-    { id: int },
-    sql`
-      insert into item (run_id, case_id, environment_id, position, assignee_id, reasons)
-      select ${runId}, value ->> 'case', value ->> 'environment', ${after} + key + 1, value ->> 'assignee',
-        value ->> 'reasons'
-      from json_each(${JSON.stringify(items)})
-      where true
-      on conflict do nothing
-      returning id`,
-  ).map(({ id }) => id)
-
-export const lastPlace = (tx: Tx, runId: number): number =>
-  rowOf(
-    tx,
-    { last: maybe(int) },
-    sql`select max(position) as last from item where run_id = ${runId} and deleted_at is null`,
-  )?.last ?? 0
-
-interface Dropped {
-  readonly changed: number
-  /** How many of them had attempts. */
-  readonly begun: number
-}
-const droppedOf = (rows: readonly { readonly attempt: number | null }[]): Dropped => ({
-  changed: rows.length,
-  begun: rows.filter(({ attempt }) => attempt !== null).length,
-})
-
-/** Takes items out of a run. */
-export const dropItemsOf = (
-  tx: Tx,
-  runId: number,
-  ids: readonly number[],
-  of: { readonly at: number; readonly reason: string },
-): Dropped =>
-  droppedOf(
-    rowsOf(
-      tx,
-      { attempt: maybe(int) },
-      sql`
-        update item
-        set deleted_at = ${of.at}, dropped_reason = ${of.reason}
-        where run_id = ${runId} and ${inIds(sql`id`, ids)} and deleted_at is null
-        returning attempt_id as attempt`,
-    ),
-  )
-
-/** Puts them back where nothing stands in their place. */
-export const bringItemsBack = (tx: Tx, runId: number, ids: readonly number[]): Dropped =>
-  droppedOf(
-    rowsOf(
-      tx,
-      { attempt: maybe(int) },
-      sql`
-        update or ignore item
-        set deleted_at = null, dropped_reason = ''
-        where run_id = ${runId} and ${inIds(sql`id`, ids)} and deleted_at is not null
-        returning attempt_id as attempt`,
-    ),
-  )
 
 /** Cases and environments of runs, each once; of what is deleted nothing. As columns, which are read several times faster than rows. */
 export function slotsOfRuns(tx: Tx, runs: readonly number[]): { case: number; environment: number }[] {

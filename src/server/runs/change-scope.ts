@@ -3,7 +3,8 @@ import { hasEnded } from '#core/runs/state.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { addItems as addContract, dropItems as dropContract } from '#core/runs/compose-contract.ts'
 import { casesThere } from '#db/cases/cases.ts'
-import { addItems, bringItemsBack, dropItemsOf, lastPlace } from '#db/runs/items.ts'
+import type { placeItems as placeContract } from '#core/runs/scope-contract.ts'
+import { addItems, bringItemsBack, dropItemsOf, lastPlace, placeInOrder } from '#db/runs/item-scope.ts'
 import { findRun, type RunStored } from '#db/runs/runs.ts'
 import { type Context, found } from '#server/http/context.ts'
 import { inSets } from '#server/http/going.ts'
@@ -55,6 +56,17 @@ export function dropItems(context: Context, { params, body }: Input<typeof dropC
     : dropItemsOf(context.tx, run.id, ids, { at: context.now, reason })
   if (dropped.changed > 0) tell(context, run, undo ? 'items brought back' : 'items dropped', dropped.changed, reason)
   return dropped
+}
+
+/** The order of the items is that of the queue. */
+export function placeItems(
+  context: Context,
+  { params, body }: Input<typeof placeContract>,
+): Answer<typeof placeContract> {
+  const run = openRun(context, params.ref)
+  const moved = placeInOrder(context.tx, run.id, body.order)
+  if (moved > 0) context.change({ kind: 'run', id: run.id, ref: keyOf('run', run.number), action: 'items placed' })
+  return { moved }
 }
 
 function tell(

@@ -12,7 +12,7 @@ import { planById, planEnvironments, type PlanStored, planSuites } from '#db/pla
 import { projectDetail } from '#db/projects/detail.ts'
 import { keepPolicy } from '#db/projects/policies.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
-import { addItems, type NewItem } from '#db/runs/items.ts'
+import { addItems, type NewItem } from '#db/runs/item-scope.ts'
 import { addRun, dropStagedRun, setRunSuites, setTeam, showRun, stagedAt } from '#db/runs/runs.ts'
 import type { Context } from '#server/http/context.ts'
 import { atOnce, breathe, inSets } from '#server/http/going.ts'

@@ -4,7 +4,7 @@ import * as composing from '#core/runs/compose-contract.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import * as attempts from '#core/runs/attempts-contract.ts'
 import * as contract from '#core/runs/contract.ts'
-import { readRunScope as scopeContract } from '#core/runs/scope-contract.ts'
+import * as scope from '#core/runs/scope-contract.ts'
 import * as shape from '#core/runs/shape-contract.ts'
 import * as notes from '#core/runs/note-contract.ts'
 import { readShared as shareContract } from '#core/runs/share-contract.ts'
@@ -19,7 +19,7 @@ import { correctInstalled, listInstalled, sayInstalled, takeBackInstalled } from
 import { addEvidence, readEvidence, removeEvidence } from './keep-evidence.ts'
 import { createRun } from './create-run.ts'
 import { composeItems, composeRun } from './compose-run.ts'
-import { addToRun, dropItems } from './change-scope.ts'
+import { addToRun, dropItems, placeItems } from './change-scope.ts'
 import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep, setReason } from './note-step.ts'
@@ -43,7 +43,8 @@ export const runRoutes: readonly Route[] = [
     begun: sumOf(parts, ({ begun }) => begun),
     stopped,
   })),
-  onOpen(scopeContract, readRunScope),
+  onOpen(scope.readRunScope, readRunScope),
+  on(scope.placeItems, placeItems),
   on(shape.splitRun, splitRun),
   on(shape.mergeRuns, mergeRuns),
   on(shape.unmergeRuns, unmergeRuns),

@@ -1,11 +1,12 @@
 import { expect } from 'chai'
 import { pinCases } from '#core/plans/suite-contract.ts'
 import { addItems, dropItems } from '#core/runs/compose-contract.ts'
-import { createRun } from '#core/runs/contract.ts'
-import { readRunScope } from '#core/runs/scope-contract.ts'
+import { listHistory } from '#core/history/contract.ts'
+import { createRun, orderItems, readDesk } from '#core/runs/contract.ts'
+import { placeItems, readRunScope } from '#core/runs/scope-contract.ts'
 import { noticeMembers } from '#server/plans/keep-members.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
-import { idsOf, makeCase, makeSuite } from '#test/make.ts'
+import { idsOf, makeCase, makeRequirements, makeSuite } from '#test/make.ts'
 
 describe('the scope of a run in the middle', () => {
   let of: Shop
@@ -77,5 +78,46 @@ describe('the scope of a run in the middle', () => {
     ])
     await of.lead.ask(dropItems, { params: { ref }, body: { ids: told.out.map(({ item }) => item), undo: true } })
     expect(await scope()).to.deep.equal(before)
+  })
+})
+
+describe('the order of items', () => {
+  it('is that of the queue: put anew as a whole, those not named behind, told in history, and by groups of any of their fields', async () => {
+    const of = shop()
+    const [fares = ''] = await makeRequirements(of.lead, 'Fares')
+    for (const title of ['Adult', 'Child', 'Senior']) await makeCase(of.lead, title, { proves: fares })
+    const suite = await makeSuite(of.lead, 'Core', ['TC-1', 'TC-2', 'TC-3'])
+    await noticeMembers(of.services, of.project().id, 0)
+    const { key: ref } = await of.lead.ask(createRun, {
+      body: {
+        title: 'The run',
+        build: of.builds[1],
+        suites: [suite.id],
+        environments: [of.environments[0]],
+        startOn: '2026-11-23',
+        endOn: '2026-11-30',
+      },
+    })
+    const params = { ref }
+    const { ids } = await of.lead.ask(orderItems, { params })
+    const [first = 0, second = 0, third = 0] = ids
+    const place = (order: number[]) => of.lead.ask(placeItems, { params, body: { order } })
+    expect((await place([third, first])).moved).to.equal(3)
+    expect((await of.lead.ask(orderItems, { params })).ids).to.deep.equal([third, first, second])
+    const { queue } = await of.lead.ask(readDesk, { params: { id: first }, query: {} })
+    expect(queue.map(({ id }) => id)).to.deep.equal([third, first, second])
+    expect((await place([third, first, second])).moved).to.equal(0)
+    const { rows } = await of.lead.ask(listHistory, { query: { ref } })
+    expect(rows[0]?.action).to.equal('items placed')
+    for (const [group, value] of [
+      ['suite', 'Core'],
+      ['requirement', 'Fares'],
+      ['folder', null],
+      ['verdict', 'Not run'],
+    ] as const) {
+      const told = await of.viewer.ask(orderItems, { params, query: { group } })
+      expect(told.groups, group).to.deep.equal([{ value, count: 3 }])
+    }
+    expect((await of.tester.refused(placeItems, { params, body: { order: ids } })).status).to.equal(403)
   })
 })

@@ -110,12 +110,19 @@ function Cases({ initial }: { initial: Initial }) {
         sheet={({ ref, close }) => <CaseSheetView key={ref} about={ref} served={initial.sheet} onClose={close} />}
       />
       <Dialogs open={open} onClose={() => setOpen(null)} />
-      {(params.get('text') || params.get('filter')) && (
-        <>
-          <SuiteOf seed={ofList(params, fields)} word={null} />
-          <RunOf seed={runOfShown(key, params)} word={null} />
-        </>
-      )}
+      <OfShown params={params} fields={fields} />
+    </>
+  )
+}
+
+/** The keys that make a suite or a run of all that is typed and filtered, or of a saved view. */
+function OfShown({ params, fields }: { params: URLSearchParams; fields: ReturnType<typeof allCaseFields> }) {
+  const { key } = useHere()
+  if (!params.get('text') && !params.get('filter')) return null
+  return (
+    <>
+      <SuiteOf seed={ofList(params, fields)} word={null} />
+      <RunOf seed={runOfShown(key, params)} word={null} />
     </>
   )
 }

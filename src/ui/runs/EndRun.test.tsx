@@ -84,4 +84,20 @@ describe('a run is ended', () => {
     await screen.findByText(/1 item taken out; attempts at 1 of them stay in history/, undefined, soon)
     expect(await verdicts()).to.deep.equal(['TC-1 Passed'])
   })
+  it('ticked items go up and down the queue by Alt and the arrows, or to an end of it', async () => {
+    const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
+    const rowOf = (title: string) => screen.getByText(title).closest('[role=row]') as HTMLElement
+    const order = async () =>
+      (await own.viewer.ask(listItems, { params: { ref: 'RN-1' } })).rows.map(({ title }) => title)
+    await screen.findByText('Hold', undefined, soon)
+    const [first, second] = await order()
+    fireEvent.click(within(rowOf(second ?? '')).getByRole('checkbox'))
+    await screen.findByText('give a verdict', undefined, soon)
+    fireEvent.keyDown(document.body, { key: 'ArrowUp', altKey: true })
+    await waitFor(async () => expect(await order()).to.deep.equal([second, first]), soon)
+    fireEvent.click(await screen.findByText('Undo', undefined, soon))
+    await waitFor(async () => expect(await order()).to.deep.equal([first, second]), soon)
+    fireEvent.change(await screen.findByLabelText('Move', undefined, soon), { target: { value: 'first' } })
+    await waitFor(async () => expect(await order()).to.deep.equal([second, first]), soon)
+  })
 })

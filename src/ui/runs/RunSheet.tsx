@@ -12,7 +12,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { dayText } from '#ui/kit/moment.ts'
-import { List } from '#ui/list/List.tsx'
+import { type Carrying, List } from '#ui/list/List.tsx'
 import { AskWords, Sentence } from '#ui/list/Sentence.tsx'
 import { useAnswer, useEdit } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -80,6 +80,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
             <Sentence shown={shown} all={all} lead={<About of={of} onState={toState} />} asks={itemAsks} />
           )}
           actions={<Acts of={of} {...acts} />}
+          carrying={carryingOf(items.place)}
           many={(ids, clear) => <ManyItems of={of} ids={ids} clear={clear} items={items} />}
           noneFits={
             <>
@@ -94,6 +95,13 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
     </div>
   )
 }
+
+const itemsType = 'application/x-rovant-items'
+/** Dragged rows go before the one they are dropped on. */
+const carryingOf = (place: ReturnType<typeof useItems>['place']): Carrying<ItemRow> => ({
+  drag: (dragged) => ({ [itemsType]: dragged.map(({ id }) => id).join(',') }),
+  drop: { type: itemsType, on: (dropped, row) => void place(dropped.split(',').map(Number), { before: row.id }) },
+})
 
 const choicesOf = ({ people, environments, components, builds, verdictKinds }: Project) => ({
   assignee: people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ name }) => name),

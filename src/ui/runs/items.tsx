@@ -5,7 +5,9 @@ import { dropItems } from '#core/runs/compose-contract.ts'
 import { changeItems, dealItems, type ItemSet, type RunSheet } from '#core/runs/contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
+import type { PlaceWay } from '#core/runs/place.ts'
 import { Button } from '#ui/kit/Button.tsx'
+import { useKeys } from '#ui/kit/keys.ts'
 import { useLatest } from '#ui/kit/latest.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
@@ -18,6 +20,7 @@ import { useMany } from '#ui/shell/many.ts'
 import { ago, peopleOptions, shortName } from '#ui/shell/people.ts'
 import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { GiveVerdict } from './GiveVerdict.tsx'
+import { usePlacing } from './usePlacing.ts'
 import { withMinutes } from '#ui/shell/minutes.ts'
 
 export interface Items {
@@ -26,6 +29,8 @@ export interface Items {
   readonly deal: (ids?: readonly number[]) => Promise<void>
   /** Takes items out of the run; attempts at them stay in history. */
   readonly drop: (ids: readonly number[]) => Promise<void>
+  /** Moves items in the order of the queue. */
+  readonly place: ReturnType<typeof usePlacing>
 }
 
 /** What can be done with items of a run. */
@@ -35,6 +40,7 @@ export function useItems(ref: string): Items {
   const many = useMany(changeItems, { params, one: 'item', nothing: {} })
   const dealing = useWrite(dealItems)
   const dropping = useWrite(dropItems)
+  const place = usePlacing(ref)
   const deal = async (ids?: readonly number[]) => {
     const done = await dealing.attempt({ params, body: ids ? { ids: [...ids] } : {} })
     if (!done) return
@@ -49,7 +55,7 @@ export function useItems(ref: string): Items {
       undo: () => void dropping.attempt({ params, body: { ids: [...ids], undo: true } }),
     })
   }
-  return { set: many.set, deal, drop }
+  return { set: many.set, deal, drop, place }
 }
 
 /** The columns of items; made anew only for another project. */
@@ -135,6 +141,23 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
 
 const minutes = ['5', '10', '15', '20', '30', '45', '60'].map((value) => ({ value, label: `${value} min` }))
 
+const ways: readonly { readonly value: PlaceWay; readonly label: string }[] = [
+  { value: 'first', label: 'to the front of the queue' },
+  { value: 'up', label: 'one place up (Alt ↑)' },
+  { value: 'down', label: 'one place down (Alt ↓)' },
+  { value: 'last', label: 'to its end' },
+]
+
+/** The keyboard's twin of dragging. */
+function MoveItems({ ids, place }: { ids: readonly number[]; place: Items['place'] }) {
+  const move = (way: PlaceWay) => void place(ids, way)
+  useKeys([
+    { id: 'item-up', keys: 'Alt+ArrowUp', label: 'move up', quiet: true, run: () => move('up') },
+    { id: 'item-down', keys: 'Alt+ArrowDown', label: 'move down', quiet: true, run: () => move('down') },
+  ])
+  return <SetTo label="Move" options={ways} onSet={move} />
+}
+
 /** What can be done with ticked items. */
 export function ManyItems({
   of,
@@ -172,6 +195,7 @@ export function ManyItems({
       >
         deal these evenly
       </Button>
+      {!hasEnded(of.state) && <MoveItems ids={ids} place={items.place} />}
       {of.state === 'Open' && (
         <Pop label="give a verdict" title="One verdict for all of them">
           <GiveVerdict of={of.key} ids={ids} onGiven={clear} />
