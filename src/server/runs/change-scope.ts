@@ -64,7 +64,7 @@ export function placeItems(
   { params, body }: Input<typeof placeContract>,
 ): Answer<typeof placeContract> {
   const run = openRun(context, params.ref)
-  const moved = placeInOrder(context.tx, run.id, body.order)
+  const moved = placeInOrder(context.tx, run.id, [...new Set(body.order)])
   if (moved > 0) context.change({ kind: 'run', id: run.id, ref: keyOf('run', run.number), action: 'items placed' })
   return { moved }
 }

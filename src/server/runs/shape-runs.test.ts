@@ -105,6 +105,10 @@ describe('runs that are merged', () => {
     expect((await of.lead.refused(mergeRuns, merge(other.key))).detail).to.match(/^RN-2 is Closed; open it again/)
     expect((await of.tester.refused(mergeRuns, merge(other.key))).status).to.equal(403)
     expect((await of.lead.refused(mergeRuns, merge('RN-99'))).status).to.equal(404)
+    const self = { params: { ref: one.key }, body: { parts: [{ run: one.key, ids: [] }] } }
+    expect((await of.lead.refused(unmergeRuns, self)).detail).to.equal(
+      'RN-1 was not merged with itself; nothing was changed.',
+    )
   })
 })
 
@@ -134,7 +138,7 @@ describe('several runs at once', () => {
     const run = await makeRun(of, await cases(of))
     await execute(of, run.items[0]?.id ?? 0, 'Passed')
     const before = allStanding(of.db)
-    const { refs, attempts } = await of.lead.ask(deleteRuns, { body: { ids: [run.id] } })
+    const { refs, attempts } = await of.lead.ask(deleteRuns, { body: { ids: [run.id, run.id] } })
     expect([refs, attempts]).to.deep.equal([[run.key], 1])
     expect((await of.viewer.refused(readRun, { params: { ref: run.key } })).status).to.be.oneOf([404, 410])
     expect((await of.viewer.ask(listAttempts)).rows).to.have.length(1)

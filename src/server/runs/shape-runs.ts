@@ -108,6 +108,8 @@ export function unmergeRuns(
   let moved = 0
   for (const part of body.parts) {
     const run = found(findRun(tx, project.id, numberIn('run', part.run)), part.run)
+    if (run.id === from.id)
+      throw new Refusal('refused', `${keyed(run)} was not merged with itself; nothing was changed.`)
     moved += moveItems(tx, from.id, run.id, part.ids).length
     saveRun(tx, run.id, { state: 'Open', closedAt: null, endedReason: '' })
     told(context, run, 'merge taken back', { from: [null, keyed(from)] })
@@ -119,7 +121,7 @@ export function unmergeRuns(
 /** What was executed in them stays in history, and counts. */
 export function deleteRuns(context: Context, { body }: Input<typeof deleteContract>): Answer<typeof deleteContract> {
   const { tx, project, now } = context
-  const runs = body.ids.map((id) => {
+  const runs = [...new Set(body.ids)].map((id) => {
     const run = runById(tx, id)
     return found(run?.projectId === project.id ? run : undefined, 'One of the chosen runs')
   })
