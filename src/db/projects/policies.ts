@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm'
+import { eq } from 'drizzle-orm'
 import { type Policy, policy as policyShape, samePolicy, usualPolicy } from '#core/projects/policy.ts'
 import { recordIn } from '#db/json.ts'
 import type { Tx } from '#db/open.ts'
@@ -19,7 +19,7 @@ export function keepPolicy(tx: Tx, projectId: number, rules: Policy, now: number
   const same = tx
     .select()
     .from(policy)
-    .where(and(eq(policy.projectId, projectId), eq(policy.decides, rules.decides), eq(policy.closes, rules.closes)))
+    .where(eq(policy.projectId, projectId))
     .all()
     .find((stored) => samePolicy(policyIn(stored), rules))
   return (

@@ -6,7 +6,6 @@ import { buildStates } from '#core/projects/builds.ts'
 import { isTestable } from '#core/projects/scope.ts'
 import { type CoverageFacts, type SlotAsked, slotsOf, type StandingFact } from '#core/reports/scope-coverage.ts'
 import { reduced, slotsAsked, type SlotSet } from '#core/plans/asks.ts'
-import { standingOnBuild } from '#core/runs/standing.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -14,7 +13,7 @@ import { askWorldOf, plansAsked } from '#db/plans/asked.ts'
 import { suitesNow } from '#db/plans/members.ts'
 import { notYetTestable } from '#db/cases/testable.ts'
 import { casesThen } from '#db/plans/stays.ts'
-import { finalAttempts } from '#db/runs/standing.ts'
+import { finalAttempts, standsAmong } from '#db/runs/standing.ts'
 import { during, type FactsOf, touchedBy } from './during.ts'
 
 interface RequirementFact {
@@ -292,25 +291,7 @@ export function standingFromAttempts(
   of: { builds?: readonly number[]; until?: number },
 ): (StandingFact & { disputedBy: number | null; doubted: number })[] {
   const places = groupBy(finalAttempts(tx, of), (each) => `${each.buildId}:${each.caseId}:${each.environmentId}`)
-  return [...places.values()].flatMap((attempts) => {
-    const standing = standingOnBuild(attempts)
-    const own = standing && attempts.find(({ id }) => id === standing.attempt.id)
-    return own && standing
-      ? [
-          {
-            caseId: own.caseId,
-            environmentId: own.environmentId,
-            buildId: own.buildId,
-            attemptId: own.id,
-            verdict: standing.verdict,
-            finishedAt: own.finishedAt,
-            fingerprint: own.fingerprint,
-            disputedBy: standing.disputedBy,
-            doubted: own.doubted,
-          },
-        ]
-      : []
-  })
+  return [...places.values()].flatMap((attempts) => standsAmong(attempts) ?? [])
 }
 
 /** Places whose result may have changed since an event, with what stands there now (nothing when nothing does). */

@@ -9,6 +9,7 @@ import { inIds, type ListSource } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { defectsOf, evidenceCount } from './of-attempt.ts'
 
 const day = 86_400_000
 const ofCase = (what: string) => sql.raw(`(select c.${what} from test_case c where c.id = a.case_id)`)
@@ -33,17 +34,6 @@ const counts = sql`
     else 'earlier'
   end`
 
-const defectsOf = sql`
-  from defect_link l
-  join defect d on d.id = l.defect_id
-  where l.attempt_id = a.id and l.until_at is null and d.deleted_at is null`
-const evidenceOf = sql`
-  (
-    select count(*)
-    from attachment f
-    where f.owner_kind = 'attempt' and f.owner_id = a.id and f.deleted_at is null
-  )`
-
 /** What can be asked of attempts; ages are told as of `now`. The newest first, those that go on before all. */
 export const attemptSource = (projectId: number, now = 0): ListSource => ({
   id: sql`a.id`,
@@ -66,7 +56,7 @@ export const attemptSource = (projectId: number, now = 0): ListSource => ({
     age: sql`cast((${now} - a.finished_at) / ${day} as integer)`,
     minutes: sql`(a.seconds / 60)`,
     defects: sql`(select count(distinct d.id) ${defectsOf})`,
-    evidence: evidenceOf,
+    evidence: evidenceCount,
     counts,
   },
   search: (word) =>
@@ -122,7 +112,7 @@ export function attemptRows(tx: Tx, projectId: number, ids: readonly number[]): 
         ) as recordedBy,
         a.started_at as startedAt, a.finished_at as finishedAt, a.seconds, a.reason, a.comment,
         (select group_concat(distinct ${keySql('defect', 'd.number')}) ${defectsOf}) as defects,
-        ${evidenceOf} as evidence, a.doubt, a.struck, ${stands} as stands
+        ${evidenceCount} as evidence, a.doubt, a.struck, ${stands} as stands
       from attempt a
       join test_case c on c.id = a.case_id
       join case_version v on v.id = a.version_id

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { closings } from '#core/projects/policy.ts'
 import type { Tx } from '#db/open.ts'
 import { int, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
+import { itemCount } from './shape.ts'
 
 export interface RunToClose {
   readonly id: number
@@ -36,6 +37,5 @@ export function isExecuted(tx: Tx, runId: number, upTo: number): boolean {
       where i.run_id = ${runId} and i.deleted_at is null and (a.id is null or a.final = 0 or a.finished_at > ${upTo})
       limit 1`,
   )
-  const some = rowOf(tx, { id: int }, sql`select id from item where run_id = ${runId} and deleted_at is null limit 1`)
-  return open === undefined && some !== undefined
+  return open === undefined && itemCount(tx, runId) > 0
 }

@@ -1,6 +1,5 @@
 import { and, desc, eq, sql } from 'drizzle-orm'
 import type { DoubtTold } from '#core/runs/attempts-contract.ts'
-import { endedDefectStates } from '#core/defects/state.ts'
 import { inIds } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
@@ -115,7 +114,7 @@ export const closedBy = (tx: Tx, projectId: number, attempts: readonly number[])
         from defect d
         where d.project_id = ${projectId}
           and d.deleted_at is null
-          and d.state = ${endedDefectStates.find((state) => state === 'Closed') ?? 'Closed'}
+          and d.state = 'Closed'
       ),
       passed as (
         select e.id, a.id as attempt_id

@@ -6,6 +6,7 @@ import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
 import { policyById } from '#db/projects/policies.ts'
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
+import { defectsOf, evidenceCount } from './of-attempt.ts'
 
 /** An item whose verdict asks for something that was not given yet. */
 export interface Owing {
@@ -31,17 +32,7 @@ export function owingItems(tx: Tx, runId: number, ids: readonly number[] | null)
     sql`
       select i.id as item, ${keySql('case', 'c.number')} as "case", a.verdict, a.policy_id as policy, a.reason,
         a.comment <> '' or exists(select 1 from attempt_step s where s.attempt_id = a.id and s.comment <> '') as words,
-        (
-          select count(*)
-          from attachment f
-          where f.owner_kind = 'attempt' and f.owner_id = a.id and f.deleted_at is null
-        ) as evidence,
-        (
-          select count(*)
-          from defect_link l
-          join defect d on d.id = l.defect_id
-          where l.attempt_id = a.id and l.until_at is null and d.deleted_at is null
-        ) as defects
+        ${evidenceCount} as evidence, (select count(*) ${defectsOf}) as defects
       from item i
       join attempt a on a.id = i.attempt_id
       join policy p on p.id = a.policy_id

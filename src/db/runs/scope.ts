@@ -2,7 +2,8 @@ import { sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
-import { int, rowOf, rowsOf, text } from '#db/rows.ts'
+import { int, rowsOf, text } from '#db/rows.ts'
+import { itemCount } from './shape.ts'
 
 /** The suites a run was made of. */
 export const suitesOfRun = (tx: Tx, runId: number): number[] =>
@@ -82,8 +83,7 @@ export const extentOf = (tx: Tx, runId: number): { environments: number[]; items
     { id: int },
     sql`select distinct environment_id as id from item where run_id = ${runId} and deleted_at is null order by 1`,
   ).map(({ id }) => id),
-  items:
-    rowOf(tx, { n: int }, sql`select count(*) as n from item where run_id = ${runId} and deleted_at is null`)?.n ?? 0,
+  items: itemCount(tx, runId),
 })
 
 /** Keys and titles of cases that are there. */

@@ -3,6 +3,7 @@ import type { SplitWay } from '#core/runs/shape-contract.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
+import { lastPlace } from './item-scope.ts'
 
 /** Items of a run by what it would be split by, each group with its name; the largest group first. */
 export function groupsOf(tx: Tx, runId: number, by: SplitWay): { name: string; ids: number[] }[] {
@@ -59,12 +60,7 @@ export function groupsOf(tx: Tx, runId: number, by: SplitWay): { name: string; i
 
 /** Moves items into another run behind what is there, but for those that are in it by now; answers what was moved. */
 export function moveItems(tx: Tx, from: number, to: number, ids: readonly number[] | null): number[] {
-  const last =
-    rowOf(
-      tx,
-      { last: maybe(int) },
-      sql`select max(position) as last from item where run_id = ${to} and deleted_at is null`,
-    )?.last ?? 0
+  const last = lastPlace(tx, to)
   return rowsOf(
     tx,
     { id: int },

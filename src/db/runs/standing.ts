@@ -2,8 +2,8 @@ import { policyById } from '#db/projects/policies.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { isOpenDefect } from '#db/rules.ts'
 import { and, eq, sql } from 'drizzle-orm'
-import type { StandingAttempt } from '#core/runs/standing.ts'
-import { type Verdict, finalVerdict, rollUp } from '#core/lib/verdict.ts'
+import { type StandingAttempt, standingOnBuild } from '#core/runs/standing.ts'
+import { type FinalVerdict, type Verdict, finalVerdict, rollUp } from '#core/lib/verdict.ts'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
@@ -126,6 +126,28 @@ function partialRows(
     return new Map(rows.map(({ row }) => [row, finalVerdict.parse(verdict)]))
   return new Map(
     rows.map(({ row }) => [row, rollUp(steps.map((step) => marks.get(`${row}:${step}`) ?? 'Not run')) ?? 'Not run']),
+  )
+}
+
+/** What some attempts at one place make stand there; nothing where nothing does. */
+export function standsAmong(
+  attempts: readonly FinalAttempt[],
+): (StandingStored & { readonly verdict: FinalVerdict }) | null {
+  const standing = standingOnBuild(attempts)
+  const own = standing && attempts.find(({ id }) => id === standing.attempt.id)
+  return (
+    (own && {
+      caseId: own.caseId,
+      environmentId: own.environmentId,
+      buildId: own.buildId,
+      attemptId: own.id,
+      verdict: standing.verdict,
+      finishedAt: own.finishedAt,
+      fingerprint: own.fingerprint,
+      disputedBy: standing.disputedBy,
+      doubted: own.doubted,
+    }) ??
+    null
   )
 }
 

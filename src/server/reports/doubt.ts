@@ -1,9 +1,8 @@
 import { fallenSlots, repairOf } from '#core/reports/doubt.ts'
-import { standingOnBuild } from '#core/runs/standing.ts'
 import type { Db } from '#db/open.ts'
 import type { standingSince } from '#db/reports/facts.ts'
 import { placesOf } from '#db/runs/doubts.ts'
-import { finalAttempts } from '#db/runs/standing.ts'
+import { finalAttempts, standsAmong } from '#db/runs/standing.ts'
 import type { DoubtQuestion, DoubtReply } from '#server/workers/questions.ts'
 import { criteriaEvaluated } from './criteria.ts'
 import { type Knowledge, supposing } from './facts-cache.ts'
@@ -39,21 +38,6 @@ function without(
   const gone = new Set(ids)
   return placesOf(db, projectId, ids).map((place) => {
     const attempts = finalAttempts(db, { place, until: known.scope.asOf }).filter(({ id }) => !gone.has(id))
-    const standing = standingOnBuild(attempts)
-    const own = standing && attempts.find(({ id }) => id === standing.attempt.id)
-    return {
-      ...place,
-      fact:
-        standing && own
-          ? {
-              ...place,
-              attemptId: own.id,
-              verdict: standing.verdict,
-              finishedAt: own.finishedAt,
-              fingerprint: own.fingerprint,
-              doubted: own.doubted,
-            }
-          : null,
-    }
+    return { ...place, fact: standsAmong(attempts) }
   })
 }

@@ -1,8 +1,7 @@
 import { useState } from 'react'
 import { counted } from '#core/lib/figures.ts'
-import { restoreObject } from '#core/history/contract.ts'
 import type { RunRow } from '#core/runs/contract.ts'
-import { deleteRuns, endRuns } from '#core/runs/shape-contract.ts'
+import { endRuns } from '#core/runs/shape-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
@@ -11,7 +10,7 @@ import { Pop } from '#ui/kit/Pop.tsx'
 import type { Ticked } from '#ui/list/ListPage.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
-import { attemptsStay } from './RunShape.tsx'
+import { useDeletingRuns } from './useDeletingRuns.ts'
 
 /** What can be done with ticked runs. */
 export function ManyRuns({ ids, clear }: Ticked<RunRow>) {
@@ -100,16 +99,9 @@ function Ending({
 }
 
 function Deleting({ ids, clear }: Pick<Ticked<RunRow>, 'ids' | 'clear'>) {
-  const { key } = useHere()
-  const deleting = useWrite(deleteRuns)
-  const restoring = useWrite(restoreObject)
+  const deleting = useDeletingRuns()
   const remove = async () => {
-    const done = await deleting.attempt({ params: { key }, body: { ids: [...ids] } })
-    if (!done) return
-    notify(`${counted(done.refs.length, 'run')} deleted. ${attemptsStay(done.attempts)}`, {
-      undo: () => void restoring.attempt({ params: { key }, body: { refs: done.refs } }),
-    })
-    clear()
+    if (await deleting(ids, counted(ids.length, 'run'))) clear()
   }
   return (
     <Pop label="delete" title="Delete runs">

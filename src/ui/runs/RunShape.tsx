@@ -1,8 +1,7 @@
 import { useState } from 'react'
 import { counted } from '#core/lib/figures.ts'
-import { restoreObject } from '#core/history/contract.ts'
 import { listRuns, type RunSheet } from '#core/runs/contract.ts'
-import { deleteRuns, mergeRuns, splitRun, splitWays, unmergeRuns } from '#core/runs/shape-contract.ts'
+import { mergeRuns, splitRun, splitWays, unmergeRuns } from '#core/runs/shape-contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -14,6 +13,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { NewRun } from './NewRun.tsx'
 import css from './RunSheet.module.css'
 import { slotsOfRun } from './slots-of-run.ts'
+import { attemptsStay, useDeletingRuns } from './useDeletingRuns.ts'
 
 /** What can be made of a whole run: another like it, several, one with others, nothing. */
 export function RunShape({ of, onClose }: { of: RunSheet; onClose: () => void }) {
@@ -106,16 +106,9 @@ function MergeWith({ of }: { of: RunSheet }) {
 
 /** Asks, and names what stays. */
 function Delete({ of, onClose }: { of: RunSheet; onClose: () => void }) {
-  const { key } = useHere()
-  const deleting = useWrite(deleteRuns)
-  const restoring = useWrite(restoreObject)
+  const deleting = useDeletingRuns()
   const remove = async () => {
-    const done = await deleting.attempt({ params: { key }, body: { ids: [of.id] } })
-    if (!done) return
-    notify(`${of.key} is deleted; ${attemptsStay(done.attempts)}`, {
-      undo: () => void restoring.attempt({ params: { key }, body: { refs: done.refs } }),
-    })
-    onClose()
+    if (await deleting([of.id], `${of.key} is`)) onClose()
   }
   return (
     <Pop label="delete" title={`Delete ${of.key}`}>
@@ -128,9 +121,3 @@ function Delete({ of, onClose }: { of: RunSheet; onClose: () => void }) {
     </Pop>
   )
 }
-
-/** What of a deleted run is left. */
-export const attemptsStay = (attempts: number): string =>
-  attempts === 0
-    ? 'Nothing was executed there.'
-    : `${counted(attempts, 'attempt')} ${attempts === 1 ? 'stays in history and counts' : 'stay in history and count'}.`
