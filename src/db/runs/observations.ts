@@ -2,9 +2,10 @@ import { type SQL, sql } from 'drizzle-orm'
 import type { Observation, Possible } from '#core/runs/share.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { valuesIn } from '#db/json.ts'
+import { environmentValues } from '#db/projects/environments.ts'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
-import { int, maybe, rowsOf, text } from '#db/rows.ts'
+import { int, rowsOf, text } from '#db/rows.ts'
 
 /** Of what failures are looked at. */
 export interface ObservedOf {
@@ -27,36 +28,24 @@ const attemptsOf = ({ kind, id }: ObservedOf): SQL => {
   return kind === 'case' ? sql`a.case_id = ${id}` : sql`a.case_id in ${casesOf(id)}`
 }
 
-/** Factor values of the project's environments; an environment that says none is told by its name. */
-function placesOf(tx: Tx, projectId: number): Map<number, Readonly<Record<string, string>>> {
-  const rows = rowsOf(
-    tx,
-    { id: int, name: text, factor: maybe(text), value: maybe(text) },
-    sql`
-      select e.id, e.name, v.factor, v.value
-      from environment e
-      left join environment_value v on v.environment_id = e.id
-      where e.project_id = ${projectId}`,
-  )
-  const made = new Map<number, Readonly<Record<string, string>>>()
-  for (const [id, own] of groupBy(rows, ({ id: of }) => of)) {
-    const values: Record<string, string> = {}
-    for (const { factor, value } of own) if (factor !== null && value !== null) values[factor] = value
-    made.set(id, Object.keys(values).length === 0 ? { environment: own[0]?.name ?? '' } : values)
-  }
-  return made
-}
+/** Factor values of an environment; one that has none is told by its name. */
+const placeOf = (
+  values: ReturnType<typeof environmentValues>,
+  { place, environment }: { readonly place: number; readonly environment: string },
+): Readonly<Record<string, string>> => values.get(place) ?? { environment }
 
 /** What was executed and passed or failed, row by row where a case has rows; doubted and struck attempts aside. */
 export function observationsOf(tx: Tx, projectId: number, of: ObservedOf): Observation[] {
-  const places = placesOf(tx, projectId)
+  const places = environmentValues(tx, projectId)
   const attempts = rowsOf(
     tx,
-    { id: int, case: text, environment: int, build: text, verdict: text },
+    { id: int, case: text, place: int, environment: text, build: text, verdict: text },
     sql`
-      select a.id, ${keySql('case', 'c.number')} as "case", a.environment_id as environment, b.name as build, a.verdict
+      select a.id, ${keySql('case', 'c.number')} as "case", e.id as place, e.name as environment,
+        b.name as build, a.verdict
       from attempt a
       join test_case c on c.id = a.case_id
+      join environment e on e.id = a.environment_id
       join build b on b.id = a.build_id
       where ${attemptsOf(of)} and a.final = 1 and a.struck is null and a.doubt is null
         and a.verdict in ('Passed', 'Failed')
@@ -64,8 +53,8 @@ export function observationsOf(tx: Tx, projectId: number, of: ObservedOf): Obser
       limit ${most}`,
   )
   const rows = groupBy(rowVerdicts(tx, of), ({ attempt }) => attempt)
-  return attempts.flatMap(({ id, case: own, environment, build, verdict }) => {
-    const values = { ...places.get(environment), build, case: own }
+  return attempts.flatMap(({ id, case: own, build, verdict, ...where }) => {
+    const values = { ...placeOf(places, where), build, case: own }
     const data = rows.get(id) ?? []
     if (data.length < 2) return [{ values: { ...values, ...dataOf(data[0]?.values) }, failed: verdict === 'Failed' }]
     return data.flatMap((row) =>
@@ -107,7 +96,7 @@ export interface OpenItem {
 
 /** Items of open runs that were not begun, of the cases that are looked at, with the values they would be executed with. */
 export function openItems(tx: Tx, projectId: number, of: ObservedOf): Possible<OpenItem>[] {
-  const places = placesOf(tx, projectId)
+  const places = environmentValues(tx, projectId)
   const where =
     of.kind === 'run'
       ? sql`r.id = ${of.id}`
@@ -133,5 +122,8 @@ export function openItems(tx: Tx, projectId: number, of: ObservedOf): Possible<O
         and ${where}
       order by r.id, i.position
       limit 5000`,
-  ).map(({ place, build, ...item }) => ({ id: item, values: { ...places.get(place), build, case: item.case } }))
+  ).map(({ place, build, ...item }) => ({
+    id: item,
+    values: { ...placeOf(places, { place, environment: item.environment }), build, case: item.case },
+  }))
 }
