@@ -42,7 +42,7 @@ describe('slice', () => {
         people: ['mira'],
         startOn: '2026-11-23',
         endOn: '2026-11-27',
-        deal: true,
+        deal: 'evenly',
       })
     ).body
     const item = (await mira.get(`${P}/runs/${run.key}/items`)).body.rows[0]

@@ -53,6 +53,8 @@ export const itemAsks: readonly Ask[] = [
   ask('failed', is('verdict', 'Failed')),
   ask('blocked', is('verdict', 'Blocked')),
   ask('free to take', is('free', 'yes')),
+  ask('waiting', is('waits', 'waiting')),
+  ask('freed', is('waits', 'freed')),
 ]
 export const defectAsks: readonly Ask[] = [
   ask('open', is('state', ...openDefectStates)),

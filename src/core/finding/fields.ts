@@ -6,6 +6,8 @@ import { defectStates, severities } from '#core/defects/state.ts'
 import { planStates, suiteStates } from '#core/plans/state.ts'
 import { spoilers } from '#core/projects/policy.ts'
 import { runReasons } from '#core/runs/compose.ts'
+import { timings } from '#core/runs/timing.ts'
+import { waitStates } from '#core/runs/waits.ts'
 import { runStates } from '#core/runs/state.ts'
 import { finalVerdicts, verdicts } from '#core/lib/verdict.ts'
 
@@ -142,6 +144,9 @@ export const itemFields: readonly FieldDefinition[] = [
   choice('free', 'Free to take', ['yes', 'no']),
   choice('word', 'Own verdict'),
   choice('spoiled', 'Spoiled by', spoilers),
+  choice('waits', 'Waits', waitStates),
+  choice('quarantined', 'In quarantine', ['yes', 'no']),
+  choice('moved', 'Case changed since it was put in', ['yes', 'no']),
 ]
 /** How an attempt counts: it stands, it does not any more, it is doubted, or it was struck out. */
 const attemptCounts = ['stands', 'earlier', 'doubted', 'struck out', 'not final'] as const
@@ -161,6 +166,7 @@ export const attemptFields: readonly FieldDefinition[] = [
   choice('component', 'Component'),
   number('age', 'Finished, days ago'),
   number('minutes', 'Minutes spent'),
+  choice('timing', 'Minutes told by', timings),
   number('defects', 'Defects'),
   number('evidence', 'Evidence'),
   choice('counts', 'Counts', attemptCounts),

@@ -1,6 +1,7 @@
 import { ownVerdict } from '#core/lib/verdict.ts'
 import { policy, verdictReason } from '#core/projects/policy.ts'
 import { z } from 'zod'
+import { dealingWays } from './dealing-ways.ts'
 import { contract } from '#core/lib/contract.ts'
 import { buildStates } from './builds.ts'
 import { personShape, role } from '#core/people/contract.ts'
@@ -58,6 +59,8 @@ const projectShape = z.object({
   timeZone: z.string(),
   freshnessDays: z.number(),
   approvalRequired: z.boolean(),
+  /** To whom the items of a new run go, unless it is said otherwise. */
+  dealing: z.enum(dealingWays),
   reasonAsked: z.boolean(),
   secondFactorAsked: z.boolean(),
   role,
@@ -122,6 +125,7 @@ export const updateProject = contract({
       name: line(100),
       freshnessDays: z.number().min(1).max(1000),
       approvalRequired: z.boolean(),
+      dealing: z.enum(dealingWays),
       reasonAsked: z.boolean(),
       secondFactorAsked: z.boolean(),
     })

@@ -15,7 +15,8 @@ import {
   scopeQuery,
 } from '#core/lib/shapes.ts'
 import { verdict } from '#core/lib/verdict.ts'
-import { attemptShape } from './contract.ts'
+import { attemptShape } from './desk-contract.ts'
+import { timings } from './timing.ts'
 
 /** An attempt as a list shows it. */
 const attemptRow = z.object({
@@ -38,6 +39,7 @@ const attemptRow = z.object({
   startedAt: instant,
   finishedAt: instant.nullable(),
   seconds: z.number(),
+  timing: z.enum(timings),
   reason: z.string().nullable(),
   comment: z.string(),
   defects: z.array(z.string()),

@@ -1,5 +1,5 @@
 import { plainText } from '#core/lib/plain-text.ts'
-import type { DeskAttempt } from './contract.ts'
+import type { DeskAttempt } from './desk-contract.ts'
 
 /** What one attempt says of a step in a row. */
 export interface StepSaid {

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { id, instant } from '#core/lib/shapes.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { runReasons } from './compose.ts'
+import { wait } from './waits.ts'
 import { askables, spoilers } from '#core/projects/policy.ts'
 
 /** An item as a list shows it. */
@@ -37,6 +38,12 @@ export const itemRow = z.object({
   reasons: z.array(z.enum(runReasons)),
   /** What its verdict asks for and was not given yet. */
   owed: z.array(z.enum(askables)),
+  /** Why its case does not count here. */
+  quarantine: z.string().nullable(),
+  /** What it waits for, or waited for before it can go on. */
+  waits: z.array(wait),
+  /** Not begun, and the version that is to be executed is not the one it was put in with. */
+  moved: z.boolean(),
   /** Why its result counts as still to be done. */
   spoiled: z.enum(spoilers).nullable(),
 })

@@ -11,13 +11,15 @@ export const giveVerdicts = contract({
   method: 'POST',
   path: verdicts,
   permission: 'leadRuns',
-  summary: 'Give many items of a run one verdict for a reason, each in an attempt of its own that took no time',
+  summary: 'Give many items of a run one verdict for a reason, each in an attempt of its own',
   params: refParams('run'),
   query: none,
   body: z.object({
     ids: idsOf('item', mostAtOnce),
     verdict: finalVerdict,
     reason: line(1000),
+    /** Seconds each took, as its share of what all of them took together; the clock and people's own words are told apart from it. */
+    seconds: z.number().int().min(0).max(36_000).default(0),
     /** One of the project's own verdicts for items. */
     word: z.string().max(40).nullable().default(null),
     /** One of the project's reasons for the verdict. */

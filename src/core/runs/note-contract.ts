@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idInPath } from '#core/lib/owned.ts'
 import { richText } from '#core/lib/rich-text.ts'
+import { timings } from './timing.ts'
 import { done, idParams, instant, none, orUndo } from '#core/lib/shapes.ts'
 
 // What is noted at an attempt beside its verdicts.
@@ -42,6 +43,17 @@ export const clockAttempt = contract({
   query: none,
   body: z.object({ seconds: z.number().int().min(1).max(3600) }),
   output: z.object({ seconds: z.number() }),
+})
+export const timeAttempt = contract({
+  name: 'timeAttempt',
+  method: 'PUT',
+  path: `${attempts}/time`,
+  permission: 'execute',
+  summary: 'How long an attempt took, by whoever made it; the clock of the desk adds nothing to it any more',
+  params: idParams('attempt'),
+  query: none,
+  body: z.object({ minutes: z.number().int().min(0).max(1440) }),
+  output: z.object({ seconds: z.number(), timing: z.enum(timings) }),
 })
 export const removeEvidence = contract({
   name: 'removeEvidence',

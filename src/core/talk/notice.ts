@@ -1,7 +1,7 @@
 import type { Letter } from '#core/integrations/mail.ts'
 
-/** Why something waits for a person to see; `late`: a verdict that came after the close of a run. */
-export const noticeKinds = ['mention', 'review', 'answer', 'suggestion', 'late'] as const
+/** Why something waits for a person to see; `late`: a verdict that came after the close of a run; `freed`: an item that was held. */
+export const noticeKinds = ['mention', 'review', 'answer', 'suggestion', 'late', 'freed'] as const
 export type NoticeKind = (typeof noticeKinds)[number]
 
 /** What a kind is called where people choose which of them come as a letter too. */
@@ -10,7 +10,14 @@ export const noticeNames: Readonly<Record<NoticeKind, string>> = {
   review: 'Somebody asks you to review a case or a plan',
   answer: 'A version you asked about, or wrote, is approved or sent back',
   suggestion: 'Somebody suggests changes to your case, or answers yours',
+  freed: 'What your item of a run waited for has come: a defect is repaired, or another item passes',
   late: 'A verdict comes after the close of a run, where you are a lead',
+}
+
+/** Kinds that are no act of somebody towards the reader, as the subject of a letter. */
+const told: Readonly<Partial<Record<NoticeKind, string>>> = {
+  late: 'a verdict after the close',
+  freed: 'an item waits no more',
 }
 
 export interface ToldByLetter {
@@ -28,13 +35,12 @@ export function noticeLetter({ kind, ref, text, from, project, to }: ToldByLette
   const link = (path: string): string => (base === null ? '' : `\n${base}${path}`)
   return {
     to,
-    subject:
-      `${ref}: ${kind === 'mention' ? `${who} names you` : kind === 'late' ? 'a verdict after the close' : `${who} ${text}`}`
-        .replace(/\s+/g, ' ')
-        .slice(0, 150),
+    subject: `${ref}: ${kind === 'mention' ? `${who} names you` : (told[kind] ?? `${who} ${text}`)}`
+      .replace(/\s+/g, ' ')
+      .slice(0, 150),
     text: [
       `Hello ${to.name},`,
-      `${who}${kind === 'mention' || kind === 'late' ? ':' : ''} ${text}${link(`/p/${project}/${ref}`)}`,
+      `${who}${kind === 'mention' || told[kind] ? ':' : ''} ${text}${link(`/p/${project}/${ref}`)}`,
       `It waits in your inbox too. You choose on your own page which notices come as letters.${link('/me')}`,
     ].join('\n\n'),
   }

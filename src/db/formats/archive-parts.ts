@@ -288,6 +288,12 @@ export const parts: readonly Part[] = [
     assignee_id: 'person',
     attempt_id: 'attempt',
   }),
+  part('item_wait', inside('item_id', 'item', inside('run_id', 'run', ofProject)), {
+    item_id: 'item',
+    defect_id: 'defect',
+    other_item_id: 'item',
+    person_id: 'person',
+  }),
   part('doubt_act', ofProject, { person_id: 'person', lifted_by_id: 'person' }),
   part('attempt', ofProject, {
     case_id: 'test_case',

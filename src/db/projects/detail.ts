@@ -19,6 +19,7 @@ export const projectDetail = (tx: Tx, row: ProjectRow, role: Project['role']): P
   timeZone: row.timeZone,
   freshnessDays: row.freshnessDays,
   approvalRequired: row.approvalRequired,
+  dealing: row.dealing,
   reasonAsked: row.reasonAsked,
   secondFactorAsked: row.secondFactorAsked,
   role,

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { finalVerdicts, signs, tints } from '#core/lib/verdict.ts'
+import { dealingWays } from '#core/projects/dealing-ways.ts'
 import { buildStates } from '#core/projects/builds.ts'
 import { amenders, closings, deciders, openers, recorders } from '#core/projects/policy.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
@@ -15,6 +16,8 @@ export const project = sqliteTable('project', {
   workingDays: text().notNull().default('1,2,3,4,5'),
   freshnessDays: real().notNull().default(14),
   approvalRequired: flag(),
+  /** To whom the items of a new run go, unless it is said otherwise. */
+  dealing: text({ enum: dealingWays }).notNull().default('evenly'),
   /** A reason is asked for when a version is cut by hand. */
   reasonAsked: flag(),
   /** Its people come in with a code beside their password. */

@@ -3,6 +3,7 @@ import { numberIn } from '#core/lib/key.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { versionName } from '#core/cases/steps.ts'
 import { verdicts } from '#core/lib/verdict.ts'
+import { timings } from '#core/runs/timing.ts'
 import type { AttemptRow } from '#core/runs/attempts-contract.ts'
 import { contains } from '#db/finding/contains.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
@@ -55,6 +56,7 @@ export const attemptSource = (projectId: number, now = 0): ListSource => ({
     component: ofCase('component'),
     age: sql`cast((${now} - a.finished_at) / ${day} as integer)`,
     minutes: sql`(a.seconds / 60)`,
+    timing: sql`a.timing`,
     defects: sql`(select count(distinct d.id) ${defectsOf})`,
     evidence: evidenceCount,
     counts,
@@ -85,6 +87,7 @@ const attemptCells = {
   startedAt: int,
   finishedAt: maybe(int),
   seconds: int,
+  timing: oneOf(timings),
   reason: maybe(text),
   comment: text,
   defects: maybe(text),
@@ -110,7 +113,7 @@ export function attemptRows(tx: Tx, projectId: number, ids: readonly number[]): 
           order by w.id desc
           limit 1
         ) as recordedBy,
-        a.started_at as startedAt, a.finished_at as finishedAt, a.seconds, a.reason, a.comment,
+        a.started_at as startedAt, a.finished_at as finishedAt, a.seconds, a.timing, a.reason, a.comment,
         (select group_concat(distinct ${keySql('defect', 'd.number')}) ${defectsOf}) as defects,
         ${evidenceCount} as evidence, a.doubt, a.struck, ${stands} as stands
       from attempt a

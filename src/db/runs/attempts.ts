@@ -15,7 +15,7 @@ import {
   attemptWord,
   type Mark,
 } from '#core/runs/attempt.ts'
-import type { Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/desk-contract.ts'
 import type { Tx } from '#db/open.ts'
 import { policyById } from '#db/projects/policies.ts'
 import { attempt, attemptRow, attemptStep } from './tables.ts'

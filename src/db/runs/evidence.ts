@@ -1,6 +1,6 @@
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { sql } from 'drizzle-orm'
-import type { Evidence } from '#core/runs/contract.ts'
+import type { Evidence } from '#core/runs/desk-contract.ts'
 import type { Tx } from '#db/open.ts'
 
 export const evidenceOf = (tx: Tx, projectKey: string, attemptId: number): Evidence[] =>

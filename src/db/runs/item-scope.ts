@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { int, maybe, rowOf, rowsOf } from '#db/rows.ts'
+import { fingerprintNow, withPolicy } from './spoiled.ts'
 
 // What is in a run: coming in, going out, and in which order.
 
@@ -19,10 +20,13 @@ export const addItems = (tx: Tx, runId: number, items: readonly NewItem[], after
     tx,
     { id: int },
     sql`
-      insert into item (run_id, case_id, environment_id, position, assignee_id, reasons)
-      select ${runId}, value ->> 'case', value ->> 'environment', ${after} + key + 1, value ->> 'assignee',
-        value ->> 'reasons'
-      from json_each(${JSON.stringify(items)})
+      insert into item (run_id, case_id, environment_id, position, assignee_id, reasons, fingerprint)
+      select u.id, c.id, n.value ->> 'environment', ${after} + n.key + 1, n.value ->> 'assignee',
+        n.value ->> 'reasons', ${fingerprintNow}
+      from json_each(${JSON.stringify(items)}) n
+      join run u on u.id = ${runId}
+      ${withPolicy}
+      join test_case c on c.id = n.value ->> 'case'
       where true
       on conflict do nothing
       returning id`,

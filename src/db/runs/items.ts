@@ -6,15 +6,18 @@ import { numbersIn } from '#db/json.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
-import type { Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/desk-contract.ts'
 import { type RunReason, runReasons } from '#core/runs/compose.ts'
+import { waitStates } from '#core/runs/waits.ts'
 import { spoilers } from '#core/projects/policy.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { owingItems } from './owed.ts'
-import { spoiledBy, withPolicy } from './spoiled.ts'
+import { movedSince, spoiledBy, withPolicy } from './spoiled.ts'
+import { quarantineOfItem } from './quarantine.ts'
 import { item, run } from './tables.ts'
+import { waitOf, waitsOfItems } from './waits.ts'
 import { contains } from '#db/finding/contains.ts'
 
 export type ItemStored = typeof item.$inferSelect
@@ -25,6 +28,19 @@ export const itemMinutes = minutesOf(['i.estimate', 'c.estimate'], 'c.steps')
 const day = 86_400_000
 const ofAttempt = (what: string, from = 'attempt y'): SQL =>
   sql.raw(`(select ${what} from ${from} where y.id = i.attempt_id)`)
+
+/** What is known of its execution, as fields of a list. */
+const executionFields = (now: number): ListSource['fields'] => ({
+  executedBy: ofAttempt('z.name', 'attempt y left join person z on z.id = y.person_id'),
+  executedOn: ofAttempt('z.name', 'attempt y join build z on z.id = y.build_id'),
+  executed: sql`cast((${now} - ${ofAttempt('y.finished_at')}) / ${day} as integer)`,
+  word: ofAttempt('y.word'),
+  spoiled: spoiledBy,
+  waits: waitOf,
+  quarantined: sql`case when ${quarantineOfItem} is null then 'no' else 'yes' end`,
+  moved: sql`case when ${movedSince} then 'yes' else 'no' end`,
+  free: sql`case when i.assignee_id is null and i.attempt_id is null then 'yes' else 'no' end`,
+})
 
 export const itemSource = (runId: number, now = 0): ListSource => ({
   id: sql`i.id`,
@@ -60,13 +76,7 @@ export const itemSource = (runId: number, now = 0): ListSource => ({
         order by s.number
         limit 1
       )`,
-    executedBy: ofAttempt('z.name', 'attempt y left join person z on z.id = y.person_id'),
-    executedOn: ofAttempt('z.name', 'attempt y join build z on z.id = y.build_id'),
-    executed: sql`cast((${now} - ${ofAttempt('y.finished_at')}) / ${day} as integer)`,
-    word: ofAttempt('y.word'),
-    spoiled: spoiledBy,
-    // Nobody has it, and nothing was begun.
-    free: sql`case when i.assignee_id is null and i.attempt_id is null then 'yes' else 'no' end`,
+    ...executionFields(now),
   },
   related: {
     reason: {
@@ -155,6 +165,8 @@ const itemCells = {
   reasons: text,
   word: maybe(text),
   spoiled: maybe(oneOf(spoilers)),
+  moved: int,
+  quarantine: maybe(text),
 }
 
 export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: number): ItemRow[] {
@@ -180,7 +192,8 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
             and s.environment_id = i.environment_id
             and s.attempt_id is not i.attempt_id
         ) as stands,
-        ${outageOf(now)} as outage, i.reasons, a.word, ${spoiledBy} as spoiled
+        ${outageOf(now)} as outage, i.reasons, a.word, ${spoiledBy} as spoiled, ${movedSince} as moved,
+        ${quarantineOfItem} as quarantine
       from item i
       join run u on u.id = i.run_id
       ${withPolicy}
@@ -193,8 +206,11 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
       where i.run_id = ${runId} and i.deleted_at is null and ${inIds(sql`i.id`, ids)}`,
   )
   const owing = new Map(owingItems(tx, runId, ids).map((each) => [each.item, each.owed]))
-  return inOrder(ids, rows).map(({ defects, reasons, ...row }) => ({
+  const waits = waitsOfItems(tx, ids)
+  return inOrder(ids, rows).map(({ defects, reasons, moved, ...row }) => ({
     ...row,
+    waits: waits.get(row.id) ?? [],
+    moved: moved === 1,
     owed: owing.get(row.id) ?? [],
     defects: defects?.split(',') ?? [],
     reasons: reasonsIn(reasons),
@@ -217,7 +233,10 @@ export const itemsOfRun = (
   tx: Tx,
   runId: number,
   ids: readonly number[] | null,
-): (Omit<ItemStored, 'reasons' | 'droppedReason'> & { minutes: number; verdict: Verdict })[] =>
+): (Omit<ItemStored, 'reasons' | 'droppedReason' | 'fingerprint' | 'people' | 'passes'> & {
+  minutes: number
+  verdict: Verdict
+})[] =>
   rowsOf(
     tx,
     {
@@ -299,10 +318,18 @@ export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>
 export const queueOf = (tx: Tx, runId: number, personId: string | null): Desk['queue'] =>
   rowsOf(
     tx,
-    { id: int, case: text, title: text, minutes: int, verdict: oneOf(verdicts), environment: text },
+    {
+      id: int,
+      case: text,
+      title: text,
+      minutes: int,
+      verdict: oneOf(verdicts),
+      environment: text,
+      waits: maybe(oneOf(waitStates)),
+    },
     sql`
       select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict,
-        e.name as environment
+        e.name as environment, ${waitOf} as waits
       from item i
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id

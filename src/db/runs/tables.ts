@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { buildSaidBy } from '#core/projects/installed.ts'
 import { arrivals } from '#core/runs/event-time.ts'
+import { timings } from '#core/runs/timing.ts'
 import { caseVersion, step, testCase } from '#db/cases/tables.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 import { plan, suite } from '#db/plans/tables.ts'
@@ -95,6 +96,11 @@ export const item = sqliteTable(
     reasons: words(),
     /** Why it was taken out again. */
     droppedReason: words(),
+    /** Of the version that was to be executed when it was put in; null: not known. */
+    fingerprint: text(),
+    /** So many people give their verdict independently, and it passes when so many of them pass it. */
+    people: integer().notNull().default(1),
+    passes: integer().notNull().default(1),
     deletedAt: deletedAt(),
   },
   (t) => [
@@ -103,6 +109,26 @@ export const item = sqliteTable(
       .where(sql`deleted_at is null`),
     index('item_assignee').on(t.assigneeId, t.verdict),
     index('item_case').on(t.caseId),
+  ],
+)
+
+/** What an item waits for before it is executed: a defect, or another item of its run. */
+export const itemWait = sqliteTable(
+  'item_wait',
+  {
+    id: serial(),
+    itemId: integer()
+      .notNull()
+      .references(() => item.id),
+    defectId: integer(),
+    otherItemId: integer().references(() => item.id),
+    personId: text().notNull(),
+    at: instant().notNull(),
+  },
+  (t) => [
+    index('item_wait_item').on(t.itemId),
+    index('item_wait_defect').on(t.defectId),
+    index('item_wait_other').on(t.otherItemId),
   ],
 )
 
@@ -145,8 +171,9 @@ export const attempt = sqliteTable(
     policyId: integer(),
     startedAt: instant().notNull(),
     finishedAt: instant(),
-    /** Seconds the desk was on it. */
+    /** Seconds it took, and who says so: the clock of the desk, whoever typed them, or what was shared out over many. */
     seconds: integer().notNull().default(0),
+    timing: text({ enum: timings }).notNull().default('clock'),
     comment: words(),
     /** Why it is doubted; null: it is not. */
     doubt: text(),

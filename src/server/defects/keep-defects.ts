@@ -9,7 +9,7 @@ import type {
   readDefect as readContract,
   updateDefect as updateContract,
 } from '#core/defects/contract.ts'
-import { moveRefusal, nextStates } from '#core/defects/state.ts'
+import { isOpen, isRepaired, moveRefusal, nextStates } from '#core/defects/state.ts'
 import { defectFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -33,6 +33,7 @@ import { changeEach } from '#server/finding/change-many.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { tellFreed } from '#server/runs/keep-waits.ts'
 import { refreshStanding } from '#server/runs/refresh-standing.ts'
 import { linkFromStep } from './log-defect.ts'
 
@@ -119,6 +120,7 @@ function storeFields(
       personId: context.person.id,
     })
     for (const place of placesOfDefect(context.tx, before.id)) refreshStanding(context.tx, place)
+    tellRepaired(context, before, after)
   }
   context.change({
     kind: 'defect',
@@ -128,6 +130,13 @@ function storeFields(
     detail,
   })
   return after
+}
+
+/** What waited for a defect can go on when it is repaired, or nothing is to be done about it any more. */
+function tellRepaired(context: Context, before: DefectStored, { state }: DefectStored): void {
+  const holds = (of: DefectStored['state']) => isOpen(of) && !isRepaired(of)
+  if (holds(before.state) && !holds(state))
+    tellFreed(context, { defect: before.id }, `${keyOf('defect', before.number)} is ${lower(state)}`)
 }
 
 export const changeDefects = (context: Context, { body }: Input<typeof manyContract>): Answer<typeof manyContract> => {

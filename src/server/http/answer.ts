@@ -25,6 +25,7 @@ const noProject: ProjectRow = {
   workingDays: '',
   freshnessDays: 14,
   approvalRequired: false,
+  dealing: 'evenly',
   reasonAsked: false,
   secondFactorAsked: false,
   factors: '',

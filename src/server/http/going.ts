@@ -40,8 +40,8 @@ export function goingFor({ request, person }: Pick<Asked, 'request' | 'person'>,
 export const goingOf = ({ project, person }: Pick<Context, 'project' | 'person'>, job: string): Entry | undefined =>
   entries.get(nameOf(project.id, person.id, job))
 
-/** A slice aims at so long, in ms: well below what may hold the process, since the last of it may take longer than the rest. */
-const aim = longestHeld * 0.4
+/** A slice aims at so long, in ms: now and then one takes five times as long as the one before it, and even that may not hold the process. */
+const aim = longestHeld * 0.2
 /** A request takes some turns of the loop from its first byte to its transaction; it gets them all between two slices. */
 const turns = 4
 

@@ -11,7 +11,8 @@ import {
   setFactors,
   updateEnvironment,
 } from '#core/projects/environments-contract.ts'
-import { listItems, readDesk } from '#core/runs/contract.ts'
+import { listItems } from '#core/runs/contract.ts'
+import { readDesk } from '#core/runs/desk-contract.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
 import { execute, makeCase, makePlan, makeRun } from '#test/make.ts'
 

@@ -10,7 +10,8 @@ import {
   setPolicy,
   updateVerdict,
 } from '#core/projects/words-contract.ts'
-import { listItems, readDesk, readRun, recordStep, recordWhole, updateRun } from '#core/runs/contract.ts'
+import { listItems, readRun, updateRun } from '#core/runs/contract.ts'
+import { readDesk, recordStep, recordWhole } from '#core/runs/desk-contract.ts'
 import { setReason } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
 import { usualPolicy } from '#core/projects/policy.ts'

@@ -9,13 +9,14 @@ import type {
 import { itemFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { dealEvenly } from '#core/runs/dealing.ts'
+import { dealKnowing } from '#core/runs/dealing.ts'
 import { findItem, itemRows, itemsOfRun, itemSource, saveItem } from '#db/runs/items.ts'
-import { findRun, teamIds, teamOf } from '#db/runs/runs.ts'
+import { findRun, type RunStored, teamIds, teamOf } from '#db/runs/runs.ts'
 import { changeEach } from '#server/finding/change-many.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { knowsNothing, type WhoKnows, whoKnows } from './who-knows.ts'
 
 export function listItems(
   { tx, project, now }: Context,
@@ -63,14 +64,34 @@ export function changeItems(
   return answer
 }
 
-/** Deals items over the run's team so that minutes come out even; what people have left already counts. */
-export function dealItems(context: Context, { params, body }: Input<typeof dealContract>): Answer<typeof dealContract> {
+/** Deals items over the run's team; who knows what is read first, so that nobody waits for it. */
+export async function dealItems(
+  context: OpenContext,
+  { params, body }: Input<typeof dealContract>,
+): Promise<Answer<typeof dealContract>> {
   const { tx, project } = context
   const run = found(findRun(tx, project.id, params.ref), keyOf('run', params.ref))
+  const knows =
+    body.way === 'evenly'
+      ? knowsNothing
+      : await whoKnows(context, {
+          cases: itemsOfRun(tx, run.id, body.ids ?? null).map(({ caseId }) => caseId),
+          people: teamIds(tx, run.id),
+        })
+  return context.store((inside) => deal(inside, run, { ids: body.ids, knows }))
+}
+
+/** Minutes come out as even as that allows; what people have left already counts. */
+function deal(
+  context: Context,
+  run: RunStored,
+  { ids, knows }: { readonly ids: readonly number[] | undefined; readonly knows: WhoKnows },
+): Answer<typeof dealContract> {
+  const { tx } = context
   const people = teamIds(tx, run.id)
   if (people.length === 0) throw new Refusal('refused', 'This run has no team to deal to; add testers first.')
-  const wanted = body.ids
-    ? itemsOfRun(tx, run.id, body.ids)
+  const wanted = ids
+    ? itemsOfRun(tx, run.id, ids)
     : itemsOfRun(tx, run.id, null).filter(({ assigneeId }) => assigneeId === null)
   const open = wanted.filter(({ verdict }) => verdict === 'Not run')
   const dealing = new Set(open.map(({ id }) => id))
@@ -81,7 +102,9 @@ export function dealItems(context: Context, { params, body }: Input<typeof dealC
       given.filter(({ assigneeId }) => assigneeId === id).reduce((sum, { minutes }) => sum + minutes, 0),
     ]),
   )
-  const dealt = dealEvenly(open, people, load)
+  const caseOf = new Map(open.map(({ id, caseId }) => [id, caseId]))
+  const known = (item: number, person: string): number => knows(caseOf.get(item) ?? 0, person)
+  const dealt = dealKnowing(open, people, { load, knows: known })
   const before = new Map(open.map(({ id, assigneeId }) => [id, assigneeId]))
   for (const { item, person } of dealt) saveItem(tx, item, { assigneeId: person })
   if (dealt.length > 0)
@@ -94,6 +117,7 @@ export function dealItems(context: Context, { params, body }: Input<typeof dealC
     })
   return {
     dealt: dealt.length,
+    known: dealt.filter(({ item, person }) => known(item, person) > 0).length,
     undo: dealt.map(({ item }) => ({ id: item, set: { assigneeId: before.get(item) ?? null } })),
   }
 }

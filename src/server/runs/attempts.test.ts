@@ -13,7 +13,8 @@ import {
   readAttempt,
   tellDoubt,
 } from '#core/runs/attempts-contract.ts'
-import { changeItems, listItems, readDesk } from '#core/runs/contract.ts'
+import { changeItems, listItems } from '#core/runs/contract.ts'
+import { readDesk } from '#core/runs/desk-contract.ts'
 import { standingFromAttempts } from '#db/reports/facts.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { wrongItems } from '#db/runs/items.ts'

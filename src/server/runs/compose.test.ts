@@ -219,7 +219,7 @@ describe('a large run', () => {
     cases: [...ids],
     environments: [of.environments[0]],
     people: ['tester', 'second'],
-    deal: true,
+    deal: 'evenly' as const,
     startOn: '2026-11-23',
     endOn: '2026-11-24',
   })

@@ -2,7 +2,7 @@ import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import type { createRun as contract, RunSheet } from '#core/runs/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
-import { dealEvenly } from '#core/runs/dealing.ts'
+import { dealKnowing } from '#core/runs/dealing.ts'
 import { notYetTestable } from '#db/cases/testable.ts'
 import { casesOfDefects } from '#db/defects/queries.ts'
 import { casesThere } from '#db/cases/cases.ts'
@@ -18,6 +18,7 @@ import type { Context } from '#server/http/context.ts'
 import { atOnce, breathe, inSets } from '#server/http/going.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { asksJob, membersJob } from '#server/workers/questions.ts'
+import { knowsNothing, whoKnows } from './who-knows.ts'
 
 type NewRun = Input<typeof contract>['body']
 type Slot = NonNullable<NewRun['items']>[number]
@@ -140,7 +141,7 @@ async function plannedFor(context: OpenContext, body: NewRun): Promise<Planned> 
   return {
     suites,
     build,
-    items: body.deal ? dealt(context, slots, body.people) : slots.map(asItem),
+    items: body.deal === 'nobody' ? slots.map(asItem) : await dealt(context, slots, body),
     leftOut: new Set(asked.flatMap((each) => (waiting.has(each.case) ? [each.case] : []))).size,
   }
 }
@@ -152,14 +153,14 @@ export const asItem = ({ case: own, environment, reasons = [] }: Slot): NewItem 
   assignee: null,
 })
 
-function dealt({ tx }: Context, slots: readonly Slot[], people: readonly string[]): NewItem[] {
-  const minutes = minutesOfCases(
-    tx,
-    slots.map((each) => each.case),
-  )
-  const of = dealEvenly(
+async function dealt(context: OpenContext, slots: readonly Slot[], { people, deal }: NewRun): Promise<NewItem[]> {
+  const cases = slots.map((each) => each.case)
+  const minutes = minutesOfCases(context.tx, cases)
+  const knows = deal === 'knowing' ? await whoKnows(context, { cases, people }) : knowsNothing
+  const of = dealKnowing(
     slots.map((each, id) => ({ id, minutes: minutes.get(each.case) ?? 0 })),
     people,
+    { knows: (at, person) => knows(cases[at] ?? 0, person) },
   )
   const given = new Map(of.map(({ item, person }) => [item, person]))
   return slots.map((each, at) => ({ ...asItem(each), assignee: given.get(at) ?? null }))

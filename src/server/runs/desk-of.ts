@@ -1,5 +1,5 @@
 import { keyOf, numberIn } from '#core/lib/key.ts'
-import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
+import type { Desk, DeskAttempt } from '#core/runs/desk-contract.ts'
 import { versionName } from '#core/cases/steps.ts'
 import type { Role } from '#core/lib/rights.ts'
 import { verdict } from '#core/lib/verdict.ts'
@@ -106,6 +106,7 @@ export function attemptAnswer(tx: Tx, project: ProjectRow, stored: AttemptStored
     startedAt: stored.startedAt,
     finishedAt: stored.finishedAt,
     seconds: stored.seconds,
+    timing: stored.timing,
     comment: stored.comment,
     reason: stored.reason,
     policy: policyById(tx, stored.policyId),

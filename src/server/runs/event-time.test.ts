@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { readDesk, readRun, recordStep, updateRun } from '#core/runs/contract.ts'
+import { readRun, updateRun } from '#core/runs/contract.ts'
+import { readDesk, recordStep } from '#core/runs/desk-contract.ts'
 import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, minute, shop } from '#test/app.ts'
 import { makeItem, sent, start, whole } from '#test/make.ts'

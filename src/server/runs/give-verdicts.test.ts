@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { listItems, readDesk, readRun, updateRun } from '#core/runs/contract.ts'
+import { listItems, readRun, updateRun } from '#core/runs/contract.ts'
+import { readDesk } from '#core/runs/desk-contract.ts'
 import { giveVerdicts, takeVerdictsBack } from '#core/runs/many-contract.ts'
 import { listHistory } from '#core/history/contract.ts'
 import { standingFromAttempts } from '#db/reports/facts.ts'

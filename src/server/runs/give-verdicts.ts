@@ -15,7 +15,7 @@ import { policyOfRun, refuseOthers } from './under-policy.ts'
 type Given = Input<typeof giveContract>['body']
 
 /**
- * Each gets an attempt of its own with the verdict and its reason; nobody spent time on it, and nobody becomes its tester by it.
+ * Each gets an attempt of its own with the verdict and its reason; what time it took is shared out, and nobody becomes its tester by it.
  * What cannot be given one is left as it was, and answered with why.
  */
 export function giveVerdicts(
@@ -44,10 +44,10 @@ export function giveVerdicts(
   return { changed: undo.length, undo, left }
 }
 
-function given(context: Context, item: ItemStored, { verdict, word, reason, because }: Given): number {
+function given(context: Context, item: ItemStored, { verdict, word, reason, because, seconds }: Given): number {
   const { tx, project, now } = context
   const attempt = beginAttempt(context, item, {})
-  saveAttempt(tx, attempt, { comment: reason, reason: because })
+  saveAttempt(tx, attempt, { comment: reason, reason: because, seconds, timing: 'shared' })
   recordWhole(context, {
     params: { key: project.key, id: attempt },
     query: undefined,

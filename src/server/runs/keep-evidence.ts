@@ -1,4 +1,4 @@
-import type { addEvidence as addContract, readEvidence as readContract } from '#core/runs/contract.ts'
+import type { addEvidence as addContract, readEvidence as readContract } from '#core/runs/desk-contract.ts'
 import type { removeEvidence as removeContract } from '#core/runs/note-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { evidenceOf } from '#db/runs/evidence.ts'

@@ -2,6 +2,7 @@ import type {
   clockAttempt as clockContract,
   commentStep as commentContract,
   setReason as reasonContract,
+  timeAttempt as timeContract,
 } from '#core/runs/note-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { verdictReasons } from '#db/projects/verdict-kinds.ts'
@@ -76,7 +77,30 @@ export function clockAttempt(
 ): Answer<typeof clockContract> {
   const stored = findAttempt(tx, project.id, params.id)
   if (!stored) throw new Refusal('not-found', 'There is no such attempt in this project.')
+  if (stored.timing === 'typed') return { seconds: stored.seconds }
   const seconds = stored.seconds + body.seconds
-  saveAttempt(tx, stored.id, { seconds })
+  saveAttempt(tx, stored.id, { seconds, timing: 'clock' })
   return { seconds }
+}
+
+export function timeAttempt(
+  context: Context,
+  { params, body }: Input<typeof timeContract>,
+): Answer<typeof timeContract> {
+  const { tx, project, person, role } = context
+  const stored = findAttempt(tx, project.id, params.id)
+  if (!stored) throw new Refusal('not-found', 'There is no such attempt in this project.')
+  if (stored.personId !== person.id && role !== 'lead')
+    throw new Refusal('not-allowed', 'How long an attempt took is said by whoever made it, or by a lead.')
+  const to = { seconds: body.minutes * 60, timing: 'typed' as const }
+  saveAttempt(tx, stored.id, to)
+  context.change({
+    kind: 'attempt',
+    id: stored.id,
+    ref: String(stored.itemId ?? stored.id),
+    action: 'time said',
+    detail: { seconds: [stored.seconds, to.seconds] },
+    verdict: true,
+  })
+  return to
 }

@@ -2,16 +2,8 @@ import { expect } from 'chai'
 import { createDefect } from '#core/defects/contract.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
-import {
-  changeItems,
-  listItems,
-  readDesk,
-  readRun,
-  recordStep,
-  startAttempt,
-  undoVerdict,
-  updateRun,
-} from '#core/runs/contract.ts'
+import { changeItems, listItems, readRun, updateRun } from '#core/runs/contract.ts'
+import { readDesk, recordStep, startAttempt, undoVerdict } from '#core/runs/desk-contract.ts'
 import { commentStep } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
 import { type Policy, usualPolicy } from '#core/projects/policy.ts'

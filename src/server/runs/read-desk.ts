@@ -1,4 +1,4 @@
-import type { readDesk as contract } from '#core/runs/contract.ts'
+import type { readDesk as contract } from '#core/runs/desk-contract.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { deskOf } from './desk-of.ts'

@@ -2,7 +2,7 @@ import type {
   recordStep as stepContract,
   recordWhole as wholeContract,
   undoVerdict as undoContract,
-} from '#core/runs/contract.ts'
+} from '#core/runs/desk-contract.ts'
 import { apply, type Attempt, invert, liftWhole, markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Said, saidOf, type Verdict, verdict as verdictShape } from '#core/lib/verdict.ts'
@@ -11,6 +11,7 @@ import { policyById } from '#db/projects/policies.ts'
 import { releaseHeld } from '#db/reuse/data-tables.ts'
 import { type Arrival, counts, eventTime } from '#core/runs/event-time.ts'
 import { keyOf } from '#core/lib/key.ts'
+import { caseById } from '#db/cases/cases.ts'
 import { leadsOf } from '#db/people/members.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { runOfItem, type RunStored } from '#db/runs/runs.ts'
@@ -22,6 +23,7 @@ import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { attemptAnswer } from './desk-of.ts'
 import { refreshItem, refreshStanding } from './refresh-standing.ts'
+import { tellFreed } from './keep-waits.ts'
 import { arrivalAt, refuseOthers } from './under-policy.ts'
 
 interface Sent {
@@ -221,14 +223,25 @@ function tellTeam(context: Context, stored: AttemptStored, run: RunStored | unde
 }
 
 /** What the marks make of the attempt, its item and what stands at its place. */
-function settle({ tx }: Context, before: AttemptStored, attempt: Attempt, at: number): AttemptStored {
+function settle(context: Context, before: AttemptStored, attempt: Attempt, at: number): AttemptStored {
+  const { tx } = context
   const state = stateOf(attempt, at)
   saveAttempt(tx, before.id, state)
   // What the attempt had checked out is free again for the next tester.
   if (state.final) releaseHeld(tx, before.id)
-  if (before.itemId !== null) refreshItem(tx, before.itemId)
+  if (before.itemId !== null) settleItem(context, before.itemId)
   if (state.final || before.final) refreshStanding(tx, before)
   return { ...before, ...state }
+}
+
+/** The item of an attempt follows it; what waited for it to pass can go on. */
+function settleItem(context: Context, id: number): void {
+  const { tx } = context
+  const before = itemById(tx, id)
+  refreshItem(tx, id)
+  if (before?.verdict === 'Passed' || itemById(tx, id)?.verdict !== 'Passed') return
+  const own = before && caseById(tx, before.caseId)
+  if (own) tellFreed(context, { item: id }, `${keyOf('case', own.number)} has passed`)
 }
 
 /** The item's own verdict is that of its newest begun attempt, which may be another one. */

@@ -4,11 +4,14 @@ import * as composing from '#core/runs/compose-contract.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import * as attempts from '#core/runs/attempts-contract.ts'
 import * as contract from '#core/runs/contract.ts'
+import * as desk from '#core/runs/desk-contract.ts'
 import * as scope from '#core/runs/scope-contract.ts'
 import * as shape from '#core/runs/shape-contract.ts'
 import * as notes from '#core/runs/note-contract.ts'
 import { readShared as shareContract } from '#core/runs/share-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
+import * as quarantine from '#core/runs/quarantine-contract.ts'
+import * as waits from '#core/runs/waits-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
 import { changeItems, dealItems, listItems, orderItems } from './assign-items.ts'
@@ -22,13 +25,15 @@ import { composeItems, composeRun } from './compose-run.ts'
 import { addToRun, dropItems, placeItems } from './change-scope.ts'
 import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
-import { clockAttempt, commentStep, setReason } from './note-step.ts'
+import { clockAttempt, commentStep, setReason, timeAttempt } from './note-step.ts'
 import { readShared } from './read-shared.ts'
 import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from './shape-runs.ts'
 import { readRunScope } from './read-scope.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
 import { startAttempt } from './start-attempt.ts'
+import { endQuarantine, quarantineCases } from './keep-quarantine.ts'
+import { holdItems, waitFor } from './keep-waits.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const runRoutes: readonly Route[] = [
@@ -55,7 +60,15 @@ export const runRoutes: readonly Route[] = [
   on(contract.listItems, listItems),
   on(contract.orderItems, orderItems),
   onMany(contract.changeItems, changeItems, joinParts),
-  on(contract.dealItems, dealItems),
+  onOpen(contract.dealItems, dealItems),
+  onMany(waits.waitFor, waitFor, (parts, stopped) => ({
+    changed: sumOf(parts, ({ changed }) => changed),
+    undo: parts.flatMap(({ undo }) => undo),
+    stopped,
+  })),
+  on(waits.holdItems, holdItems),
+  on(quarantine.quarantineCases, quarantineCases),
+  on(quarantine.endQuarantine, endQuarantine),
   onMany(many.giveVerdicts, giveVerdicts, (parts, stopped) => ({
     changed: sumOf(parts, ({ changed }) => changed),
     undo: parts.flatMap(({ undo }) => undo),
@@ -75,16 +88,17 @@ export const runRoutes: readonly Route[] = [
   on(attempts.listDoubts, listDoubts),
   onOpen(attempts.doubtAttempts, doubtAttempts),
   onOpen(attempts.liftDoubt, liftDoubt),
-  on(contract.readDesk, readDesk),
-  on(contract.startAttempt, startAttempt),
-  on(contract.recordStep, recordStep),
-  on(contract.recordWhole, recordWhole),
-  on(contract.undoVerdict, undoVerdict),
+  on(desk.readDesk, readDesk),
+  on(desk.startAttempt, startAttempt),
+  on(desk.recordStep, recordStep),
+  on(desk.recordWhole, recordWhole),
+  on(desk.undoVerdict, undoVerdict),
   on(notes.commentStep, commentStep),
   on(notes.setReason, setReason),
   on(notes.clockAttempt, clockAttempt),
-  onOpen(contract.addEvidence, addEvidence),
-  onOpen(contract.readEvidence, readEvidence),
+  on(notes.timeAttempt, timeAttempt),
+  onOpen(desk.addEvidence, addEvidence),
+  onOpen(desk.readEvidence, readEvidence),
   on(notes.removeEvidence, removeEvidence),
   on(installed.listInstalled, listInstalled),
   onOpen(installed.sayInstalled, sayInstalled),

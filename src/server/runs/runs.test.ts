@@ -1,22 +1,16 @@
 import { expect } from 'chai'
 import { listHistory } from '#core/history/contract.ts'
 import { listDefects } from '#core/defects/contract.ts'
+import { changeItems, createRun, dealItems, listItems, listRuns, readRun, updateRun } from '#core/runs/contract.ts'
 import {
   addEvidence,
-  changeItems,
-  createRun,
-  dealItems,
-  listItems,
-  listRuns,
   readDesk,
   readEvidence,
-  readRun,
   recordStep,
   recordWhole,
   startAttempt,
   undoVerdict,
-  updateRun,
-} from '#core/runs/contract.ts'
+} from '#core/runs/desk-contract.ts'
 import { clockAttempt, commentStep, removeEvidence } from '#core/runs/note-contract.ts'
 import { type Shop, minute, shop } from '#test/app.ts'
 import {

@@ -1,5 +1,5 @@
 import { keyOf } from '#core/lib/key.ts'
-import type { startAttempt as contract } from '#core/runs/contract.ts'
+import type { startAttempt as contract } from '#core/runs/desk-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { readContent, versionById } from '#db/cases/versions.ts'

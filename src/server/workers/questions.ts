@@ -16,6 +16,7 @@ import type { ShortestWay } from '#core/reports/shortest-way.ts'
 import type { Sequence } from '#core/reuse/repeats.ts'
 import type { DesignedRow } from '#core/techniques/contract.ts'
 import type { SharedFailures } from '#core/runs/share.ts'
+import type { Knowing } from '#db/runs/knowing.ts'
 import type { ObservedOf, OpenItem } from '#db/runs/observations.ts'
 import type { Fallen } from '#core/reports/doubt.ts'
 import { job } from './job.ts'
@@ -272,6 +273,11 @@ export const membersJob = job<
   { readonly projectId: number; readonly suites: readonly number[]; readonly requirements: readonly number[] },
   number[]
 >('members')
+/** What people have to do with cases. */
+export const knowingJob = job<
+  { readonly projectId: number; readonly cases: readonly number[]; readonly people: readonly string[] },
+  readonly Knowing[]
+>('knowing')
 /** What a plan asks for case by case; nothing where it says no more than every case in each environment. */
 export const asksJob = job<
   { readonly projectId: number; readonly plan: number },

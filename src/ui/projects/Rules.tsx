@@ -1,5 +1,7 @@
 import { type Project, updateProject } from '#core/projects/contract.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
+import { dealingWays, dealingWords } from '#core/projects/dealing-ways.ts'
+import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Setting } from '#ui/kit/Settings.tsx'
@@ -53,6 +55,7 @@ export function Rules({ of: project }: { of: Project }) {
       >
         {flag('approvalRequired', 'Approval', 'approved versions only', 'the newest version')}
       </Setting>
+      <NewRuns of={project} lead={lead} onStore={store} />
       <Setting name="Reason of a version" explains="Whether somebody who cuts a version of a case says why.">
         {flag('reasonAsked', 'Reason of a version', 'is asked for', 'is not asked for')}
       </Setting>
@@ -78,6 +81,21 @@ interface RuleProps {
   readonly lead: boolean
   readonly onStore: (edit: Edit, told: string) => Promise<void>
 }
+
+const NewRuns = ({ of, lead, onStore }: RuleProps) => (
+  <Setting
+    name="Items of a new run"
+    explains="Whoever opens a run can say otherwise. Those who know something have done it before, have found defects there, or have a skill that its component or a tag names."
+  >
+    <Choice
+      label="Items of a new run"
+      value={of.dealing}
+      disabled={!lead}
+      options={dealingWays.map((way) => ({ value: way, label: dealingWords[way] }))}
+      onChoose={(dealing) => void onStore({ dealing }, `Items of a new run: ${dealingWords[dealing]}.`)}
+    />
+  </Setting>
+)
 
 const Name = ({ of, lead, onStore }: RuleProps) => (
   <Setting name="Name" explains={`People know the project by it; its key ${of.key} never changes.`}>

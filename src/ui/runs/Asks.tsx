@@ -1,4 +1,4 @@
-import { type Desk } from '#core/runs/contract.ts'
+import { type Desk } from '#core/runs/desk-contract.ts'
 import { setReason } from '#core/runs/note-contract.ts'
 import { owed } from '#core/projects/policy.ts'
 import { Button } from '#ui/kit/Button.tsx'

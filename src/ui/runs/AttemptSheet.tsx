@@ -1,3 +1,4 @@
+import { timingWords } from '#core/runs/timing.ts'
 import { changeAttempts, type ReadAttempt, readAttempt } from '#core/runs/attempts-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { momentText } from '#ui/kit/moment.ts'
@@ -58,7 +59,7 @@ function Facts({ of: { row, attempt } }: { of: ReadAttempt }) {
         <b>{row.person ?? 'a machine'}</b>
         {row.recordedBy !== null && <>, recorded by {row.recordedBy}</>}; {momentText(row.startedAt)}
         {row.finishedAt !== null && ` to ${momentText(row.finishedAt)}`}
-        {row.seconds > 0 && `, ${Math.max(1, Math.round(row.seconds / 60))} min at the desk`}.
+        {row.seconds > 0 && `, ${Math.max(1, Math.round(row.seconds / 60))} min ${timingWords[row.timing]}`}.
       </p>
       <p>
         {row.run !== null && row.item !== null && (

@@ -1,9 +1,10 @@
-import type { Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/desk-contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Desk.module.css'
 import { outageWords } from './items.tsx'
+import { waitWords } from '#core/runs/waits.ts'
 
 /** All that is to be known and done before the first step. */
 export const BeforeSteps = ({ desk, preconditions }: { desk: Desk; preconditions: string }) => (
@@ -13,6 +14,7 @@ export const BeforeSteps = ({ desk, preconditions }: { desk: Desk; preconditions
         <span className="quiet">{desk.item.environment}</span> <b>{outageWords(desk.item)}</b>
       </div>
     )}
+    <Waits of={desk.item} />
     <Needs desk={desk} />
     {preconditions !== '' && (
       <div className={css['before']}>
@@ -21,6 +23,19 @@ export const BeforeSteps = ({ desk, preconditions }: { desk: Desk; preconditions
     )}
   </>
 )
+
+/** What somebody said that the item waits for; cases that run before are told with what is needed. */
+function Waits({ of }: { of: Desk['item'] }) {
+  const words = waitWords(
+    of.waits.filter(({ kind }) => kind !== 'case'),
+    of.verdict,
+  )
+  return words === '' ? null : (
+    <div className={css['before']} role="note">
+      <span className="quiet">order</span> <b>{words}</b>
+    </div>
+  )
+}
 
 /** What should be so before the first step: cases that ran before, the environment the case needs. */
 function Needs({ desk }: { desk: Desk }) {

@@ -1,4 +1,4 @@
-import type { Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/desk-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { momentText } from '#ui/kit/moment.ts'

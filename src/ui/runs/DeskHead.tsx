@@ -1,5 +1,5 @@
 import { verdictsByRow } from '#core/runs/attempt.ts'
-import type { Desk, DeskAttempt } from '#core/runs/contract.ts'
+import type { Desk, DeskAttempt } from '#core/runs/desk-contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { momentText } from '#ui/kit/moment.ts'
@@ -7,6 +7,7 @@ import { useHere, useTo } from '#ui/shell/here.ts'
 import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { asCore } from './desk-attempt.ts'
 import css from './Desk.module.css'
+import { TimeSpent } from './TimeSpent.tsx'
 import { useClock } from './useClock.ts'
 import type { useDesk } from './useDesk.ts'
 
@@ -16,7 +17,7 @@ type Own = ReturnType<typeof useDesk>
 export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: number }) {
   const { key } = useHere()
   const to = useTo()
-  const seconds = useClock(own.attempt?.id ?? null, own.attempt?.seconds ?? 0)
+  const seconds = useClock(own.attempt)
   return (
     <header className={css['head']}>
       <h1>
@@ -29,10 +30,7 @@ export function DeskHead({ desk, own, rows }: { desk: Desk; own: Own; rows: numb
       <p>
         {placeOf(desk)} in <a href={`/p/${key}/${desk.run.key}`}>{desk.run.title}</a>, on <b>{desk.item.environment}</b>
         , build <span className="key">{own.attempt?.build ?? desk.installed?.name ?? desk.run.build}</span>;{' '}
-        <span role="timer" aria-label="Time spent">
-          {clockText(seconds)}
-        </span>{' '}
-        of {minutesText(desk.item.minutes)}
+        <TimeSpent own={own} seconds={seconds} /> of {minutesText(desk.item.minutes)}
         {rows > 1 && <DataRows own={own} rows={rows} />}
         <Whole own={own} />
       </p>
@@ -74,8 +72,6 @@ const placeOf = ({ place, item }: Desk): string => {
   if (place.at > 0) return `Item ${place.at} of ${place.of}`
   return item.assignee ? `Item of ${item.assignee}` : 'Item of nobody yet'
 }
-
-const clockText = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`
 
 function DataRows({ own, rows }: { own: Own; rows: number }) {
   const verdicts = own.attempt ? verdictsByRow(asCore(own.attempt)) : []

@@ -1,5 +1,5 @@
 import type { Served } from '#core/lib/question.ts'
-import { type Desk, readDesk } from '#core/runs/contract.ts'
+import { type Desk, readDesk } from '#core/runs/desk-contract.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { LogDefect } from '#ui/defects/LogDefect.tsx'
 import { useAddress } from '#ui/shell/address.ts'

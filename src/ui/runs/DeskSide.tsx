@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from 'react'
 import { linkDefect } from '#core/defects/contract.ts'
-import type { Desk, Evidence } from '#core/runs/contract.ts'
+import type { Desk, Evidence } from '#core/runs/desk-contract.ts'
 import { removeEvidence } from '#core/runs/note-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'

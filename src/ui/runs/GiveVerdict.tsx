@@ -18,6 +18,8 @@ interface Given extends Pick<Sayable, 'verdict' | 'word' | 'label'> {
   readonly reason: string
   /** One of the project's reasons. */
   readonly because?: string | null
+  /** What all of them took together. */
+  readonly minutes?: number
 }
 
 /** One verdict for many items of a run, told with the way back; answers whether it went through. */
@@ -27,9 +29,13 @@ export function useVerdicts(ref: string) {
   const taking = useWrite(takeVerdictsBack)
   const going = useGoing()
   const params = { key, ref }
-  return async (ids: readonly number[], { verdict, word, label, reason, because = null }: Given): Promise<boolean> => {
+  return async (
+    ids: readonly number[],
+    { verdict, word, label, reason, because = null, minutes = 0 }: Given,
+  ): Promise<boolean> => {
+    const seconds = Math.round((minutes * 60) / ids.length)
     const done = await going(`Giving ${counted(ids.length, 'verdict')} …`, (job) =>
-      giving.attempt({ params, body: { ids: [...ids], verdict, word, reason, because }, job }),
+      giving.attempt({ params, body: { ids: [...ids], verdict, word, reason, because, seconds }, job }),
     )
     if (!done) return false
     const [first] = done.left
@@ -51,6 +57,7 @@ export function GiveVerdict({ of, ids, onGiven }: { of: string; ids: readonly nu
   const [label, setLabel] = useState('Skipped')
   const [reason, setReason] = useState('')
   const [because, setBecause] = useState('')
+  const [minutes, setMinutes] = useState('')
   const said = all.find((each) => each.label === label) ?? sayPlainly('Skipped')
   const reasons = project.reasons.filter(
     (each) => each.verdict === said.verdict && said.said.final && each.retiredAt === null,
@@ -59,7 +66,10 @@ export function GiveVerdict({ of, ids, onGiven }: { of: string; ids: readonly nu
   return (
     <Form
       onSend={async () => {
-        if (reason.trim() !== '' && (await give(ids, { ...said, reason: reason.trim(), because: known || null })))
+        if (
+          reason.trim() !== '' &&
+          (await give(ids, { ...said, reason: reason.trim(), because: known || null, minutes: Number(minutes) || 0 }))
+        )
           onGiven()
       }}
     >
@@ -79,14 +89,31 @@ export function GiveVerdict({ of, ids, onGiven }: { of: string; ids: readonly nu
           />
         </p>
       )}
-      <Field label="For what reason?" hint="It stands with each attempt, which took no time.">
+      <Field label="For what reason?" hint="It stands with each attempt.">
         {(id) => (
           <TextInput id={id} value={reason} maxLength={1000} onChange={(event) => setReason(event.target.value)} />
         )}
       </Field>
+      <TookInAll value={minutes} onChange={setMinutes} />
       <Button look="main" type="submit" disabled={reason.trim() === ''}>
         Give it
       </Button>
     </Form>
   )
 }
+
+const TookInAll = ({ value, onChange }: { value: string; onChange: (minutes: string) => void }) => (
+  <p style={{ marginBlockEnd: 8 }}>
+    It took{' '}
+    <input
+      type="number"
+      aria-label="Minutes for all of them"
+      min={0}
+      max={600}
+      style={{ inlineSize: 60 }}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />{' '}
+    min in all, to be shared out; nothing, if it took no time.
+  </p>
+)

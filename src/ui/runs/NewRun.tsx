@@ -5,6 +5,7 @@ import type { BodyOf } from '#core/lib/contract.ts'
 import type { Project } from '#core/projects/contract.ts'
 import type { RunReason } from '#core/runs/compose.ts'
 import { createRun } from '#core/runs/contract.ts'
+import { type DealingWay, dealingWays, dealingWords } from '#core/projects/dealing-ways.ts'
 import { samePolicy } from '#core/projects/policy.ts'
 import { z } from 'zod'
 import { Button } from '#ui/kit/Button.tsx'
@@ -66,7 +67,7 @@ interface Asked {
   readonly people: readonly string[]
   readonly startOn: string
   readonly endOn: string
-  readonly deal: boolean
+  readonly deal: DealingWay
   /** Exactly what the plan asks for. */
   readonly asked: boolean
 }
@@ -76,7 +77,10 @@ const usualDays = 4
 export const dayOf = (date: Date): string => format(date, 'yyyy-MM-dd')
 
 /** What a run of this plan most likely is: on the newest build that is offered, with all who may execute. */
-function likely({ key, builds, people, environments }: Project, { plan, known }: Pick<Props, 'plan' | 'known'>): Asked {
+function likely(
+  { key, builds, people, environments, dealing }: Project,
+  { plan, known }: Pick<Props, 'plan' | 'known'>,
+): Asked {
   const build = likelyBuild(buildsOf(builds, releaseOf({ plan, known })), ({ id }) => id === known?.build)
   const now = new Date()
   const testers = people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ id }) => id)
@@ -91,7 +95,7 @@ function likely({ key, builds, people, environments }: Project, { plan, known }:
     people: before.length > 0 ? before : testers,
     startOn: dayOf(now),
     endOn: dayOf(addDays(now, last?.days ?? usualDays)),
-    deal: last?.deal ?? true,
+    deal: last?.deal ?? dealing,
   }
 }
 
@@ -100,7 +104,7 @@ const releaseOf = ({ plan, known }: Pick<Props, 'plan' | 'known'>): number => pl
 const lastShape = z.object({
   environments: z.array(z.number()),
   people: z.array(z.string()),
-  deal: z.boolean(),
+  deal: z.enum(dealingWays),
   days: z.number().int().min(0).max(365),
 })
 /** What was answered the last time here, in this project. */
@@ -149,10 +153,14 @@ export function NewRun({ plan, seed, known, slots, composed, early = [], onOpene
         <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, releaseOf({ plan, known }))} />
         <WhereAndWho asked={asked} set={set} slots={slots} asks={plan?.asks ?? false} />
         <p style={{ marginBlockEnd: 12 }}>
-          <label>
-            <input type="checkbox" checked={deal} onChange={() => set({ deal: !deal })} /> Deal the items evenly by
-            minutes
-          </label>
+          The items are{' '}
+          <Choice
+            label="The items are"
+            look="box"
+            value={deal}
+            options={dealingWays.map((way) => ({ value: way, label: dealingWords[way] }))}
+            onChoose={(way) => set({ deal: way })}
+          />
         </p>
         {early.length > 0 && (
           <p role="note">

@@ -53,7 +53,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   // Who ends a run says why, and what becomes of what is left open.
   const toState = (state: RunSheet['state']) => (hasEnded(state) ? setEnding(state) : void edit({ state }))
   const acts = {
-    deal: () => void items.deal(),
+    deal: () => void items.deal(project.dealing === 'knowing' ? 'knowing' : 'evenly'),
     execute: nextMine,
     again: () => location.assign(`/p/${key}/runs/again?runs=${of.key}`),
   }
@@ -79,7 +79,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           sentence={(shown, all) => (
             <Sentence shown={shown} all={all} lead={<About of={of} onState={toState} />} asks={itemAsks} />
           )}
-          actions={<Acts of={of} {...acts} />}
+          actions={<Acts of={of} project={project} {...acts} />}
           carrying={carryingOf(items.place)}
           many={(ids, clear) => <ManyItems of={of} ids={ids} clear={clear} items={items} />}
           noneFits={
@@ -114,13 +114,14 @@ const choicesOf = ({ people, environments, components, builds, verdictKinds }: P
 
 interface ActsOf {
   readonly of: RunSheet
+  readonly project: Project
   readonly deal: () => void
   readonly execute: () => void
   /** Goes to what of it is to be executed again. */
   readonly again: () => void
 }
 
-const Acts = ({ of, deal, execute, again }: ActsOf) => (
+const Acts = ({ of, project, deal, execute, again }: ActsOf) => (
   <span className={css['acts']}>
     <Button onClick={again}>What again?</Button>
     <Button
@@ -128,7 +129,7 @@ const Acts = ({ of, deal, execute, again }: ActsOf) => (
       disabled={of.unassigned === 0}
       title={of.unassigned === 0 ? 'Everything has somebody' : undefined}
     >
-      Deal {of.unassigned} evenly
+      Deal {of.unassigned} {project.dealing === 'knowing' ? 'to who knows' : 'evenly'}
     </Button>
     <Button look="main" onClick={execute} disabled={of.state !== 'Open'}>
       Execute

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react'
 import { withValues } from '#core/cases/steps.ts'
-import type { Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/desk-contract.ts'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { Shown } from '#ui/kit/RichText.tsx'

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { markStep } from '#core/runs/attempt.ts'
-import type { DeskAttempt } from '#core/runs/contract.ts'
+import type { DeskAttempt } from '#core/runs/desk-contract.ts'
 import { plainly } from '#core/lib/verdict.ts'
 import { usualPolicy } from '#core/projects/policy.ts'
 import { afterSaying, asCore, firstOpen, placeAfter, placeIn, withComment } from './desk-attempt.ts'

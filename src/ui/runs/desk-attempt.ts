@@ -1,5 +1,5 @@
 import { type Attempt, attemptIsFinal, attemptVerdict, attemptWord } from '#core/runs/attempt.ts'
-import type { DeskAttempt } from '#core/runs/contract.ts'
+import type { DeskAttempt } from '#core/runs/desk-contract.ts'
 import { plainly } from '#core/lib/verdict.ts'
 
 // An attempt as the desk shows it, and as the rules know it.

@@ -5,7 +5,9 @@ import { dropItems } from '#core/runs/compose-contract.ts'
 import { changeItems, dealItems, type ItemSet, type RunSheet } from '#core/runs/contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
+import type { DealingWay } from '#core/projects/dealing-ways.ts'
 import type { PlaceWay } from '#core/runs/place.ts'
+import { waitState, waitWords } from '#core/runs/waits.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { useLatest } from '#ui/kit/latest.ts'
@@ -19,14 +21,18 @@ import { useHere } from '#ui/shell/here.ts'
 import { useMany } from '#ui/shell/many.ts'
 import { ago, peopleOptions, shortName } from '#ui/shell/people.ts'
 import { SaidMark } from '#ui/shell/SaidMark.tsx'
+import { AgainItems } from './AgainItems.tsx'
 import { GiveVerdict } from './GiveVerdict.tsx'
+import { Quarantine } from './Quarantine.tsx'
+import { WaitFor } from './WaitFor.tsx'
 import { usePlacing } from './usePlacing.ts'
 import { withMinutes } from '#ui/shell/minutes.ts'
 
+export type DealWay = Exclude<DealingWay, 'nobody'>
 export interface Items {
   readonly set: (ids: readonly number[], set: ItemSet) => Promise<void>
-  /** Deals these, or all that nobody has, evenly over the team by minutes. */
-  readonly deal: (ids?: readonly number[]) => Promise<void>
+  /** Deals these, or all that nobody has, over the team by minutes. */
+  readonly deal: (way: DealWay, ids?: readonly number[]) => Promise<void>
   /** Takes items out of the run; attempts at them stay in history. */
   readonly drop: (ids: readonly number[]) => Promise<void>
   /** Moves items in the order of the queue. */
@@ -41,11 +47,18 @@ export function useItems(ref: string): Items {
   const dealing = useWrite(dealItems)
   const dropping = useWrite(dropItems)
   const place = usePlacing(ref)
-  const deal = async (ids?: readonly number[]) => {
-    const done = await dealing.attempt({ params, body: ids ? { ids: [...ids] } : {} })
+  const deal = async (way: DealWay, ids?: readonly number[]) => {
+    const done = await dealing.attempt({ params, body: { way, ...(ids && { ids: [...ids] }) } })
     if (!done) return
     if (done.dealt === 0) notify('There was nothing to deal.')
-    else many.tell({ changed: done.dealt, undo: done.undo })
+    else
+      many.tell(
+        { changed: done.dealt, undo: done.undo },
+        done.dealt,
+        way === 'knowing'
+          ? `${counted(done.dealt, 'item')} dealt, ${done.known} to somebody who knows them.`
+          : undefined,
+      )
   }
   const drop = async (ids: readonly number[]) => {
     const done = await dropping.attempt({ params, body: { ids: [...ids] } })
@@ -64,6 +77,28 @@ export function useItemColumns(set: Items['set']): readonly Column<ItemRow>[] {
   const latest = useLatest(set)
   return useMemo(() => itemColumns(project, (row, to) => void latest.current([row.id], to)), [project])
 }
+
+function WaitsIn({ row }: { row: ItemRow }) {
+  const words = waitWords(row.waits, row.verdict)
+  if (words === '') return null
+  return <span className={waitState(row.waits, row.verdict) === 'freed' ? undefined : 'quiet'}> · {words}</span>
+}
+
+/** The case, and all that is to be known before one opens it. */
+const CaseCell = ({ row }: { row: ItemRow }) => (
+  <>
+    <KeyTitle of={{ key: row.case, title: row.title }} />
+    {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
+    {row.outage !== null && <span className="quiet"> · {outageWords(row)}</span>}
+    {row.quarantine !== null && <span className="quiet"> · in quarantine: {row.quarantine}</span>}
+    <WaitsIn row={row} />
+    {row.moved && <span className="quiet"> · case changed since it was put in</span>}
+    {row.word && <span className="quiet"> · {row.word}</span>}
+    {row.spoiled && <span className="quiet"> · spoiled by {row.spoiled}</span>}
+    {row.owed.length > 0 && <span className="quiet"> · asks for {row.owed.join(', ')}</span>}
+    {row.reasons.length > 0 && <span className="quiet"> · {row.reasons.join(', ')}</span>}
+  </>
+)
 
 /** What an outage of its environment means for an item. */
 export const outageWords = ({ outage, attempt }: Pick<ItemRow, 'outage' | 'attempt'>): string =>
@@ -85,17 +120,7 @@ const itemColumns = (project: Project, store: (row: ItemRow, set: ItemSet) => vo
     name: 'title',
     label: 'Case',
     width: 0,
-    cell: (row) => (
-      <>
-        <KeyTitle of={{ key: row.case, title: row.title }} />
-        {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
-        {row.outage !== null && <span className="quiet"> · {outageWords(row)}</span>}
-        {row.word && <span className="quiet"> · {row.word}</span>}
-        {row.spoiled && <span className="quiet"> · spoiled by {row.spoiled}</span>}
-        {row.owed.length > 0 && <span className="quiet"> · asks for {row.owed.join(', ')}</span>}
-        {row.reasons.length > 0 && <span className="quiet"> · {row.reasons.join(', ')}</span>}
-      </>
-    ),
+    cell: (row) => <CaseCell row={row} />,
   },
   { name: 'environment', label: 'Environment', width: 120, cell: (row) => row.environment },
   {
@@ -158,18 +183,40 @@ function MoveItems({ ids, place }: { ids: readonly number[]; place: Items['place
   return <SetTo label="Move" options={ways} onSet={move} />
 }
 
+const dealChoices: readonly { readonly value: DealWay; readonly label: string }[] = [
+  { value: 'evenly', label: 'evenly by minutes' },
+  { value: 'knowing', label: 'to those who know it' },
+]
+
+interface ManyProps {
+  readonly of: RunSheet
+  readonly ids: readonly number[]
+  readonly clear: () => void
+  readonly items: Items
+}
+
+/** What is said of ticked items, each asked for in a panel of its own. */
+const SaidOfMany = ({ of, ids, clear }: Omit<ManyProps, 'items'>) => (
+  <>
+    {of.state === 'Open' && (
+      <Pop label="give a verdict" title="One verdict for all of them">
+        <GiveVerdict of={of.key} ids={ids} onGiven={clear} />
+      </Pop>
+    )}
+    {!hasEnded(of.state) && (
+      <Pop label="wait for" title="What they wait for">
+        <WaitFor of={of.key} ids={ids} onDone={clear} />
+      </Pop>
+    )}
+    <AgainItems of={of} ids={ids} />
+    <Pop label="quarantine" title="Executed and shown, and not counted">
+      <Quarantine of={of.key} ids={ids} onDone={clear} />
+    </Pop>
+  </>
+)
+
 /** What can be done with ticked items. */
-export function ManyItems({
-  of,
-  ids,
-  clear,
-  items,
-}: {
-  of: RunSheet
-  ids: readonly number[]
-  clear: () => void
-  items: Items
-}) {
+export function ManyItems({ of, ids, clear, items }: ManyProps) {
   const { project } = useHere()
   const set = (to: ItemSet) => void items.set(ids, to)
   return (
@@ -186,21 +233,16 @@ export function ManyItems({
           }}
         />
       </label>
-      <Button
-        look="word"
-        onClick={() => {
-          void items.deal(ids)
+      <SetTo
+        label="Deal"
+        options={dealChoices}
+        onSet={(way) => {
+          void items.deal(way, ids)
           clear()
         }}
-      >
-        deal these evenly
-      </Button>
+      />
       {!hasEnded(of.state) && <MoveItems ids={ids} place={items.place} />}
-      {of.state === 'Open' && (
-        <Pop label="give a verdict" title="One verdict for all of them">
-          <GiveVerdict of={of.key} ids={ids} onGiven={clear} />
-        </Pop>
-      )}
+      <SaidOfMany of={of} ids={ids} clear={clear} />
       {!hasEnded(of.state) && (
         <Button
           look="word"

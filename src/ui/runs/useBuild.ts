@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import type { Desk } from '#core/runs/contract.ts'
+import type { Desk } from '#core/runs/desk-contract.ts'
 
 /**
  * Which build one executes on, where another stands in the environment than the run expects: asked once for each run, environment and

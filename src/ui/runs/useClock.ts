@@ -1,13 +1,16 @@
 import { useEffect, useRef, useState } from 'react'
 import { clockAttempt } from '#core/runs/note-contract.ts'
+import type { DeskAttempt } from '#core/runs/desk-contract.ts'
 import { call } from '#ui/call.ts'
 import { useHere } from '#ui/shell/here.ts'
 
 const flushEvery = 15
 
-/** Seconds at the desk while the page is seen; told to the server every quarter of a minute. */
-export function useClock(attempt: number | null, before: number): number {
+/** Seconds at the desk while the page is seen; told to the server every quarter of a minute. What somebody typed stays as it is. */
+export function useClock(own: Pick<DeskAttempt, 'id' | 'seconds' | 'timing'> | null): number {
   const { key } = useHere()
+  const attempt = own?.timing === 'typed' ? null : (own?.id ?? null)
+  const before = own?.seconds ?? 0
   const [seconds, setSeconds] = useState(before)
   const owed = useRef(0)
   useEffect(() => {
@@ -31,5 +34,5 @@ export function useClock(attempt: number | null, before: number): number {
       flush()
     }
   }, [attempt, key])
-  return seconds
+  return own?.timing === 'typed' ? before : seconds
 }

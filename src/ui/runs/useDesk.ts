@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useRef, useState } from 'react'
 import { markStep, markWhole, type Outcome } from '#core/runs/attempt.ts'
-import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/contract.ts'
+import { type Desk, type DeskAttempt, recorded, startAttempt } from '#core/runs/desk-contract.ts'
 import type { Said } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { exactClockText } from '#ui/kit/moment.ts'

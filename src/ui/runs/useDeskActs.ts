@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
-import { addEvidence, type Desk } from '#core/runs/contract.ts'
+import { addEvidence, type Desk } from '#core/runs/desk-contract.ts'
 import { isFinal } from '#core/lib/verdict.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
@@ -74,6 +74,7 @@ function useAttach(desk: Desk, own: ReturnType<typeof useDesk>): (blob: File) =>
 function itemsOf({ queue, item }: Desk, key: string) {
   const at = queue.findIndex(({ id }) => id === item.id)
   const rest = queue.slice(at + 1)
+  const toDo = rest.filter(({ verdict, waits }) => !isFinal(verdict) || waits === 'freed')
   const open = (id: number | undefined) => {
     if (id !== undefined) go({ path: `/p/${key}/desk/${id}` })
     else notify('That was the last item of the queue.')
@@ -81,7 +82,8 @@ function itemsOf({ queue, item }: Desk, key: string) {
   return {
     rest,
     open,
-    nextItem: () => open((rest.find(({ verdict }) => !isFinal(verdict)) ?? rest[0])?.id),
+    // What waits comes after all that does not.
+    nextItem: () => open((toDo.find(({ waits }) => waits !== 'waiting') ?? toDo[0] ?? rest[0])?.id),
     previousItem: () => open(queue[at - 1]?.id),
   }
 }

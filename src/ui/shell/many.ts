@@ -42,7 +42,7 @@ export interface Many<Set> {
   /** The same with tags put on and taken off. */
   readonly edit: (ids: readonly number[], edit: ManyEdit<Set>) => Promise<void>
   /** Tells what another act changed, with the same way back. */
-  readonly tell: (done: ManyChanged<Set>, asked?: number) => void
+  readonly tell: (done: ManyChanged<Set>, asked?: number, words?: string) => void
 }
 
 /** Changes of many objects of one kind, `one` being its word; what was done is said, and can be taken back from there. */
@@ -70,10 +70,10 @@ export function useMany<Set extends object>(
   const back = (undo: readonly Before<Set>[]) => async () => {
     for (const { ids, set } of undoGroups(undo)) await store(ids, { set })
   }
-  const tell = ({ changed, undo, stopped }: ManyChanged<Set>, asked = changed) => {
+  const tell: Many<Set>['tell'] = ({ changed, undo, stopped }, asked = changed, words) => {
     if (changed === 0 && stopped === undefined)
       return asked > 1 ? notify(`All ${counted(asked, of.one)} are so already.`) : undefined
-    const told = asked === 1 ? 'Stored.' : `${howMany(changed, asked, of.one)} changed.`
+    const told = words ?? (asked === 1 ? 'Stored.' : `${howMany(changed, asked, of.one)} changed.`)
     notify(withWhy(told, stopped), { undo: () => void back(undo)() })
   }
   const edit: Many<Set>['edit'] = async (ids, asked) => {

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { recordStep } from '#core/runs/contract.ts'
+import { recordStep } from '#core/runs/desk-contract.ts'
 import { openOutbox, type OutboxHears } from './outbox.ts'
 
 const name = 'rovant.outbox.test'

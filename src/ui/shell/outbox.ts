@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { recordStep, recordWhole, undoVerdict } from '#core/runs/contract.ts'
+import { recordStep, recordWhole, undoVerdict } from '#core/runs/desk-contract.ts'
 import { finalVerdict, verdict } from '#core/lib/verdict.ts'
 import { call, CallProblem, isForGood, type Problem } from '#ui/call.ts'
 import { shaped } from '#ui/kit/stored.ts'

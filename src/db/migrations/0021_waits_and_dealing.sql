@@ -1,0 +1,19 @@
+CREATE TABLE `item_wait` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`item_id` integer NOT NULL,
+	`defect_id` integer,
+	`other_item_id` integer,
+	`person_id` text NOT NULL,
+	`at` integer NOT NULL,
+	FOREIGN KEY (`item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`other_item_id`) REFERENCES `item`(`id`) ON UPDATE no action ON DELETE no action
+);
+--> statement-breakpoint
+CREATE INDEX `item_wait_item` ON `item_wait` (`item_id`);--> statement-breakpoint
+CREATE INDEX `item_wait_defect` ON `item_wait` (`defect_id`);--> statement-breakpoint
+CREATE INDEX `item_wait_other` ON `item_wait` (`other_item_id`);--> statement-breakpoint
+ALTER TABLE `project` ADD `dealing` text DEFAULT 'evenly' NOT NULL;--> statement-breakpoint
+ALTER TABLE `attempt` ADD `timing` text DEFAULT 'clock' NOT NULL;--> statement-breakpoint
+ALTER TABLE `item` ADD `fingerprint` text;--> statement-breakpoint
+ALTER TABLE `item` ADD `people` integer DEFAULT 1 NOT NULL;--> statement-breakpoint
+ALTER TABLE `item` ADD `passes` integer DEFAULT 1 NOT NULL;
