@@ -11,6 +11,7 @@ import * as notes from '#core/runs/note-contract.ts'
 import { readShared as shareContract } from '#core/runs/share-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
 import * as quarantine from '#core/runs/quarantine-contract.ts'
+import { watchRun as watchContract } from '#core/runs/watch-contract.ts'
 import * as waits from '#core/runs/waits-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
@@ -28,6 +29,7 @@ import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep, setReason, timeAttempt } from './note-step.ts'
 import { readShared } from './read-shared.ts'
 import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from './shape-runs.ts'
+import { watchRun } from './read-watch.ts'
 import { readRunScope } from './read-scope.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
@@ -66,6 +68,7 @@ export const runRoutes: readonly Route[] = [
     undo: parts.flatMap(({ undo }) => undo),
     stopped,
   })),
+  on(watchContract, watchRun),
   on(waits.holdItems, holdItems),
   on(quarantine.quarantineCases, quarantineCases),
   on(quarantine.endQuarantine, endQuarantine),

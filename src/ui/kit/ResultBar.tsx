@@ -9,8 +9,14 @@ export interface Tallies {
   readonly slots: number
 }
 
+interface BarProps extends Tallies {
+  readonly width?: number | string
+  /** What a click on a part does; by keyboard the same is to be had beside the bar. */
+  readonly onPart?: (verdict: string) => void
+}
+
 /** Proportions of verdicts as one thin bar, hatched where stale; what nobody has run stays empty. */
-export function ResultBar({ verdicts, stale, slots, width = 120 }: Tallies & { width?: number | string }) {
+export function ResultBar({ verdicts, stale, slots, width = 120, onPart }: BarProps) {
   const parts = order
     .flatMap((verdict) => {
       const old = stale[verdict] ?? 0
@@ -37,7 +43,9 @@ export function ResultBar({ verdicts, stale, slots, width = 120 }: Tallies & { w
         parts.map(({ verdict, n, old }) => (
           <span
             key={`${verdict}${old}`}
-            className={old ? css['stale'] : undefined}
+            className={[old && css['stale'], onPart && css['part']].filter(Boolean).join(' ') || undefined}
+            title={onPart && `${n} ${verdict}`}
+            onClick={onPart && (() => onPart(verdict))}
             style={{
               inlineSize: `${(100 * n) / slots}%`,
               color: markColour(verdict),

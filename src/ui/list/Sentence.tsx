@@ -5,7 +5,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { go } from '#ui/shell/address.ts'
 
 /** Shows what fits a filter, or all; what was typed goes with it. */
-const showOnly = (filter: Filter | null): void =>
+export const showOnly = (filter: Filter | null): void =>
   go({ params: { filter: filter === null ? null : JSON.stringify(filter), text: null, folder: null } })
 
 /** Words to click that show what fits a filter. */

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { type ComponentProps, useState } from 'react'
 import { itemAsks } from '#core/finding/asks.ts'
 import { itemFields } from '#core/finding/fields.ts'
 import { minutesText } from '#core/lib/figures.ts'
@@ -19,6 +19,8 @@ import { useHere } from '#ui/shell/here.ts'
 import { Lost } from '#ui/shell/Lost.tsx'
 import { ManyItems, useItemColumns, useItems } from './items.tsx'
 import { EndRun } from './EndRun.tsx'
+import { go, useParams } from '#ui/shell/address.ts'
+import { ItemBeside } from './ItemBeside.tsx'
 import { RunSide } from './RunSide.tsx'
 import css from './RunSheet.module.css'
 
@@ -41,6 +43,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   const { key, project, me } = useHere()
   const edit = useEdit(updateRun, { key, ref: of.key }, of)
   const [rows, setRows] = useState<readonly ItemRow[]>([])
+  const open = Number(useParams('item').get('item')) || null
   const [ending, setEnding] = useState<'Closed' | 'Aborted' | null>(null)
   const items = useItems(of.key)
   const columns = useItemColumns(items.set)
@@ -59,7 +62,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   }
   useKeys([
     { id: 'deal', keys: 'g', label: 'deal evenly', run: acts.deal },
-    { id: 'desk', keys: 'x', label: 'execute', run: acts.execute },
+    ...(open === null ? [{ id: 'desk', keys: 'x', label: 'execute', run: acts.execute }] : []),
     { id: 'again', keys: 'a', label: 'what again', run: acts.again },
   ])
   return (
@@ -72,8 +75,8 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           fields={itemFields}
           choices={choicesOf(project)}
           source={{ order: orderItems, rows: listItems, params: { key, ref: of.key } }}
-          openId={null}
-          onOpen={desk}
+          openId={open}
+          onOpen={(row, full) => (full ? desk(row) : go({ params: { item: String(row.id) } }))}
           onRows={setRows}
           columns={columns}
           sentence={(shown, all) => (
@@ -90,11 +93,15 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
           empty="No item yet: the plan of this run has no case."
         />
       </section>
-      <RunSide of={of} onEdit={edit} onClose={onClose} />
+      <Beside item={open} of={of} onEdit={edit} onClose={onClose} items={items} />
       {ending && <EndRun of={of} to={ending} onEdit={edit} onClose={() => setEnding(null)} />}
     </div>
   )
 }
+
+/** The item that is open, else the run. */
+const Beside = ({ item, ...run }: { item: number | null } & ComponentProps<typeof RunSide>) =>
+  item === null ? <RunSide {...run} /> : <ItemBeside key={item} id={item} />
 
 const itemsType = 'application/x-rovant-items'
 /** Dragged rows go before the one they are dropped on. */

@@ -6,14 +6,18 @@ import { Mark } from '#ui/kit/Mark.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { ResultBar } from '#ui/kit/ResultBar.tsx'
 import { momentText } from '#ui/kit/moment.ts'
+import { AskWords, showOnly } from '#ui/list/Sentence.tsx'
 import { History } from '#ui/shell/History.tsx'
 import { attemptsAddress } from '#ui/shell/attempts.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { shortName } from '#ui/shell/people.ts'
+import { HandOver } from './HandOver.tsx'
+import type { Items } from './items.tsx'
 import { RunPolicy } from './RunPolicy.tsx'
 import { RunScope } from './RunScope.tsx'
 import { RunShape } from './RunShape.tsx'
+import { RunWatch } from './RunWatch.tsx'
 import css from './RunSheet.module.css'
 import { Unapproved } from './Unapproved.tsx'
 
@@ -23,26 +27,20 @@ interface Props {
 }
 interface SideProps extends Props {
   readonly onClose: () => void
+  readonly items: Items
 }
 const tallied = ['Passed', 'Failed', 'Blocked', 'Inconclusive', 'Skipped', 'Not run'] as const
 
 /** What has come of the run so far, its team, and where it stands. */
-export function RunSide({ of, onEdit, onClose }: SideProps) {
+export function RunSide({ of, onEdit, onClose, items }: SideProps) {
   const { key, project } = useHere()
   const builds = project.builds.filter(({ release }) => release === of.releaseId)
   return (
     <aside className={css['side']} aria-label="The run">
       <h2>So far</h2>
-      <ResultBar verdicts={of.verdicts} stale={{}} slots={of.items} width="100%" />
-      <p>
-        {percentText(percent(of.done, of.items))} done, {of.done} of {of.items}
-        {of.outcome && of.done > 0 && (
-          <>
-            ; as a whole <Mark verdict={of.outcome} /> {of.outcome}
-          </>
-        )}
-      </p>
+      <SoFar of={of} />
       <Tally of={of} />
+      <RunWatch of={of} />
       <RunScope of={of} />
       <StillToDo of={of} />
       <Unapproved of={of.unapproved} />
@@ -53,7 +51,7 @@ export function RunSide({ of, onEdit, onClose }: SideProps) {
           <Testers of={of} onEdit={onEdit} />
         </Pop>
       </div>
-      <Team of={of} />
+      <Team of={of} items={items} />
       {of.plan && (
         <p>
           From plan <a href={`/p/${key}/${of.plan}`}>{of.planTitle}</a>
@@ -85,16 +83,39 @@ export function RunSide({ of, onEdit, onClose }: SideProps) {
   )
 }
 
+/** What has come of it as one bar, and as a whole. */
+const SoFar = ({ of }: { of: RunSheet }) => (
+  <>
+    <ResultBar
+      verdicts={of.verdicts}
+      stale={{}}
+      slots={of.items}
+      width="100%"
+      onPart={(verdict) => showOnly({ field: 'verdict', op: 'is', values: [verdict] })}
+    />
+    <p>
+      {percentText(percent(of.done, of.items))} done, {of.done} of {of.items}
+      {of.outcome && of.done > 0 && (
+        <>
+          ; as a whole <Mark verdict={of.outcome} /> {of.outcome}
+        </>
+      )}
+    </p>
+  </>
+)
+
 const Tally = ({ of }: { of: RunSheet }) => (
   <ul className={css['tally']}>
     {tallied.map((verdict) => (
       <li key={verdict}>
-        <Mark verdict={verdict} label={false} /> {verdict} <b>{of.verdicts[verdict] ?? 0}</b>
+        <Mark verdict={verdict} label={false} />{' '}
+        <AskWords words={verdict} filter={{ field: 'verdict', op: 'is', values: [verdict] }} />{' '}
+        <b>{of.verdicts[verdict] ?? 0}</b>
       </li>
     ))}
     {Object.entries(of.words).map(([word, n]) => (
       <li key={word} className={css['word']}>
-        of them {word} <b>{n}</b>
+        of them <AskWords words={word} filter={{ field: 'word', op: 'is', values: [word] }} /> <b>{n}</b>
       </li>
     ))}
   </ul>
@@ -194,13 +215,14 @@ function Testers({ of, onEdit }: Props) {
     })
 }
 
-const Team = ({ of }: { of: RunSheet }) => (
+const Team = ({ of, items }: { of: RunSheet; items: Items }) => (
   <table className={css['team']}>
     <thead>
       <tr>
         <th>Tester</th>
         <th>Items</th>
         <th>Left</th>
+        <th />
       </tr>
     </thead>
     <tbody>
@@ -209,13 +231,14 @@ const Team = ({ of }: { of: RunSheet }) => (
           <td>{person.name}</td>
           <td>{person.items}</td>
           <td>{minutesText(person.left)}</td>
+          <td>{person.left > 0 && <HandOver of={of} from={person} items={items} />}</td>
         </tr>
       ))}
       {of.unassigned > 0 && (
         <tr>
           <td className="quiet">nobody</td>
           <td>{of.unassigned}</td>
-          <td />
+          <td colSpan={2} />
         </tr>
       )}
     </tbody>
