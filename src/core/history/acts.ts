@@ -105,6 +105,7 @@ export const acts = {
     dealt: 'dealt items evenly',
     'items added': 'put items into it',
     'items dropped': 'took items out of it',
+    'brought in': 'brought in what was executed elsewhere',
     'waits changed': 'changed what items wait for',
     'items placed': 'put its items into another order',
     'items brought back': 'brought items back into it',

@@ -9,6 +9,8 @@ export type Block =
   | { readonly kind: 'heading'; readonly level: 2 | 3; readonly text: string }
   /** Plain text; its lines stay lines. */
   | { readonly kind: 'text'; readonly text: string }
+  /** As a data URL. */
+  | { readonly kind: 'picture'; readonly name: string; readonly data: string }
   | {
       readonly kind: 'table'
       /** What each column is called, and how wide it is: `*` takes what is left. */
@@ -33,6 +35,8 @@ function written(block: Block): string {
         .split('\n')
         .map((line) => escapedMarkdown(line))
         .join('  \n')
+    case 'picture':
+      return `![${escapedMarkdown(block.name)}](${block.data})`
     case 'table':
       return [
         row(block.columns.map(({ title }) => title)),

@@ -23,6 +23,22 @@ export function workingCopy(tx: Tx, caseId: number): VersionStored {
 export const versionById = (tx: Tx, id: number): VersionStored | undefined =>
   tx.select().from(caseVersion).where(eq(caseVersion.id, id)).get()
 
+/** The version of a case that is called so, as `1.2`. */
+export function versionNamed(tx: Tx, caseId: number, name: string): VersionStored | undefined {
+  const [, major, minor] = /^v?(\d{1,6})\.(\d{1,6})$/.exec(name.trim()) ?? []
+  return tx
+    .select()
+    .from(caseVersion)
+    .where(
+      and(
+        eq(caseVersion.caseId, caseId),
+        eq(caseVersion.major, Number(major ?? -1)),
+        eq(caseVersion.minor, Number(minor ?? -1)),
+      ),
+    )
+    .get()
+}
+
 export const versionsOf = (tx: Tx, caseId: number): (VersionStored & { by: string | null })[] =>
   rowsOf(
     tx,

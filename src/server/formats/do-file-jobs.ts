@@ -6,7 +6,9 @@ import { findProject } from '#db/projects/projects.ts'
 import { type Doing, doing } from '#server/workers/job.ts'
 import { packed } from '#server/workers/parcels.ts'
 import { exportProject } from './export-file.ts'
-import { exportJob, paperJob, readFileJob } from './file-jobs.ts'
+import { exportJob, paperJob, readFileJob, runFileJob, tableJob } from './file-jobs.ts'
+import { firstTable } from './first-table.ts'
+import { runFile } from './run-file.ts'
 import { paperDocument, printPdf } from './print-pdf.ts'
 import { readFile } from './read-file.ts'
 
@@ -20,6 +22,8 @@ export const fileJobs = (db: Db): readonly Doing[] => [
     return { ...about, file, size: bytes.length }
   }),
   doing(paperJob, ({ paper, ...about }) => printPdf(paperDocument(paper, about))),
+  doing(runFileJob, (of) => runFile(db, of)),
+  doing(tableJob, ({ bytes }) => firstTable(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length))),
   // What comes to another thread has forgotten that it was a buffer.
   doing(readFileJob, async ({ bytes, options }) => {
     const { read, ...about } = await readFile(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), options)

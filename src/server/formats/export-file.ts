@@ -222,7 +222,7 @@ const ownFieldsLost = (all: readonly { readonly custom: Readonly<Record<string, 
   return lost === 0 ? [] : [`the project’s own fields (${lost})`]
 }
 
-async function workbook(name: string, table: readonly (readonly string[])[]): Promise<Uint8Array> {
+export async function workbook(name: string, table: readonly (readonly string[])[]): Promise<Uint8Array> {
   const { default: excel } = await import('exceljs')
   const book = new excel.Workbook()
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })

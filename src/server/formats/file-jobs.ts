@@ -1,5 +1,7 @@
-import type { CaseRead, FileRead, RequirementRead } from '#core/formats/shapes.ts'
+import type { CaseRead, FileRead, RequirementRead, SheetRow } from '#core/formats/shapes.ts'
 import type { Paper } from '#core/lib/paper.ts'
+import type { runFileKinds } from '#core/runs/file-contract.ts'
+import type { FilePart } from '#core/runs/run-file.ts'
 import { job, type Jobs } from '#server/workers/job.ts'
 import { type Parcels, unpacked } from '#server/workers/parcels.ts'
 import type { ExportFormat } from './file-kinds.ts'
@@ -31,6 +33,24 @@ export const paperJob = job<
   { readonly paper: Paper; readonly now: number; readonly timeZone: string },
   Promise<Uint8Array>
 >('paper', 'papers')
+
+export interface RunFileQuestion {
+  readonly projectId: number
+  readonly run: number
+  readonly as: (typeof runFileKinds)[number]
+  readonly parts: readonly FilePart[]
+  readonly blank: boolean
+  /** All of its items where none are named. */
+  readonly ids: readonly number[] | null
+  readonly now: number
+  /** Of attempts, where pictures go with them. */
+  readonly pictures: readonly { readonly attempt: number; readonly name: string; readonly data: string }[]
+}
+/** A run as the bytes of a file. */
+export const runFileJob = job<RunFileQuestion, Promise<Uint8Array>>('run file', 'papers')
+
+/** The first table of a file that came in, as it stands there. */
+export const tableJob = job<{ readonly bytes: Uint8Array }, Promise<readonly SheetRow[]>>('table', 'papers')
 
 export interface ReadFileQuestion {
   readonly bytes: Uint8Array

@@ -190,6 +190,14 @@ function blockContent(block: Block): Content {
       }
     case 'text':
       return { text: block.text, margin: [0, 0, 0, 4] }
+    case 'picture':
+      return {
+        stack: [
+          { image: block.data, fit: [360, 240] },
+          { text: block.name, color: quiet, fontSize: 8, margin: [0, 1, 0, 6] },
+        ],
+        unbreakable: true,
+      }
     case 'table':
       return {
         layout,

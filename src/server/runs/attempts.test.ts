@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { expectSound } from '#test/sound.ts'
 import fc from 'fast-check'
 import { listHistory } from '#core/history/contract.ts'
 import type { FinalVerdict } from '#core/lib/verdict.ts'
@@ -15,16 +16,11 @@ import {
 } from '#core/runs/attempts-contract.ts'
 import { changeItems, listItems } from '#core/runs/contract.ts'
 import { readDesk } from '#core/runs/desk-contract.ts'
-import { standingFromAttempts } from '#db/reports/facts.ts'
-import { allStanding } from '#db/reports/standing.ts'
-import { wrongItems } from '#db/runs/items.ts'
 import { minute, type Shop, shop } from '#test/app.ts'
 import { execute, makeCase, makeDefect, makeRequirements, makeRun } from '#test/make.ts'
 
 const isSound = (of: Shop) => {
-  const sorted = (all: readonly object[]) => all.map((each) => JSON.stringify(Object.entries(each).sort())).sort()
-  expect(sorted(allStanding(of.db))).to.deep.equal(sorted(standingFromAttempts(of.db, {})))
-  expect(wrongItems(of.db)).to.deep.equal([])
+  expectSound(of)
 }
 const rows = async (of: Shop, query: object = {}) => (await of.viewer.ask(listAttempts, { query })).rows
 const filter = (field: string, ...values: (string | number)[]) => ({

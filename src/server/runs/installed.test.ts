@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { expectSound } from '#test/sound.ts'
 import { writeCaseLines } from '#core/cases/contract.ts'
 import { correctInstalled, listInstalled, sayInstalled, takeBackInstalled } from '#core/projects/installed-contract.ts'
 import { addOutage, doubtOutage, listEnvironments } from '#core/projects/environments-contract.ts'
@@ -6,8 +7,6 @@ import { readCoverage } from '#core/reports/contract.ts'
 import { listItems, updateRun } from '#core/runs/contract.ts'
 import { readDesk, startAttempt } from '#core/runs/desk-contract.ts'
 import { listHistory, stopGoing } from '#core/history/contract.ts'
-import { standingFromAttempts } from '#db/reports/facts.ts'
-import { allStanding } from '#db/reports/standing.ts'
 import { findAttempt } from '#db/runs/attempts.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
@@ -41,8 +40,7 @@ describe('which build is installed where', () => {
   }
   /** What stands everywhere is what the attempts come to. */
   const isSound = () => {
-    const sorted = (all: readonly object[]) => all.map((each) => JSON.stringify(Object.entries(each).sort())).sort()
-    expect(sorted(allStanding(of.db))).to.deep.equal(sorted(standingFromAttempts(of.db, {})))
+    expectSound(of)
   }
   afterEach(isSound)
   const passes = (at = 0) => execute(of, items[at]?.id ?? 0, 'Passed')

@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { expectSound } from '#test/sound.ts'
 import { listHistory } from '#core/history/contract.ts'
 import { readProject, updateProject } from '#core/projects/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
@@ -6,8 +7,6 @@ import { createRun, listItems, readRun, updateRun } from '#core/runs/contract.ts
 import { readDesk, recordStep, startAttempt } from '#core/runs/desk-contract.ts'
 import { commentStep } from '#core/runs/note-contract.ts'
 import { type Policy, usualPolicy } from '#core/projects/policy.ts'
-import { standingFromAttempts } from '#db/reports/facts.ts'
-import { allStanding } from '#db/reports/standing.ts'
 import { replayAttempts } from '#db/runs/replay.ts'
 import { closeRuns, quietFor } from './close-runs.ts'
 import { day, minute, type Shop, shop } from '#test/app.ts'
@@ -28,8 +27,7 @@ const change = async (of: Shop, ref: string, body: object) =>
   of.lead.ask(updateRun, { params: { ref }, body, version: (await sheet(of, ref)).version })
 /** What is derived is what the attempts say, under the policies they began with. */
 const isSound = (of: Shop) => {
-  const sorted = (all: readonly object[]) => all.map((each) => JSON.stringify(Object.entries(each).sort())).sort()
-  expect(sorted(allStanding(of.db))).to.deep.equal(sorted(standingFromAttempts(of.db, {})))
+  expectSound(of)
   expect([...replayAttempts(of.db)].filter(({ differs }) => differs)).to.deep.equal([])
 }
 

@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { expectSound } from '#test/sound.ts'
 import { createDefect } from '#core/defects/contract.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
@@ -7,8 +8,6 @@ import { readDesk, recordStep, startAttempt, undoVerdict } from '#core/runs/desk
 import { commentStep } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
 import { type Policy, usualPolicy } from '#core/projects/policy.ts'
-import { standingFromAttempts } from '#db/reports/facts.ts'
-import { allStanding } from '#db/reports/standing.ts'
 import { replayAttempts } from '#db/runs/replay.ts'
 import { addAttachment } from '#db/talk/queries.ts'
 import { type Shop, shop } from '#test/app.ts'
@@ -39,8 +38,7 @@ const step = (
   })
 /** What is derived is what the attempts say, under the policies they began with. */
 const isSound = (of: Shop) => {
-  const sorted = (all: readonly object[]) => all.map((each) => JSON.stringify(Object.entries(each).sort())).sort()
-  expect(sorted(allStanding(of.db))).to.deep.equal(sorted(standingFromAttempts(of.db, {})))
+  expectSound(of)
   expect([...replayAttempts(of.db)].filter(({ differs }) => differs)).to.deep.equal([])
 }
 

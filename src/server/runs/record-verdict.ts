@@ -31,6 +31,8 @@ interface Sent {
   readonly sequence: number
   readonly at: number
   readonly sent?: number | undefined
+  /** It was asked before whether it may be recorded: what somebody else executed elsewhere is brought in for them. */
+  readonly forOther?: true
 }
 
 /** A step's verdict: the event, the attempt, its item and the standing result in one transaction. */
@@ -144,7 +146,7 @@ function record(
 ): Recorded {
   const { tx, now } = context
   const item = stored.itemId === null ? undefined : itemById(tx, stored.itemId)
-  if (item) refuseOthers(context, policyById(tx, stored.policyId), item, stored.personId)
+  if (item && !sent.forOther) refuseOthers(context, policyById(tx, stored.policyId), item, stored.personId)
   const { at, doubtful } = eventTime(sent, { startedAt: stored.startedAt, now })
   const outcome = act(loadAttempt(tx, stored), at)
   if (!outcome.ok) throw new Refusal('refused', outcome.sentence)

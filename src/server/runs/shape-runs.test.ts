@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { expectSound } from '#test/sound.ts'
 import { restoreObject } from '#core/history/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
 import { listAttempts } from '#core/runs/attempts-contract.ts'
@@ -6,8 +7,6 @@ import { changeItems, listItems, listRuns, readRun } from '#core/runs/contract.t
 import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from '#core/runs/shape-contract.ts'
 import { usualPolicy } from '#core/projects/policy.ts'
 import { allStanding } from '#db/reports/standing.ts'
-import { standingFromAttempts } from '#db/reports/facts.ts'
-import { wrongItems } from '#db/runs/items.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 
@@ -16,9 +15,7 @@ const itemsOf = async (of: Shop, ref: string) =>
     (row) => `${row.case} ${row.environment} ${row.verdict}`,
   )
 const isSound = (of: Shop) => {
-  const sorted = (all: readonly object[]) => all.map((each) => JSON.stringify(Object.entries(each).sort())).sort()
-  expect(sorted(allStanding(of.db))).to.deep.equal(sorted(standingFromAttempts(of.db, {})))
-  expect(wrongItems(of.db)).to.deep.equal([])
+  expectSound(of)
 }
 const cases = async (of: Shop) => [
   await makeCase(of.lead, 'Adult', { steps: ['Do'] }),

@@ -2,7 +2,7 @@ import { keyOf } from '#core/lib/key.ts'
 import type { startAttempt as contract } from '#core/runs/desk-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { caseById } from '#db/cases/cases.ts'
-import { readContent, versionById } from '#db/cases/versions.ts'
+import { readContent, versionById, type VersionStored } from '#db/cases/versions.ts'
 import { addAttempt, addAttemptRow, findAttempt } from '#db/runs/attempts.ts'
 import { findItem, type ItemStored, saveItem } from '#db/runs/items.ts'
 import { runById } from '#db/runs/runs.ts'
@@ -34,11 +34,19 @@ export function startAttempt(context: Context, { params, body }: Input<typeof co
   return attemptAnswer(tx, project, stored, person.id)
 }
 
+interface Begun {
+  readonly build?: number | undefined
+  /** The one that was executed, where that was elsewhere; else the newest that may be. */
+  readonly version?: VersionStored
+  /** Who executes it. */
+  readonly person?: string
+}
+
 /** The attempt alone; whose item it is stays as it was. */
 export function beginAttempt(
   context: Context,
   item: ItemStored,
-  { build }: { readonly build?: number | undefined },
+  { build, version: said, person = context.person.id }: Begun,
 ): number {
   const { tx, project, now } = context
   const run = found(runById(tx, item.runId), 'This run')
@@ -50,7 +58,7 @@ export function beginAttempt(
   const own = found(caseById(tx, item.caseId), 'The case of this item')
   const policyId = policyIdOf(run, project)
   const { approvedOnly } = policyById(tx, policyId)
-  const version = versionFor(context, own, project.approvalRequired || approvedOnly)
+  const version = said ?? versionFor(context, own, project.approvalRequired || approvedOnly)
   if (!version)
     throw new Refusal(
       'refused',
@@ -63,7 +71,7 @@ export function beginAttempt(
     environmentId: item.environmentId,
     ...buildFor(context, { environment: item.environmentId, expected: run.buildId, said: build }),
     itemId: item.id,
-    personId: context.person.id,
+    personId: person,
     policyId,
     startedAt: now,
   })

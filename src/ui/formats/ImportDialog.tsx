@@ -5,6 +5,7 @@ import { counted } from '#core/lib/figures.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
+import { FilePick } from '#ui/kit/FilePick.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
@@ -76,21 +77,11 @@ const formats: Readonly<Record<What, string>> = {
 }
 
 const Pick = ({ own }: { own: Importing }) => (
-  <p
-    className={css['pick']}
-    onDragOver={(event) => event.preventDefault()}
-    onDrop={(event) => {
-      event.preventDefault()
-      own.choose(event.dataTransfer.files[0])
-    }}
+  <FilePick
+    label="File"
+    accept=".csv,.tsv,.txt,.xlsx,.ods,.feature,.md,.reqif,.reqifz,.xml"
+    onChoose={(file) => own.choose(file)}
   >
-    <input
-      type="file"
-      aria-label="File"
-      accept=".csv,.tsv,.txt,.xlsx,.ods,.feature,.md,.reqif,.reqifz,.xml"
-      onChange={(event) => own.choose(event.target.files?.[0])}
-    />{' '}
-    or drop it here
     {own.made && (
       <>
         ; read as the last one was mapped{' '}
@@ -110,7 +101,7 @@ const Pick = ({ own }: { own: Importing }) => (
         />
       </span>
     )}
-  </p>
+  </FilePick>
 )
 
 /** So many problems and notices are shown; a file with more is read otherwise or mended first. */

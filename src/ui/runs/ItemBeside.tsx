@@ -140,7 +140,11 @@ function Attempts({ of: { item } }: { of: Desk }) {
               {row.finishedAt === null ? 'goes on' : ago(row.finishedAt)}
               {row.struck !== null && ', struck out'}
               {row.doubt !== null && ', doubted'}
-              {row.run !== null && `, ${row.run}`}
+              {row.run !== null && (
+                <>
+                  , <span className="key">{row.run}</span>
+                </>
+              )}
             </span>
           </li>
         ))}

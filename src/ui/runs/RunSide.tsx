@@ -14,6 +14,7 @@ import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { shortName } from '#ui/shell/people.ts'
 import { HandOver } from './HandOver.tsx'
 import type { Items } from './items.tsx'
+import { RunFiles } from './RunFile.tsx'
 import { RunPolicy } from './RunPolicy.tsx'
 import { RunScope } from './RunScope.tsx'
 import { RunShape } from './RunShape.tsx'
@@ -75,6 +76,7 @@ export function RunSide({ of, onEdit, onClose, items }: SideProps) {
           onChoose={(build) => void onEdit({ build: Number(build) })}
         />
       </p>
+      <RunFiles of={of} />
       <SharedFailures of={of.key} />
       <RunPolicy of={of} onEdit={onEdit} />
       <RunShape of={of} onClose={onClose} />

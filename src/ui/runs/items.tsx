@@ -24,6 +24,7 @@ import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { AgainItems } from './AgainItems.tsx'
 import { GiveVerdict } from './GiveVerdict.tsx'
 import { Quarantine } from './Quarantine.tsx'
+import { SendOut } from './RunFile.tsx'
 import { WaitFor } from './WaitFor.tsx'
 import { usePlacing } from './usePlacing.ts'
 import { withMinutes } from '#ui/shell/minutes.ts'
@@ -209,6 +210,11 @@ const SaidOfMany = ({ of, ids, clear }: Omit<ManyProps, 'items'>) => (
       </Pop>
     )}
     <AgainItems of={of} ids={ids} />
+    {!hasEnded(of.state) && (
+      <Pop label="send out" title="To be executed elsewhere">
+        <SendOut of={of.key} ids={ids} />
+      </Pop>
+    )}
     <Pop label="quarantine" title="Executed and shown, and not counted">
       <Quarantine of={of.key} ids={ids} onDone={clear} />
     </Pop>
