@@ -141,6 +141,7 @@ export const acts = {
     restored: 'brought a data table back',
     'row checked out': 'checked out a row',
     'row given back': 'gave a row back',
+    'filled up': 'filled its used-up rows up again',
   },
   template: { created: 'made a template', deleted: 'took a template away', restored: 'brought a template back' },
   model: { stored: 'wrote a model' },

@@ -61,8 +61,6 @@ const planSheet = planRow.extend({
   asks: z.array(askShown),
   /** Requirements at the ends of the outline in the plan's scope that no suite of it proves. */
   unproved: z.array(z.object({ id, key: z.string(), title: z.string(), risk: z.number().nullable() })),
-  /** Where only approved cases are executed: those of the plan that have no approved version. */
-  unapproved: z.array(z.string()),
   /** The version last signed by all who were asked, and the one that waits for answers. */
   signed: planSigned.nullable(),
   asked: planAsked.nullable(),

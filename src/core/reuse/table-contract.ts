@@ -11,6 +11,8 @@ const tableShape = z.object({
   rows: z.number(),
   held: z.number(),
   cases: z.number(),
+  /** Whether an execution uses a row up in its environment. */
+  usedUp: z.boolean(),
 })
 export type TableRow = z.infer<typeof tableShape>
 const tableValues = z.record(z.string().max(40), z.string().max(2000))
@@ -23,6 +25,8 @@ const tableSheet = tableShape.extend({
       heldAt: instant.nullable(),
       heldIn: z.string().nullable(),
       mine: z.boolean(),
+      /** Names of the environments it is used up in. */
+      usedIn: z.array(z.string()),
     }),
   ),
   usedBy: z.array(z.object({ key: z.string(), title: z.string(), mode: z.string() })),
@@ -73,11 +77,24 @@ export const updateTable = contract({
     .object({
       name: line(100),
       columns: z.array(line(40)).max(60),
+      usedUp: z.boolean(),
       rows: z.array(z.object({ id: idOf('data_table_row').nullable(), values: tableValues })).max(2000),
     })
     .partial(),
   output: z.object({ version: z.number() }),
   versioned: true,
+})
+export const fillTable = contract({
+  name: 'fillTable',
+  method: 'POST',
+  path: '/projects/:key/tables/:id/fill',
+  permission: 'execute',
+  summary:
+    'The rows that were used up are there again, in one environment or in each; or, with the instant of a filling, that is taken back',
+  params: idParams('data_table'),
+  query: none,
+  body: z.object({ environment: idOf('environment').nullable().default(null), back: instant.optional() }),
+  output: z.object({ rows: z.number(), at: instant }),
 })
 export const deleteTable = contract({
   name: 'deleteTable',

@@ -106,6 +106,31 @@ export const orderRuns = contract({
   ...list,
   output: orderAnswer,
 })
+/** What a run is made of. */
+const newRun = z.object({
+  title: line(200),
+  build: idOf('build'),
+  plan: idOf('plan').nullable().default(null),
+  suites: z.array(idOf('suite')).max(200).default([]),
+  cases: z.array(idOf('test_case')).max(20_000).default([]),
+  /** Whatever covers them or what is below them. */
+  requirements: z.array(idOf('requirement')).max(500).default([]),
+  /** The cases they are linked to. */
+  defects: z.array(idOf('defect')).max(500).default([]),
+  environments: z.array(idOf('environment')).max(50).default([]),
+  /** Exactly these items and no others. */
+  items: z.array(slotSaid).max(20_000).optional(),
+  people: z.array(memberId).max(100).default([]),
+  startOn: plainDate,
+  endOn: plainDate,
+  state: z.enum(['Planned', 'Open']).default('Open'),
+  /** To whom its items go. */
+  deal: z.enum(dealingWays).default('nobody'),
+  /** Rules of its own; none: those of the project. */
+  policy: policy.nullable().default(null),
+  /** What the items were composed of, to be kept with the run. */
+  composed: composedSaid.optional(),
+})
 export const createRun = contract({
   name: 'createRun',
   method: 'POST',
@@ -114,32 +139,42 @@ export const createRun = contract({
   summary: 'Open a run over a plan’s suites, or named suites or cases, for one or more environments',
   params: projectParams,
   query: none,
-  body: z.object({
-    title: line(200),
-    build: idOf('build'),
-    plan: idOf('plan').nullable().default(null),
-    suites: z.array(idOf('suite')).max(200).default([]),
-    cases: z.array(idOf('test_case')).max(20_000).default([]),
-    /** Whatever covers them or what is below them. */
-    requirements: z.array(idOf('requirement')).max(500).default([]),
-    /** The cases they are linked to. */
-    defects: z.array(idOf('defect')).max(500).default([]),
-    environments: z.array(idOf('environment')).max(50).default([]),
-    /** Exactly these items and no others. */
-    items: z.array(slotSaid).max(20_000).optional(),
-    people: z.array(memberId).max(100).default([]),
-    startOn: plainDate,
-    endOn: plainDate,
-    state: z.enum(['Planned', 'Open']).default('Open'),
-    /** To whom its items go. */
-    deal: z.enum(dealingWays).default('nobody'),
-    /** Rules of its own; none: those of the project. */
-    policy: policy.nullable().default(null),
-    /** What the items were composed of, to be kept with the run. */
-    composed: composedSaid.optional(),
-  }),
+  body: newRun,
   /** `leftOut`: cases that cannot be tested yet. */
   output: z.object({ id, key: z.string(), items: z.number(), leftOut: z.number() }),
+})
+/** What a run would be, before it is opened. */
+export const previewRun = contract({
+  name: 'previewRun',
+  method: 'POST',
+  path: `${runs}/preview`,
+  permission: 'read',
+  summary:
+    'What a run would hold: items and minutes, cases that cannot be executed yet, and rows of data that are missing',
+  params: projectParams,
+  query: none,
+  body: newRun.pick({
+    build: true,
+    plan: true,
+    suites: true,
+    cases: true,
+    requirements: true,
+    defects: true,
+    environments: true,
+    items: true,
+    policy: true,
+  }),
+  output: z.object({
+    items: z.number(),
+    minutes: z.number(),
+    /** Cases that cannot be tested yet and are left out, and cases that have no approved version: the first, and how many. */
+    leftOut: z.array(z.string()),
+    leftOutCount: z.number(),
+    unapproved: z.array(z.string()),
+    unapprovedCount: z.number(),
+    /** Rows of data tables that are used up by executing: what the items take, and what is left. */
+    data: z.array(z.object({ table: z.string(), environment: z.string(), needed: z.number(), left: z.number() })),
+  }),
 })
 export const readRun = contract({
   name: 'readRun',

@@ -152,3 +152,11 @@ export const firstRequirementOf = (
       where c.project_id = ${projectId} and c.deleted_at is null
       group by c.id`,
   )
+
+/** Keys of cases, by their numbers. */
+export const keysOfCases = (tx: Tx, ids: readonly number[]): string[] =>
+  rowsOf(
+    tx,
+    { key: text },
+    sql`select ${keySql('case', 'c.number')} as key from test_case c where ${inIds(sql`c.id`, ids)} order by c.number`,
+  ).map(({ key }) => key)

@@ -8,7 +8,7 @@ import {
   uniqueIndex,
   type AnySQLiteColumn,
 } from 'drizzle-orm/sqlite-core'
-import { deletedAt, editVersion, instant, serial, words } from '#db/columns.ts'
+import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
 import { project } from '#db/projects/tables.ts'
 import { requirement } from '#db/requirements/tables.ts'
 
@@ -250,6 +250,8 @@ export const dataTable = sqliteTable(
     name: text().notNull(),
     /** JSON array of names. */
     columns: text().notNull().default('[]'),
+    /** Whether an execution uses a row up in its environment, until the table is filled up again. */
+    usedUp: flag(),
     version: editVersion(),
     deletedAt: deletedAt(),
   },
@@ -280,6 +282,20 @@ export const dataTableRow = sqliteTable(
       .on(t.heldAttemptId)
       .where(sql`held_attempt_id is not null`),
   ],
+)
+
+/** A row that was used up in an environment by an attempt; brought back when its table is filled up again there. */
+export const dataRowUse = sqliteTable(
+  'data_row_use',
+  {
+    id: serial(),
+    rowId: integer().notNull(),
+    environmentId: integer().notNull(),
+    attemptId: integer(),
+    at: instant().notNull(),
+    filledAt: instant(),
+  },
+  (t) => [index('data_row_use_row').on(t.rowId, t.environmentId)],
 )
 
 /** What new cases can start from; steps and fields as JSON, with no identity of their own. */

@@ -138,6 +138,11 @@ export const parts: readonly Part[] = [
     held_by: 'person',
     held_attempt_id: 'attempt',
   }),
+  part('data_row_use', inside('row_id', 'data_table_row', inside('table_id', 'data_table', ofProject)), {
+    row_id: 'data_table_row',
+    environment_id: 'environment',
+    attempt_id: 'attempt',
+  }),
   part('case_version', shown, {
     case_id: 'test_case',
     table_id: 'data_table',

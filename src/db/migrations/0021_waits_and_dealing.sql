@@ -1,3 +1,13 @@
+CREATE TABLE `data_row_use` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`row_id` integer NOT NULL,
+	`environment_id` integer NOT NULL,
+	`attempt_id` integer,
+	`at` integer NOT NULL,
+	`filled_at` integer
+);
+--> statement-breakpoint
+CREATE INDEX `data_row_use_row` ON `data_row_use` (`row_id`,`environment_id`);--> statement-breakpoint
 CREATE TABLE `item_wait` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`item_id` integer NOT NULL,
@@ -12,6 +22,7 @@ CREATE TABLE `item_wait` (
 CREATE INDEX `item_wait_item` ON `item_wait` (`item_id`);--> statement-breakpoint
 CREATE INDEX `item_wait_defect` ON `item_wait` (`defect_id`);--> statement-breakpoint
 CREATE INDEX `item_wait_other` ON `item_wait` (`other_item_id`);--> statement-breakpoint
+ALTER TABLE `data_table` ADD `used_up` integer DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE `project` ADD `dealing` text DEFAULT 'evenly' NOT NULL;--> statement-breakpoint
 ALTER TABLE `attempt` ADD `timing` text DEFAULT 'clock' NOT NULL;--> statement-breakpoint
 ALTER TABLE `item` ADD `fingerprint` text;--> statement-breakpoint

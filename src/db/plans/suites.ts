@@ -261,21 +261,6 @@ export function placeCases(tx: Tx, suiteId: number, caseIds: readonly number[]):
     from json_each(${JSON.stringify(caseIds)})`)
 }
 
-/** Keys of the cases of a plan's suites that have no approved version. */
-export const unapprovedOfPlan = (tx: Tx, planId: number): string[] =>
-  rowsOf(
-    tx,
-    { key: text },
-    sql`
-      select distinct ${keySql('case', 'c.number')} as key
-      from plan_suite s
-      join suite u on u.id = s.suite_id
-      join suite_member m on m.suite_id = s.suite_id
-      join test_case c on c.id = m.case_id
-      where s.plan_id = ${planId} and u.deleted_at is null and m.until_at is null and c.approved_version_id is null
-      order by c.number`,
-  ).map(({ key }) => key)
-
 /** Keys of those cases that have no approved version. */
 export const unapprovedOf = (tx: Tx, caseIds: readonly number[]): string[] =>
   rowsOf(

@@ -47,7 +47,6 @@ import { asksOf, setAsks } from '#db/plans/asked.ts'
 import type { Ask } from '#core/plans/asks.ts'
 import { missingOfPlan } from '#db/plans/proved.ts'
 import { actsSince, awaySoon, buildsSince, casesSince, rewordedSince } from '#db/plans/since.ts'
-import { unapprovedOfPlan } from '#db/plans/suites.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import { asksShown } from './define-plan.ts'
 import { freezePlan } from './freeze-plan.ts'
@@ -140,7 +139,6 @@ export function readPlan(context: Reading, { params }: Input<typeof readContract
     runList: planRuns(tx, stored.id),
     minutes: planMinutes(tx, stored.id),
     ...detailOf(context, stored),
-    unapproved: project.approvalRequired ? unapprovedOfPlan(tx, stored.id) : [],
     ...signedOf(context, stored),
   }
 }

@@ -14,7 +14,7 @@ import {
 } from '#core/plans/suite-contract.ts'
 import { updateProject } from '#core/projects/contract.ts'
 import { reviewCase } from '#core/review/contract.ts'
-import { readRun } from '#core/runs/contract.ts'
+import { readRun, previewRun } from '#core/runs/contract.ts'
 import { shop } from '#test/app.ts'
 import { idsOf, makeCase, makePlan, makeRun, makeSuite } from '#test/make.ts'
 
@@ -129,7 +129,8 @@ it('names the cases that may not be executed before a run is opened over them, a
   const of = shop()
   const keys = [await makeCase(of.tester, 'A'), await makeCase(of.tester, 'B')]
   const plan = await makePlan(of, keys)
-  const unapproved = async () => (await of.viewer.ask(readPlan, { params: { ref: plan.key } })).unapproved
+  const unapproved = async () =>
+    (await of.viewer.ask(previewRun, { body: { build: of.builds[1], plan: plan.id, environments: [] } })).unapproved
   expect(await unapproved()).to.deep.equal([])
   await of.lead.ask(updateProject, { body: { approvalRequired: true } })
   expect(await unapproved()).to.deep.equal(keys)

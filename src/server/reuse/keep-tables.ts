@@ -1,6 +1,7 @@
 import type {
   createTable as createContract,
   deleteTable as deleteContract,
+  fillTable as fillContract,
   holdRow as holdContract,
   listTables as listContract,
   readTable as readContract,
@@ -13,6 +14,8 @@ import {
   addTableRow,
   casesOfTable,
   dropTableRow,
+  emptyTableAgain,
+  fillUpTable,
   holdersOf,
   rowsOfTable,
   saveTable,
@@ -22,7 +25,10 @@ import {
   type TableRowStored,
   tableRows,
   type TableStored,
+  usedUpRows,
+  useRowUp,
 } from '#db/reuse/data-tables.ts'
+import { projectDetail } from '#db/projects/detail.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -51,6 +57,8 @@ export function readTable(context: Context, { params }: Input<typeof readContrac
   const stored = tableIn(context, params.id)
   const [row] = tableRows(tx, project.id, stored.id)
   if (!row) throw new Error(`table ${stored.id} has no row`)
+  const used = usedUpRows(tx, stored.id, null)
+  const environments = new Map(projectDetail(tx, project, 'viewer').environments.map(({ id, name }) => [id, name]))
   const holders = new Map(holdersOf(tx, stored.id).map((each) => [each.row, each]))
   return {
     ...row,
@@ -64,6 +72,9 @@ export function readTable(context: Context, { params }: Input<typeof readContrac
         heldAt: each.heldAt,
         heldIn: holder?.case ?? null,
         mine: each.heldBy === person.id,
+        usedIn: used.flatMap(({ row: id, environment }) =>
+          id === each.id ? [environments.get(environment) ?? ''] : [],
+        ),
       }
     }),
   }
@@ -83,6 +94,7 @@ export function updateTable(
   saveTable(tx, stored.id, {
     version,
     ...(body.name !== undefined && { name: body.name }),
+    ...(body.usedUp !== undefined && { usedUp: body.usedUp }),
     ...(body.columns && { columns: JSON.stringify([...new Set(body.columns)]) }),
   })
   context.change({ kind: 'table', id: stored.id, ref: body.name ?? stored.name, action: 'changed' })
@@ -113,6 +125,18 @@ function storeRows(
       )
     dropTableRow(tx, gone.id)
   }
+}
+
+/** What was used up is there again. */
+export function fillTable(context: Context, { params, body }: Input<typeof fillContract>): Answer<typeof fillContract> {
+  const { tx, now } = context
+  const stored = tableIn(context, params.id)
+  const rows =
+    body.back === undefined
+      ? fillUpTable(tx, stored.id, body.environment, now)
+      : emptyTableAgain(tx, stored.id, body.back)
+  if (rows > 0) context.change({ kind: 'table', id: stored.id, ref: stored.name, action: 'filled up' })
+  return { rows, at: now }
 }
 
 export function deleteTable(
@@ -180,11 +204,30 @@ const holderName = ({ tx }: Context, table: TableStored, row: TableRowStored): s
 /** The rows an attempt of this version executes, taken from its data table: all of them, or one that nobody has, checked out until the attempt ends. */
 export function takeRows(
   context: Context,
-  of: { readonly tableId: number; readonly mode: 'each' | 'one'; readonly attemptId: number },
+  of: {
+    readonly tableId: number
+    readonly mode: 'each' | 'one'
+    readonly attemptId: number
+    readonly environmentId: number
+  },
 ): Record<string, string>[] {
   const table = found(tableById(context.tx, context.project.id, of.tableId), 'data table for this case')
-  const rows = rowsOfTable(context.tx, table.id)
-  if (of.mode === 'each') return rows.map(({ values }) => values)
+  const all = rowsOfTable(context.tx, table.id)
+  const used = table.usedUp ? usedUpRows(context.tx, table.id, of.environmentId).map(({ row }) => row) : []
+  const rows = all.filter(({ id }) => !used.includes(id))
+  if (all.length > 0 && rows.length === 0)
+    throw new Refusal(
+      'refused',
+      `All ${all.length} rows of ${table.name} are used up in this environment; nothing was begun. Fill the table up again (set-up, data tables) when there are new ones.`,
+    )
+  const useUp = (rowId: number): void => {
+    if (table.usedUp)
+      useRowUp(context.tx, { rowId, environmentId: of.environmentId, attemptId: of.attemptId, at: context.now })
+  }
+  if (of.mode === 'each') {
+    for (const { id } of rows) useUp(id)
+    return rows.map(({ values }) => values)
+  }
   const free = rows.find(
     ({ heldBy, heldAttemptId }) => heldBy === null || (heldBy === context.person.id && heldAttemptId === null),
   )
@@ -197,6 +240,7 @@ export function takeRows(
             .map(({ person, case: own }) => `${person ?? 'somebody'}${own ? ` (${own})` : ''}`)
             .join(', ')}. Wait for one, or ask a lead to give one back.`,
     )
+  useUp(free.id)
   saveTableRow(context.tx, free.id, { heldBy: context.person.id, heldAt: context.now, heldAttemptId: of.attemptId })
   return [free.values]
 }

@@ -18,7 +18,16 @@ import {
   storeRoutine,
   updateRoutine,
 } from './keep-routines.ts'
-import { createTable, deleteTable, holdRow, listTables, readTable, releaseRow, updateTable } from './keep-tables.ts'
+import {
+  createTable,
+  deleteTable,
+  fillTable,
+  holdRow,
+  listTables,
+  readTable,
+  releaseRow,
+  updateTable,
+} from './keep-tables.ts'
 import { createTemplate, deleteTemplate, listTemplates } from './keep-templates.ts'
 import { mergeCases, unmergeCase } from './merge-cases.ts'
 import { repinUses } from './repin-uses.ts'
@@ -50,6 +59,7 @@ export const reuseRoutes: readonly Route[] = [
   on(table.readTable, readTable),
   on(table.updateTable, updateTable),
   on(table.deleteTable, deleteTable),
+  on(table.fillTable, fillTable),
   on(table.releaseRow, releaseRow),
   on(table.holdRow, holdRow),
   on(template.listTemplates, listTemplates),

@@ -1,16 +1,19 @@
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import type { createRun as contract, RunSheet } from '#core/runs/contract.ts'
+import { sumOf } from '#core/lib/figures.ts'
+import type { createRun as contract, previewRun as previewContract, RunSheet } from '#core/runs/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import { dealKnowing } from '#core/runs/dealing.ts'
 import { notYetTestable } from '#db/cases/testable.ts'
 import { casesOfDefects } from '#db/defects/queries.ts'
-import { casesThere } from '#db/cases/cases.ts'
+import { casesThere, keysOfCases } from '#db/cases/cases.ts'
+import { unapprovedOf } from '#db/plans/suites.ts'
+import { rowsNeeded } from '#db/reuse/data-tables.ts'
 import { minutesOfCases } from '#db/cases/list.ts'
 import type { Tx } from '#db/open.ts'
 import { planById, planEnvironments, type PlanStored, planSuites } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
-import { keepPolicy } from '#db/projects/policies.ts'
+import { keepPolicy, policyById } from '#db/projects/policies.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { addItems, type NewItem } from '#db/runs/item-scope.ts'
 import { addRun, dropStagedRun, setRunSuites, setTeam, showRun, stagedAt } from '#db/runs/runs.ts'
@@ -21,6 +24,8 @@ import { asksJob, membersJob } from '#server/workers/questions.ts'
 import { knowsNothing, whoKnows } from './who-knows.ts'
 
 type NewRun = Input<typeof contract>['body']
+/** What of it says which items it has. */
+type Chosen = Input<typeof previewContract>['body']
 type Slot = NonNullable<NewRun['items']>[number]
 
 /** What a run is made of, before any of it is stored. */
@@ -60,6 +65,42 @@ export async function createRun(
 }
 
 const nothingComposed: NonNullable<RunSheet['composed']> = { runs: [], plan: null, reasons: [], words: '', filter: '' }
+
+async function plannedFor(context: OpenContext, body: NewRun): Promise<Planned> {
+  if (body.endOn < body.startOn)
+    throw new Refusal('invalid', 'The run ends before it starts.', {
+      fields: [{ field: 'endOn', message: 'is before the start' }],
+    })
+  const { slots, leftOut, ...of } = await slotsFor(context, body)
+  const items = body.deal === 'nobody' ? slots.map(asItem) : await dealt(context, slots, body)
+  return { ...of, items, leftOut: leftOut.length }
+}
+
+/** So many cases are named; of more one is told how many. */
+const mostNamed = 20
+
+/** What would be in a run, and what in it cannot be executed yet. */
+export async function previewRun(
+  context: OpenContext,
+  { body }: Input<typeof previewContract>,
+): Promise<Answer<typeof previewContract>> {
+  const { tx, project } = context
+  const { slots, leftOut } = await slotsFor(context, body)
+  await breathe()
+  const cases = [...new Set(slots.map((each) => each.case))]
+  const minutes = minutesOfCases(tx, cases)
+  const rules = body.policy ?? policyById(tx, project.policyId)
+  const unapproved = project.approvalRequired || rules.approvedOnly ? unapprovedOf(tx, cases) : []
+  return {
+    items: slots.length,
+    minutes: sumOf(slots, (each) => minutes.get(each.case) ?? 0),
+    leftOut: keysOfCases(tx, leftOut.slice(0, mostNamed)),
+    leftOutCount: leftOut.length,
+    unapproved: unapproved.slice(0, mostNamed),
+    unapprovedCount: unapproved.length,
+    data: rowsNeeded(tx, slots),
+  }
+}
 
 /** The run itself, which nobody sees yet. */
 function begin(
@@ -104,12 +145,11 @@ function shown(
   return { id, key, items: items.length, leftOut }
 }
 
-async function plannedFor(context: OpenContext, body: NewRun): Promise<Planned> {
+async function slotsFor(
+  context: OpenContext,
+  body: Chosen,
+): Promise<{ suites: readonly number[]; build: Planned['build']; slots: readonly Slot[]; leftOut: readonly number[] }> {
   const { tx, project } = context
-  if (body.endOn < body.startOn)
-    throw new Refusal('invalid', 'The run ends before it starts.', {
-      fields: [{ field: 'endOn', message: 'is before the start' }],
-    })
   const detail = projectDetail(tx, project, context.role)
   const build = detail.builds.find(({ id }) => id === body.build)
   if (!build) throw new Refusal('invalid', 'That build is not one of this project.')
@@ -138,12 +178,8 @@ async function plannedFor(context: OpenContext, body: NewRun): Promise<Planned> 
         ? 'There is no case to run: nothing of what was chosen holds one that is there and can be tested by now.'
         : 'There is no case to run: the suites of this plan hold none. Pin cases to them or give them a rule, or choose other suites.',
     )
-  return {
-    suites,
-    build,
-    items: body.deal === 'nobody' ? slots.map(asItem) : await dealt(context, slots, body),
-    leftOut: new Set(asked.flatMap((each) => (waiting.has(each.case) ? [each.case] : []))).size,
-  }
+  const leftOut = [...new Set(asked.flatMap((each) => (waiting.has(each.case) ? [each.case] : [])))]
+  return { suites, build, slots, leftOut }
 }
 
 export const asItem = ({ case: own, environment, reasons = [] }: Slot): NewItem => ({
@@ -182,7 +218,7 @@ export const once = (items: readonly Slot[]): Slot[] => [
 ]
 
 /** What the plan asks for, where it says more than every case in each environment and the run says nothing else. */
-async function askedBy({ project, services }: OpenContext, body: NewRun, any: number): Promise<Slot[] | null> {
+async function askedBy({ project, services }: OpenContext, body: Chosen, any: number): Promise<Slot[] | null> {
   const { suites, cases, requirements, defects, environments } = body
   if (body.plan === null || [suites, cases, requirements, defects, environments].some(({ length }) => length > 0))
     return null
@@ -201,14 +237,14 @@ const itemsFor = (cases: readonly number[], environments: readonly number[]): Sl
   cases.flatMap((own) => environments.map((environment) => ({ case: own, environment })))
 
 /** The suites named, else all of the plan. */
-function suitesOf(tx: Tx, plan: PlanStored | undefined, body: NewRun): readonly number[] {
+function suitesOf(tx: Tx, plan: PlanStored | undefined, body: Chosen): readonly number[] {
   return body.suites.length > 0 || !plan ? body.suites : planSuites(tx, plan.id).map(({ id }) => id)
 }
 
 async function casesOf(
   { tx, project, services }: OpenContext,
   suites: readonly number[],
-  { requirements, defects, cases }: NewRun,
+  { requirements, defects, cases }: Chosen,
 ): Promise<number[]> {
   const members =
     suites.length + requirements.length === 0

@@ -21,7 +21,7 @@ import { doubtAttempts, liftDoubt, listDoubts, tellDoubt } from './doubt-attempt
 import { doubtOutage } from './doubt-outage.ts'
 import { correctInstalled, listInstalled, sayInstalled, takeBackInstalled } from './keep-installed.ts'
 import { addEvidence, readEvidence, removeEvidence } from './keep-evidence.ts'
-import { createRun } from './create-run.ts'
+import { createRun, previewRun } from './create-run.ts'
 import { composeItems, composeRun } from './compose-run.ts'
 import { addToRun, dropItems, placeItems } from './change-scope.ts'
 import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
@@ -42,6 +42,7 @@ export const runRoutes: readonly Route[] = [
   on(contract.listRuns, listRuns),
   on(contract.orderRuns, orderRuns),
   onParts(contract.createRun, createRun),
+  onOpen(contract.previewRun, previewRun),
   onOpen(composing.composeRun, composeRun),
   onOpen(composing.composeItems, composeItems),
   onParts(composing.addItems, addToRun),

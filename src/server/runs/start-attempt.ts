@@ -78,7 +78,12 @@ export function beginAttempt(
   const rows =
     version.tableId === null || version.tableMode === null
       ? readContent(tx, version).rows
-      : takeRows(context, { tableId: version.tableId, mode: version.tableMode, attemptId: id })
+      : takeRows(context, {
+          tableId: version.tableId,
+          mode: version.tableMode,
+          attemptId: id,
+          environmentId: item.environmentId,
+        })
   rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
   refreshItem(tx, item.id)
   context.change({ kind: 'attempt', id, ref: keyOf('run', run.number), action: 'started', verdict: true })

@@ -79,7 +79,6 @@ export function EnoughPart({ of, may }: { of: PlanSheet; may: boolean }) {
             title: 'Shortest way to go',
             releaseId: of.releaseId,
             environments: [],
-            unapproved: [],
           }}
           slots={way.slots}
           onClose={() => setOpen(null)}

@@ -113,7 +113,6 @@ function RunOf({ of, onClose }: { of: PlanSheet; onClose: () => void }) {
         title: of.title,
         releaseId: of.releaseId,
         environments: of.environmentList.map(({ id }) => id),
-        unapproved: of.unapproved,
         asks: of.asks.length > 0,
       }}
       early={useEarly(of.key)}

@@ -132,7 +132,7 @@ function open(key: string, row: MatrixRow, cell: MatrixCell | null): void {
 
 const Opening = ({ of, chosen, onClose }: { of: PlanSheet; chosen: ReadonlySet<string>; onClose: () => void }) => (
   <NewRun
-    plan={{ id: of.id, title: of.title, releaseId: of.releaseId, environments: [], unapproved: of.unapproved }}
+    plan={{ id: of.id, title: of.title, releaseId: of.releaseId, environments: [] }}
     slots={[...chosen].map(cellIn)}
     onClose={onClose}
   />

@@ -1,8 +1,17 @@
 import { useState } from 'react'
-import { deleteTable, holdRow, releaseRow, type TableSheet, updateTable } from '#core/reuse/table-contract.ts'
+import { counted } from '#core/lib/figures.ts'
+import {
+  deleteTable,
+  fillTable,
+  holdRow,
+  releaseRow,
+  type TableSheet,
+  updateTable,
+} from '#core/reuse/table-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
 import { notify } from '#ui/kit/notices.tsx'
+import { YesNo } from '#ui/kit/YesNo.tsx'
 import { useEdit, useWrite } from '#ui/shell/answers.tsx'
 import { Named } from '#ui/shell/SheetParts.tsx'
 import { ago, shortName } from '#ui/shell/people.ts'
@@ -42,8 +51,46 @@ export function TableGrid({ of, onGone }: { of: TableSheet; onGone: () => void }
           ))}
         </tbody>
       </table>
+      <UsedUp of={of} may={grid.may} onStore={(usedUp) => void store({ usedUp })} />
       {grid.may && <GridActs grid={grid} onGone={onGone} />}
     </div>
+  )
+}
+
+/** Whether executing uses the rows up, and where they are there again. */
+function UsedUp({ of, may, onStore }: { of: TableSheet; may: boolean; onStore: (usedUp: boolean) => void }) {
+  const { key } = useHere()
+  const filling = useWrite(fillTable)
+  const params = { key, id: of.id }
+  const used = of.values.filter(({ usedIn }) => usedIn.length > 0).length
+  const fill = async () => {
+    const done = await filling.attempt({ params, body: {} })
+    if (!done) return
+    notify(`${counted(done.rows, 'row')} there again.`, {
+      undo: () => void filling.attempt({ params, body: { back: done.at } }),
+    })
+  }
+  return (
+    <p className={css['acts']}>
+      <YesNo
+        label="Rows"
+        disabled={!may}
+        is={of.usedUp}
+        no="rows can be used again"
+        yes="an execution uses its row up, in its environment"
+        onChoose={onStore}
+      />
+      {of.usedUp && used > 0 && (
+        <>
+          <span>
+            {used} of {of.values.length} used up
+          </span>
+          <Button look="word" onClick={() => void fill()}>
+            they are there again
+          </Button>
+        </>
+      )}
+    </p>
   )
 }
 
@@ -117,9 +164,10 @@ function Row({ grid, row, at }: { grid: Grid; row: Values; at: number }) {
   )
 }
 
-function heldText({ heldBy, heldIn, heldAt }: Values): string {
-  if (heldBy === null) return ''
-  return `${shortName(heldBy)}${heldIn === null ? '' : ` in ${heldIn}`}, ${ago(heldAt ?? 0)}`
+function heldText({ heldBy, heldIn, heldAt, usedIn }: Values): string {
+  const used = usedIn.length === 0 ? '' : `used up in ${usedIn.join(', ')}`
+  if (heldBy === null) return used
+  return `${used === '' ? '' : `${used}; `}${shortName(heldBy)}${heldIn === null ? '' : ` in ${heldIn}`}, ${ago(heldAt ?? 0)}`
 }
 
 /** A row that is checked out is given back by who has it, or by a lead; until then it stays. */

@@ -11,9 +11,9 @@ const cards: TableEdit = {
 
 describe('edits of a data table', () => {
   it('begin with what is stored, without who has it', () => {
-    const row = { id: 7, values: { number: '4000' }, heldBy: 'Mira', heldAt: 1, heldIn: 'TC-1', mine: true }
+    const row = { id: 7, values: { number: '4000' }, heldBy: 'Mira', heldAt: 1, heldIn: 'TC-1', mine: true, usedIn: [] }
     const sheet = { id: 1, name: 'Cards', version: 2, columns: ['number'], usedBy: [], values: [row] }
-    expect(tableOf({ ...sheet, rows: 1, held: 1, cases: 0 })).to.deep.equal({
+    expect(tableOf({ ...sheet, rows: 1, held: 1, cases: 0, usedUp: false })).to.deep.equal({
       columns: ['number'],
       rows: [{ id: 7, values: { number: '4000' } }],
     })

@@ -21,7 +21,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { Ticks } from '#ui/plans/Ticks.tsx'
 import { buildsOf, likelyBuild } from './build-in.ts'
 import { PolicyForm } from './PolicyForm.tsx'
-import { Unapproved } from './Unapproved.tsx'
+import { Foreseen } from './Foreseen.tsx'
 
 /** What a run is made of, where it is no plan. */
 export interface RunSeed {
@@ -41,8 +41,6 @@ interface Props {
     readonly title: string
     readonly releaseId: number
     readonly environments: readonly number[]
-    /** Cases of the plan that may not be executed yet. */
-    readonly unapproved: readonly string[]
     /** It says more than every case in each environment. */
     readonly asks?: boolean
   } | null
@@ -116,22 +114,28 @@ const bodyOf = ({ cases = [], suites = [], requirements = [], defects = [] }: Ru
   defects: [...defects],
 })
 
-/** Opens a run over a plan: build, environments, testers and window are all it asks. */
-export function NewRun({ plan, seed, known, slots, composed, early = [], onOpened, onClose }: Props) {
+/** What is asked of a run, and opening it with that. */
+function useOpening({ plan, seed, known, slots, composed, onOpened }: Omit<Props, 'early' | 'onClose'>) {
   const { key, project } = useHere()
   const { attempt, busy } = useWrite(createRun)
   const [asked, setAsked, keeping] = useKept(
     slots || !plan ? null : `run.${plan.id}`,
     useMemo(() => likely(project, { plan, known }), [project, plan?.id, known?.build]),
   )
-  const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
   const [policy, setPolicy] = useState<Project['policy'] | null>(null)
   const { title, build, environments, people, deal, asked: exactly, ...days } = asked
+  /** Which items it has, and under which rules they are executed. */
+  const chosen = {
+    build: Number(build),
+    plan: plan?.id ?? null,
+    environments: exactly ? [] : [...environments],
+    policy,
+    ...(slots && { items: [...slots] }),
+    ...(seed && bodyOf(seed)),
+  }
   const open = async () => {
-    const said = { ...days, title, deal, plan: plan?.id ?? null, build: Number(build), people: [...people], policy }
-    const where = exactly ? [] : [...environments]
-    const of = { ...(slots && { items: [...slots] }), ...(composed && { composed }), ...(seed && bodyOf(seed)) }
-    const made = await attempt({ params: { key }, body: { ...said, environments: where, ...of } })
+    const said = { ...days, title, deal, people: [...people], ...(composed && { composed }) }
+    const made = await attempt({ params: { key }, body: { ...chosen, ...said } })
     if (!made) return
     keeping.done()
     await onOpened?.()
@@ -141,13 +145,22 @@ export function NewRun({ plan, seed, known, slots, composed, early = [], onOpene
     notify(`${made.key} is open with ${counted(made.items, 'item')}.${waiting}`)
     location.assign(`/p/${key}/${made.key}?full=yes`)
   }
+  const set = (to: Partial<Asked>) => setAsked({ ...asked, ...to })
+  return { asked, set, keeping, policy, setPolicy, chosen, open, busy }
+}
+
+/** Opens a run over a plan: build, environments, testers and window are all it asks. */
+export function NewRun({ early = [], onClose, ...of }: Props) {
+  const { plan, seed, known, slots } = of
+  const { project } = useHere()
+  const { asked, set, keeping, policy, setPolicy, chosen, open, busy } = useOpening(of)
   return (
     <Dialog title="Open a run" onClose={onClose} kept={keeping}>
       <Form onSend={() => void open()}>
         {seed && <p className="quiet">{seed.told}</p>}
         <Field label="Title">
           {(id) => (
-            <TextInput id={id} autoFocus value={title} onChange={(event) => set({ title: event.target.value })} />
+            <TextInput id={id} autoFocus value={asked.title} onChange={(event) => set({ title: event.target.value })} />
           )}
         </Field>
         <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, releaseOf({ plan, known }))} />
@@ -157,9 +170,9 @@ export function NewRun({ plan, seed, known, slots, composed, early = [], onOpene
           <Choice
             label="The items are"
             look="box"
-            value={deal}
+            value={asked.deal}
             options={dealingWays.map((way) => ({ value: way, label: dealingWords[way] }))}
-            onChoose={(way) => set({ deal: way })}
+            onChoose={(deal) => set({ deal })}
           />
         </p>
         {early.length > 0 && (
@@ -167,9 +180,9 @@ export function NewRun({ plan, seed, known, slots, composed, early = [], onOpene
             <b>It may be too early.</b> Before a run is opened the plan asks: {early.join('; ')}.
           </p>
         )}
-        <Unapproved of={plan?.unapproved ?? []} />
+        <Foreseen of={chosen} />
         <Rules of={policy} onChange={setPolicy} />
-        <Button look="main" type="submit" disabled={busy || title.trim() === '' || build === ''}>
+        <Button look="main" type="submit" disabled={busy || asked.title.trim() === '' || asked.build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
         </Button>
       </Form>
