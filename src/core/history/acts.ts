@@ -117,6 +117,8 @@ export const acts = {
     'struck out': 'struck it out',
     'brought back': 'took striking it out back',
     'put right': 'put right where it was made',
+    moved: 'moved it to where it belongs',
+    'moved back': 'moved it back',
     amended: 'amended a verdict after the close of the run',
     'recorded after the close': 'recorded a verdict after the close of the run',
     commented: 'wrote a comment',

@@ -120,6 +120,20 @@ function unmarked(attempt: Attempt): { row: number; step: number }[] {
   return all.flat().filter((at) => (markAt(attempt, at.row, at.step)?.verdict ?? 'Not run') === 'Not run')
 }
 
+/** What was said of one data row belongs to another, and the other way round; twice is as before. */
+export function swapRows(attempt: Attempt, one: number, other: number): Outcome {
+  const beyond = [one, other].find((row) => !Number.isInteger(row) || row < 1 || row > attempt.rows)
+  if (beyond !== undefined)
+    return { ok: false, sentence: `There is no data row ${beyond}; this attempt has ${attempt.rows}.` }
+  if (one === other) return { ok: false, sentence: 'That is the row it stands in.' }
+  const moved = (step: number, from: number, to: number) => {
+    const [before, after] = [markAt(attempt, to, step) ?? null, markAt(attempt, from, step)]
+    return { from: before, to: after ? { ...after, row: to } : null }
+  }
+  const marks = attempt.steps.flatMap((step) => [moved(step, one, other), moved(step, other, one)])
+  return apply(attempt, { marks: marks.filter(({ from, to }) => from !== null || to !== null), whole: null })
+}
+
 /** The change that takes a change back. */
 export function invert(change: AttemptChange): AttemptChange {
   return {

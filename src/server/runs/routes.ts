@@ -12,6 +12,7 @@ import { readShared as shareContract } from '#core/runs/share-contract.ts'
 import * as many from '#core/runs/many-contract.ts'
 import * as quarantine from '#core/runs/quarantine-contract.ts'
 import { watchRun as watchContract } from '#core/runs/watch-contract.ts'
+import * as moving from '#core/runs/move-contract.ts'
 import * as waits from '#core/runs/waits-contract.ts'
 import { joinParts } from '#server/finding/change-many.ts'
 import { on, onMany, onOpen, onParts, type Route } from '#server/http/route.ts'
@@ -30,6 +31,7 @@ import { clockAttempt, commentStep, setReason, timeAttempt } from './note-step.t
 import { readShared } from './read-shared.ts'
 import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from './shape-runs.ts'
 import { watchRun } from './read-watch.ts'
+import { moveAttempt, moveAttemptBack, swapAttemptRows } from './move-attempt.ts'
 import { readRunScope } from './read-scope.ts'
 import { readDesk } from './read-desk.ts'
 import { recordStep, recordWhole, undoVerdict } from './record-verdict.ts'
@@ -87,6 +89,9 @@ export const runRoutes: readonly Route[] = [
   on(attempts.orderAttempts, orderAttempts),
   on(attempts.readAttempt, readAttempt),
   onMany(attempts.changeAttempts, changeAttempts, joinParts),
+  on(moving.moveAttempt, moveAttempt),
+  on(moving.moveAttemptBack, moveAttemptBack),
+  on(moving.swapAttemptRows, swapAttemptRows),
   onOpen(shareContract, readShared),
   onOpen(attempts.tellDoubt, tellDoubt),
   on(attempts.listDoubts, listDoubts),

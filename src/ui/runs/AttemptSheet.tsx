@@ -12,6 +12,7 @@ import { useMany } from '#ui/shell/many.ts'
 import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import sheet from '#ui/shell/sheet.module.css'
 import css from './Doubt.module.css'
+import { MoveAttempt, RowBelongs } from './MoveAttempt.tsx'
 import { StrikeOut } from './StrikeOut.tsx'
 
 const close = () => go({ params: { attempt: null } })
@@ -115,6 +116,11 @@ function Acts({ of: { row }, onDoubt }: { of: ReadAttempt; onDoubt: (ids: readon
           bring it back
         </Button>
       )}
+      {row.struck === null && (
+        <Pop label="move it" title="To the item it belongs to">
+          <MoveAttempt of={row} />
+        </Pop>
+      )}
     </p>
   )
 }
@@ -131,7 +137,8 @@ function Steps({ of: { attempt } }: { of: ReadAttempt }) {
               row {at + 1}:{' '}
               {Object.entries(values)
                 .map(([name, value]) => `${name} ${String(value)}`)
-                .join(', ')}
+                .join(', ')}{' '}
+              <RowBelongs attempt={attempt.id} row={at + 1} rows={rows.length} />
             </p>
           )}
           <table className={css['compared']}>
