@@ -205,6 +205,7 @@ export const runFields: readonly FieldDefinition[] = [
   choice('state', 'State', runStates),
   choice('release', 'Release'),
   choice('build', 'Build'),
+  text('tags', 'Tags'),
 ]
 
 /** A project's own fields as they can be filtered, sorted and grouped by. */

@@ -1,6 +1,18 @@
 import { expect } from 'chai'
+import fc from 'fast-check'
 import { caseFields } from '#core/finding/fields.ts'
-import { conditionsOf, filledFilter, filterWords, operatorsFor, parseFilter, parseSort, searchWords } from './filter.ts'
+import {
+  conditionOn,
+  conditionsOf,
+  filledFilter,
+  type Filter,
+  filterWords,
+  operatorsFor,
+  parseFilter,
+  parseSort,
+  searchWords,
+  withCondition,
+} from './filter.ts'
 
 const nested = {
   all: [
@@ -46,4 +58,50 @@ it('reads sort keys and words with phrases', () => {
   ])
   expect(searchWords('Card "once on" ')).to.deep.equal(['card', 'once on'])
   expect(operatorsFor('choice')).to.not.include('above')
+})
+
+describe('what a filter asks of one field', () => {
+  const values = fc.array(fc.constantFrom('a', 'b'), { minLength: 1, maxLength: 2 })
+  const condition = fc.record({ field: fc.constantFrom('x', 'y', 'z'), op: fc.constant('is' as const), values })
+  const part: fc.Arbitrary<Filter> = fc.oneof(
+    condition,
+    fc.record({ any: fc.array(condition, { minLength: 1, maxLength: 3 }) }),
+  )
+  const any: fc.Arbitrary<Filter | null> = fc.oneof(
+    fc.constant(null),
+    part,
+    fc.record({ all: fc.array(part, { maxLength: 4 }) }),
+  )
+
+  it('is what was set last, and nothing else changes', () => {
+    fc.assert(
+      fc.property(any, condition, (filter, asked) => {
+        const once = withCondition(filter, 'x', { ...asked, field: 'x' })
+        expect(conditionOn(once, 'x')?.values).to.deep.equal(
+          // A second condition on the field that stands there from elsewhere is another one, and comes first by then.
+          conditionOn(withCondition(filter, 'x', null), 'x')?.values ?? asked.values,
+        )
+        for (const other of ['y', 'z']) expect(conditionOn(once, other)).to.deep.equal(conditionOn(filter, other))
+      }),
+    )
+  })
+  it('is taken away as if it had never been asked', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.constant(null),
+          condition.filter(({ field }) => field !== 'x'),
+        ),
+        condition,
+        (filter, asked) => {
+          expect(withCondition(withCondition(filter, 'x', { ...asked, field: 'x' }), 'x', null)).to.deep.equal(filter)
+        },
+      ),
+    )
+  })
+  it('is not what a group of others asks', () => {
+    const x = { field: 'x', op: 'is' as const, values: ['a'] }
+    expect(conditionOn({ any: [x] }, 'x')).to.equal(null)
+    expect(withCondition({ any: [x] }, 'x', x)).to.deep.equal({ all: [{ any: [x] }, x] })
+  })
 })

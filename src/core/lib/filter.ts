@@ -52,6 +52,22 @@ export function parseFilter(
 export const conditionsOf = (filter: Filter): Condition[] =>
   'field' in filter ? [filter] : ('all' in filter ? filter.all : filter.any).flatMap(conditionsOf)
 
+const partsAsked = (filter: Filter | null): readonly Filter[] =>
+  filter === null ? [] : 'all' in filter ? filter.all : [filter]
+
+/** What a filter asks of a field by a condition of its own, beside whatever else it asks. */
+export const conditionOn = (filter: Filter | null, field: string): Condition | null =>
+  partsAsked(filter).find((part): part is Condition => 'field' in part && part.field === field) ?? null
+
+/** The filter with another condition on a field, or with none; what else it asks stays. */
+export function withCondition(filter: Filter | null, field: string, condition: Condition | null): Filter | null {
+  const before = conditionOn(filter, field)
+  const kept = partsAsked(filter).filter((part) => part !== before)
+  const parts = condition === null ? kept : [...kept, condition]
+  const [only, ...more] = parts
+  return only === undefined ? null : more.length === 0 ? only : { all: parts }
+}
+
 /** Does a condition ask for something, or does its value wait to be filled in? */
 const isFilled = ({ op, values }: Condition): boolean =>
   op === 'is empty' || op === 'is not empty' || values.some((value) => value !== '')

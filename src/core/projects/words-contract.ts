@@ -32,6 +32,21 @@ export const addVerdict = contract({
   body: verdictKind,
   output: z.object({ id }),
 })
+export const copyVerdict = contract({
+  name: 'copyVerdict',
+  method: 'POST',
+  path: `${verdicts}/:id/also`,
+  permission: 'setUp',
+  summary:
+    'Have an own verdict in other projects too, where one leads; one that has the word already is left and named',
+  params: idParams('verdict_kind'),
+  query: none,
+  body: z.object({ projects: z.array(projectParams.shape.key).min(1).max(100) }),
+  output: z.object({
+    added: z.array(z.string()),
+    left: z.array(z.object({ project: z.string(), why: z.string() })),
+  }),
+})
 export const updateVerdict = contract({
   name: 'updateVerdict',
   method: 'PATCH',

@@ -38,6 +38,7 @@ const runRow = z.object({
   spoiled: z.number(),
   verdicts: z.record(z.string(), z.number()),
   minutes: z.number(),
+  tags: z.array(z.string()),
   version: z.number(),
 })
 export type RunRow = z.infer<typeof runRow>

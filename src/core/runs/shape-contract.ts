@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { deletedAnswer } from '#core/lib/many.ts'
 import { idOf, idsOf } from '#core/lib/owned.ts'
-import { none, projectParams, refParams } from '#core/lib/shapes.ts'
+import { line, none, projectParams, refParams } from '#core/lib/shapes.ts'
 import { runStates } from './state.ts'
 
 /** What a run is split by. */
@@ -70,6 +70,22 @@ export const deleteRuns = contract({
   query: none,
   body: z.object({ ids: idsOf('run', 200) }),
   output: deletedAnswer.extend({ attempts: z.number() }),
+})
+const tags = z.array(line(40)).max(50).default([])
+export const tagRuns = contract({
+  name: 'tagRuns',
+  method: 'POST',
+  path: `${runs}/tags`,
+  permission: 'leadRuns',
+  summary: 'Put tags on many runs, and take tags from them',
+  params: projectParams,
+  query: none,
+  body: z.object({ ids: idsOf('run', 200), add: tags, drop: tags }),
+  /** `undo`: asked again with these it is as it was. */
+  output: z.object({
+    changed: z.number(),
+    undo: z.array(z.object({ ids: z.array(z.number()), add: z.array(z.string()), drop: z.array(z.string()) })),
+  }),
 })
 export const endRuns = contract({
   name: 'endRuns',

@@ -167,7 +167,10 @@ export function setValues(
   })
 }
 
-export const tagsOf = (tx: Tx, owner: Owner, ids: readonly number[]): Map<number, string[]> => {
+/** What has tags: runs too, which have no fields of a project's own. */
+type Tagged = Owner | 'run'
+
+export const tagsOf = (tx: Tx, owner: Tagged, ids: readonly number[]): Map<number, string[]> => {
   const found = new Map<number, string[]>()
   for (const { id, tag } of rowsOf(
     tx,
@@ -182,7 +185,7 @@ export const tagsOf = (tx: Tx, owner: Owner, ids: readonly number[]): Map<number
   return found
 }
 
-export function setTags(tx: Tx, projectId: number, owner: Owner, ownerId: number, tags: readonly string[]): void {
+export function setTags(tx: Tx, projectId: number, owner: Tagged, ownerId: number, tags: readonly string[]): void {
   tx.delete(tagging)
     .where(and(eq(tagging.ownerKind, owner), eq(tagging.ownerId, ownerId)))
     .run()

@@ -7,6 +7,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { RunRow, RunSheet } from '#core/runs/contract.ts'
 import { inIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
+import { tagsOf } from '#db/projects/fields.ts'
 import { item, run, runPerson } from './tables.ts'
 import { contains } from '#db/finding/contains.ts'
 import { itemMinutes } from './items.ts'
@@ -24,6 +25,7 @@ export const runSource = (projectId: number): ListSource => ({
     state: sql`t.state`,
     release: sql`(select name from release where id = t.release_id)`,
     build: sql`(select name from build where id = t.build_id)`,
+    tags: sql`(select group_concat(g.tag, ', ') from tagging g where g.owner_kind = 'run' and g.owner_id = t.id)`,
   },
   search: (word) => contains(sql`t.title`, word),
   defaultSort: sql`case t.state when 'Open' then 0 when 'Planned' then 1 else 2 end, t.number desc`,
@@ -67,6 +69,7 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
       where i.deleted_at is null and ${inIds(sql`i.run_id`, ids)}
       group by 1, 2, 3`,
   )
+  const tags = tagsOf(tx, 'run', ids)
   return ids.flatMap((id) => {
     const row = rows.find((each) => each.id === id)
     if (!row) return []
@@ -76,6 +79,7 @@ export function runRows(tx: Tx, projectId: number, ids: readonly number[]): RunR
     return [
       {
         ...row,
+        tags: tags.get(id) ?? [],
         verdicts: sumBy(own),
         spoiled: total(({ n, spoiled }) => (spoiled === 1 ? n : 0)),
         items: total(({ n }) => n),

@@ -1,6 +1,7 @@
 import type {
   addReason as reasonContract,
   addVerdict as addContract,
+  copyVerdict as copyContract,
   orderVerdicts as orderContract,
   retireReason as retireContract,
   setPolicy as policyContract,
@@ -12,7 +13,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { verdicts } from '#core/lib/verdict.ts'
 import { differing, policySentences } from '#core/projects/policy.ts'
 import { keepPolicy, policyById } from '#db/projects/policies.ts'
-import { saveProject } from '#db/projects/projects.ts'
+import { findProject, saveProject } from '#db/projects/projects.ts'
 import {
   addVerdictKind,
   addVerdictReason,
@@ -22,6 +23,7 @@ import {
   verdictKinds,
   verdictReasons,
 } from '#db/projects/verdict-kinds.ts'
+import { roleOf } from '#server/http/permission.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -63,6 +65,35 @@ export function addVerdict(context: Context, { body }: Input<typeof addContract>
   const id = addVerdictKind(tx, project.id, body)
   told(context, 'verdict added', { verdict: [null, `${body.word}, counts as ${body.countsAs}`] })
   return { id }
+}
+
+/** The same word, drawing and meaning in other projects of whoever leads them; from then on each keeps its own. */
+export function copyVerdict(
+  context: Context,
+  { params, body }: Input<typeof copyContract>,
+): Answer<typeof copyContract> {
+  const { tx, project, person, limit } = context
+  const kind = found(
+    verdictKinds(tx, project.id).find(({ id }) => id === params.id),
+    'This verdict',
+  )
+  const added: string[] = []
+  const left: { project: string; why: string }[] = []
+  for (const key of new Set(body.projects)) {
+    const other = findProject(tx, key)
+    if (!other || other.id === project.id || roleOf(tx, other, { person, limit }) !== 'lead') {
+      left.push({ project: key, why: 'it is no other project you lead' })
+      continue
+    }
+    try {
+      addVerdict(context.within(other), { params: { key }, query: undefined, body: kind })
+      added.push(key)
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+      left.push({ project: key, why: error.sentence })
+    }
+  }
+  return { added, left }
 }
 
 function refuseOfNothing({ forItems, forSteps }: { readonly forItems: boolean; readonly forSteps: boolean }): void {

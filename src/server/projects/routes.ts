@@ -16,7 +16,15 @@ import {
   updateEnvironment,
 } from './keep-environments.ts'
 import { createCustomField, deleteCustomField, listCustomFields, updateCustomField } from './keep-fields.ts'
-import { addReason, addVerdict, orderVerdicts, retireReason, setPolicy, updateVerdict } from './keep-words.ts'
+import {
+  addReason,
+  addVerdict,
+  copyVerdict,
+  orderVerdicts,
+  retireReason,
+  setPolicy,
+  updateVerdict,
+} from './keep-words.ts'
 import { readFrame } from './read-frame.ts'
 import { readProject } from './read-project.ts'
 import { readSample } from './read-sample.ts'
@@ -53,6 +61,7 @@ export const projectRoutes: readonly Route[] = [
   on(contract.readSample, readSample),
   on(words.setPolicy, setPolicy),
   on(words.addVerdict, addVerdict),
+  on(words.copyVerdict, copyVerdict),
   on(words.orderVerdicts, orderVerdicts),
   on(words.updateVerdict, updateVerdict),
   on(words.addReason, addReason),

@@ -5,6 +5,7 @@ import { readProject } from '#core/projects/contract.ts'
 import {
   addReason,
   addVerdict,
+  copyVerdict,
   orderVerdicts,
   retireReason,
   setPolicy,
@@ -15,6 +16,8 @@ import { readDesk, recordStep, recordWhole } from '#core/runs/desk-contract.ts'
 import { setReason } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
 import { usualPolicy } from '#core/projects/policy.ts'
+import { addMember } from '#db/people/members.ts'
+import { addProject } from '#db/projects/projects.ts'
 import { replayAttempts } from '#db/runs/replay.ts'
 import { minute, type Shop, shop } from '#test/app.ts'
 import { execute, makeCase, makeRun, sent, start } from '#test/make.ts'
@@ -41,6 +44,33 @@ const say = (of: Shop, attempt: number, word: string, claim: object = {}) => ({
 })
 
 describe('a verdict of the project’s own', () => {
+  it('is had in other projects that one leads, once, and each keeps its own from then on', async () => {
+    const of = shop()
+    const { id } = await add(of, known)
+    const other = addProject(of.db, {
+      key: 'DEPOT',
+      name: 'Depot',
+      product: 'Depot',
+      createdAt: of.now(),
+    })
+    addMember(of.db, other, 'lead', { role: 'lead' })
+    const copy = (projects: string[]) => of.lead.ask(copyVerdict, { params: { id }, body: { projects } })
+    expect(await copy(['DEPOT', 'NOWHERE', 'SHOP'])).to.deep.equal({
+      added: ['DEPOT'],
+      left: ['NOWHERE', 'SHOP'].map((project) => ({ project, why: 'it is no other project you lead' })),
+    })
+    const there = async () => (await of.lead.ask(readProject, { params: { key: 'DEPOT' } })).verdictKinds
+    expect((await there()).map(({ id: _, retiredAt: __, ...kind }) => kind)).to.deep.equal([known])
+    const again = await copy(['DEPOT'])
+    expect([again.added, again.left[0]?.why]).to.satisfy(
+      ([added, why]: [string[], string]) => added.length === 0 && /Known fault/.test(why),
+    )
+    await of.lead.ask(updateVerdict, { params: { id }, body: { retired: true } })
+    expect((await there())[0]?.retiredAt).to.equal(null)
+    const { rows } = await of.lead.ask(listHistory, { params: { key: 'DEPOT' }, query: { ref: 'DEPOT' } })
+    expect(rows.map(({ action, person }) => [action, person])).to.deep.equal([['verdict added', 'Lead Person']])
+    await of.tester.refused(copyVerdict, { params: { id }, body: { projects: ['DEPOT'] } })
+  })
   it('is given to steps and items, counts as it says, and keeps its word everywhere', async () => {
     const of = shop()
     await add(of, known)

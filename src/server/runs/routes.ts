@@ -29,7 +29,7 @@ import { listRuns, orderRuns, readRun, updateRun } from './keep-runs.ts'
 import { giveVerdicts, takeVerdictsBack } from './give-verdicts.ts'
 import { clockAttempt, commentStep, setReason, timeAttempt } from './note-step.ts'
 import { readShared } from './read-shared.ts'
-import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from './shape-runs.ts'
+import { deleteRuns, endRuns, mergeRuns, splitRun, tagRuns, unmergeRuns } from './shape-runs.ts'
 import { watchRun } from './read-watch.ts'
 import { moveAttempt, moveAttemptBack, swapAttemptRows } from './move-attempt.ts'
 import { readRunScope } from './read-scope.ts'
@@ -60,6 +60,7 @@ export const runRoutes: readonly Route[] = [
   on(shape.unmergeRuns, unmergeRuns),
   on(shape.deleteRuns, deleteRuns),
   on(shape.endRuns, endRuns),
+  on(shape.tagRuns, tagRuns),
   on(contract.readRun, readRun),
   on(contract.updateRun, updateRun),
   on(contract.listItems, listItems),

@@ -4,7 +4,7 @@ import { restoreObject } from '#core/history/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
 import { listAttempts } from '#core/runs/attempts-contract.ts'
 import { changeItems, listItems, listRuns, readRun } from '#core/runs/contract.ts'
-import { deleteRuns, endRuns, mergeRuns, splitRun, unmergeRuns } from '#core/runs/shape-contract.ts'
+import { deleteRuns, endRuns, tagRuns, mergeRuns, splitRun, unmergeRuns } from '#core/runs/shape-contract.ts'
 import { usualPolicy } from '#core/projects/policy.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { shop, type Shop } from '#test/app.ts'
@@ -142,5 +142,29 @@ describe('several runs at once', () => {
     expect(allStanding(of.db)).to.deep.equal(before)
     await of.lead.ask(restoreObject, { body: { refs } })
     expect(await itemsOf(of, run.key)).to.have.length(2)
+  })
+  it('are tagged together: what was put on and taken off is told, shown, filtered by and taken back', async () => {
+    const of = shop()
+    const keys = await cases(of)
+    const ids = [(await makeRun(of, keys)).id, (await makeRun(of, keys)).id]
+    await of.lead.ask(tagRuns, { body: { ids: ids.slice(0, 1), add: ['smoke'] } })
+    const done = await of.lead.ask(tagRuns, { body: { ids, add: ['night', 'smoke'], drop: ['day'] } })
+    expect(done.changed).to.equal(2)
+    const tags = async (query = {}) =>
+      (await of.viewer.ask(listRuns, { query: { ...query, sort: 'number' } })).rows.map((row) => [row.key, row.tags])
+    const all = [
+      ['RN-1', ['night', 'smoke']],
+      ['RN-2', ['night', 'smoke']],
+    ]
+    expect(await tags()).to.deep.equal(all)
+    expect((await of.lead.ask(tagRuns, { body: { ids, add: ['night'] } })).changed).to.equal(0)
+    for (const part of done.undo) await of.lead.ask(tagRuns, { body: part })
+    expect(await tags()).to.deep.equal([
+      ['RN-1', ['smoke']],
+      ['RN-2', []],
+    ])
+    const filter = JSON.stringify({ field: 'tags', op: 'contains', values: ['smo'] })
+    expect(await tags({ filter })).to.deep.equal([['RN-1', ['smoke']]])
+    await of.tester.refused(tagRuns, { body: { ids, add: ['mine'] } })
   })
 })

@@ -4,11 +4,13 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type {
   deleteRuns as deleteContract,
   endRuns as endContract,
+  tagRuns as tagContract,
   mergeRuns as mergeContract,
   splitRun as splitContract,
   unmergeRuns as unmergeContract,
 } from '#core/runs/shape-contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
+import { setTags, tagsOf } from '#db/projects/fields.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { addRun, findRun, runById, type RunStored, saveRun, setTeam, teamIds } from '#db/runs/runs.ts'
 import { attemptsIn, groupsOf, itemCount, moveItems } from '#db/runs/shape.ts'
@@ -130,6 +132,26 @@ export function deleteRuns(context: Context, { body }: Input<typeof deleteContra
     context.change({ kind: 'run', id: run.id, ref: keyed(run), action: 'deleted' })
   }
   return { refs: runs.map(keyed), attempts: attemptsIn(tx, body.ids) }
+}
+
+/** Puts tags on runs and takes tags from them; answers, of each, what brings back what it had. */
+export function tagRuns(context: Context, { body }: Input<typeof tagContract>): Answer<typeof tagContract> {
+  const { tx, project } = context
+  const before = tagsOf(tx, 'run', body.ids)
+  const undo: { ids: number[]; add: string[]; drop: string[] }[] = []
+  for (const id of new Set(body.ids)) {
+    const run = runById(tx, id)
+    const own = found(run?.projectId === project.id ? run : undefined, 'One of the chosen runs')
+    const had = before.get(id) ?? []
+    const added = body.add.filter((tag) => !had.includes(tag))
+    const dropped = had.filter((tag) => body.drop.includes(tag) && !body.add.includes(tag))
+    if (added.length + dropped.length === 0) continue
+    const has = [...had.filter((tag) => !dropped.includes(tag)), ...added]
+    setTags(tx, project.id, 'run', id, has)
+    undo.push({ ids: [id], add: dropped, drop: added })
+    context.change({ kind: 'run', id, ref: keyed(own), action: 'changed', detail: { tags: [had, has] } })
+  }
+  return { changed: undo.length, undo }
 }
 
 /** Each by itself, so that one that cannot be ended does not hold up the others. */

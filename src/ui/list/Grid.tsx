@@ -14,7 +14,7 @@ import type { Ticks } from './useTicks.ts'
 
 interface Props<T extends { id: number }> extends Pick<
   ListProps<T>,
-  'label' | 'openId' | 'onOpen' | 'carrying' | 'outline'
+  'label' | 'openId' | 'onOpen' | 'carrying' | 'outline' | 'fields' | 'choices'
 > {
   readonly scroll: RefObject<HTMLDivElement | null>
   readonly rows: Virtualizer<HTMLDivElement, Element>
@@ -28,6 +28,8 @@ interface Props<T extends { id: number }> extends Pick<
   readonly nothing: ReactNode
 }
 
+const noChoices = {}
+
 /** The rows in sight under their heads, moved through by keys. */
 export function Grid<T extends { id: number }>(props: Props<T>) {
   const { scroll, rows, lines, ticks, settled } = props
@@ -39,13 +41,15 @@ export function Grid<T extends { id: number }>(props: Props<T>) {
     () => (
       <ListHead
         columns={columns}
+        fields={props.fields}
+        choices={props.choices ?? noChoices}
         state={state}
         template={template}
         allTicked={ticks.all}
         onTickAll={() => toggleAll.current()}
       />
     ),
-    [columns, chosen, template, ticks.all],
+    [columns, chosen, template, ticks.all, props.fields, props.choices],
   )
   const shown = rows.getVirtualItems()
   const active = shown.some(({ index }) => index === grid.focus.line) ? `line-${grid.focus.line}` : undefined

@@ -1,10 +1,13 @@
 import { useRef } from 'react'
-import { parseSort } from '#core/lib/filter.ts'
+import { type FieldDefinition, parseSort } from '#core/lib/filter.ts'
 import { go, useParams } from '#ui/shell/address.ts'
+import { ColumnFilter, hasFilter } from './ColumnFilter.tsx'
 import { type Column, type ColumnState, columnsText } from './columns.ts'
 import css from './List.module.css'
 
 interface Props<T> {
+  readonly fields: readonly FieldDefinition[]
+  readonly choices: Readonly<Record<string, readonly string[]>>
   readonly columns: readonly Column<T>[]
   readonly state: ColumnState
   readonly template: string
@@ -13,7 +16,7 @@ interface Props<T> {
 }
 
 /** Column heads: a click sorts (again turns round, a third time takes away), the edge sizes. */
-export function ListHead<T>({ columns, state, template, allTicked, onTickAll }: Props<T>) {
+export function ListHead<T>({ columns, fields, choices, state, template, allTicked, onTickAll }: Props<T>) {
   const params = useParams('sort')
   const sort = parseSort(params.get('sort') ?? undefined)[0]
   const sortBy = (name: string) =>
@@ -49,6 +52,7 @@ export function ListHead<T>({ columns, state, template, allTicked, onTickAll }: 
                 {sort?.field === column.name ? (sort.descending ? ' ↓' : ' ↑') : ''}
               </button>
             )}
+            <FilterOf field={fields.find(({ name }) => name === column.name)} values={choices[column.name]} />
             <Edge onSize={(width) => widen(column.name, width)} />
           </div>
         ))}
@@ -56,6 +60,9 @@ export function ListHead<T>({ columns, state, template, allTicked, onTickAll }: 
     </div>
   )
 }
+
+const FilterOf = ({ field, values }: { field: FieldDefinition | undefined; values: readonly string[] | undefined }) =>
+  field && hasFilter(field, values) ? <ColumnFilter field={field} values={values ?? field.choices ?? []} /> : null
 
 function Edge({ onSize }: { onSize: (width: number) => void }) {
   const own = useRef<HTMLSpanElement>(null)

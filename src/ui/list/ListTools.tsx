@@ -67,9 +67,12 @@ export function ListTools<T>({ name, fields, choices, columns, state, shown, all
         <Views list={name} />
       </Pop>
       {shown !== all && (
-        <span className="quiet">
-          {shown} of {all}
-        </span>
+        <Button look="word" onClick={() => go({ params: { filter: null, text: null } })}>
+          <span className="quiet">
+            {shown} of {all};
+          </span>{' '}
+          show all
+        </Button>
       )}
     </div>
   )

@@ -2,15 +2,25 @@ import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { type FinalVerdict, finalVerdicts, type OwnVerdict, signs, tints } from '#core/lib/verdict.ts'
 import type { Project } from '#core/projects/contract.ts'
-import { addReason, addVerdict, orderVerdicts, retireReason, updateVerdict } from '#core/projects/words-contract.ts'
+import {
+  addReason,
+  addVerdict,
+  copyVerdict,
+  orderVerdicts,
+  retireReason,
+  updateVerdict,
+} from '#core/projects/words-contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { notify } from '#ui/kit/notices.tsx'
+import { Pop } from '#ui/kit/Pop.tsx'
 import { RowActs, Table } from '#ui/kit/Settings.tsx'
+import { Ticks } from '#ui/plans/Ticks.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import { useUndoable } from '#ui/shell/undoable.ts'
 import { AddLine } from './AddLine.tsx'
 import css from './SetUp.module.css'
@@ -131,6 +141,7 @@ function OwnRow({ of, kind, at, lead }: { of: Project; kind: OwnVerdict; at: num
                 up<span className="hidden">: {kind.word}</span>
               </Button>
             )}
+            {!retired && <AlsoIn of={of} kind={kind} />}
             <Button look="word" onClick={retire}>
               {retired ? 'use again' : 'retire'}
               <span className="hidden">: {kind.word}</span>
@@ -139,6 +150,50 @@ function OwnRow({ of, kind, at, lead }: { of: Project; kind: OwnVerdict; at: num
         )}
       </td>
     </tr>
+  )
+}
+
+/** Has the same verdict in other projects too. */
+function AlsoIn({ of, kind }: { of: Project; kind: OwnVerdict }) {
+  const { me } = useHere()
+  const { attempt } = useWrite(copyVerdict)
+  const [open, setOpen] = useState(false)
+  const [ticked, setTicked] = useState<string[]>([])
+  const others = me.projects.filter(({ key, role }) => key !== of.key && role === 'lead')
+  if (others.length === 0) return null
+  const add = async () => {
+    const done = await attempt({ params: { key: of.key, id: kind.id }, body: { projects: ticked } })
+    if (!done) return
+    const left = done.left.map(({ project, why }) => ` Not in ${project}: ${why}`).join('')
+    notify(
+      done.added.length === 0
+        ? `Nothing was added.${left}`
+        : `${kind.word} can be given in ${done.added.join(', ')} too.${left}`,
+      done.left.length > 0 ? { tone: 'problem' } : {},
+    )
+    setOpen(false)
+  }
+  return (
+    <Pop
+      label={
+        <>
+          also in<span className="hidden"> other projects: {kind.word}</span>
+        </>
+      }
+      title={`${kind.word} in other projects`}
+      open={open}
+      onOpen={setOpen}
+    >
+      <Ticks
+        legend={`Have “${kind.word}” in`}
+        all={others.map(({ key, name }) => ({ id: key, name, note: key }))}
+        ticked={ticked}
+        onTick={setTicked}
+      />
+      <Button look="main" disabled={ticked.length === 0} onClick={() => void add()}>
+        Add it there
+      </Button>
+    </Pop>
   )
 }
 

@@ -10,6 +10,8 @@ import { Pop } from '#ui/kit/Pop.tsx'
 import type { Ticked } from '#ui/list/ListPage.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useCopying } from './useCopying.ts'
+import { ManyTags } from './RunTags.tsx'
 import { useDeletingRuns } from './useDeletingRuns.ts'
 
 /** What can be done with ticked runs. */
@@ -32,8 +34,21 @@ export function ManyRuns({ ids, clear }: Ticked<RunRow>) {
       <Button look="word" onClick={() => void end(ids, 'Open', '')}>
         open
       </Button>
+      <Pop label="tags" title="Tags of runs">
+        <ManyTags ids={ids} />
+      </Pop>
+      <Copying ids={ids} clear={clear} />
       <Deleting ids={ids} clear={clear} />
     </>
+  )
+}
+
+function Copying({ ids, clear }: Pick<Ticked<RunRow>, 'ids' | 'clear'>) {
+  const copy = useCopying()
+  return (
+    <Button look="word" onClick={() => void copy(ids).then(clear)}>
+      copy
+    </Button>
   )
 }
 

@@ -15,6 +15,7 @@ import { shortName } from '#ui/shell/people.ts'
 import { HandOver } from './HandOver.tsx'
 import type { Items } from './items.tsx'
 import { RunFiles } from './RunFile.tsx'
+import { RunTags } from './RunTags.tsx'
 import { RunPolicy } from './RunPolicy.tsx'
 import { RunScope } from './RunScope.tsx'
 import { RunShape } from './RunShape.tsx'
@@ -76,6 +77,7 @@ export function RunSide({ of, onEdit, onClose, items }: SideProps) {
           onChoose={(build) => void onEdit({ build: Number(build) })}
         />
       </p>
+      <RunTags of={of} />
       <RunFiles of={of} />
       <SharedFailures of={of.key} />
       <RunPolicy of={of} onEdit={onEdit} />

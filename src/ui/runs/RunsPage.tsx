@@ -28,7 +28,17 @@ export const RunsPage = ({ initial, ...shell }: ShellProps & { initial: Initial 
 const noStale = {}
 
 const columns: readonly Column<RunRow>[] = [
-  { name: 'title', label: 'Run', width: 0, cell: (row) => <KeyTitle of={row} /> },
+  {
+    name: 'title',
+    label: 'Run',
+    width: 0,
+    cell: (row) => (
+      <>
+        <KeyTitle of={row} />
+        {row.tags.length > 0 && <span className="quiet"> · {row.tags.join(', ')}</span>}
+      </>
+    ),
+  },
   { name: 'state', label: 'State', width: 70, cell: (row) => (row.state === 'Open' ? <b>Open</b> : row.state) },
   { name: 'build', label: 'Build', width: 110, cell: (row) => <span className="key">{row.build}</span> },
   {

@@ -41,7 +41,8 @@ export function OwnFields({ fields, type, tags, values, onTags, onValues }: Prop
   )
 }
 
-function Tags({ tags, onSet }: { tags: readonly string[]; onSet: (tags: string[]) => void }) {
+/** Tags one by one, each taken away where it stands; several are added with commas. */
+export function Tags({ tags, onSet }: { tags: readonly string[]; onSet: (tags: string[]) => void }) {
   return (
     <>
       {tags.map((tag) => (
