@@ -10,7 +10,7 @@ import type {
 import { changedFields } from '#core/history/changes.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { verdicts } from '#core/lib/verdict.ts'
+import { verdictKind, verdicts } from '#core/lib/verdict.ts'
 import { differing, policySentences } from '#core/projects/policy.ts'
 import { keepPolicy, policyById } from '#db/projects/policies.ts'
 import { findProject, saveProject } from '#db/projects/projects.ts'
@@ -73,10 +73,8 @@ export function copyVerdict(
   { params, body }: Input<typeof copyContract>,
 ): Answer<typeof copyContract> {
   const { tx, project, person, limit } = context
-  const kind = found(
-    verdictKinds(tx, project.id).find(({ id }) => id === params.id),
-    'This verdict',
-  )
+  const own = verdictKinds(tx, project.id).find(({ id }) => id === params.id)
+  const kind = verdictKind.parse(found(own, 'This verdict'))
   const added: string[] = []
   const left: { project: string; why: string }[] = []
   for (const key of new Set(body.projects)) {
