@@ -146,6 +146,7 @@ export const itemFields: readonly FieldDefinition[] = [
   choice('spoiled', 'Spoiled by', spoilers),
   choice('waits', 'Waits', waitStates),
   choice('quarantined', 'In quarantine', ['yes', 'no']),
+  number('people', 'Testers who judge it'),
   choice('moved', 'Case changed since it was put in', ['yes', 'no']),
 ]
 /** How an attempt counts: it stands, it does not any more, it is doubted, or it was struck out. */

@@ -239,6 +239,9 @@ const itemSet = z
     assigneeId: memberId.nullable(),
     estimate: z.number().int().min(1).max(10_000).nullable(),
     dueOn: plainDate.nullable(),
+    /** So many people judge it, each for themselves, and it passes when so many of them pass it. */
+    people: z.number().int().min(1).max(9),
+    passes: z.number().int().min(1).max(9),
   })
   .partial()
 export type ItemSet = z.infer<typeof itemSet>

@@ -38,6 +38,14 @@ export const itemRow = z.object({
   reasons: z.array(z.enum(runReasons)),
   /** What its verdict asks for and was not given yet. */
   owed: z.array(z.enum(askables)),
+  /** Where several people judge it: how many, how many of them have to pass it, and what they said so far. */
+  several: z
+    .object({
+      people: z.number(),
+      passes: z.number(),
+      said: z.array(z.object({ person: z.string().nullable(), verdict })),
+    })
+    .nullable(),
   /** Why its case does not count here. */
   quarantine: z.string().nullable(),
   /** What it waits for, or waited for before it can go on. */

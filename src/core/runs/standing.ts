@@ -1,5 +1,6 @@
 import type { BuildState } from '#core/projects/builds.ts'
-import { type FinalVerdict, type Verdict, isFinal, rollUp } from '#core/lib/verdict.ts'
+import { type FinalVerdict, finalVerdicts, type Verdict, isFinal, rollUp } from '#core/lib/verdict.ts'
+import { type Several, verdictOfSeveral } from './several.ts'
 
 /** A final attempt as far as standing results ask. Instants in milliseconds UTC. */
 export interface StandingAttempt {
@@ -14,6 +15,8 @@ export interface StandingAttempt {
   readonly versionRows: number
   /** The verdict of each row the attempt went over; all of 1…versionRows for a whole attempt. */
   readonly rows: ReadonlyMap<number, Verdict>
+  /** Of an item that several people judge: which, who this one is, and how many of them have to pass it. */
+  readonly several?: (Several & { readonly item: number; readonly person: string | null }) | null
 }
 
 export interface Standing {
@@ -32,7 +35,7 @@ const newerFirst = (a: StandingAttempt, b: StandingAttempt): number => b.finishe
  * `null` when nothing answers.
  */
 export function standingOnBuild(attempts: readonly StandingAttempt[]): Standing | null {
-  const ordered = [...attempts].sort(newerFirst)
+  const ordered = jointly([...attempts].sort(newerFirst))
   const answers = ordered.flatMap((attempt, index) => {
     const verdict = answerOf(attempt, ordered.slice(index))
     return verdict === null ? [] : [{ attempt, verdict }]
@@ -44,6 +47,26 @@ export function standingOnBuild(attempts: readonly StandingAttempt[]): Standing 
   if (person && person.verdict === 'Failed' && person.attempt.openDefect)
     return { ...person, disputedBy: newest.attempt.id }
   return { ...newest, disputedBy: null }
+}
+
+/**
+ * What several people said of one item is one answer, at the newest of their attempts, as soon as it is decided; until then it is none.
+ * Of each of them the newest counts.
+ */
+function jointly(ordered: readonly StandingAttempt[]): StandingAttempt[] {
+  const seen = new Set<number>()
+  return ordered.flatMap((attempt) => {
+    const { several } = attempt
+    if (!several) return [attempt]
+    if (seen.has(several.item)) return []
+    seen.add(several.item)
+    const newest = new Map<string | null, FinalVerdict>()
+    for (const each of ordered)
+      if (each.several?.item === several.item && !newest.has(each.several.person))
+        newest.set(each.several.person, each.verdict)
+    const verdict = finalVerdicts.find((final) => final === verdictOfSeveral([...newest.values()], several))
+    return verdict ? [{ ...attempt, verdict }] : []
+  })
 }
 
 function answerOf(attempt: StandingAttempt, notNewer: readonly StandingAttempt[]): FinalVerdict | null {

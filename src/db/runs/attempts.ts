@@ -2,7 +2,7 @@ import { valuesIn } from '#db/json.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { type Verdict, verdicts, verdict as verdictShape } from '#core/lib/verdict.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
-import { and, eq, sql } from 'drizzle-orm'
+import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import { type DefectState, defectStates } from '#core/defects/state.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -143,7 +143,12 @@ export function stateOf(of: Attempt, at: number): AttemptState & { readonly verd
 export const saveAttempt = (tx: Tx, id: number, edit: Partial<AttemptStored>): void =>
   void tx.update(attempt).set(edit).where(eq(attempt.id, id)).run()
 
-export const previousAttempts = (tx: Tx, caseId: number, except: number | null): Desk['before'] =>
+/** What a case came to before; but for an attempt, and all at an item that others judge too. */
+export const previousAttempts = (
+  tx: Tx,
+  caseId: number,
+  except: { readonly attempt: number | null; readonly item?: number },
+): Desk['before'] =>
   rowsOf(
     tx,
     { id: int, verdict: oneOf(verdicts), build: text, environment: text, at: maybe(int) },
@@ -152,7 +157,8 @@ export const previousAttempts = (tx: Tx, caseId: number, except: number | null):
       from attempt a
       join build b on b.id = a.build_id
       join environment e on e.id = a.environment_id
-      where a.case_id = ${caseId} and a.final = 1 and a.struck is null and a.id <> ${except ?? 0}
+      where a.case_id = ${caseId} and a.final = 1 and a.struck is null and a.id <> ${except.attempt ?? 0}
+        and a.item_id is not ${except.item ?? 0}
       order by a.finished_at desc, a.id desc
       limit 6`,
   )
@@ -189,3 +195,19 @@ export const defectsOfAttempts = (
     ),
     ({ attempt: of }) => of,
   )
+
+/** The builds an item was executed on. */
+export const buildsOfItem = (tx: Tx, itemId: number): number[] =>
+  rowsOf(tx, { id: int }, sql`select distinct build_id as id from attempt where item_id = ${itemId}`).map(
+    ({ id }) => id,
+  )
+
+/** The newest attempt of a person at an item. */
+export const attemptOfPerson = (tx: Tx, itemId: number, personId: string): AttemptStored | undefined =>
+  tx
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.itemId, itemId), eq(attempt.personId, personId), isNull(attempt.struck)))
+    .orderBy(desc(attempt.startedAt), desc(attempt.id))
+    .limit(1)
+    .get()

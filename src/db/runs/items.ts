@@ -1,100 +1,28 @@
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { finalVerdicts, type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
-import { numberIn } from '#core/lib/key.ts'
 import { numbersIn } from '#db/json.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { keySql } from '#db/key-sql.ts'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Desk } from '#core/runs/desk-contract.ts'
 import { type RunReason, runReasons } from '#core/runs/compose.ts'
+import { isSeveral, verdictOfSeveral, type Voice } from '#core/runs/several.ts'
 import { waitStates } from '#core/runs/waits.ts'
 import { spoilers } from '#core/projects/policy.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
-import { inIds, type ListSource } from '#db/finding/list.ts'
+import { inIds } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { owingItems } from './owed.ts'
 import { movedSince, spoiledBy, withPolicy } from './spoiled.ts'
 import { quarantineOfItem } from './quarantine.ts'
 import { item, run } from './tables.ts'
 import { waitOf, waitsOfItems } from './waits.ts'
-import { contains } from '#db/finding/contains.ts'
 
 export type ItemStored = typeof item.$inferSelect
 
 /** Minutes of an item: given, else its case's own, else guessed from the steps. */
 export const itemMinutes = minutesOf(['i.estimate', 'c.estimate'], 'c.steps')
-
-const day = 86_400_000
-const ofAttempt = (what: string, from = 'attempt y'): SQL =>
-  sql.raw(`(select ${what} from ${from} where y.id = i.attempt_id)`)
-
-/** What is known of its execution, as fields of a list. */
-const executionFields = (now: number): ListSource['fields'] => ({
-  executedBy: ofAttempt('z.name', 'attempt y left join person z on z.id = y.person_id'),
-  executedOn: ofAttempt('z.name', 'attempt y join build z on z.id = y.build_id'),
-  executed: sql`cast((${now} - ${ofAttempt('y.finished_at')}) / ${day} as integer)`,
-  word: ofAttempt('y.word'),
-  spoiled: spoiledBy,
-  waits: waitOf,
-  quarantined: sql`case when ${quarantineOfItem} is null then 'no' else 'yes' end`,
-  moved: sql`case when ${movedSince} then 'yes' else 'no' end`,
-  free: sql`case when i.assignee_id is null and i.attempt_id is null then 'yes' else 'no' end`,
-})
-
-export const itemSource = (runId: number, now = 0): ListSource => ({
-  id: sql`i.id`,
-  from: sql`item i join test_case c on c.id = i.case_id join environment e on e.id = i.environment_id left join person p on p.id = i.assignee_id join run u on u.id = i.run_id ${withPolicy}`,
-  where: sql`i.run_id = ${runId} and i.deleted_at is null`,
-  fields: {
-    id: sql`i.id`,
-    case: sql`c.number`,
-    title: sql`c.title`,
-    environment: sql`e.name`,
-    assignee: sql`p.name`,
-    verdict: sql`i.verdict`,
-    estimate: itemMinutes,
-    importance: sql`c.importance`,
-    component: sql`c.component`,
-    folder: sql`(select f.name from folder f where f.id = c.folder_id)`,
-    requirement: sql`
-      (
-        select r.title
-        from link l
-        join requirement r on r.id = l.requirement_id
-        where l.case_id = i.case_id and l.until_at is null and r.deleted_at is null
-        order by r.number
-        limit 1
-      )`,
-    suite: sql`
-      (
-        select s.title
-        from run_suite z
-        join suite_member m on m.suite_id = z.suite_id
-        join suite s on s.id = z.suite_id
-        where z.run_id = i.run_id and m.case_id = i.case_id and m.until_at is null
-        order by s.number
-        limit 1
-      )`,
-    ...executionFields(now),
-  },
-  related: {
-    reason: {
-      expression: sql`j.value`,
-      some: (holds) => sql`
-        exists (
-          select 1
-          from json_each('["' || replace(i.reasons, ',', '","') || '"]') j
-          where ${holds}
-        )`,
-    },
-  },
-  search: (word) =>
-    numberIn('case', word) > 0
-      ? sql`(c.number = ${numberIn('case', word)})`
-      : sql`(${contains(sql`c.title`, word)} or ${contains(sql`e.name`, word)})`,
-  defaultSort: sql`i.position`,
-})
 
 export const addItem = (
   tx: Tx,
@@ -167,6 +95,8 @@ const itemCells = {
   spoiled: maybe(oneOf(spoilers)),
   moved: int,
   quarantine: maybe(text),
+  people: int,
+  passes: int,
 }
 
 export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: number): ItemRow[] {
@@ -193,7 +123,7 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
             and s.attempt_id is not i.attempt_id
         ) as stands,
         ${outageOf(now)} as outage, i.reasons, a.word, ${spoiledBy} as spoiled, ${movedSince} as moved,
-        ${quarantineOfItem} as quarantine
+        ${quarantineOfItem} as quarantine, i.people, i.passes
       from item i
       join run u on u.id = i.run_id
       ${withPolicy}
@@ -207,8 +137,10 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
   )
   const owing = new Map(owingItems(tx, runId, ids).map((each) => [each.item, each.owed]))
   const waits = waitsOfItems(tx, ids)
-  return inOrder(ids, rows).map(({ defects, reasons, moved, ...row }) => ({
+  const voices = voicesOf(tx, ids)
+  return inOrder(ids, rows).map(({ defects, reasons, moved, people, passes, ...row }) => ({
     ...row,
+    several: isSeveral({ people }) ? { people, passes, said: voices.get(row.id) ?? [] } : null,
     waits: waits.get(row.id) ?? [],
     moved: moved === 1,
     owed: owing.get(row.id) ?? [],
@@ -291,15 +223,51 @@ const newestBegun = sql.raw('order by a.started_at desc, a.id desc limit 1')
 export const itemByAttempts = (tx: Tx, id: number): Pick<ItemStored, 'attemptId' | 'verdict'> => {
   const own = rowOf(
     tx,
-    { id: int, verdict: oneOf(verdicts) },
-    sql`select a.id, a.verdict from attempt a where a.item_id = ${id} and a.struck is null ${newestBegun}`,
+    { id: int, verdict: oneOf(verdicts), people: int, passes: int },
+    sql`
+      select a.id, a.verdict, i.people, i.passes
+      from attempt a
+      join item i on i.id = a.item_id
+      where a.item_id = ${id} and a.struck is null ${newestBegun}`,
   )
-  return { attemptId: own?.id ?? null, verdict: own?.verdict ?? 'Not run' }
+  if (!own) return { attemptId: null, verdict: 'Not run' }
+  const voices = isSeveral(own) ? (voicesOf(tx, [id]).get(id) ?? []) : null
+  const verdict = voices
+    ? verdictOfSeveral(
+        voices.map((voice) => voice.verdict),
+        own,
+        true,
+      )
+    : own.verdict
+  return { attemptId: own.id, verdict }
+}
+
+/** The newest final verdict of each who judged an item, of items that several people judge. */
+export const voicesOf = (tx: Tx, ids: readonly number[]): Map<number, Voice[]> => {
+  const voices = new Map<number, Voice[]>()
+  for (const { item: of, ...voice } of rowsOf(
+    tx,
+    { item: int, person: maybe(text), verdict: oneOf(verdicts) },
+    sql`
+      select item_id as item, name as person, verdict
+      from (
+        select a.item_id, p.name, a.verdict,
+          row_number() over (partition by a.item_id, a.person_id order by a.finished_at desc, a.id desc) as newest
+        from item i
+        join attempt a on a.item_id = i.id
+        left join person p on p.id = a.person_id
+        where i.people > 1 and a.final = 1 and a.struck is null and ${inIds(sql`i.id`, ids)}
+      )
+      where newest = 1
+      order by item_id, name`,
+  ))
+    voices.set(of, [...(voices.get(of) ?? []), voice])
+  return voices
 }
 
 /** Items that are not what their attempts say. */
-export const wrongItems = (tx: Tx): { id: number; run: string; verdict: string; wanted: string | null }[] =>
-  rowsOf(
+export const wrongItems = (tx: Tx): { id: number; run: string; verdict: string; wanted: string | null }[] => [
+  ...rowsOf(
     tx,
     { id: int, run: text, verdict: text, wanted: maybe(text) },
     sql`
@@ -307,9 +275,23 @@ export const wrongItems = (tx: Tx): { id: number; run: string; verdict: string; 
       from item i
       join run r on r.id = i.run_id
       left join attempt n on n.id = (select a.id from attempt a where a.item_id = i.id and a.struck is null ${newestBegun})
-      where i.attempt_id is not n.id or i.verdict <> coalesce(n.verdict, 'Not run')
+      where i.attempt_id is not n.id or (i.people = 1 and i.verdict <> coalesce(n.verdict, 'Not run'))
       order by i.id`,
-  )
+  ),
+  ...rowsOf(
+    tx,
+    { id: int, run: text, verdict: text, wanted: maybe(text) },
+    sql`
+      select i.id, ${keySql('run', 'r.number')} as run, i.verdict, null as wanted
+      from item i
+      join run r on r.id = i.run_id
+      where i.people > 1
+      order by i.id`,
+  ).flatMap((row) => {
+    const { verdict: wanted } = itemByAttempts(tx, row.id)
+    return wanted === row.verdict ? [] : [{ ...row, wanted }]
+  }),
+]
 
 export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>
   void tx.update(item).set(edit).where(eq(item.id, id)).run()

@@ -69,7 +69,7 @@ describe('runs as they are stored', () => {
     own.pass(minute)
     const second = await execute(own, item(0), 'Passed')
     const running = await start(own, item(0))
-    const told = (except: number | null) => previousAttempts(own.db, card, except).map(({ id }) => id)
+    const told = (attempt: number | null) => previousAttempts(own.db, card, { attempt }).map(({ id }) => id)
     expect(told(null)).to.deep.equal([second.id, first.id])
     expect(told(second.id)).to.deep.equal([first.id])
     expect(findAttempt(own.db, own.project().id, running.id)?.final).to.equal(false)

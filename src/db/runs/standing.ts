@@ -2,6 +2,7 @@ import { policyById } from '#db/projects/policies.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import { isOpenDefect } from '#db/rules.ts'
 import { and, eq, sql } from 'drizzle-orm'
+import { isSeveral } from '#core/runs/several.ts'
 import { type StandingAttempt, standingOnBuild } from '#core/runs/standing.ts'
 import { type FinalVerdict, type Verdict, finalVerdict, rollUp } from '#core/lib/verdict.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -24,6 +25,10 @@ interface AttemptFacts {
   readonly covered: number
   readonly openDefect: number
   readonly policy: number | null
+  readonly item: number | null
+  readonly person: string | null
+  readonly people: number | null
+  readonly passes: number | null
 }
 export type FinalAttempt = StandingAttempt & {
   readonly caseId: number
@@ -48,6 +53,10 @@ const finalShape = {
   openDefect: int,
   doubted: int,
   policy: maybe(int),
+  item: maybe(int),
+  person: maybe(text),
+  people: maybe(int),
+  passes: maybe(int),
 }
 
 /** Final attempts as standing results ask for them: of one place, or of builds up to an instant. */
@@ -83,8 +92,10 @@ export function finalAttempts(
             and d.deleted_at is null
             and ${isOpenDefect('d.state')}
         ) as openDefect,
-        a.doubt is not null as doubted, a.policy_id as policy
+        a.doubt is not null as doubted, a.policy_id as policy, a.item_id as item, a.person_id as person,
+        i.people, i.passes
       from attempt a
+      left join item i on i.id = a.item_id
       join case_version v on v.id = a.version_id
       where ${where} and a.final = 1 and a.struck is null and a.finished_at <= ${until}`,
   )
@@ -101,9 +112,13 @@ export function finalAttempts(
     version: row.version,
     fingerprint: row.fingerprint,
     versionRows: Math.max(1, row.versionRows),
+    several: severalOf(row),
     rows: row.covered >= row.versionRows ? whole(Math.max(1, row.versionRows)) : partialRows(tx, row),
   }))
 }
+
+const severalOf = ({ item, person, people, passes }: AttemptFacts): FinalAttempt['several'] =>
+  item !== null && people !== null && passes !== null && isSeveral({ people }) ? { item, person, people, passes } : null
 
 const wholes = new Map<number, ReadonlyMap<number, Verdict>>()
 /** All rows gone over: what each was does not matter, the attempt's own verdict answers. */

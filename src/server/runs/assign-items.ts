@@ -10,12 +10,17 @@ import { itemFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { dealKnowing } from '#core/runs/dealing.ts'
-import { findItem, itemRows, itemsOfRun, itemSource, saveItem } from '#db/runs/items.ts'
+import { type Several, severalProblem } from '#core/runs/several.ts'
+import type { Tx } from '#db/open.ts'
+import { buildsOfItem } from '#db/runs/attempts.ts'
+import { itemSource } from '#db/runs/item-list.ts'
+import { findItem, itemRows, itemsOfRun, type ItemStored, saveItem } from '#db/runs/items.ts'
 import { findRun, type RunStored, teamIds, teamOf } from '#db/runs/runs.ts'
 import { changeEach } from '#server/finding/change-many.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { refreshItem, refreshStanding } from './refresh-standing.ts'
 import { knowsNothing, type WhoKnows, whoKnows } from './who-knows.ts'
 
 export function listItems(
@@ -51,7 +56,11 @@ export function changeItems(
         throw new Refusal('invalid', 'One of the chosen items is of another run; nothing was changed.')
       return item
     },
-    store: (before, edit) => saveItem(tx, before.id, edit),
+    store: (before, edit) => {
+      refuseSeveral({ ...before, ...edit })
+      saveItem(tx, before.id, edit)
+      if (edit.people !== undefined || edit.passes !== undefined) followSeveral(tx, before)
+    },
   })
   if (answer.changed > 0)
     context.change({
@@ -62,6 +71,20 @@ export function changeItems(
       detail: { items: [null, answer.changed] },
     })
   return answer
+}
+
+function refuseSeveral(of: Several): void {
+  const problem = severalProblem(of)
+  if (problem !== null)
+    throw new Refusal('invalid', `${problem} Nothing was changed.`, {
+      fields: [{ field: 'passes', message: 'is more than the people' }],
+    })
+}
+
+/** By how many people an item is judged changes what was judged already. */
+function followSeveral(tx: Tx, { id, caseId, environmentId }: ItemStored): void {
+  refreshItem(tx, id)
+  for (const buildId of buildsOfItem(tx, id)) refreshStanding(tx, { caseId, environmentId, buildId })
 }
 
 /** Deals items over the run's team; who knows what is read first, so that nobody waits for it. */

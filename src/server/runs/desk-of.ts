@@ -1,5 +1,6 @@
 import { keyOf, numberIn } from '#core/lib/key.ts'
 import type { Desk, DeskAttempt } from '#core/runs/desk-contract.ts'
+import { isSeveral } from '#core/runs/several.ts'
 import { versionName } from '#core/cases/steps.ts'
 import type { Role } from '#core/lib/rights.ts'
 import { verdict } from '#core/lib/verdict.ts'
@@ -13,6 +14,7 @@ import { type ProjectRow } from '#db/projects/projects.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import {
   attemptMarks,
+  attemptOfPerson,
   attemptRows,
   type AttemptStored,
   findAttempt,
@@ -40,7 +42,12 @@ export function deskOf(
   const own = found(caseById(tx, item.caseId), 'The case of this item')
   const [row] = itemRows(tx, item.runId, [itemId], now)
   if (!row) throw new Error(`item ${itemId} has no row`)
-  const stored = item.attemptId === null ? undefined : findAttempt(tx, project.id, item.attemptId)
+  // Who judges for themselves sees what they said, and not what others did.
+  const stored = isSeveral(item)
+    ? attemptOfPerson(tx, item.id, personId)
+    : item.attemptId === null
+      ? undefined
+      : findAttempt(tx, project.id, item.attemptId)
   const working = workingCopy(tx, own.id)
   const content = readContent(tx, working)
   const queue = queueOf(tx, run.id, mine ? personId : null)
@@ -74,7 +81,7 @@ export function deskOf(
       rows: content.rows.map((values) => ({ ...values })),
       version: 'working copy',
     },
-    before: previousAttempts(tx, own.id, item.attemptId),
+    before: previousAttempts(tx, own.id, { attempt: item.attemptId, ...(isSeveral(item) && { item: item.id }) }),
     defects: defectsHere(tx, { caseId: own.id, attemptId: item.attemptId }),
     queue,
     place: { at: at + 1, of: queue.length },

@@ -1,6 +1,7 @@
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Arrival, arrivalOf } from '#core/runs/event-time.ts'
+import { isSeveral } from '#core/runs/several.ts'
 import { amendableUntil, mayRecord, type Policy } from '#core/projects/policy.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { findPerson } from '#db/people/people.ts'
@@ -17,9 +18,11 @@ export const policyOfRun = ({ tx, project }: Pick<Context, 'tx' | 'project'>, ru
 export function refuseOthers(
   { tx, person }: Pick<Context, 'tx' | 'person'>,
   policy: Policy,
-  item: Pick<ItemStored, 'assigneeId' | 'caseId'>,
+  item: Pick<ItemStored, 'assigneeId' | 'caseId' | 'people'>,
   begunBy: string | null,
 ): void {
+  // What several people judge is nobody's alone.
+  if (isSeveral(item)) return
   if (mayRecord(policy, { person: person.id, assignee: item.assigneeId, begunBy })) return
   const own = caseById(tx, item.caseId)
   const named = item.assigneeId === null ? null : (findPerson(tx, item.assigneeId)?.name ?? 'somebody else')

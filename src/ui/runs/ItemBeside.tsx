@@ -2,6 +2,7 @@ import { counted } from '#core/lib/figures.ts'
 import { listAttempts } from '#core/runs/attempts-contract.ts'
 import type { Desk } from '#core/runs/desk-contract.ts'
 import { readDesk } from '#core/runs/desk-contract.ts'
+import { severalWords } from '#core/runs/several.ts'
 import { waitWords } from '#core/runs/waits.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
@@ -85,6 +86,7 @@ function Item({ desk }: { desk: Desk }) {
 /** Whose it is and by when, and what stands in its way. */
 function Plain({ of: { item } }: { of: Desk }) {
   const notes = [
+    item.several === null ? '' : severalWords(item.several, item.several.said),
     waitWords(item.waits, item.verdict),
     item.quarantine === null ? '' : `in quarantine: ${item.quarantine}`,
     item.outage === null ? '' : outageWords(item),

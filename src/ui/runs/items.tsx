@@ -7,6 +7,7 @@ import { hasEnded } from '#core/runs/state.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import type { DealingWay } from '#core/projects/dealing-ways.ts'
 import type { PlaceWay } from '#core/runs/place.ts'
+import { disagree, severalWords } from '#core/runs/several.ts'
 import { waitState, waitWords } from '#core/runs/waits.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
@@ -92,6 +93,12 @@ const CaseCell = ({ row }: { row: ItemRow }) => (
     {row.stands && <span className="quiet"> · {row.stands} stands, by another attempt</span>}
     {row.outage !== null && <span className="quiet"> · {outageWords(row)}</span>}
     {row.quarantine !== null && <span className="quiet"> · in quarantine: {row.quarantine}</span>}
+    {row.several && (
+      <span className={disagree(row.several.said) ? undefined : 'quiet'}>
+        {' '}
+        · {severalWords(row.several, row.several.said)}
+      </span>
+    )}
     <WaitsIn row={row} />
     {row.moved && <span className="quiet"> · case changed since it was put in</span>}
     {row.word && <span className="quiet"> · {row.word}</span>}
@@ -184,6 +191,16 @@ function MoveItems({ ids, place }: { ids: readonly number[]; place: Items['place
   return <SetTo label="Move" options={ways} onSet={move} />
 }
 
+/** Who judges an item: one, or so many of so many who have to pass it. */
+const severalWays = ['1 of 1', '1 of 2', '2 of 2', '2 of 3', '3 of 3', '3 of 5'].map((value) => ({
+  value,
+  label: value === '1 of 1' ? 'one tester' : `passes with ${value} testers`,
+}))
+function severalIn(value: string): Pick<ItemSet, 'people' | 'passes'> {
+  const [passes = 1, people = 1] = value.split(' of ').map(Number)
+  return { people, passes }
+}
+
 const dealChoices: readonly { readonly value: DealWay; readonly label: string }[] = [
   { value: 'evenly', label: 'evenly by minutes' },
   { value: 'knowing', label: 'to those who know it' },
@@ -229,6 +246,7 @@ export function ManyItems({ of, ids, clear, items }: ManyProps) {
     <>
       <SetTo label="Assign to" options={peopleOptions(project)} onSet={(value) => set({ assigneeId: value || null })} />
       <SetTo label="Estimate" options={minutes} onSet={(value) => set({ estimate: Number(value) })} />
+      <SetTo label="Testers" options={severalWays} onSet={(value) => set(severalIn(value))} />
       <label>
         due{' '}
         <input
