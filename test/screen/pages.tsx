@@ -38,6 +38,7 @@ import { ReportsPage } from '#ui/reports/ReportsPage.tsx'
 import { RequirementsPage } from '#ui/requirements/RequirementsPage.tsx'
 import { RoutinesPage } from '#ui/reuse/RoutinesPage.tsx'
 import { AttemptsPage } from '#ui/runs/AttemptsPage.tsx'
+import { BesidePage } from '#ui/runs/BesidePage.tsx'
 import { ComposePage } from '#ui/runs/ComposePage.tsx'
 import { DeskPage } from '#ui/runs/DeskPage.tsx'
 import { RunsPage } from '#ui/runs/RunsPage.tsx'
@@ -102,6 +103,7 @@ async function contextFor(shop: Shop, id: string): Promise<PageContext> {
 async function partOf(page: PageContext, address: string): Promise<ReactNode> {
   const { shell } = page
   const [path = '', id = ''] = address.split('?')[0]!.split('/')
+  if (path === 'desk' && id === 'beside') return <BesidePage {...shell} station="runs" />
   if (path === 'desk')
     return <DeskPage {...shell} station="runs" initial={deskPage(page, { item: Number(id), mine: true })} />
   if (path === 'runs' && id === 'attempts') return <AttemptsPage {...shell} station="runs" />

@@ -26,6 +26,7 @@ import { AgainItems } from './AgainItems.tsx'
 import { GiveVerdict } from './GiveVerdict.tsx'
 import { Quarantine } from './Quarantine.tsx'
 import { SendOut } from './RunFile.tsx'
+import { mostBeside } from './useBeside.ts'
 import { WaitFor } from './WaitFor.tsx'
 import { usePlacing } from './usePlacing.ts'
 import { withMinutes } from '#ui/shell/minutes.ts'
@@ -214,29 +215,35 @@ interface ManyProps {
 }
 
 /** What is said of ticked items, each asked for in a panel of its own. */
-const SaidOfMany = ({ of, ids, clear }: Omit<ManyProps, 'items'>) => (
-  <>
-    {of.state === 'Open' && (
-      <Pop label="give a verdict" title="One verdict for all of them">
-        <GiveVerdict of={of.key} ids={ids} onGiven={clear} />
+function SaidOfMany({ of, ids, clear }: Omit<ManyProps, 'items'>) {
+  const { key } = useHere()
+  return (
+    <>
+      {of.state === 'Open' && (
+        <Pop label="give a verdict" title="One verdict for all of them">
+          <GiveVerdict of={of.key} ids={ids} onGiven={clear} />
+        </Pop>
+      )}
+      {!hasEnded(of.state) && (
+        <Pop label="wait for" title="What they wait for">
+          <WaitFor of={of.key} ids={ids} onDone={clear} />
+        </Pop>
+      )}
+      {ids.length > 1 && ids.length <= mostBeside && of.state === 'Open' && (
+        <a href={`/p/${key}/desk/beside?items=${ids.join(',')}`}>side by side</a>
+      )}
+      <AgainItems of={of} ids={ids} />
+      {!hasEnded(of.state) && (
+        <Pop label="send out" title="To be executed elsewhere">
+          <SendOut of={of.key} ids={ids} />
+        </Pop>
+      )}
+      <Pop label="quarantine" title="Executed and shown, and not counted">
+        <Quarantine of={of.key} ids={ids} onDone={clear} />
       </Pop>
-    )}
-    {!hasEnded(of.state) && (
-      <Pop label="wait for" title="What they wait for">
-        <WaitFor of={of.key} ids={ids} onDone={clear} />
-      </Pop>
-    )}
-    <AgainItems of={of} ids={ids} />
-    {!hasEnded(of.state) && (
-      <Pop label="send out" title="To be executed elsewhere">
-        <SendOut of={of.key} ids={ids} />
-      </Pop>
-    )}
-    <Pop label="quarantine" title="Executed and shown, and not counted">
-      <Quarantine of={of.key} ids={ids} onDone={clear} />
-    </Pop>
-  </>
-)
+    </>
+  )
+}
 
 /** What can be done with ticked items. */
 export function ManyItems({ of, ids, clear, items }: ManyProps) {
