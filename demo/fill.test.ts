@@ -314,6 +314,26 @@ describe('the sample project as it is stored', () => {
       expect(own.state).to.equal('Open')
       expect(own.done / own.items).to.be.within(0.4, 0.65)
     })
+    it('items wait for repairs, some of which have come; whoever has them was told', async () => {
+      const [ref = ''] = at('freed').split('?')
+      const by = async (value: string) =>
+        (
+          await get(
+            `runs/${ref}/items?filter=${encodeURIComponent(JSON.stringify({ field: 'waits', op: 'is', values: [value] }))}`,
+          )
+        ).rows
+      const [freed, waiting] = [await by('freed'), await by('waiting')]
+      expect([freed.length > 0, waiting.length > 0]).to.deep.equal([true, true])
+      for (const { waits } of freed) expect(waits.every(({ over }: { over: boolean }) => over)).to.equal(true)
+      const { tags } = await get(`runs/${ref}`)
+      expect(tags).to.deep.equal(['regression', 'release'])
+      const { rows } = await get(`runs/${ref}/items?limit=500`)
+      const some = (holds: (row: { several: object | null; quarantine: string | null }) => boolean) => rows.some(holds)
+      expect([some(({ several }) => several !== null), some(({ quarantine }) => quarantine !== null)]).to.deep.equal([
+        true,
+        true,
+      ])
+    })
     it('a closed run was amended by a lead, and says so', async () => {
       const { state, amendedCount, afterClose } = await read('amended')
       expect([state, amendedCount]).to.deep.equal(['Closed', 1])

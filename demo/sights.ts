@@ -147,6 +147,15 @@ export const sights = {
     title: 'A closed run that was amended',
     told: 'A day after its close a lead looked the log up and put one result right. The policy of the project allows it for a week, and it stays marked.',
   },
+  freed: {
+    of: {
+      kind: 'run',
+      title: 'Rc2 regression',
+      then: '?full=yes&filter={"field":"waits","op":"is","values":["freed"]}',
+    },
+    title: 'Items that waited for a repair',
+    told: 'Mended in rc2, so they can go on, and whoever has them was told. Others wait still; the queue takes them last.',
+  },
   words: {
     of: { place: 'set-up/verdicts' },
     title: 'Verdicts and reasons of its own',

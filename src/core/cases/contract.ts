@@ -58,6 +58,8 @@ export const stepShape = z.object({
   expected: richText(20_000),
   data: richText(20_000),
   use: useShape.optional(),
+  /** Its verdict asks for evidence. */
+  evidence: z.literal(true).optional(),
 })
 export const contentShape = z.object({
   preconditions: richText(50_000),
@@ -82,7 +84,15 @@ export const usedShape = z.object({
   name: z.string(),
   newest: z.string().nullable(),
   parameters: z.array(z.string()),
-  steps: z.array(z.object({ action: z.string(), expected: z.string(), data: z.string(), from: z.string() })),
+  steps: z.array(
+    z.object({
+      action: z.string(),
+      expected: z.string(),
+      data: z.string(),
+      evidence: z.literal(true).optional(),
+      from: z.string(),
+    }),
+  ),
 })
 export type Used = z.infer<typeof usedShape>
 export const userShape = z.object({ key: z.string(), title: z.string(), name: z.string(), version: id })

@@ -71,7 +71,9 @@ const stepSaid = (step: StepText): string =>
     .filter((text) => text !== '')
     .join(' ⇒ ')
 const sameStep = (one: StepText, other: StepText): boolean =>
-  said(one) === said(other) && JSON.stringify(one.use ?? null) === JSON.stringify(other.use ?? null)
+  said(one) === said(other) &&
+  one.evidence === other.evidence &&
+  JSON.stringify(one.use ?? null) === JSON.stringify(other.use ?? null)
 
 /** A step under a name that it has in all three: its identity, or its place among mine where it has none. */
 type Named = ReadonlyMap<string, StepText>
@@ -141,7 +143,10 @@ function bothHave(base: StepText, mine: StepText, theirs: StepText, clash: (told
   const [b, m, t] = [base, mine, theirs].map(({ use }) => JSON.stringify(use ?? null))
   if (m !== b && t !== b && m !== t) clash({ field: 'values', mine: valuesSaid(mine), theirs: valuesSaid(theirs) })
   const { use } = m === b || m === t ? theirs : mine
-  return { ...theirs, ...Object.fromEntries(texts), use }
+  // Asked for or not: whoever changed it says which, and both can only have changed it alike.
+  const { evidence } = mine.evidence === base.evidence ? theirs : mine
+  const { evidence: _, ...rest } = theirs
+  return { ...rest, ...Object.fromEntries(texts), use, ...(evidence && { evidence }) }
 }
 
 const valuesSaid = ({ use, action }: StepText): string =>

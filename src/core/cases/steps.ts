@@ -15,6 +15,8 @@ export interface StepText {
   readonly expected: string
   readonly data: string
   readonly use?: StepUse | undefined
+  /** Its verdict asks for a picture or a file of what was seen. */
+  readonly evidence?: true | undefined
 }
 
 /** A step with each of its texts changed in the same way. */
@@ -50,7 +52,7 @@ export const emptyContent: VersionContent = { preconditions: '', steps: [], para
  * is left out, so that retyping a step word for word changes nothing.
  */
 export function fingerprintText(content: VersionContent): string {
-  const steps = content.steps.map(({ action, expected, data, use }) =>
+  const steps = content.steps.map(({ action, expected, data, use, evidence }) =>
     use
       ? [
           use.ref,
@@ -59,7 +61,7 @@ export function fingerprintText(content: VersionContent): string {
             .filter(([, value]) => value !== '')
             .sort(([a], [b]) => (a < b ? -1 : 1)),
         ]
-      : [action.trim(), expected.trim(), data.trim()],
+      : [action.trim(), expected.trim(), data.trim(), ...(evidence ? ['evidence'] : [])],
   )
   const rows = content.rows.map((row) => content.parameters.map((name) => (row[name] ?? '').trim()))
   const { needs = [], environment = '', table } = content

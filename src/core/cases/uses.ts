@@ -37,9 +37,8 @@ interface Above {
 
 function flat(step: UsedStep, find: FindUsed, above: Above): FlatStep[] {
   const path = [...above.path, step.key]
-  const own = withTexts({ id: null, action: step.action, expected: step.expected, data: step.data }, (text) =>
-    withValues(text, above.values),
-  )
+  const { key: _key, use: _use, ...texts } = step
+  const own = withTexts({ id: null, ...texts }, (text) => withValues(text, above.values))
   const { id: _, ...told } = own
   if (!step.use) return [{ step: told, path, from: above.from }]
   const used = find(step.use)

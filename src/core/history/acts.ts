@@ -143,7 +143,7 @@ export const acts = {
     restored: 'brought a data table back',
     'row checked out': 'checked out a row',
     'row given back': 'gave a row back',
-    'filled up': 'filled its used-up rows up again',
+    'filled up': 'filled its used rows up again',
   },
   template: { created: 'made a template', deleted: 'took a template away', restored: 'brought a template back' },
   model: { stored: 'wrote a model' },

@@ -97,6 +97,8 @@ export interface Given {
   readonly reason: string | null
   readonly evidence: number
   readonly defects: number
+  /** Steps that ask for evidence themselves, were judged, and have none. */
+  readonly bare?: number
 }
 
 /** What is still asked for, in the order it is asked. */
@@ -108,7 +110,8 @@ export function owed({ asked }: Pick<Policy, 'asked'>, given: Given): Askable[] 
     'a defect': given.defects > 0,
   }
   const own = asked[given.verdict as AskingVerdict] ?? []
-  return askables.filter((each) => own.includes(each) && !has[each])
+  const bare = (given.bare ?? 0) > 0
+  return askables.filter((each) => (own.includes(each) && !has[each]) || (each === 'evidence' && bare))
 }
 
 /** Who would record, and whose it is. */

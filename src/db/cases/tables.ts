@@ -158,6 +158,7 @@ export const versionStep = sqliteTable(
     expected: words(),
     data: words(),
     ...useColumns(),
+    evidence: flag(),
   },
   (t) => [
     primaryKey({ columns: [t.versionId, t.position] }),
@@ -235,6 +236,7 @@ export const routineStep = sqliteTable(
     expected: words(),
     data: words(),
     ...useColumns(),
+    evidence: flag(),
   },
   (t) => [primaryKey({ columns: [t.versionId, t.position] })],
 )

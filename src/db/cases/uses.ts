@@ -12,6 +12,7 @@ export const useRow: SQL = sql`
   s.use_routine_version_id as useRoutine,
   s.use_case_version_id as useCase,
   s.use_values as useValues,
+  s.evidence,
   coalesce(
     (
       select ${keySql('routine', 'r.number')} || ' ' || v.major || '.' || v.minor
@@ -33,13 +34,14 @@ export const useShape = {
   useCase: maybe(int),
   useValues: text,
   useName: maybe(text),
+  evidence: int,
 }
 /** A step with its texts and what it inserts. */
 export const stepShape = { id: int, action: text, expected: text, data: text, ...useShape }
 type UseRow = Row<typeof useShape>
 type StepRow = Row<typeof stepShape>
 
-export const useOf = ({ useRoutine, useCase, useValues, useName }: UseRow): StepUse | undefined => {
+export const useOf = ({ useRoutine, useCase, useValues, useName }: Omit<UseRow, 'evidence'>): StepUse | undefined => {
   const version = useRoutine ?? useCase
   if (version === null || useName === null) return undefined
   const [ref = '', name = ''] = useName.split(' ')
@@ -57,11 +59,15 @@ export function withUse<T extends StepRow>({
   useCase,
   useValues,
   useName,
+  evidence,
   ...rest
 }: T): Omit<StepText, 'id'> & { readonly id: number } {
   const use = useOf({ useRoutine, useCase, useValues, useName })
-  return use ? { ...rest, use } : rest
+  return { ...rest, ...(use && { use }), ...asked(evidence) }
 }
+
+/** Whether a step asks for evidence, as it is stored and as it is told. */
+const asked = (evidence: number): { evidence?: true } => (evidence === 1 ? { evidence: true } : {})
 
 export const useColumnsOf = (use: StepUse | undefined) => ({
   useRoutineVersionId: use?.kind === 'routine' ? use.version : null,
@@ -83,7 +89,14 @@ function readUsed(tx: Tx, { kind, version }: Pick<StepUse, 'kind' | 'version'>):
   const own = rowOf(tx, usedShape, usedQueries[kind](version))
   if (!own) return undefined
   const steps = rowsOf(tx, usedStepShape, usedStepQueries[kind](version)).map(
-    ({ key, action, expected, data, ...row }): UsedStep => ({ key, action, expected, data, use: useOf(row) }),
+    ({ key, action, expected, data, ...row }): UsedStep => ({
+      key,
+      action,
+      expected,
+      data,
+      use: useOf(row),
+      ...asked(row.evidence),
+    }),
   )
   return { kind, version, ref: own.ref, title: own.title, name: versionName(own.major ?? 0, own.minor ?? 0), steps }
 }
@@ -162,6 +175,8 @@ export interface ExecutedStep {
   readonly action: string
   readonly expected: string
   readonly data: string
+  /** Its verdict asks for evidence. */
+  readonly evidence?: true | undefined
   /** What it comes from, such as `RT-3 Sign in as a clerk`; empty for the case's own. */
   readonly from: string
 }
@@ -170,8 +185,7 @@ export type OwnStep = Omit<StepText, 'id'> & { readonly id: number }
 
 /** Steps as they are executed: what they insert is written out, each with the identity results hang on. */
 export function executedSteps(tx: Tx, steps: readonly OwnStep[]): ExecutedStep[] {
-  if (!steps.some(({ use }) => use))
-    return steps.map(({ id, action, expected, data }) => ({ id, action, expected, data, from: '' }))
+  if (!steps.some(({ use }) => use)) return steps.map(({ use: _, ...step }) => ({ ...step, from: '' }))
   const find = usedIn(tx)
   return flatSteps(
     steps.map(({ id, ...rest }) => ({ key: id, ...rest })),

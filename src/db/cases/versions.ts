@@ -129,10 +129,19 @@ export function writeContent(
   tx.delete(versionStep).where(eq(versionStep.versionId, version.id)).run()
   tx.delete(dataRow).where(eq(dataRow.versionId, version.id)).run()
   tx.delete(caseNeed).where(eq(caseNeed.versionId, version.id)).run()
-  content.steps.forEach(({ id, action, expected, data, use }, index) => {
+  content.steps.forEach(({ id, action, expected, data, use, evidence = false }, index) => {
     const stepId = id ?? tx.insert(step).values({ caseId: version.caseId }).returning({ id: step.id }).get().id
     tx.insert(versionStep)
-      .values({ versionId: version.id, position: index + 1, stepId, action, expected, data, ...useColumnsOf(use) })
+      .values({
+        versionId: version.id,
+        position: index + 1,
+        stepId,
+        action,
+        expected,
+        data,
+        evidence,
+        ...useColumnsOf(use),
+      })
       .run()
     if (use) giveIdentities(tx, { caseId: version.caseId, within: stepId, use })
   })
@@ -202,10 +211,10 @@ export function addVersion(
     sql`
       insert into version_step (
         version_id, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id,
-        use_values
+        use_values, evidence
       )
       select ${id}, position, step_id, action, expected, data, use_routine_version_id, use_case_version_id,
-        use_values
+        use_values, evidence
       from version_step
       where version_id = ${working.id}`,
   )

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
-import { int, rowOf, rowsOf } from '#db/rows.ts'
+import { int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
 
 /** Of a sample project: what was closed was closed so long, in ms, after its last result. */
 export const closeSampleRuns = (tx: Tx, projectId: number, after: number): void =>
@@ -52,4 +52,29 @@ export const unclearStep = (
       where i.run_id = ${runId} and a.verdict = 'Inconclusive'
       order by i.position
       limit 1`,
+  )
+
+/** Items of a run that nobody has begun, each with a defect its case is linked to where one is in such a state, those first. */
+export const itemsToExecute = (
+  tx: Tx,
+  runId: number,
+  states: readonly string[],
+): { item: number; case: number; environment: number; person: string | null; defect: number | null }[] =>
+  rowsOf(
+    tx,
+    { item: int, case: int, environment: int, person: maybe(text), defect: maybe(int) },
+    sql`
+      select i.id as item, i.case_id as "case", i.environment_id as environment, i.assignee_id as person,
+        (
+          select min(d.id)
+          from defect_link l
+          join defect d on d.id = l.defect_id
+          where l.case_id = i.case_id
+            and l.until_at is null
+            and d.deleted_at is null
+            and d.state in (select value from json_each(${JSON.stringify(states)}))
+        ) as defect
+      from item i
+      where i.run_id = ${runId} and i.deleted_at is null and i.verdict = 'Not run'
+      order by defect is null, i.position`,
   )

@@ -23,6 +23,8 @@ CREATE INDEX `item_wait_item` ON `item_wait` (`item_id`);--> statement-breakpoin
 CREATE INDEX `item_wait_defect` ON `item_wait` (`defect_id`);--> statement-breakpoint
 CREATE INDEX `item_wait_other` ON `item_wait` (`other_item_id`);--> statement-breakpoint
 ALTER TABLE `data_table` ADD `used_up` integer DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE `routine_step` ADD `evidence` integer DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE `version_step` ADD `evidence` integer DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE `project` ADD `dealing` text DEFAULT 'evenly' NOT NULL;--> statement-breakpoint
 ALTER TABLE `attempt` ADD `timing` text DEFAULT 'clock' NOT NULL;--> statement-breakpoint
 ALTER TABLE `item` ADD `fingerprint` text;--> statement-breakpoint

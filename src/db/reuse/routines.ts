@@ -168,7 +168,7 @@ export function writeRoutineSteps(
         where v.routine_id = ${version.routineId}`,
     )?.n ?? 0
   tx.delete(routineStep).where(eq(routineStep.versionId, version.id)).run()
-  steps.forEach(({ id, action, expected, data, use }, index) =>
+  steps.forEach(({ id, action, expected, data, use, evidence = false }, index) =>
     tx
       .insert(routineStep)
       .values({
@@ -178,6 +178,7 @@ export function writeRoutineSteps(
         action,
         expected,
         data,
+        evidence,
         ...useColumnsOf(use),
       })
       .run(),
@@ -207,10 +208,10 @@ export function addRoutineVersion(
     sql`
       insert into routine_step (
         version_id, position, key, action, expected, data, use_routine_version_id, use_case_version_id,
-        use_values
+        use_values, evidence
       )
       select ${id}, position, key, action, expected, data, use_routine_version_id, use_case_version_id,
-        use_values
+        use_values, evidence
       from routine_step
       where version_id = ${working.id}`,
   )

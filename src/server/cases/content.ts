@@ -53,7 +53,13 @@ export function cleanedSteps(context: Context, own: string, sent: readonly SentS
     .map((step, index): StepText =>
       step.use
         ? pinned(context, own, { ...step, use: step.use }, index)
-        : { id: step.id, action: step.action, expected: step.expected, data: step.data },
+        : {
+            id: step.id,
+            action: step.action,
+            expected: step.expected,
+            data: step.data,
+            ...(step.evidence && { evidence: true }),
+          },
     )
     .filter(({ action, expected, data, use }) => use !== undefined || `${action}${expected}${data}`.trim() !== '')
   const find = usedIn(context.tx)

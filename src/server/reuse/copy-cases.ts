@@ -150,12 +150,7 @@ export function sendCases(context: Context, { body }: Input<typeof sendContract>
         preconditions: content.preconditions,
         parameters: content.parameters,
         rows: content.rows,
-        steps: executedSteps(tx, content.steps).map(({ action, expected, data }) => ({
-          id: null,
-          action,
-          expected,
-          data,
-        })),
+        steps: executedSteps(tx, content.steps).map(({ from: _, ...step }) => ({ ...step, id: null })),
         ...(content.environment !== undefined && { environment: content.environment }),
       },
     })

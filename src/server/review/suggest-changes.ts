@@ -70,7 +70,7 @@ function suggestionIn(
   const { preconditions, steps, rows } = kept.parse(JSON.parse(stored.content))
   const given = steps.map(({ from, ...texts }): StepText => {
     const before = from === null ? undefined : base.steps[from]
-    return before?.use ? before : { id: before?.id ?? null, ...texts }
+    return before?.use ? before : { id: before?.id ?? null, ...texts, ...(before?.evidence && { evidence: true }) }
   })
   const parameters = [...new Set([...parametersIn({ preconditions, steps: given }), ...base.parameters])]
   return {

@@ -1,17 +1,20 @@
 import { expect } from 'chai'
 import { expectSound } from '#test/sound.ts'
 import { createDefect } from '#core/defects/contract.ts'
+import { storeWorkingCopy } from '#core/cases/contract.ts'
+import { merged } from '#core/cases/merge.ts'
+import { fingerprintText } from '#core/cases/steps.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { setPolicy } from '#core/projects/words-contract.ts'
 import { changeItems, listItems, readRun, updateRun } from '#core/runs/contract.ts'
-import { readDesk, recordStep, startAttempt, undoVerdict } from '#core/runs/desk-contract.ts'
+import { addEvidence, readDesk, recordStep, startAttempt, undoVerdict } from '#core/runs/desk-contract.ts'
 import { commentStep } from '#core/runs/note-contract.ts'
 import { giveVerdicts } from '#core/runs/many-contract.ts'
 import { type Policy, usualPolicy } from '#core/projects/policy.ts'
 import { replayAttempts } from '#db/runs/replay.ts'
 import { addAttachment } from '#db/talk/queries.ts'
 import { type Shop, shop } from '#test/app.ts'
-import { execute, makeCase, makeRun, sent, start, whole } from '#test/make.ts'
+import { caseOf, execute, makeCase, makeRun, sent, start, whole } from '#test/make.ts'
 
 type Rules = Partial<Policy>
 const ruled = async (of: Shop, rules: Rules) => {
@@ -209,5 +212,76 @@ describe('what is asked for', () => {
     const { rows } = await of.lead.ask(listItems, { params: { ref: run.key } })
     expect(rows[0]?.owed).to.deep.equal(['a word'])
     await change(of, run.key, { state: 'Aborted', reason: 'The harbour is closed' })
+  })
+})
+
+describe('a step that asks for evidence', () => {
+  const png = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  )
+  let of: Shop
+  let item: number
+  beforeEach(async () => {
+    of = shop()
+    await makeCase(of.lead, 'Pays', { steps: ['Enter it', 'Look at the receipt'] })
+    const { content, contentStamp } = await caseOf(of.lead, 'TC-1')
+    const [first, second] = content.steps
+    if (!first || !second) throw new Error('no steps')
+    await of.lead.ask(storeWorkingCopy, {
+      params: { ref: 'TC-1' },
+      body: { content: { ...content, steps: [first, { ...second, evidence: true }] }, stamp: contentStamp },
+    })
+    item = (await makeRun(of, ['TC-1'])).items[0]?.id ?? 0
+  })
+  const owed = async () => (await of.viewer.ask(listItems, { params: { ref: 'RN-1' } })).rows.map((row) => row.owed)
+  const close = async () => {
+    const { version } = await of.lead.ask(readRun, { params: { ref: 'RN-1' } })
+    return of.lead.refused(updateRun, { params: { ref: 'RN-1' }, body: { state: 'Closed' }, version })
+  }
+
+  it('owes it until it is there, whatever the policy asks and whichever verdict it was given', async () => {
+    const attempt = await start(of, item)
+    expect(attempt.steps.map(({ evidence }) => evidence ?? false)).to.deep.equal([false, true])
+    await whole(of, attempt.id, 'Passed')
+    expect(await owed()).to.deep.equal([['evidence']])
+    expect((await close()).detail).to.include('lacks what the policy asks for (evidence)')
+    const keep = (step: number | undefined) =>
+      of.tester.ask(addEvidence, {
+        params: { id: attempt.id },
+        query: { row: 1, step: step ?? 0, name: 'receipt.png' },
+        file: png,
+        mime: 'image/png',
+      })
+    await keep(attempt.steps[0]?.id)
+    expect(await owed()).to.deep.equal([['evidence']])
+    await keep(attempt.steps[1]?.id)
+    expect(await owed()).to.deep.equal([[]])
+  })
+  it('owes nothing where it was skipped or not reached', async () => {
+    const attempt = await start(of, item)
+    await of.tester.ask(recordStep, {
+      params: { id: attempt.id, row: 1, step: attempt.steps[0]?.id ?? 0 },
+      body: { verdict: 'Failed', ...sent(of) },
+    })
+    await whole(of, attempt.id, 'Failed')
+    expect(await owed()).to.deep.equal([[]])
+  })
+  it('is kept over versions, compared and merged as a part of the step', async () => {
+    const { content } = await caseOf(of.lead, 'TC-1')
+    expect(content.steps.map(({ evidence }) => evidence ?? false)).to.deep.equal([false, true])
+    const plain = { ...content, steps: content.steps.map(({ evidence: _, ...step }) => step) }
+    expect(fingerprintText(content)).to.not.equal(fingerprintText(plain))
+    // Somebody else words the step anew meanwhile: both changes stand.
+    const theirs = {
+      ...plain,
+      steps: plain.steps.map((step, at) => (at === 1 ? { ...step, action: 'Read it' } : step)),
+    }
+    const both = merged(plain, content, theirs)
+    expect([both.clashes, both.content.steps[1]?.action, both.content.steps[1]?.evidence]).to.deep.equal([
+      [],
+      'Read it',
+      true,
+    ])
   })
 })

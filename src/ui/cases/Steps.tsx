@@ -174,6 +174,7 @@ function Grid(of: GridProps) {
               chosen={of.choice.chosen.includes(at)}
               onChoose={(range) => of.choice.toggle(at, range)}
               onRemove={() => edits.remove(at)}
+              onEvidence={() => edits.put(at, withEvidence(step))}
               note={props.note?.(step, at)}
             >
               {step.use ? <Inserted {...of} step={step} at={at} /> : <Cells {...of} step={step} at={at} />}
@@ -184,6 +185,9 @@ function Grid(of: GridProps) {
     </DndContext>
   )
 }
+
+/** A step that asks for evidence asks for none, and the other way round. */
+const withEvidence = ({ evidence, ...step }: DraftStep): DraftStep => (evidence ? step : { ...step, evidence: true })
 
 interface AtStep extends GridProps {
   readonly step: DraftStep
@@ -235,11 +239,12 @@ interface RowProps {
   readonly chosen: boolean
   readonly onChoose: (range: boolean) => void
   readonly onRemove: () => void
+  readonly onEvidence: () => void
   readonly note: ReactNode
   readonly children: ReactNode
 }
 
-function StepRow({ step, at, chosen, onChoose, onRemove, note, children }: RowProps) {
+function StepRow({ step, at, chosen, onChoose, onRemove, onEvidence, note, children }: RowProps) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: step.row })
   return (
     <div
@@ -265,6 +270,17 @@ function StepRow({ step, at, chosen, onChoose, onRemove, note, children }: RowPr
       <button type="button" className={css['remove']} aria-label={`Remove step ${at + 1}`} onClick={onRemove}>
         ×
       </button>
+      {!step.use && (
+        <button
+          type="button"
+          className={css['asks']}
+          aria-pressed={step.evidence ?? false}
+          aria-label={`Step ${at + 1} asks for evidence`}
+          onClick={onEvidence}
+        >
+          {step.evidence ? 'asks for evidence' : 'ask for evidence'}
+        </button>
+      )}
       {note}
     </div>
   )

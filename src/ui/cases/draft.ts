@@ -10,6 +10,7 @@ export interface DraftStep {
   readonly expected: string
   readonly data: string
   readonly use?: StepUse | undefined
+  readonly evidence?: true | undefined
   /** Keeps a step's place on the page while it has no identity yet. */
   readonly row: string
 }
@@ -40,11 +41,12 @@ export function draftAfter(content: Content, before: Draft, newRow: () => string
 
 export const contentOf = (draft: Draft): Content => ({
   preconditions: draft.preconditions,
-  steps: draft.steps.map(({ id, action, expected, data, use }) => ({
+  steps: draft.steps.map(({ id, action, expected, data, use, evidence }) => ({
     id,
     action,
     expected,
     data,
+    ...(evidence && { evidence }),
     ...(use && { use: { ...use, values: { ...use.values } } }),
   })),
   parameters: [...draft.parameters],

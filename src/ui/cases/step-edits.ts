@@ -24,8 +24,8 @@ export const moved = (steps: Steps, from: number, to: number): Steps => {
 /** What a step inserts, as steps of the case's own with the values it was given. */
 export function writtenOut({ use }: DraftStep, said: Used): Fresh[] {
   const given = Object.fromEntries(Object.entries(use?.values ?? {}).filter(([, value]) => value.trim() !== ''))
-  return said.steps.map(({ action, expected, data }) =>
-    withTexts({ id: null, action, expected, data }, (text) => withValues(text, given)),
+  return said.steps.map(({ action, expected, data, evidence }) =>
+    withTexts({ id: null, action, expected, data, ...(evidence && { evidence }) }, (text) => withValues(text, given)),
   )
 }
 

@@ -1,4 +1,4 @@
-import { type Desk } from '#core/runs/desk-contract.ts'
+import type { Desk, DeskAttempt } from '#core/runs/desk-contract.ts'
 import { setReason } from '#core/runs/note-contract.ts'
 import { owed } from '#core/projects/policy.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -7,6 +7,16 @@ import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import css from './Desk.module.css'
 import type { DeskActs } from './useDeskActs.ts'
+
+/** Steps that ask for evidence, were judged, and have none. */
+const bareSteps = ({ steps, marks, evidence }: DeskAttempt): number =>
+  marks.filter(
+    (mark) =>
+      steps.some(({ id, evidence: asks }) => id === mark.step && asks) &&
+      mark.verdict !== 'Not run' &&
+      mark.verdict !== 'Skipped' &&
+      !evidence.some(({ step, row }) => step === mark.step && (row ?? 1) === mark.row),
+  ).length
 
 /** What the verdict asks for and was not given yet, each with the act that gives it; and the reason that was given. */
 export function Asks({ desk, acts }: { desk: Desk; acts: DeskActs }) {
@@ -18,6 +28,7 @@ export function Asks({ desk, acts }: { desk: Desk; acts: DeskActs }) {
     words,
     reason: attempt.reason,
     evidence: attempt.evidence.length,
+    bare: bareSteps(attempt),
     defects: desk.defects.filter(({ here }) => here).length,
   })
   if (still.length === 0 && attempt.reason === null) return null

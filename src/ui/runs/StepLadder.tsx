@@ -86,6 +86,36 @@ interface OpenProps extends Pick<Props, 'own' | 'values' | 'ofSteps'> {
   readonly evidence: number
 }
 
+/** What is to be known at the step, a line each. */
+const Lines = ({ step, values }: Pick<OpenProps, 'step' | 'values'>) => (
+  <>
+    {step.from !== '' && (
+      <p className={css['line']}>
+        <span>from</span>
+        <span className="quiet">{step.from}</span>
+      </p>
+    )}
+    {step.expected !== '' && (
+      <p className={css['line']}>
+        <span>should be</span>
+        <Shown inline html={marked(step.expected, values)} />
+      </p>
+    )}
+    {step.data !== '' && (
+      <p className={css['line']}>
+        <span>data</span>
+        <Shown inline html={marked(step.data, values)} />
+      </p>
+    )}
+    {step.evidence && (
+      <p className={css['line']}>
+        <span>asks for</span>
+        <span className="quiet">evidence: a picture or a file of what you see (v)</span>
+      </p>
+    )}
+  </>
+)
+
 function Open({ at, step, values, own, label, comment, ofSteps, evidence }: OpenProps) {
   const rung = useRef<HTMLDivElement>(null)
   useEffect(() => {
@@ -99,24 +129,7 @@ function Open({ at, step, values, own, label, comment, ofSteps, evidence }: Open
       <p className={css['action']}>
         <span className="quiet">{at + 1}</span> <Shown inline html={marked(step.action, values)} />
       </p>
-      {step.from !== '' && (
-        <p className={css['line']}>
-          <span>from</span>
-          <span className="quiet">{step.from}</span>
-        </p>
-      )}
-      {step.expected !== '' && (
-        <p className={css['line']}>
-          <span>should be</span>
-          <Shown inline html={marked(step.expected, values)} />
-        </p>
-      )}
-      {step.data !== '' && (
-        <p className={css['line']}>
-          <span>data</span>
-          <Shown inline html={marked(step.data, values)} />
-        </p>
-      )}
+      <Lines step={step} values={values} />
       {used.length > 0 && (
         <p className={css['values']}>
           {used.map(([name, value]) => (
