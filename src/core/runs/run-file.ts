@@ -8,7 +8,7 @@ import { plainText } from '#core/lib/plain-text.ts'
 export const fileParts = ['rows', 'steps', 'words', 'defects', 'pictures'] as const
 export type FilePart = (typeof fileParts)[number]
 
-export interface FileMark {
+interface FileMark {
   readonly row: number
   /** Its place in the steps, from 1. */
   readonly step: number

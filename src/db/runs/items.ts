@@ -243,7 +243,7 @@ export const itemByAttempts = (tx: Tx, id: number): Pick<ItemStored, 'attemptId'
 }
 
 /** The newest final verdict of each who judged an item, of items that several people judge. */
-export const voicesOf = (tx: Tx, ids: readonly number[]): Map<number, Voice[]> => {
+const voicesOf = (tx: Tx, ids: readonly number[]): Map<number, Voice[]> => {
   const voices = new Map<number, Voice[]>()
   for (const { item: of, ...voice } of rowsOf(
     tx,

@@ -3,7 +3,7 @@ import { markColour } from './Mark.tsx'
 
 const order = ['Passed', 'Inconclusive', 'Failed', 'Blocked', 'In progress'] as const
 
-export interface Tallies {
+interface Tallies {
   readonly verdicts: Readonly<Record<string, number>>
   readonly stale: Readonly<Record<string, number>>
   readonly slots: number

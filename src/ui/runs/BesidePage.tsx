@@ -152,7 +152,8 @@ function Place({ own, desk, cell }: { own: Own; desk: Desk; cell: Cell }) {
         aria-label={`Step ${cell.step + 1} in ${desk.item.environment}`}
         onClick={() => own.go(cell)}
       >
-        <SaidMark verdict={mark?.verdict ?? 'Not run'} word={mark?.word ?? null} />{' '}
+        <SaidMark verdict={mark?.verdict ?? 'Not run'} word={mark?.word ?? null} label={false} />{' '}
+        {mark ? (mark.word ?? mark.verdict) : <span className="hidden">Not run</span>}{' '}
         {mark?.comment ? <span className="quiet">{plainText(mark.comment)}</span> : null}
       </button>
     </td>

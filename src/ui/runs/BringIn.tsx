@@ -62,7 +62,7 @@ export function BringIn({ of, onClose }: { of: RunSheet; onClose: () => void }) 
     void look(given, by)
   }
   return (
-    <Dialog title={`Bring back what was executed of ${of.key}`} onClose={onClose}>
+    <Dialog title={`Bring back what was executed of ${of.key}`} onClose={onClose} wide>
       <FilePick
         label="The file that comes back"
         accept=".xlsx,.ods,.csv,.tsv,.txt"
@@ -79,7 +79,11 @@ export function BringIn({ of, onClose }: { of: RunSheet; onClose: () => void }) 
           />
         </span>
       </FilePick>
-      {told ? <Shown of={told} /> : <p className="quiet">Nothing is stored before you have seen what it makes.</p>}
+      {told ? (
+        <Shown of={told} />
+      ) : (
+        <p className={css['before']}>Nothing is stored before you have seen what it makes.</p>
+      )}
       <Button
         look="main"
         disabled={busy || !file || !told || told.counts.new === 0}

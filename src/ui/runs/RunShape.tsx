@@ -8,6 +8,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { SetTo } from '#ui/list/SetTo.tsx'
+import { go } from '#ui/shell/address.ts'
 import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { NewRun } from './NewRun.tsx'
@@ -22,6 +23,11 @@ export function RunShape({ of, onClose }: { of: RunSheet; onClose: () => void })
   const goes = !hasEnded(of.state)
   return (
     <div className={css['shape']}>
+      {goes && (
+        <Button look="word" onClick={() => go({ params: { add: 'yes' } })}>
+          add cases
+        </Button>
+      )}
       <Copy of={of} />
       {goes && <SplitBy of={of} />}
       {goes && <MergeWith of={of} />}

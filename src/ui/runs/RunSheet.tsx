@@ -20,6 +20,7 @@ import { Lost } from '#ui/shell/Lost.tsx'
 import { ManyItems, useItemColumns, useItems } from './items.tsx'
 import { EndRun } from './EndRun.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
+import { AddCases, droppedCases, useAdding } from './AddCases.tsx'
 import { ItemBeside } from './ItemBeside.tsx'
 import { RunSide } from './RunSide.tsx'
 import css from './RunSheet.module.css'
@@ -46,6 +47,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   const open = Number(useParams('item').get('item')) || null
   const [ending, setEnding] = useState<'Closed' | 'Aborted' | null>(null)
   const items = useItems(of.key)
+  const add = useAdding(of.key)
   const columns = useItemColumns(items.set)
   const desk = (row: ItemRow) => location.assign(`/p/${key}/desk/${row.id}`)
   const nextMine = () => {
@@ -60,14 +62,10 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
     execute: nextMine,
     again: () => location.assign(`/p/${key}/runs/again?runs=${of.key}`),
   }
-  useKeys([
-    { id: 'deal', keys: 'g', label: 'deal evenly', run: acts.deal },
-    ...(open === null ? [{ id: 'desk', keys: 'x', label: 'execute', run: acts.execute }] : []),
-    { id: 'again', keys: 'a', label: 'what again', run: acts.again },
-  ])
+  useRunKeys(of, acts, open !== null)
   return (
     <div className={css['run']}>
-      <section className={css['items']} aria-label="Items">
+      <section className={css['items']} aria-label="Items" {...droppedCases((...of) => void add(...of))}>
         <List
           name="items"
           label={`Items of ${of.key}`}
@@ -99,9 +97,25 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
   )
 }
 
-/** The item that is open, else the run. */
-const Beside = ({ item, ...run }: { item: number | null } & ComponentProps<typeof RunSide>) =>
-  item === null ? <RunSide {...run} /> : <ItemBeside key={item} id={item} />
+/** What can be done with a run by keys; an item that is open has its own for what is said of it alone. */
+function useRunKeys(of: RunSheet, acts: Omit<ActsOf, 'of' | 'project'>, isItemOpen: boolean): void {
+  const { project } = useHere()
+  useKeys([
+    { id: 'deal', keys: 'g', label: 'deal evenly', run: acts.deal },
+    ...(!isItemOpen ? [{ id: 'desk', keys: 'x', label: 'execute', run: acts.execute }] : []),
+    { id: 'again', keys: 'a', label: 'what again', run: acts.again },
+    ...(project.role === 'lead' && !hasEnded(of.state)
+      ? [{ id: 'add-cases', keys: 'n', label: 'add cases', run: () => go({ params: { add: 'yes', item: null } }) }]
+      : []),
+  ])
+}
+
+/** The item that is open, cases that can be put in, else the run. */
+function Beside({ item, ...run }: { item: number | null } & ComponentProps<typeof RunSide>) {
+  const adding = useParams('add').get('add') === 'yes'
+  if (item !== null) return <ItemBeside key={item} id={item} />
+  return adding ? <AddCases of={run.of} /> : <RunSide {...run} />
+}
 
 const itemsType = 'application/x-rovant-items'
 /** Dragged rows go before the one they are dropped on. */

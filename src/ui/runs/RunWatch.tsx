@@ -22,8 +22,9 @@ export function RunWatch({ of }: { of: RunSheet }) {
       )}
       {minutes.timed > 0 && (
         <p>
-          {counted(minutes.timed, 'timed result')} took {minutesText(minutes.spent)} of {minutesText(minutes.planned)}{' '}
-          planned
+          {counted(minutes.timed, 'timed result')} took{' '}
+          <span className={css['whole']}>{minutesText(minutes.spent)}</span> of{' '}
+          <span className={css['whole']}>{minutesText(minutes.planned)}</span> planned
           {over !== 0 && `, ${Math.abs(over)} % ${over > 0 ? 'more' : 'less'}`}
           {minutes.shared > 0 && `; ${minutesText(minutes.shared)} of it shared out`}.
         </p>

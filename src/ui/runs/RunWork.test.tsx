@@ -144,7 +144,7 @@ describe('a run at work', () => {
     fireEvent.click(await screen.findByLabelText('Filter by verdict'))
     fireEvent.click(await screen.findByLabelText('Not run', { selector: 'input' }, soon))
     await waitFor(() => expect(screen.queryByText('Pay by card')).to.equal(null), soon)
-    expect(screen.getByText('Board').textContent).to.equal('Board')
+    expect(screen.getByText('Hold a place')).to.not.equal(null)
   })
   it('names several testers, and what they said', async () => {
     await own.lead.ask(changeItems, { params, body: { ids: [ids[0] ?? 0], set: { people: 3, passes: 2 } } })

@@ -31,7 +31,7 @@ import { WaitFor } from './WaitFor.tsx'
 import { usePlacing } from './usePlacing.ts'
 import { withMinutes } from '#ui/shell/minutes.ts'
 
-export type DealWay = Exclude<DealingWay, 'nobody'>
+type DealWay = Exclude<DealingWay, 'nobody'>
 export interface Items {
   readonly set: (ids: readonly number[], set: ItemSet) => Promise<void>
   /** Deals these, or all that nobody has, over the team by minutes. */
