@@ -169,6 +169,7 @@ export function deleteDefects(context: Context, { body }: Input<typeof deleteCon
   )
   for (const { id, key } of rows) {
     for (const place of placesOfDefect(context.tx, id)) refreshStanding(context.tx, place)
+    tellFreed(context, { defect: id }, `${key} is deleted`)
     context.change({ kind: 'defect', id, ref: key, action: 'deleted' })
   }
   return { refs: rows.map(({ key }) => key) }

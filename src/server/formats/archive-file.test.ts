@@ -6,7 +6,11 @@ import { readRequirement, updateRequirement } from '#core/requirements/contract.
 import { createTemplate } from '#core/reuse/template-contract.ts'
 import { addComment } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
-import { makeCase, makeRequirements } from '#test/make.ts'
+import { createDefect } from '#core/defects/contract.ts'
+import { changeItems, listItems, readRun } from '#core/runs/contract.ts'
+import { tagRuns } from '#core/runs/shape-contract.ts'
+import { waitFor } from '#core/runs/waits-contract.ts'
+import { makeCase, makeDealtRun, makeRequirements } from '#test/make.ts'
 import { readArchive, writeArchive } from './archive-file.ts'
 
 type Row = Record<string, unknown>
@@ -90,4 +94,37 @@ it('lets nothing of an archive point outside it: no number that is negative, non
   await load(of, await tampered(of, { comment: (row) => ({ ...row, owner_id: -5, person_id: 1 }) }))
   const owners = of.db.$client.prepare('select owner_id from comment order by id').pluck().all()
   expect(owners.slice(1)).to.deep.equal([0])
+})
+
+it('takes along what items wait for, by how many people they are judged, tags of runs, and used rows, each to its own', async () => {
+  const of = await filled()
+  await makeCase(of.lead, 'Boards')
+  const run = await makeDealtRun(of, ['TC-1', 'TC-2'])
+  const [first = 0, second = 0] = run.items.map(({ id }) => id)
+  await of.lead.ask(createDefect, { body: { title: 'It is not there', severity: 'Major' } })
+  const params = { ref: run.key }
+  await of.lead.ask(waitFor, { params, body: { ids: [first], for: 'DF-1' } })
+  await of.lead.ask(waitFor, { params, body: { ids: [first], for: 'TC-2' } })
+  await of.lead.ask(changeItems, { params, body: { ids: [second], set: { people: 3, passes: 2 } } })
+  await of.lead.ask(tagRuns, { body: { ids: [run.id], add: ['night'] } })
+  await load(of, await tampered(of, {}))
+  const there = { key: 'COPY', ref: 'RN-1' }
+  of.db.$client
+    .prepare(
+      `insert into membership (project_id, person_id, role) select id, 'viewer', 'viewer' from project where key = 'COPY' on conflict do nothing`,
+    )
+    .run()
+  const { rows } = await of.viewer.ask(listItems, { params: there })
+  expect(rows.map(({ waits }) => waits.map(({ key, kind }) => `${kind} ${key}`))).to.deep.equal([
+    ['defect DF-1', 'item TC-2'],
+    [],
+  ])
+  expect(rows[1]?.several).to.deep.equal({ people: 3, passes: 2, said: [] })
+  expect((await of.viewer.ask(readRun, { params: there })).tags).to.deep.equal(['night'])
+  const waits = of.db.$client
+    .prepare(`select item_id, other_item_id from item_wait where other_item_id is not null order by id`)
+    .all()
+  expect(waits).to.have.length(2)
+  // The copy waits for the copy, not for what it was copied of.
+  expect(waits[1]).to.deep.equal({ item_id: rows[0]?.id, other_item_id: rows[1]?.id })
 })

@@ -13,7 +13,7 @@ import { findItem, itemRows, type ItemStored } from '#db/runs/items.ts'
 import { findRun, type RunStored } from '#db/runs/runs.ts'
 import { findEvent } from '#db/runs/verdict-events.ts'
 import { type BodyLimit, bytesOf } from '#server/http/body.ts'
-import { type Context, found } from '#server/http/context.ts'
+import { type Context, found, oneOfMany } from '#server/http/context.ts'
 import { inSlices } from '#server/http/going.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { commentStep } from '#server/runs/note-step.ts'
@@ -50,10 +50,11 @@ export async function bringItemsIn(
   await inSlices<Context>(file.items.length, context.store, (inside, at) => {
     const returned = file.items[at]
     if (!returned) return
-    const one = oneOf(inside, run, returned, query.person)
-    rows.push(one.told)
-    if (query.dry === 'yes' || one.told.becomes !== 'new' || !one.item || !one.version) return
-    undo.push(take(inside, { ...one, item: one.item, version: one.version, returned, person: query.person }))
+    const { item, version, mark, told } = oneOf(inside, run, returned, query.person)
+    if (query.dry === 'yes' || told.becomes !== 'new' || !item || !version) return void rows.push(told)
+    const taken = oneOfMany(inside, () => take(inside, { item, version, mark, returned, person: query.person }))
+    if ('done' in taken) undo.push(taken.done)
+    rows.push('done' in taken ? told : { ...told, becomes: 'problem', why: taken.refused.sentence })
   })
   if (undo.length > 0)
     context.store((inside) =>

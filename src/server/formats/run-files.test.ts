@@ -2,10 +2,11 @@ import { parse } from 'csv-parse/sync'
 import { expect } from 'chai'
 import { listAttempts } from '#core/runs/attempts-contract.ts'
 import { storeWorkingCopy } from '#core/cases/contract.ts'
+import { createTable, updateTable } from '#core/reuse/table-contract.ts'
 import { bringItemsIn, sendItemsOut } from '#core/runs/file-contract.ts'
 import { listItems, updateRun, readRun } from '#core/runs/contract.ts'
-import { recordWhole } from '#core/runs/desk-contract.ts'
-import { takeVerdictsBack } from '#core/runs/many-contract.ts'
+import { recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
+import { giveVerdicts, takeVerdictsBack } from '#core/runs/many-contract.ts'
 import { addVerdictKind } from '#db/projects/verdict-kinds.ts'
 import { expectSound } from '#test/sound.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
@@ -174,4 +175,50 @@ describe('a run as a file', () => {
     const { detail } = await of.as('second').refused(recordWhole, { params: { id: attempt.id }, body })
     expect(detail).to.include('only the named person records')
   })
+})
+
+it('stores nothing of an item that was refused half way, and all of the others', async () => {
+  const of = shop()
+  for (const title of ['Adult', 'Child']) await makeCase(of.lead, title)
+  const { id } = await of.lead.ask(createTable, { body: { name: 'Cards', columns: ['number'] } })
+  await of.lead.ask(updateTable, {
+    params: { id },
+    body: { rows: [{ id: null, values: { number: '4000' } }] },
+    version: 1,
+  })
+  const { content, contentStamp } = await caseOf(of.lead, 'TC-1')
+  await of.lead.ask(storeWorkingCopy, {
+    params: { ref: 'TC-1' },
+    body: { content: { ...content, table: { id, mode: 'one' } }, stamp: contentStamp },
+  })
+  const run = await makeDealtRun(of, ['TC-1', 'TC-2'])
+  const other = await makeDealtRun(of, ['TC-1'])
+  // The only card is with somebody.
+  await of.as('second').ask(startAttempt, { params: { id: other.items[0]?.id ?? 0 }, body: {} })
+  const ids = run.items.map((item) => item.id)
+  const given = await of.lead.ask(giveVerdicts, {
+    params: { ref: run.key },
+    body: { ids, verdict: 'Passed', reason: 'Seen in passing' },
+  })
+  expect([given.changed, given.left.map(({ item }) => item)]).to.deep.equal([1, ids.slice(0, 1)])
+  expect(given.left[0]?.why).to.match(/^All 1 rows of Cards are checked out/)
+  const attempts = (await of.viewer.ask(listAttempts, {})).rows
+  expect(attempts.map((row) => [row.case, row.verdict])).to.have.deep.members([
+    ['TC-1', 'Not run'],
+    ['TC-2', 'Passed'],
+  ])
+  const csv = csvText([
+    ['Item', 'Version', 'Verdict'],
+    ...run.items.map((item) => [`${run.key}/${item.id}`, 'v0.1', 'Failed']),
+  ])
+  const back = await of.lead.ask(bringItemsIn, {
+    params: { ref: run.key },
+    query: { person: 'tester', dry: 'no' },
+    file: csv,
+    mime: 'text/csv',
+  })
+  expect([back.counts.new, back.counts.problem, back.undo.length]).to.deep.equal([1, 1, 1])
+  expect(back.rows[0]?.why).to.match(/^All 1 rows of Cards are checked out/)
+  expect((await of.viewer.ask(listAttempts, {})).total).to.equal(3)
+  expectSound(of)
 })

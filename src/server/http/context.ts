@@ -5,6 +5,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import type { Role } from '#core/lib/rights.ts'
 import type { SecurityKind } from '#core/people/security-contract.ts'
 import type { Tx } from '#db/open.ts'
+import { savepoint } from '#db/savepoint.ts'
 import { addChange, addChanges, type ChangeEvent, type NewChange } from '#db/history/changes.ts'
 import { addSecurityEvent, type NewSecurityEvent } from '#db/people/security.ts'
 import { bumpStructure, type ProjectRow } from '#db/projects/projects.ts'
@@ -115,6 +116,19 @@ export function contextOf(parts: ContextParts, secured: NewSecurityEvent[] = [])
   }
   const by = { now: parts.now, personId }
   return { context: { ...parts, by, change, changeMany, secure, within }, changes, elsewhere, secured }
+}
+
+/** Does one of many; what it stored before it was refused is taken back, and the others stay. */
+export function oneOfMany<T>(
+  { tx }: Pick<Context, 'tx'>,
+  work: () => T,
+): { readonly done: T } | { readonly refused: Refusal } {
+  try {
+    return { done: savepoint(tx, work) }
+  } catch (error) {
+    if (error instanceof Refusal && error.code === 'refused') return { refused: error }
+    throw error
+  }
 }
 
 /** The stored object, or a refusal that tells a deleted one from one that never was. */

@@ -5,7 +5,7 @@ import type { giveVerdicts as giveContract, takeVerdictsBack as backContract } f
 import { findAttempt, saveAttempt } from '#db/runs/attempts.ts'
 import { findItem, itemById, type ItemStored } from '#db/runs/items.ts'
 import { findRun } from '#db/runs/runs.ts'
-import { type Context, found } from '#server/http/context.ts'
+import { type Context, found, oneOfMany } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { reasonOf } from './note-step.ts'
 import { recordWhole, undoVerdict } from './record-verdict.ts'
@@ -32,14 +32,14 @@ export function giveVerdicts(
     const item = found(findItem(tx, project.id, id), 'One of the chosen items')
     if (item.runId !== run.id)
       throw new Refusal('invalid', 'One of the chosen items is of another run; nothing was changed.')
-    try {
+    const one = oneOfMany(context, () => {
       // Whoever leads may leave out what is somebody else's; that it was executed only they can say.
       if (body.verdict !== 'Skipped') refuseOthers(context, policy, item, null)
-      undo.push(given(context, item, { ...body, because: reason }))
-    } catch (error) {
-      if (!(error instanceof Refusal) || error.code !== 'refused' || run.state !== 'Open') throw error
-      left.push({ item: id, why: error.sentence })
-    }
+      return given(context, item, { ...body, because: reason })
+    })
+    if ('done' in one) undo.push(one.done)
+    else if (run.state !== 'Open') throw one.refused
+    else left.push({ item: id, why: one.refused.sentence })
   }
   return { changed: undo.length, undo, left }
 }

@@ -1,9 +1,9 @@
 import { type DragEvent, useState } from 'react'
-import { listCases, orderCases } from '#core/cases/contract.ts'
+import { listCases } from '#core/cases/contract.ts'
 import { counted } from '#core/lib/figures.ts'
 import { addItems, dropItems } from '#core/runs/compose-contract.ts'
 import type { RunSheet } from '#core/runs/contract.ts'
-import { listSuites } from '#core/plans/suite-contract.ts'
+import { listMembers, listSuites } from '#core/plans/suite-contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { TextInput } from '#ui/kit/Field.tsx'
@@ -117,14 +117,27 @@ export function AddCases({ of }: { of: RunSheet }) {
   )
 }
 
+/** Ids of all cases that are in a suite now. */
+async function membersOf(key: string, ref: string): Promise<number[]> {
+  const ids: number[] = []
+  for (let cursor: number | null = 0; cursor !== null;) {
+    const page: { rows: { id: number }[]; next: number | null } = await call(listMembers, {
+      params: { key, ref },
+      query: { limit: 500, cursor },
+    })
+    ids.push(...page.rows.map(({ id }) => id))
+    cursor = page.next
+  }
+  return ids
+}
+
 function WholeSuite({ onAdd }: { onAdd: (cases: readonly number[]) => void }) {
   const { key } = useHere()
   const { data } = useAnswer(listSuites, { params: { key }, query: { limit: 200 } })
   if (!data || data.rows.length === 0) return null
-  const put = async (title: string) => {
-    const filter = JSON.stringify({ field: 'suite', op: 'is', values: [title] })
+  const put = async (ref: string) => {
     try {
-      onAdd((await call(orderCases, { params: { key }, query: { filter } })).ids)
+      onAdd(await membersOf(key, ref))
     } catch (error) {
       notify(sentenceOf(error), { tone: 'problem' })
     }
@@ -133,8 +146,8 @@ function WholeSuite({ onAdd }: { onAdd: (cases: readonly number[]) => void }) {
     <p>
       <SetTo
         label="A whole suite"
-        options={data.rows.map((suite) => ({ value: suite.title, label: `${suite.key} ${suite.title}` }))}
-        onSet={(title) => void put(title)}
+        options={data.rows.map((suite) => ({ value: suite.key, label: `${suite.key} ${suite.title}` }))}
+        onSet={(ref) => void put(ref)}
       />
     </p>
   )

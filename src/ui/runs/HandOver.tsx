@@ -1,11 +1,12 @@
-import { orderItems, type RunSheet } from '#core/runs/contract.ts'
+import type { RunSheet } from '#core/runs/contract.ts'
 import { isFinal, verdicts } from '#core/lib/verdict.ts'
-import { call, sentenceOf } from '#ui/call.ts'
+import { sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { SetTo } from '#ui/list/SetTo.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { peopleOptions } from '#ui/shell/people.ts'
 import type { Items } from './items.tsx'
+import { itemsOfRun } from './slots-of-run.ts'
 
 const open = verdicts.filter((verdict) => !isFinal(verdict))
 
@@ -20,7 +21,9 @@ export function HandOver({ of, from, items }: { of: RunSheet; from: RunSheet['te
       ],
     })
     try {
-      const { ids } = await call(orderItems, { params: { key, ref: of.key }, query: { filter } })
+      // By who it is: two may have the same name.
+      const rows = (await itemsOfRun(key, of.key, filter)).filter(({ assigneeId }) => assigneeId === from.id)
+      const ids = rows.map(({ id }) => id)
       if (ids.length > 0) await items.set(ids, { assigneeId: to || null })
     } catch (error) {
       notify(sentenceOf(error), { tone: 'problem' })

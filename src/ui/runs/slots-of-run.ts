@@ -20,7 +20,8 @@ const chosen = (ids: readonly number[]): string => JSON.stringify({ field: 'id',
 export const itemsChosen = (key: string, ref: string, ids: readonly number[]): Promise<ItemRow[]> =>
   itemsOfRun(key, ref, chosen(ids))
 
-async function itemsOfRun(key: string, ref: string, filter?: string): Promise<ItemRow[]> {
+/** Items of a run that a filter lets through, page after page. */
+export async function itemsOfRun(key: string, ref: string, filter?: string): Promise<ItemRow[]> {
   const rows: ItemRow[] = []
   for (let cursor: number | null = 0; cursor !== null;) {
     const page: { rows: ItemRow[]; next: number | null } = await call(listItems, {
