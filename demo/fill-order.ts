@@ -4,7 +4,7 @@ import { setTags } from '#db/projects/fields.ts'
 import { saveTable, tableNamed } from '#db/reuse/data-tables.ts'
 import { saveItem } from '#db/runs/items.ts'
 import { addQuarantine } from '#db/runs/quarantine.ts'
-import { findRun } from '#db/runs/runs.ts'
+import { findRun, saveRun } from '#db/runs/runs.ts'
 import { addWait } from '#db/runs/waits.ts'
 import { tell } from '#db/talk/inbox.ts'
 import { keyOf } from '#core/lib/key.ts'
@@ -21,10 +21,18 @@ const tags: Readonly<Record<number, readonly string[]>> = {
   6: ['smoke'],
 }
 
+const aims: Readonly<Record<number, string>> = {
+  3: 'Find out whether the new fares hold before they are announced.',
+  4: 'All of it once on what may be shipped, the phones included.',
+  5: 'Whatever failed or was changed since rc1, and all that carries much risk.',
+  6: 'Can one book, pay and board on Gecko at all?',
+}
+
 /** What waits for what in the run that is open, what does not count, and what two have to agree about. */
 export function fillOrder(tx: Tx, { projectId }: Frame, now: number): void {
   const runId = (number: number) => findRun(tx, projectId, number)?.id ?? 0
   for (const [number, words] of Object.entries(tags)) setTags(tx, projectId, 'run', runId(Number(number)), words)
+  for (const [number, aim] of Object.entries(aims)) saveRun(tx, runId(Number(number)), { aim })
   const repaired = defectStates.filter(isRepaired)
   const open = defectStates.filter((state) => isOpen(state) && !isRepaired(state))
   const regression = runId(5)

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { afterVerdicts } from './after-verdict.ts'
 import { contract } from '#core/lib/contract.ts'
 import { roles } from '#core/lib/rights.ts'
 import { done, line, none } from '#core/lib/shapes.ts'
@@ -31,6 +32,8 @@ const me = z.object({
   language: z.string(),
   /** `null`: that of the project. */
   timeZone: z.string().nullable(),
+  /** What comes at the desk after a verdict. */
+  afterVerdict: z.enum(afterVerdicts),
   picture: z.boolean(),
   projects: z.array(z.object({ key: z.string(), name: z.string(), product: z.string(), role })),
 })

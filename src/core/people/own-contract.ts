@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { done, id, instant, line, none } from '#core/lib/shapes.ts'
 import { newPassword, ownPassword, personParams } from './contract.ts'
+import { afterVerdicts } from './after-verdict.ts'
 import { languages } from './language.ts'
 import { tokenScopes } from './token.ts'
 
@@ -14,11 +15,13 @@ export const updateMe = contract({
   name: 'updateMe',
   method: 'PATCH',
   path: '/me',
-  summary: 'Change your own name, the language dates are written in, your time zone',
+  summary:
+    'Change your own name, the language dates are written in, your time zone, what comes at the desk after a verdict',
   body: z
     .object({
       name: line(100),
       language: z.enum(languages),
+      afterVerdict: z.enum(afterVerdicts),
       timeZone: z.string().max(60).refine(isTimeZone, 'is no time zone; one looks like Europe/Oslo').nullable(),
     })
     .partial(),

@@ -43,6 +43,7 @@ const runRow = z.object({
 })
 export type RunRow = z.infer<typeof runRow>
 const runSheet = runRow.extend({
+  aim: z.string(),
   planTitle: z.string().nullable(),
   releaseId: id,
   buildId: id,
@@ -110,6 +111,8 @@ export const orderRuns = contract({
 /** What a run is made of. */
 const newRun = z.object({
   title: line(200),
+  /** What it is to find out. */
+  aim: z.string().trim().max(500).default(''),
   build: idOf('build'),
   plan: idOf('plan').nullable().default(null),
   suites: z.array(idOf('suite')).max(200).default([]),
@@ -199,6 +202,7 @@ export const updateRun = contract({
   body: z
     .object({
       title: line(200),
+      aim: z.string().trim().max(500),
       state: z.enum(runStates),
       /** Why it ends; asked for where it ends early. */
       reason: z.string().trim().max(500),

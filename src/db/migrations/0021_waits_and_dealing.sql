@@ -25,8 +25,10 @@ CREATE INDEX `item_wait_other` ON `item_wait` (`other_item_id`);--> statement-br
 ALTER TABLE `data_table` ADD `used_up` integer DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE `routine_step` ADD `evidence` integer DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE `version_step` ADD `evidence` integer DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE `person` ADD `after_verdict` text DEFAULT 'next' NOT NULL;--> statement-breakpoint
 ALTER TABLE `project` ADD `dealing` text DEFAULT 'evenly' NOT NULL;--> statement-breakpoint
 ALTER TABLE `attempt` ADD `timing` text DEFAULT 'clock' NOT NULL;--> statement-breakpoint
 ALTER TABLE `item` ADD `fingerprint` text;--> statement-breakpoint
 ALTER TABLE `item` ADD `people` integer DEFAULT 1 NOT NULL;--> statement-breakpoint
-ALTER TABLE `item` ADD `passes` integer DEFAULT 1 NOT NULL;
+ALTER TABLE `item` ADD `passes` integer DEFAULT 1 NOT NULL;--> statement-breakpoint
+ALTER TABLE `run` ADD `aim` text DEFAULT '' NOT NULL;

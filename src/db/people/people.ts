@@ -1,3 +1,4 @@
+import type { afterVerdicts } from '#core/people/after-verdict.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { and, eq, isNull, or, sql } from 'drizzle-orm'
 import { type PersonLine, type PersonState, personStates } from '#core/people/people-contract.ts'
@@ -15,6 +16,7 @@ export interface PersonRow {
   readonly administrator: boolean
   readonly language: string
   readonly timeZone: string | null
+  readonly afterVerdict: (typeof afterVerdicts)[number]
   readonly twoFactorEnabled: boolean
   /** They have no password: who they are is said by a provider outside, which asks for a second factor or does not. */
   readonly byProvider: boolean
@@ -27,6 +29,7 @@ export const nobody: PersonRow = {
   administrator: false,
   language: 'en-GB',
   timeZone: null,
+  afterVerdict: 'next',
   twoFactorEnabled: false,
   byProvider: false,
 }
@@ -37,6 +40,7 @@ const columns = {
   administrator: person.administrator,
   language: person.language,
   timeZone: person.timeZone,
+  afterVerdict: person.afterVerdict,
   twoFactorEnabled: person.twoFactorEnabled,
   byProvider: sql<boolean>`not exists (
     select 1 from account a where a.user_id = person.id and a.provider_id = 'credential'
@@ -55,7 +59,7 @@ export const findPerson = (tx: Tx, id: string): PersonRow | undefined =>
 export const nameOf = (tx: Tx, id: string | null): string | null =>
   id === null ? null : (tx.select({ name: person.name }).from(person).where(eq(person.id, id)).get()?.name ?? null)
 
-interface KnownPerson extends Omit<PersonRow, 'byProvider'> {
+interface KnownPerson extends Omit<PersonRow, 'byProvider' | 'afterVerdict'> {
   readonly state: PersonState
   readonly endedAt: number | null
 }
@@ -200,7 +204,15 @@ export function noteProvider(tx: Tx, personId: string, now: number): void {
 type PersonSet = Partial<
   Pick<
     typeof person.$inferInsert,
-    'name' | 'email' | 'administrator' | 'endedAt' | 'language' | 'timeZone' | 'workingMinutes' | 'freePercent'
+    | 'name'
+    | 'email'
+    | 'administrator'
+    | 'endedAt'
+    | 'language'
+    | 'timeZone'
+    | 'afterVerdict'
+    | 'workingMinutes'
+    | 'freePercent'
   >
 >
 /** Sets what is named; naming nothing changes nothing. */

@@ -2,6 +2,7 @@ import { blob, index, integer, primaryKey, real, sqliteTable, text } from 'drizz
 import { roles } from '#core/lib/rights.ts'
 import { linkPurposes } from '#core/people/link.ts'
 import { tokenScopes } from '#core/people/token.ts'
+import { afterVerdicts } from '#core/people/after-verdict.ts'
 import { flag, instant, serial, words } from '#db/columns.ts'
 
 export const person = sqliteTable('person', {
@@ -16,6 +17,8 @@ export const person = sqliteTable('person', {
   /** How dates are written for them, and the clock they live by; that of the project where it is null. */
   language: text().notNull().default('en-GB'),
   timeZone: text(),
+  /** What comes at the desk after a verdict. */
+  afterVerdict: text({ enum: afterVerdicts }).notNull().default('next'),
   /** Kinds of notices that come as letters too, parted by commas. */
   letters: text().notNull().default(''),
   /** Minutes of a working day, and the part of them, in per cent, that is really free for testing. */

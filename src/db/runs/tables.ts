@@ -17,6 +17,8 @@ export const run = sqliteTable(
       .references(() => project.id),
     number: integer().notNull(),
     title: text().notNull(),
+    /** What it is to find out. */
+    aim: words(),
     planId: integer().references(() => plan.id),
     releaseId: integer()
       .notNull()

@@ -131,11 +131,11 @@ export function readMe({ tx, person, limit }: Context): Answer<typeof meContract
 }
 
 export function meOf(tx: Tx, person: PersonRow): Answer<typeof meContract> {
-  const { id, name, email, administrator, language, timeZone } = person
+  const { id, name, email, administrator, language, timeZone, afterVerdict } = person
   const projects = administrator
     ? allProjects(tx).map((each) => ({ ...each, role: 'lead' as const }))
     : projectsOf(tx, person)
-  return { id, name, email, administrator, language, timeZone, picture: hasPicture(tx, id), projects }
+  return { id, name, email, administrator, language, timeZone, afterVerdict, picture: hasPicture(tx, id), projects }
 }
 
 /** What an answer gives a browser to keep, as the browser would send it back. */

@@ -105,7 +105,7 @@ export async function previewRun(
 /** The run itself, which nobody sees yet. */
 function begin(
   { tx, project, now }: Context,
-  { title, plan, state, startOn, endOn, composed, policy }: NewRun,
+  { title, aim, plan, state, startOn, endOn, composed, policy }: NewRun,
   { build }: Planned,
 ): { id: number; number: number } {
   const number = takeNumbers(tx, project.id, 'run')
@@ -115,6 +115,7 @@ function begin(
       projectId: project.id,
       number,
       title,
+      aim,
       planId: plan,
       releaseId: build.release,
       buildId: build.id,

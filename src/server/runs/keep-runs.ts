@@ -58,6 +58,7 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
   const spoiled = spoiledItems(tx, stored.id)
   return {
     ...row,
+    aim: stored.aim,
     planTitle: plan?.title ?? null,
     releaseId: stored.releaseId,
     buildId: stored.buildId,

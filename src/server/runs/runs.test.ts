@@ -16,6 +16,7 @@ import { type Shop, minute, shop } from '#test/app.ts'
 import {
   caseOf,
   execute,
+  idOf,
   idsOf,
   makeCase,
   makeDefect,
@@ -333,4 +334,25 @@ describe('items of a run', () => {
     expect(await found('executed', 'above', 3)).to.deep.equal([])
     expect(await found('free', 'is', 'yes')).to.deep.equal(open)
   })
+})
+
+it('has an aim, which is changed like its name and days as long as one likes', async () => {
+  const of = shop()
+  const made = await of.lead.ask(createRun, {
+    body: {
+      title: 'The run',
+      aim: 'Does it pay?',
+      build: of.builds[1],
+      cases: [await idOf(of.lead, await makeCase(of.lead, 'Pays'))],
+      startOn: '2026-11-23',
+      endOn: '2026-11-30',
+    },
+  })
+  const params = { ref: made.key }
+  expect((await of.viewer.ask(readRun, { params })).aim).to.equal('Does it pay?')
+  const edit = { aim: 'Does it pay twice?', title: 'Paying', endOn: '2026-12-01' }
+  await of.lead.ask(updateRun, { params, body: edit, version: 1 })
+  expect(await of.viewer.ask(readRun, { params })).to.deep.include(edit)
+  const { detail } = await of.lead.refused(updateRun, { params, body: { endOn: '2026-11-01' }, version: 2 })
+  expect(detail).to.equal('The run would end before it starts.')
 })

@@ -1,6 +1,7 @@
 import { QueryClientProvider } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { readMe, type Me } from '#core/people/contract.ts'
+import { afterVerdicts, afterVerdictWords } from '#core/people/after-verdict.ts'
 import { languages } from '#core/people/language.ts'
 import { dropPicture, readSecondFactor, setPicture, updateMe } from '#core/people/own-contract.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
@@ -134,6 +135,15 @@ function Self({ me }: { me: Me }) {
             ...zones.map((each) => ({ value: each, label: each.replaceAll('_', ' ') })),
           ]}
           onChoose={(zone) => void store({ timeZone: zone === '' ? null : zone }, { timeZone: me.timeZone })}
+        />
+      </Setting>
+      <Setting name="After a verdict" explains="What comes at the desk when an item has its verdict.">
+        <Choice
+          label="After a verdict"
+          look="box"
+          value={me.afterVerdict}
+          options={afterVerdicts.map((each) => ({ value: each, label: afterVerdictWords[each] }))}
+          onChoose={(afterVerdict) => void store({ afterVerdict }, { afterVerdict: me.afterVerdict })}
         />
       </Setting>
     </section>

@@ -2,10 +2,11 @@ import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
 import { updateProject } from '#core/projects/contract.ts'
 import { sayInstalled } from '#core/projects/installed-contract.ts'
-import { dealItems } from '#core/runs/contract.ts'
+import { updateMe } from '#core/people/own-contract.ts'
+import { dealItems, listItems } from '#core/runs/contract.ts'
 import { readDesk, startAttempt } from '#core/runs/desk-contract.ts'
 import { commentStep } from '#core/runs/note-contract.ts'
-import { makeCase, makeRun } from '#test/make.ts'
+import { makeCase, makeDealtRun, makeRun } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen, closeTab, lineDown, type Shown } from '#test/screen/screen.tsx'
@@ -207,5 +208,39 @@ describe('the desk', () => {
       await waitFor(async () => expect(await other()).to.equal('1.0.0'), soon)
       expect(screen.queryByRole('dialog')).to.equal(null)
     })
+  })
+})
+
+describe('after a verdict at the desk', () => {
+  let own: Shop
+  let ids: number[]
+  beforeEach(async () => {
+    own = shop()
+    for (const title of ['Pay by card', 'Hold a place']) await makeCase(own.lead, title, { steps: ['Look'] })
+    ids = (await makeDealtRun(own, ['TC-1', 'TC-2'])).items.map(({ id }) => id)
+  })
+  afterEach(() => closeScreen())
+  const judged = async (to: 'next' | 'at once') => {
+    await own.tester.ask(updateMe, { body: { afterVerdict: to } })
+    const screen = await pageOf(own, 'tester', `desk/${ids[0]}`)
+    await screen.findByText('Pay by card', { exact: false }, soon)
+    await screen.user.keyboard('p')
+    await waitFor(
+      async () =>
+        expect((await own.lead.ask(listItems, { params: { ref: 'RN-1' } })).rows[0]?.verdict).to.equal('Passed'),
+      soon,
+    )
+    return screen
+  }
+
+  it('the next item comes by Enter, unless somebody wants it at once', async () => {
+    const screen = await judged('next')
+    expect(location.pathname).to.equal(`/p/SHOP/desk/${ids[0]}`)
+    await screen.user.keyboard('{Enter}')
+    await waitFor(() => expect(location.pathname).to.equal(`/p/SHOP/desk/${ids[1]}`), soon)
+  })
+  it('the next item comes at once for whoever wants that', async () => {
+    await judged('at once')
+    await waitFor(() => expect(location.pathname).to.equal(`/p/SHOP/desk/${ids[1]}`), soon)
   })
 })

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import type { Served } from '#core/lib/question.ts'
 import { type Desk, readDesk } from '#core/runs/desk-contract.ts'
 import { sentenceOf } from '#ui/call.ts'
@@ -47,11 +48,12 @@ function DeskFor({ desk }: { desk: Desk }) {
   const { own } = acts
   const shown = own.attempt ?? desk.preview
   const values = shown.rows[own.at.row - 1] ?? {}
-  const { project } = useHere()
+  const { key, project } = useHere()
   const ofSteps = sayables(project.verdictKinds, 'forSteps')
   const ofItems = sayables(project.verdictKinds, 'forItems')
   usePastedFiles(acts.attach)
-  useDeskKeys(own, acts, { values, ofSteps, ofItems })
+  useDeskKeys(own, acts, { values, ofSteps, ofItems, toRun: `/p/${key}/${desk.run.key}?full=yes` })
+  useAfterVerdict(own.attempt?.final ?? false, acts.nextItem)
   return (
     <div
       className={css['desk']}
@@ -82,6 +84,16 @@ function DeskFor({ desk }: { desk: Desk }) {
       <Asked acts={acts} ofItems={ofItems} item={desk.item.id} step={shown.steps[own.at.step]?.id ?? null} />
     </div>
   )
+}
+
+/** Goes on at once when the item has its verdict, for whoever wants that. */
+function useAfterVerdict(final: boolean, next: () => void): void {
+  const { me } = useHere()
+  const before = useRef(final)
+  useEffect(() => {
+    if (final && !before.current && me.afterVerdict === 'at once') next()
+    before.current = final
+  }, [final])
 }
 
 function NoSteps({ of }: { of: string }) {

@@ -60,6 +60,7 @@ interface Props {
 
 interface Asked {
   readonly title: string
+  readonly aim: string
   readonly build: string
   readonly environments: readonly number[]
   readonly people: readonly string[]
@@ -85,6 +86,7 @@ function likely(
   const last = plan ? null : lastAnswers(key).read()
   const before = last?.people.filter((id) => testers.includes(id)) ?? []
   return {
+    aim: '',
     title: known?.title ?? `${plan?.title ?? 'Run'}, ${build?.name ?? ''}`,
     build: String(build?.id ?? ''),
     environments:
@@ -123,7 +125,7 @@ function useOpening({ plan, seed, known, slots, composed, onOpened }: Omit<Props
     useMemo(() => likely(project, { plan, known }), [project, plan?.id, known?.build]),
   )
   const [policy, setPolicy] = useState<Project['policy'] | null>(null)
-  const { title, build, environments, people, deal, asked: exactly, ...days } = asked
+  const { title, aim, build, environments, people, deal, asked: exactly, ...days } = asked
   /** Which items it has, and under which rules they are executed. */
   const chosen = {
     build: Number(build),
@@ -134,7 +136,7 @@ function useOpening({ plan, seed, known, slots, composed, onOpened }: Omit<Props
     ...(seed && bodyOf(seed)),
   }
   const open = async () => {
-    const said = { ...days, title, deal, people: [...people], ...(composed && { composed }) }
+    const said = { ...days, title, aim, deal, people: [...people], ...(composed && { composed }) }
     const made = await attempt({ params: { key }, body: { ...chosen, ...said } })
     if (!made) return
     keeping.done()
@@ -161,6 +163,16 @@ export function NewRun({ early = [], onClose, ...of }: Props) {
         <Field label="Title">
           {(id) => (
             <TextInput id={id} autoFocus value={asked.title} onChange={(event) => set({ title: event.target.value })} />
+          )}
+        </Field>
+        <Field label="Aim" hint="What it is to find out; may stay open.">
+          {(id) => (
+            <TextInput
+              id={id}
+              maxLength={500}
+              value={asked.aim}
+              onChange={(event) => set({ aim: event.target.value })}
+            />
           )}
         </Field>
         <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, releaseOf({ plan, known }))} />

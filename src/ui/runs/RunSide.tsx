@@ -14,6 +14,7 @@ import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { shortName } from '#ui/shell/people.ts'
 import { HandOver } from './HandOver.tsx'
 import type { Items } from './items.tsx'
+import { RunFacts } from './RunFacts.tsx'
 import { RunFiles } from './RunFile.tsx'
 import { RunTags } from './RunTags.tsx'
 import { RunPolicy } from './RunPolicy.tsx'
@@ -39,6 +40,7 @@ export function RunSide({ of, onEdit, onClose, items }: SideProps) {
   const builds = project.builds.filter(({ release }) => release === of.releaseId)
   return (
     <aside className={css['side']} aria-label="The run">
+      <RunFacts of={of} onEdit={onEdit} />
       <h2>So far</h2>
       <SoFar of={of} />
       <Tally of={of} />

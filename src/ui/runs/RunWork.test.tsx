@@ -5,7 +5,8 @@ import { changeItems, listItems, listRuns, readRun } from '#core/runs/contract.t
 import { listAttempts } from '#core/runs/attempts-contract.ts'
 import { readDesk } from '#core/runs/desk-contract.ts'
 import { waitFor as waitsFor } from '#core/runs/waits-contract.ts'
-import { execute, makeCase, makeDealtRun, makeRun, start } from '#test/make.ts'
+import { cutVersion } from '#core/cases/contract.ts'
+import { execute, makeCase, makeDealtRun, makeRun, makeSuite, start } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
@@ -136,6 +137,73 @@ describe('a run at work', () => {
     await screen.findByText('show all', undefined, soon)
     fireEvent.click(screen.getByText('show all'))
     await waitFor(() => expect(location.search).to.not.include('verdict'), soon)
+  })
+  /** What the browser carries while something is dragged. */
+  const dragging = () => {
+    const held = new Map<string, string>()
+    return {
+      get types() {
+        return [...held.keys()]
+      },
+      setData: (type: string, text: string) => void held.set(type, text),
+      getData: (type: string) => held.get(type) ?? '',
+      setDragImage: () => undefined,
+    }
+  }
+  it('takes cases from a list beside it, by a click, by dragging, and a whole suite', async () => {
+    for (const title of ['Weather', 'Queue', 'Deck']) await makeCase(own.lead, title)
+    await makeSuite(own.lead, 'On deck', ['TC-6'])
+    const screen = await pageOf(own, 'lead', 'RN-1?full=yes&add=yes')
+    const beside = within(await screen.findByLabelText('Cases to add', undefined, soon))
+    fireEvent.click(await beside.findByLabelText('Put TC-4 in', undefined, soon))
+    await waitFor(async () => expect((await rows()).map((row) => row.case)).to.include('TC-4'), soon)
+    const dataTransfer = dragging()
+    fireEvent.dragStart((await beside.findByText('Queue')).closest('li') ?? document.body, { dataTransfer })
+    const list = screen.getByLabelText('Items')
+    fireEvent.dragOver(list, { dataTransfer })
+    fireEvent.drop(list, { dataTransfer })
+    await waitFor(async () => expect((await rows()).map((row) => row.case)).to.include('TC-5'), soon)
+    fireEvent.change(await beside.findByLabelText('A whole suite', { selector: 'select' }, soon), {
+      target: { value: 'TS-1' },
+    })
+    await waitFor(async () => expect((await rows()).map((row) => row.case)).to.include('TC-6'), soon)
+    await screen.findByText(/1 item put in, behind what is there/, undefined, soon)
+  })
+  it('puts items into another order by dragging one before another', async () => {
+    const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
+    const rowOf = async (title: string) => (await screen.findByText(title)).closest('[role=row]') ?? document.body
+    const dataTransfer = dragging()
+    fireEvent.dragStart(await rowOf('Board'), { dataTransfer })
+    fireEvent.dragOver(await rowOf('Pay by card'), { dataTransfer })
+    fireEvent.drop(await rowOf('Pay by card'), { dataTransfer })
+    await waitFor(
+      async () => expect((await rows()).map((row) => row.case)).to.deep.equal(['TC-3', 'TC-1', 'TC-2']),
+      soon,
+    )
+  })
+  it('shows what a file that comes back makes before it is stored, and stores it as what somebody executed', async () => {
+    const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
+    fireEvent.click(await screen.findByText('bring back', { selector: 'button' }))
+    await own.lead.ask(cutVersion, { params: { ref: 'TC-1' }, body: { why: 'goes out' } })
+    const file = new File(
+      [`Item,Version,Verdict,What happened\nRN-1/${ids[0]},v0.1,Failed,It beeps\nRN-1/${ids[1]},v9.9,Passed,`],
+      'back.csv',
+      {
+        type: 'text/csv',
+      },
+    )
+    fireEvent.change(await screen.findByLabelText('The file that comes back', undefined, soon), {
+      target: { files: [file] },
+    })
+    await screen.findByText(/1 new, 1 that cannot be stored/, undefined, soon)
+    expect((await own.lead.ask(listAttempts)).rows).to.deep.equal([])
+    fireEvent.click(screen.getByText('Store 1 result'))
+    await waitFor(async () => {
+      const made = (await own.lead.ask(listAttempts)).rows
+      expect(made.map(({ case: of, verdict, comment }) => [of, verdict, comment])).to.deep.equal([
+        ['TC-1', 'Failed', 'It beeps'],
+      ])
+    }, soon)
   })
   it('filters by a column where it stands', async () => {
     await execute(own, ids[0] ?? 0, 'Failed')

@@ -1,5 +1,6 @@
 import { type Binding, useKeys } from '#ui/kit/keys.ts'
 import { notify } from '#ui/kit/notices.tsx'
+import { useHere } from '#ui/shell/here.ts'
 import type { DeskActs } from './useDeskActs.ts'
 import type { Sayable } from './sayable.ts'
 import type { useDesk } from './useDesk.ts'
@@ -14,8 +15,10 @@ export function useDeskKeys(
     values,
     ofSteps,
     ofItems,
-  }: { values: Readonly<Record<string, string>> } & Record<'ofSteps' | 'ofItems', readonly Sayable[]>,
+    toRun,
+  }: { values: Readonly<Record<string, string>>; toRun: string } & Record<'ofSteps' | 'ofItems', readonly Sayable[]>,
 ): void {
+  const { me } = useHere()
   const quiet = (id: string, keys: string, label: string, run: () => void): Binding => ({
     id: `desk-${id}`,
     keys,
@@ -43,7 +46,9 @@ export function useDeskKeys(
     ),
     quiet('whole', 'w', 'whole item, in any word', () => acts.ask('whole')),
     shown('next', 'Enter', 'next', () => {
-      if (!own.next()) acts.nextItem()
+      if (own.next()) return
+      if (own.attempt?.final && me.afterVerdict === 'run') location.assign(toRun)
+      else acts.nextItem()
     }),
     quiet('up', 'ArrowUp', 'step up', () => own.go(step - 1)),
     quiet('down', 'ArrowDown', 'step down', () => own.go(step + 1)),

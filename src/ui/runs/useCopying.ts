@@ -23,6 +23,7 @@ export function useCopying(): (ids: readonly number[]) => Promise<void> {
       params: { key },
       body: {
         title: `${of.title}, again`.slice(0, 200),
+        aim: of.aim,
         build: of.buildId,
         items: await slotsOfRun(key, ref),
         people: of.team.map(({ id }) => id),
