@@ -78,4 +78,3 @@ export const itemSource = (runId: number, now = 0): ListSource => ({
       : sql`(${contains(sql`c.title`, word)} or ${contains(sql`e.name`, word)})`,
   defaultSort: sql`i.position`,
 })
-
