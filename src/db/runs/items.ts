@@ -8,7 +8,7 @@ import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Desk } from '#core/runs/desk-contract.ts'
 import { type RunReason, runReasons } from '#core/runs/compose.ts'
 import { isSeveral, verdictOfSeveral, type Voice } from '#core/runs/several.ts'
-import { waitStates } from '#core/runs/waits.ts'
+import { waitState } from '#core/runs/waits.ts'
 import { spoilers } from '#core/projects/policy.ts'
 import type { ItemRow } from '#core/runs/item-row.ts'
 import { inIds } from '#db/finding/list.ts'
@@ -17,7 +17,7 @@ import { owingItems } from './owed.ts'
 import { movedSince, spoiledBy, withPolicy } from './spoiled.ts'
 import { quarantineOfItem } from './quarantine.ts'
 import { item, run } from './tables.ts'
-import { waitOf, waitsOfItems } from './waits.ts'
+import { waitsOfItems, waitsOfRun } from './waits.ts'
 
 export type ItemStored = typeof item.$inferSelect
 
@@ -137,7 +137,10 @@ export function itemRows(tx: Tx, runId: number, ids: readonly number[], now: num
   )
   const owing = new Map(owingItems(tx, runId, ids).map((each) => [each.item, each.owed]))
   const waits = waitsOfItems(tx, ids)
-  const voices = voicesOf(tx, ids)
+  const voices = voicesOf(
+    tx,
+    rows.flatMap(({ id, people }) => (isSeveral({ people }) ? [id] : [])),
+  )
   return inOrder(ids, rows).map(({ defects, reasons, moved, people, passes, ...row }) => ({
     ...row,
     several: isSeveral({ people }) ? { people, passes, said: voices.get(row.id) ?? [] } : null,
@@ -242,9 +245,10 @@ export const itemByAttempts = (tx: Tx, id: number): Pick<ItemStored, 'attemptId'
   return { attemptId: own.id, verdict }
 }
 
-/** The newest final verdict of each who judged an item, of items that several people judge. */
-const voicesOf = (tx: Tx, ids: readonly number[]): Map<number, Voice[]> => {
+/** The newest final verdict of each who judged an item. */
+function voicesOf(tx: Tx, ids: readonly number[]): Map<number, Voice[]> {
   const voices = new Map<number, Voice[]>()
+  if (ids.length === 0) return voices
   for (const { item: of, ...voice } of rowsOf(
     tx,
     { item: int, person: maybe(text), verdict: oneOf(verdicts) },
@@ -254,9 +258,9 @@ const voicesOf = (tx: Tx, ids: readonly number[]): Map<number, Voice[]> => {
         select a.item_id, p.name, a.verdict,
           row_number() over (partition by a.item_id, a.person_id order by a.finished_at desc, a.id desc) as newest
         from item i
-        join attempt a on a.item_id = i.id
+        cross join attempt a on a.item_id = i.id
         left join person p on p.id = a.person_id
-        where i.people > 1 and a.final = 1 and a.struck is null and ${inIds(sql`i.id`, ids)}
+        where a.final = 1 and a.struck is null and ${inIds(sql`i.id`, ids)}
       )
       where newest = 1
       order by item_id, name`,
@@ -297,8 +301,9 @@ export const saveItem = (tx: Tx, id: number, edit: Partial<ItemStored>): void =>
   void tx.update(item).set(edit).where(eq(item.id, id)).run()
 
 /** The open items a person's desk goes through: their own first when `personId` is given. */
-export const queueOf = (tx: Tx, runId: number, personId: string | null): Desk['queue'] =>
-  rowsOf(
+export function queueOf(tx: Tx, runId: number, personId: string | null): Desk['queue'] {
+  const waits = waitsOfRun(tx, runId)
+  return rowsOf(
     tx,
     {
       id: int,
@@ -307,18 +312,18 @@ export const queueOf = (tx: Tx, runId: number, personId: string | null): Desk['q
       minutes: int,
       verdict: oneOf(verdicts),
       environment: text,
-      waits: maybe(oneOf(waitStates)),
     },
     sql`
       select i.id, ${keySql('case', 'c.number')} as "case", c.title, ${itemMinutes} as minutes, i.verdict,
-        e.name as environment, ${waitOf} as waits
+        e.name as environment
       from item i
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
       where i.run_id = ${runId}
         and i.deleted_at is null ${personId === null ? sql`` : sql`and i.assignee_id = ${personId}`}
       order by i.position`,
-  )
+  ).map((row) => ({ ...row, waits: waitState(waits.get(row.id) ?? [], row.verdict) }))
+}
 
 export const requirementsOfCase = (tx: Tx, caseId: number): { id: number; key: string; title: string }[] =>
   rowsOf(

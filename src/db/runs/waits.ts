@@ -54,6 +54,32 @@ export const waitsOfItems = (tx: Tx, ids: readonly number[]): Map<number, Wait[]
   return waits
 }
 
+/** The same of those items of a run that wait for anything: they are few, and looked for from what is waited for. */
+export const waitsOfRun = (tx: Tx, runId: number): Map<number, Wait[]> =>
+  waitsOfItems(
+    tx,
+    rowsOf(
+      tx,
+      { id: int },
+      sql`
+        select h.id
+        from item_wait w
+        cross join item h on h.id = w.item_id
+        where h.run_id = ${runId}
+        union
+        select h.id
+        from item h
+        join defect_link l on l.attempt_id = h.attempt_id
+        where h.run_id = ${runId} and h.deleted_at is null and h.verdict = 'Blocked'
+        union
+        select h.id
+        from case_need n
+        cross join case_version v on v.id = n.version_id and v.major is null
+        cross join item h on h.case_id = v.case_id
+        where h.run_id = ${runId} and h.verdict = 'Not run'`,
+    ).map(({ id }) => id),
+  )
+
 const any = (which: SQL): SQL => sql`exists (select 1 from (${waitsOf(sql`h.id = i.id`)}) where ${which})`
 
 /** Whether the item `i` waits, or did and can go on, as `waitState` tells it. */

@@ -85,12 +85,14 @@ export function List<T extends { id: number }>(props: ListProps<T>) {
   const ticks = useTicks(counted, answer)
   const foresee = useLatest(useForesight({ ...props.source, ask }))
   const chosen = params.get('cols')
+  // Pages make them anew each time they are drawn, and they say the same as a rule.
+  const choices = useMemo(() => props.choices ?? {}, [JSON.stringify(props.choices)])
   const tools = useMemo(
     () => (
       <ListTools
         name={props.name}
         fields={props.fields}
-        choices={props.choices ?? {}}
+        choices={choices}
         columns={props.columns}
         state={columns.state}
         shown={counted.total}
@@ -98,7 +100,7 @@ export function List<T extends { id: number }>(props: ListProps<T>) {
         onType={(text) => foresee.current(text)}
       />
     ),
-    [props.name, props.fields, props.choices, props.columns, chosen, counted.total, counted.all],
+    [props.name, props.fields, choices, props.columns, chosen, counted.total, counted.all],
   )
   const narrowed = ask.text !== undefined || ask.filter !== undefined
   return (
@@ -113,6 +115,7 @@ export function List<T extends { id: number }>(props: ListProps<T>) {
       )}
       <Grid
         {...props}
+        choices={choices}
         scroll={scroll}
         rows={shown.rows}
         lines={lines}
