@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm'
+import { type SQL, sql } from 'drizzle-orm'
 import { numberIn } from '#core/lib/key.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { versionName } from '#core/cases/steps.ts'
@@ -35,6 +35,10 @@ const counts = sql`
     else 'earlier'
   end`
 
+/** The attempts of cases for which something holds. */
+const ofCases = (projectId: number, holds: SQL): SQL => sql`
+  a.case_id in (select k.id from test_case k where k.project_id = ${projectId} and ${holds})`
+
 /** What can be asked of attempts; ages are told as of `now`. The newest first, those that go on before all. */
 export const attemptSource = (projectId: number, now = 0): ListSource => ({
   id: sql`a.id`,
@@ -61,9 +65,26 @@ export const attemptSource = (projectId: number, now = 0): ListSource => ({
     evidence: evidenceCount,
     counts,
   },
+  // Asked of one case or run, a million are not gone through: what they are is looked up first.
+  related: {
+    case: { expression: sql`k.number`, some: (holds) => ofCases(projectId, holds) },
+    run: {
+      expression: sql`r.number`,
+      some: (holds) => sql`
+        (
+          a.item_id is not null
+          and a.item_id in (
+            select i.id
+            from run r
+            join item i on i.run_id = r.id
+            where r.project_id = ${projectId} and ${holds}
+          )
+        )`,
+    },
+  },
   search: (word) =>
     numberIn('case', word) > 0
-      ? sql`(${ofCase('number')} = ${numberIn('case', word)})`
+      ? ofCases(projectId, sql`k.number = ${numberIn('case', word)}`)
       : sql`(${contains(ofCase('title'), word)} or ${contains(sql`a.comment`, word)})`,
   defaultSort: sql`a.finished_at desc, a.id desc`,
 })

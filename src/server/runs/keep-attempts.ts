@@ -1,6 +1,5 @@
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { attemptFields } from '#core/finding/fields.ts'
 import type {
   AttemptSet,
   changeAttempts as changeContract,
@@ -8,31 +7,32 @@ import type {
   orderAttempts as orderContract,
   readAttempt as readContract,
 } from '#core/runs/attempts-contract.ts'
-import { attemptRows, attemptSource } from '#db/runs/attempt-list.ts'
+import { attemptRows } from '#db/runs/attempt-list.ts'
 import { type AttemptStored, findAttempt, saveAttempt } from '#db/runs/attempts.ts'
 import { itemAt, itemById } from '#db/runs/items.ts'
 import { changeEach } from '#server/finding/change-many.ts'
-import { answerOrder, answerPage } from '#server/finding/list-question.ts'
 import { type Context, found } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { attemptOrderJob, attemptsJob } from '#server/workers/questions.ts'
 import { attemptAnswer } from './desk-of.ts'
 import { refreshItem, refreshStanding } from './refresh-standing.ts'
 
-export const listAttempts = (
-  { tx, project, now }: Context,
+/** Which they are is found on another thread, where nobody waits for it. */
+export async function listAttempts(
+  { tx, project, now, services, request }: OpenContext,
   { query }: Input<typeof listContract>,
-): Answer<typeof listContract> =>
-  answerPage(tx, query, {
-    source: attemptSource(project.id, now),
-    fields: attemptFields,
-    rows: (ids) => attemptRows(tx, project.id, ids),
-  })
+): Promise<Answer<typeof listContract>> {
+  const { ids, ...page } = query.ids
+    ? { ids: query.ids, total: query.ids.length, next: null }
+    : await services.jobs.run(attemptsJob, { projectId: project.id, query, now }, request.signal)
+  return { rows: attemptRows(tx, project.id, ids), ...page }
+}
 
 export const orderAttempts = (
-  { tx, project, now }: Context,
+  { project, now, services, request }: OpenContext,
   { query }: Input<typeof orderContract>,
-): Answer<typeof orderContract> =>
-  answerOrder(tx, query, { source: attemptSource(project.id, now), fields: attemptFields })
+): Promise<Answer<typeof orderContract>> =>
+  services.jobs.run(attemptOrderJob, { projectId: project.id, query, now }, request.signal)
 
 export function readAttempt(
   { tx, project, person }: Context,

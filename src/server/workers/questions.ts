@@ -19,6 +19,7 @@ import type { SharedFailures } from '#core/runs/share.ts'
 import type { Knowing } from '#db/runs/knowing.ts'
 import type { ObservedOf, OpenItem } from '#db/runs/observations.ts'
 import type { Fallen } from '#core/reports/doubt.ts'
+import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
 import { job } from './job.ts'
 
 // What may be asked of the threads of long reads. Who asks and who answers are different areas; both know only this.
@@ -273,11 +274,23 @@ export const membersJob = job<
   { readonly projectId: number; readonly suites: readonly number[]; readonly requirements: readonly number[] },
   number[]
 >('members')
+interface AttemptsQuestion {
+  readonly projectId: number
+  readonly query: ListQuery
+  readonly now: number
+}
+/** Which attempts a page of the list has: at a million of them a filter that few pass goes through all. */
+export const attemptsJob = job<
+  AttemptsQuestion,
+  { readonly ids: number[]; readonly total: number; readonly next: number | null }
+>('attempts', 'comparing')
+export const attemptOrderJob = job<AttemptsQuestion, OrderAnswer>('order of attempts', 'comparing')
+
 /** What people have to do with cases. */
 export const knowingJob = job<
   { readonly projectId: number; readonly cases: readonly number[]; readonly people: readonly string[] },
   readonly Knowing[]
->('knowing')
+>('knowing', 'comparing')
 /** What a plan asks for case by case; nothing where it says no more than every case in each environment. */
 export const asksJob = job<
   { readonly projectId: number; readonly plan: number },
