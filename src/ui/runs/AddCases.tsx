@@ -73,7 +73,7 @@ export function AddCases({ of }: { of: RunSheet }) {
   })
   useKeys([{ id: 'close-add', keys: 'Escape', label: 'close', quiet: true, run: close }])
   return (
-    <aside className={css['side']} aria-label="Cases to add">
+    <aside className={css['side']} data-asked aria-label="Cases to add">
       <div className={css['teamHead']}>
         <h2>Cases to add</h2>
         <Button look="word" onClick={close}>

@@ -26,7 +26,7 @@ export function ItemBeside({ id }: { id: number }) {
   const { data, error } = useAnswer(readDesk, { params: { key, id }, query: { mine: 'no' } })
   useKeys([{ id: 'close-item', keys: 'Escape', label: 'close the item', quiet: true, run: close }])
   return (
-    <aside className={css['side']} aria-label="The item">
+    <aside className={css['side']} data-asked aria-label="The item">
       {error && !data && <p role="alert">{sentenceOf(error)}</p>}
       {data && <Item desk={data} />}
     </aside>

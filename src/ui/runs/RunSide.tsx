@@ -103,7 +103,10 @@ const SoFar = ({ of }: { of: RunSheet }) => (
       {percentText(percent(of.done, of.items))} done, {of.done} of {of.items}
       {of.outcome && of.done > 0 && (
         <>
-          ; as a whole <Mark verdict={of.outcome} /> {of.outcome}
+          ; as a whole{' '}
+          <span className={css['whole']}>
+            <Mark verdict={of.outcome} /> {of.outcome}
+          </span>
         </>
       )}
     </p>
