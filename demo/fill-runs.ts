@@ -149,7 +149,12 @@ function attemptOn(
     ...times,
   })
   own.rows.forEach((row, at) =>
-    addAttemptRow(tx, id, at + 1, Object.fromEntries(own.columns.map((name, column) => [name, row[column] ?? '']))),
+    addAttemptRow(tx, {
+      attemptId: id,
+      row: at + 1,
+      origin: null,
+      values: Object.fromEntries(own.columns.map((name, column) => [name, row[column] ?? ''])),
+    }),
   )
   const failing = happened.step === null ? null : stepsBefore(own, happened.step)
   saveChange(tx, id, { marks: marksOf(happened, steps, failing), whole: null }, finishedAt)

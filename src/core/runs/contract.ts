@@ -3,6 +3,7 @@ import { itemRow } from './item-row.ts'
 import { composedSaid, composedShown, slotSaid } from './compose-contract.ts'
 import { dealingWays } from '#core/projects/dealing-ways.ts'
 import { askables, policy } from '#core/projects/policy.ts'
+import { isRowsText } from './data-rows.ts'
 import { runStates } from './state.ts'
 import { manyAnswer, manyBody } from '#core/lib/many.ts'
 import { contract } from '#core/lib/contract.ts'
@@ -44,6 +45,7 @@ const runRow = z.object({
 export type RunRow = z.infer<typeof runRow>
 const runSheet = runRow.extend({
   aim: z.string(),
+  dataRows: z.string(),
   planTitle: z.string().nullable(),
   releaseId: id,
   buildId: id,
@@ -108,11 +110,15 @@ export const orderRuns = contract({
   ...list,
   output: orderAnswer,
 })
+const rowsText = z.string().trim().max(100).refine(isRowsText, 'names data rows as 1, 3-5')
+
 /** What a run is made of. */
 const newRun = z.object({
   title: line(200),
   /** What it is to find out. */
   aim: z.string().trim().max(500).default(''),
+  /** Which data rows of each case are executed, as `1, 3-5`; empty: all. */
+  dataRows: rowsText.default(''),
   build: idOf('build'),
   plan: idOf('plan').nullable().default(null),
   suites: z.array(idOf('suite')).max(200).default([]),
@@ -203,6 +209,7 @@ export const updateRun = contract({
     .object({
       title: line(200),
       aim: z.string().trim().max(500),
+      dataRows: rowsText,
       state: z.enum(runStates),
       /** Why it ends; asked for where it ends early. */
       reason: z.string().trim().max(500),

@@ -28,7 +28,9 @@ ALTER TABLE `version_step` ADD `evidence` integer DEFAULT false NOT NULL;--> sta
 ALTER TABLE `person` ADD `after_verdict` text DEFAULT 'next' NOT NULL;--> statement-breakpoint
 ALTER TABLE `project` ADD `dealing` text DEFAULT 'evenly' NOT NULL;--> statement-breakpoint
 ALTER TABLE `attempt` ADD `timing` text DEFAULT 'clock' NOT NULL;--> statement-breakpoint
+ALTER TABLE `attempt_row` ADD `origin` integer;--> statement-breakpoint
 ALTER TABLE `item` ADD `fingerprint` text;--> statement-breakpoint
 ALTER TABLE `item` ADD `people` integer DEFAULT 1 NOT NULL;--> statement-breakpoint
 ALTER TABLE `item` ADD `passes` integer DEFAULT 1 NOT NULL;--> statement-breakpoint
-ALTER TABLE `run` ADD `aim` text DEFAULT '' NOT NULL;
+ALTER TABLE `run` ADD `aim` text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE `run` ADD `data_rows` text DEFAULT '' NOT NULL;

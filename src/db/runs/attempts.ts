@@ -24,10 +24,16 @@ export type AttemptStored = typeof attempt.$inferSelect
 
 export const addAttempt = (tx: Tx, of: Omit<typeof attempt.$inferInsert, 'id'>): number =>
   tx.insert(attempt).values(of).returning({ id: attempt.id }).get().id
-export const addAttemptRow = (tx: Tx, attemptId: number, row: number, values: Readonly<Record<string, string>>): void =>
+export const addAttemptRow = (
+  tx: Tx,
+  {
+    values,
+    ...of
+  }: { attemptId: number; row: number; origin: number | null; values: Readonly<Record<string, string>> },
+): void =>
   void tx
     .insert(attemptRow)
-    .values({ attemptId, row, values: JSON.stringify(values) })
+    .values({ ...of, values: JSON.stringify(values) })
     .run()
 export const findAttempt = (tx: Tx, projectId: number, id: number): AttemptStored | undefined =>
   tx

@@ -135,12 +135,19 @@ function partialRows(
 ): ReadonlyMap<number, Verdict> {
   const marks = new Map(attemptMarks(tx, id).map((mark) => [`${mark.row}:${mark.step}`, mark.verdict]))
   const steps = executedStepIds(tx, version)
-  const rows = tx.select({ row: attemptRow.row }).from(attemptRow).where(eq(attemptRow.attemptId, id)).all()
+  const rows = tx
+    .select({ row: attemptRow.row, origin: attemptRow.origin })
+    .from(attemptRow)
+    .where(eq(attemptRow.attemptId, id))
+    .all()
   // Where the tester decided, it was about all that was gone over.
   if (policyById(tx, policy).decides === 'tester')
-    return new Map(rows.map(({ row }) => [row, finalVerdict.parse(verdict)]))
+    return new Map(rows.map(({ row, origin }) => [origin ?? row, finalVerdict.parse(verdict)]))
   return new Map(
-    rows.map(({ row }) => [row, rollUp(steps.map((step) => marks.get(`${row}:${step}`) ?? 'Not run')) ?? 'Not run']),
+    rows.map(({ row, origin }) => [
+      origin ?? row,
+      rollUp(steps.map((step) => marks.get(`${row}:${step}`) ?? 'Not run')) ?? 'Not run',
+    ]),
   )
 }
 

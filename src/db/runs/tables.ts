@@ -19,6 +19,8 @@ export const run = sqliteTable(
     title: text().notNull(),
     /** What it is to find out. */
     aim: words(),
+    /** Which data rows of each case are executed, as `1, 3-5`; empty: all. */
+    dataRows: words(),
     planId: integer().references(() => plan.id),
     releaseId: integer()
       .notNull()
@@ -226,6 +228,8 @@ export const attemptRow = sqliteTable(
       .notNull()
       .references(() => attempt.id),
     row: integer().notNull(),
+    /** Which row of its version it is, where not all were executed; null: the one of its own number. */
+    origin: integer(),
     values: text().notNull(),
   },
   (t) => [primaryKey({ columns: [t.attemptId, t.row] })],

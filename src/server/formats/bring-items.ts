@@ -4,6 +4,7 @@ import { richText } from '#core/lib/plain-text.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { finalVerdicts, type FinalVerdict, type OwnVerdict, verdict as verdictShape } from '#core/lib/verdict.ts'
 import type { bringItemsIn as contract } from '#core/runs/file-contract.ts'
+import { chosenRows } from '#core/runs/data-rows.ts'
 import { readReturned, type Returned } from '#core/runs/run-file.ts'
 import { executedStepIds } from '#db/cases/uses.ts'
 import { readContent, versionNamed, type VersionStored } from '#db/cases/versions.ts'
@@ -160,7 +161,7 @@ function problemOf(
   )
   if (unknown !== undefined) return `“${unknown}” is no verdict here`
   const steps = executedStepIds(context.tx, version.id).length
-  const rows = Math.max(1, readContent(context.tx, version).rows.length)
+  const rows = Math.max(1, chosenRows(run.dataRows, readContent(context.tx, version).rows.length).length)
   const beyond = returned.steps.find((each) => each.step > steps || each.row > rows)
   if (beyond)
     return `that version has ${steps} steps and ${rows} data rows; the file names step ${beyond.step} of row ${beyond.row}`

@@ -2,6 +2,7 @@ import { strToU8 } from 'fflate'
 import { versionName } from '#core/cases/steps.ts'
 import { counted } from '#core/lib/figures.ts'
 import { keyOf } from '#core/lib/key.ts'
+import { chosenRows } from '#core/runs/data-rows.ts'
 import { type FileItem, runPaper, runTable } from '#core/runs/run-file.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { executedSteps } from '#db/cases/uses.ts'
@@ -10,7 +11,7 @@ import type { Db, Tx } from '#db/open.ts'
 import { findProjectById, type ProjectRow } from '#db/projects/projects.ts'
 import { attemptMarks, attemptRows, findAttempt } from '#db/runs/attempts.ts'
 import { itemRows, itemsOfRun } from '#db/runs/items.ts'
-import { findRun } from '#db/runs/runs.ts'
+import { findRun, type RunStored } from '#db/runs/runs.ts'
 import { csvText } from '#server/http/csv-text.ts'
 import { workbook } from './export-file.ts'
 import type { RunFileQuestion } from './file-jobs.ts'
@@ -22,7 +23,7 @@ export async function runFile(db: Db, of: RunFileQuestion): Promise<Uint8Array> 
   const read = db.transaction((tx) => {
     const project = findProjectById(tx, of.projectId)
     const run = findRun(tx, of.projectId, of.run)
-    return project && run ? { project, run, items: fileItems(tx, project, run.id, of) } : null
+    return project && run ? { project, run, items: fileItems(tx, project, run, of) } : null
   })
   if (!read) throw new Error(`run ${of.run} is gone`)
   const about = { run: keyOf('run', of.run), parts: of.parts, blank: of.blank }
@@ -35,7 +36,12 @@ export async function runFile(db: Db, of: RunFileQuestion): Promise<Uint8Array> 
   return of.as === 'csv' ? strToU8(csvText(table)) : workbook(about.run, table)
 }
 
-function fileItems(tx: Tx, project: ProjectRow, runId: number, of: RunFileQuestion): FileItem[] {
+function fileItems(
+  tx: Tx,
+  project: ProjectRow,
+  { id: runId, dataRows }: Pick<RunStored, 'id' | 'dataRows'>,
+  of: RunFileQuestion,
+): FileItem[] {
   const ids = of.ids ?? itemsOfRun(tx, runId, null).map(({ id }) => id)
   const day = new Intl.DateTimeFormat('en-CA', { timeZone: project.timeZone, dateStyle: 'short' })
   return itemRows(tx, runId, ids, of.now).map((row): FileItem => {
@@ -55,7 +61,9 @@ function fileItems(tx: Tx, project: ProjectRow, runId: number, of: RunFileQuesti
       minutes: row.minutes,
       before: content.preconditions,
       steps: steps.map(({ action, expected, data }) => ({ action, expected, data })),
-      rows: attempt ? attemptRows(tx, attempt.id) : content.rows,
+      rows: attempt
+        ? attemptRows(tx, attempt.id)
+        : chosenRows(dataRows, content.rows.length).map((row) => content.rows[row - 1] ?? {}),
       verdict: row.word ?? row.verdict,
       words: attempt?.comment ?? '',
       executed: row.at === null ? '' : day.format(row.at),

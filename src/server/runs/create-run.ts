@@ -105,7 +105,7 @@ export async function previewRun(
 /** The run itself, which nobody sees yet. */
 function begin(
   { tx, project, now }: Context,
-  { title, aim, plan, state, startOn, endOn, composed, policy }: NewRun,
+  { title, aim, dataRows, plan, state, startOn, endOn, composed, policy }: NewRun,
   { build }: Planned,
 ): { id: number; number: number } {
   const number = takeNumbers(tx, project.id, 'run')
@@ -116,6 +116,7 @@ function begin(
       number,
       title,
       aim,
+      dataRows,
       planId: plan,
       releaseId: build.release,
       buildId: build.id,

@@ -59,6 +59,7 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
   return {
     ...row,
     aim: stored.aim,
+    dataRows: stored.dataRows,
     planTitle: plan?.title ?? null,
     releaseId: stored.releaseId,
     buildId: stored.buildId,

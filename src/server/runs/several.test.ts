@@ -1,12 +1,13 @@
 import { expect } from 'chai'
 import { changeItems, listItems, readRun, updateRun } from '#core/runs/contract.ts'
-import { readDesk, recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
+import { readDesk, recordStep, recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
 import { changeAttempts, listAttempts } from '#core/runs/attempts-contract.ts'
 import type { FinalVerdict } from '#core/lib/verdict.ts'
 import { allStanding } from '#db/reports/standing.ts'
 import { expectSound } from '#test/sound.ts'
 import { minute, type Person, shop, type Shop } from '#test/app.ts'
-import { makeCase, makeRun, sent } from '#test/make.ts'
+import { storeWorkingCopy } from '#core/cases/contract.ts'
+import { caseOf, makeCase, makeRun, sent } from '#test/make.ts'
 
 describe('an item that several people judge', () => {
   let of: Shop
@@ -95,5 +96,61 @@ describe('an item that several people judge', () => {
       '3 cannot pass where 2 give their verdict. Nothing was changed.',
       ['passes'],
     ])
+  })
+})
+
+describe('a run that executes some data rows of its cases', () => {
+  let of: Shop
+  beforeEach(async () => {
+    of = shop()
+    await makeCase(of.lead, 'Pays', { steps: ['Enter {age}'] })
+    const { content, contentStamp } = await caseOf(of.lead, 'TC-1')
+    const rows = ['4', '12', '40'].map((age) => ({ age }))
+    await of.lead.ask(storeWorkingCopy, {
+      params: { ref: 'TC-1' },
+      body: { content: { ...content, parameters: ['age'], rows }, stamp: contentStamp },
+    })
+  })
+  afterEach(() => expectSound(of))
+  const run = async (dataRows: string) => {
+    const made = await makeRun(of, ['TC-1'])
+    const params = { ref: made.key }
+    await of.lead.ask(updateRun, { params, body: { dataRows }, version: 1 })
+    return { ...made, item: made.items[0]?.id ?? 0 }
+  }
+  const execute = async (item: number, verdicts: readonly FinalVerdict[]) => {
+    of.pass(minute)
+    const attempt = await of.tester.ask(startAttempt, { params: { id: item }, body: {} })
+    for (const [at, verdict] of verdicts.entries())
+      await of.tester.ask(recordStep, {
+        params: { id: attempt.id, row: at + 1, step: attempt.steps[0]?.id ?? 0 },
+        body: { verdict, ...sent(of) },
+      })
+    return attempt
+  }
+  const stands = () => allStanding(of.db).map(({ verdict }) => verdict)
+
+  it('has those alone at the desk; what stands is what all rows came to, over the runs', async () => {
+    const [some, rest] = [await run('1, 3'), await run('2')]
+    const attempt = await execute(some.item, ['Passed', 'Failed'])
+    expect(attempt.rows).to.deep.equal([{ age: '4' }, { age: '40' }])
+    const { rows } = await of.viewer.ask(listItems, { params: { ref: some.key } })
+    expect([rows[0]?.verdict, stands()]).to.deep.equal(['Failed', []])
+    const other = await execute(rest.item, ['Passed'])
+    expect(other.rows).to.deep.equal([{ age: '12' }])
+    expect(stands()).to.deep.equal(['Failed'])
+    // The row that failed passes now; of the others what was found out before counts.
+    await execute((await run('3')).item, ['Passed'])
+    expect(stands()).to.deep.equal(['Passed'])
+  })
+  it('executes the first row of a case that has none of them, and is refused what names no rows', async () => {
+    const made = await run('7-9')
+    expect((await execute(made.item, [])).rows).to.deep.equal([{ age: '4' }])
+    const { fields } = await of.lead.refused(updateRun, {
+      params: { ref: made.key },
+      body: { dataRows: 'the first' },
+      version: 2,
+    })
+    expect(fields).to.deep.equal(['dataRows'])
   })
 })

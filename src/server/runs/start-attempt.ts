@@ -1,6 +1,7 @@
 import { keyOf } from '#core/lib/key.ts'
 import type { startAttempt as contract } from '#core/runs/desk-contract.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { chosenRows } from '#core/runs/data-rows.ts'
 import { caseById } from '#db/cases/cases.ts'
 import { readContent, versionById, type VersionStored } from '#db/cases/versions.ts'
 import { addAttempt, addAttemptRow, findAttempt } from '#db/runs/attempts.ts'
@@ -77,18 +78,36 @@ export function beginAttempt(
   })
   const rows =
     version.tableId === null || version.tableMode === null
-      ? readContent(tx, version).rows
-      : takeRows(context, {
-          tableId: version.tableId,
-          mode: version.tableMode,
-          attemptId: id,
-          environmentId: item.environmentId,
-        })
-  rows.forEach((values, index) => addAttemptRow(tx, id, index + 1, values))
+      ? chosen(readContent(tx, version).rows, run.dataRows)
+      : unchosen(
+          takeRows(context, {
+            tableId: version.tableId,
+            mode: version.tableMode,
+            attemptId: id,
+            environmentId: item.environmentId,
+          }),
+        )
+  rows.forEach((each, index) => addAttemptRow(tx, { attemptId: id, row: index + 1, ...each }))
   refreshItem(tx, item.id)
   context.change({ kind: 'attempt', id, ref: keyOf('run', run.number), action: 'started', verdict: true })
   return id
 }
+
+type Values = Readonly<Record<string, string>>
+interface RowTaken {
+  readonly values: Values
+  readonly origin: number | null
+}
+
+/** The rows of a case that its run executes, each with its number in the case where not all are. */
+function chosen(rows: readonly Values[], text: string): RowTaken[] {
+  const numbers = chosenRows(text, rows.length)
+  return numbers.map((row) => ({
+    values: rows[row - 1] ?? {},
+    origin: numbers.length === rows.length ? null : row,
+  }))
+}
+const unchosen = (rows: readonly Values[]): RowTaken[] => rows.map((values) => ({ values, origin: null }))
 
 interface BuildAsked {
   readonly environment: number

@@ -21,6 +21,7 @@ import { useHere } from '#ui/shell/here.ts'
 import { Ticks } from '#ui/plans/Ticks.tsx'
 import { buildsOf, likelyBuild } from './build-in.ts'
 import { PolicyForm } from './PolicyForm.tsx'
+import { DataRows } from './DataRows.tsx'
 import { Foreseen } from './Foreseen.tsx'
 
 /** What a run is made of, where it is no plan. */
@@ -61,6 +62,7 @@ interface Props {
 interface Asked {
   readonly title: string
   readonly aim: string
+  readonly dataRows: string
   readonly build: string
   readonly environments: readonly number[]
   readonly people: readonly string[]
@@ -87,6 +89,7 @@ function likely(
   const before = last?.people.filter((id) => testers.includes(id)) ?? []
   return {
     aim: '',
+    dataRows: '',
     title: known?.title ?? `${plan?.title ?? 'Run'}, ${build?.name ?? ''}`,
     build: String(build?.id ?? ''),
     environments:
@@ -125,7 +128,7 @@ function useOpening({ plan, seed, known, slots, composed, onOpened }: Omit<Props
     useMemo(() => likely(project, { plan, known }), [project, plan?.id, known?.build]),
   )
   const [policy, setPolicy] = useState<Project['policy'] | null>(null)
-  const { title, aim, build, environments, people, deal, asked: exactly, ...days } = asked
+  const { title, aim, dataRows, build, environments, people, deal, asked: exactly, ...days } = asked
   /** Which items it has, and under which rules they are executed. */
   const chosen = {
     build: Number(build),
@@ -136,7 +139,7 @@ function useOpening({ plan, seed, known, slots, composed, onOpened }: Omit<Props
     ...(seed && bodyOf(seed)),
   }
   const open = async () => {
-    const said = { ...days, title, aim, deal, people: [...people], ...(composed && { composed }) }
+    const said = { ...days, title, aim, dataRows, deal, people: [...people], ...(composed && { composed }) }
     const made = await attempt({ params: { key }, body: { ...chosen, ...said } })
     if (!made) return
     keeping.done()
@@ -178,7 +181,7 @@ export function NewRun({ early = [], onClose, ...of }: Props) {
         <BuildAndDays asked={asked} set={set} builds={buildsOf(project.builds, releaseOf({ plan, known }))} />
         <WhereAndWho asked={asked} set={set} slots={slots} asks={plan?.asks ?? false} />
         <p style={{ marginBlockEnd: 12 }}>
-          The items are{' '}
+          <DataRows value={asked.dataRows} onChange={(dataRows) => set({ dataRows })} /> The items are{' '}
           <Choice
             label="The items are"
             look="box"

@@ -6,6 +6,7 @@ import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { DataRows } from './DataRows.tsx'
 import css from './RunSheet.module.css'
 
 type Edit = (body: BodyOf<typeof updateRun>) => Promise<unknown>
@@ -17,7 +18,10 @@ export function RunFacts({ of, onEdit }: { of: RunSheet; onEdit: Edit }) {
   if (project.role !== 'lead') return of.aim === '' ? null : <p>{of.aim}</p>
   return (
     <div className={css['teamHead']}>
-      <span className={of.aim === '' ? 'quiet' : undefined}>{of.aim || 'No aim is written.'}</span>
+      <span className={of.aim === '' ? 'quiet' : undefined}>
+        {of.aim || 'No aim is written.'}
+        {of.dataRows !== '' && <span className="quiet"> Only data rows {of.dataRows} of each case.</span>}
+      </span>
       <Pop label="change" title="Name, aim and days" open={open} onOpen={setOpen}>
         <Facts of={of} onEdit={onEdit} onDone={() => setOpen(false)} />
       </Pop>
@@ -26,7 +30,13 @@ export function RunFacts({ of, onEdit }: { of: RunSheet; onEdit: Edit }) {
 }
 
 function Facts({ of, onEdit, onDone }: { of: RunSheet; onEdit: Edit; onDone: () => void }) {
-  const [to, setTo] = useState({ title: of.title, aim: of.aim, startOn: of.startOn, endOn: of.endOn })
+  const [to, setTo] = useState({
+    title: of.title,
+    aim: of.aim,
+    startOn: of.startOn,
+    endOn: of.endOn,
+    dataRows: of.dataRows,
+  })
   const store = async () => {
     if (await onEdit({ ...to, title: to.title.trim() })) onDone()
   }
@@ -67,6 +77,9 @@ function Facts({ of, onEdit, onDone }: { of: RunSheet; onEdit: Edit; onDone: () 
           value={to.endOn}
           onChange={(event) => setTo({ ...to, endOn: event.target.value })}
         />
+      </p>
+      <p style={{ marginBlockEnd: 10 }}>
+        <DataRows value={to.dataRows} onChange={(dataRows) => setTo({ ...to, dataRows })} />
       </p>
       <Button look="main" type="submit" disabled={to.title.trim() === '' || to.startOn === '' || to.endOn === ''}>
         Store

@@ -24,6 +24,7 @@ export function useCopying(): (ids: readonly number[]) => Promise<void> {
       body: {
         title: `${of.title}, again`.slice(0, 200),
         aim: of.aim,
+        dataRows: of.dataRows,
         build: of.buildId,
         items: await slotsOfRun(key, ref),
         people: of.team.map(({ id }) => id),
