@@ -231,7 +231,9 @@ const Team = ({ of, items }: { of: RunSheet; items: Items }) => (
         <th>Tester</th>
         <th>Items</th>
         <th>Left</th>
-        <th />
+        <th>
+          <span className="hidden">Hand over</span>
+        </th>
       </tr>
     </thead>
     <tbody>
