@@ -42,9 +42,10 @@ export function ColumnFilter({ field, values }: { field: FieldDefinition; values
       <Pop
         title={`Show by ${field.label.toLowerCase()}`}
         label={
-          <span aria-label={`Filter by ${field.label.toLowerCase()}`} role="img">
-            {own ? '▼' : '▽'}
-          </span>
+          <>
+            <span aria-hidden="true">{own ? '▼' : '▽'}</span>
+            <span className="hidden">Filter by {field.label.toLowerCase()}</span>
+          </>
         }
       >
         {field.kind === 'text' ? (

@@ -209,7 +209,7 @@ describe('a run at work', () => {
     await execute(own, ids[0] ?? 0, 'Failed')
     const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
     await screen.findByText('Board')
-    fireEvent.click(await screen.findByLabelText('Filter by verdict'))
+    fireEvent.click(await screen.findByText('Filter by verdict'))
     fireEvent.click(await screen.findByLabelText('Not run', { selector: 'input' }, soon))
     await waitFor(() => expect(screen.queryByText('Pay by card')).to.equal(null), soon)
     expect(screen.getByText('Hold a place')).to.not.equal(null)
