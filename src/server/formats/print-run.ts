@@ -1,3 +1,4 @@
+import { counted } from '#core/lib/figures.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type { printRun as printContract, sendItemsOut as outContract } from '#core/runs/file-contract.ts'
 import { fileParts } from '#core/runs/run-file.ts'
@@ -21,7 +22,8 @@ export async function printRun(
   { params, query }: Input<typeof printContract>,
 ): Promise<Response> {
   const run = found(findRun(context.tx, context.project.id, params.ref), keyOf('run', params.ref))
-  const pictures = query.as === 'pdf' && query.with.includes('pictures') ? await picturesOf(context, run.id) : []
+  const { pictures, left } =
+    query.as === 'pdf' && query.with.includes('pictures') ? await picturesOf(context, run.id) : noPictures
   return written(context, {
     run: params.ref,
     as: query.as,
@@ -29,6 +31,7 @@ export async function printRun(
     blank: false,
     ids: null,
     pictures,
+    left: left === 0 ? [] : [counted(left, 'picture')],
   })
 }
 
@@ -56,6 +59,7 @@ export async function sendItemsOut(
     blank: true,
     ids: out.map(({ id }) => id),
     pictures: [],
+    left: [],
   })
 }
 
@@ -70,7 +74,7 @@ async function cutMissing(context: OpenContext, out: readonly { readonly caseId:
 
 async function written(
   { services, project, now, request, store }: OpenContext,
-  of: Omit<RunFileQuestion, 'projectId' | 'now'>,
+  { left, ...of }: Omit<RunFileQuestion, 'projectId' | 'now'> & { readonly left: readonly string[] },
 ): Promise<Response> {
   const bytes = await services.jobs.run(runFileJob, { projectId: project.id, now, ...of }, request.signal)
   const name = `${project.key}-${keyOf('run', of.run)}${of.blank ? '-to-fill-in' : ''}`
@@ -80,25 +84,35 @@ async function written(
     headers: {
       'content-type': mime,
       'content-disposition': `attachment; filename="${name}.${ending}"`,
+      'x-rovant-left-out': encodeURIComponent(JSON.stringify(left)),
       'cache-control': 'no-store',
     },
   })
 }
 
-/** So many go into one file, the first of each attempt's; a picture larger than that goes into none. */
-const most = { pictures: 200, bytes: 40_000_000 }
+/** So many go into one file: they are handed to another thread, and nobody is to wait for that. The others are counted. */
+const most = { pictures: 100, bytes: 10_000_000 }
 
-async function picturesOf({ services, tx }: OpenContext, runId: number): Promise<RunFileQuestion['pictures']> {
+interface Pictures {
+  readonly pictures: RunFileQuestion['pictures']
+  readonly left: number
+}
+const noPictures: Pictures = { pictures: [], left: 0 }
+
+async function picturesOf({ services, tx }: OpenContext, runId: number): Promise<Pictures> {
   const pictures: { attempt: number; name: string; data: string }[] = []
-  let bytes = 0
+  let [bytes, left] = [0, 0]
   for (const { attempt, name, mime, hash, size } of picturesOfRun(tx, runId)) {
-    if (pictures.length >= most.pictures || bytes + size > most.bytes) continue
-    const parts = await services.evidence.read(hash)
-    if (!parts) continue
+    const fits = pictures.length < most.pictures && bytes + size <= most.bytes
+    const parts = fits ? await services.evidence.read(hash) : null
+    if (!parts) {
+      left++
+      continue
+    }
     const whole: Uint8Array[] = []
     for await (const part of parts) whole.push(part)
     bytes += size
     pictures.push({ attempt, name, data: `data:${mime};base64,${Buffer.concat(whole).toString('base64')}` })
   }
-  return pictures
+  return { pictures, left }
 }

@@ -5,7 +5,7 @@ import { storeWorkingCopy } from '#core/cases/contract.ts'
 import { createTable, updateTable } from '#core/reuse/table-contract.ts'
 import { bringItemsIn, sendItemsOut } from '#core/runs/file-contract.ts'
 import { listItems, updateRun, readRun } from '#core/runs/contract.ts'
-import { recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
+import { addEvidence, recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
 import { giveVerdicts, takeVerdictsBack } from '#core/runs/many-contract.ts'
 import { addVerdictKind } from '#db/projects/verdict-kinds.ts'
 import { expectSound } from '#test/sound.ts'
@@ -221,4 +221,31 @@ it('stores nothing of an item that was refused half way, and all of the others',
   expect(back.rows[0]?.why).to.match(/^All 1 rows of Cards are checked out/)
   expect((await of.viewer.ask(listAttempts, {})).total).to.equal(3)
   expectSound(of)
+})
+
+it('puts the pictures of attempts into a PDF, and says how many had no room', async () => {
+  const of = shop()
+  await makeCase(of.lead, 'Adult')
+  const run = await makeDealtRun(of, ['TC-1'])
+  const attempt = await start(of, run.items[0]?.id ?? 0)
+  const png = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  )
+  await of.tester.ask(addEvidence, {
+    params: { id: attempt.id },
+    query: { name: 'one.png' },
+    file: png,
+    mime: 'image/png',
+  })
+  const left = async (query: string) => {
+    const { headers, status } = await of.viewer.send('GET', `/projects/SHOP/runs/${run.key}/file?as=pdf&${query}`)
+    expect(status).to.equal(200)
+    return JSON.parse(decodeURIComponent(headers.get('x-rovant-left-out') ?? ''))
+  }
+  expect(await left('with=pictures')).to.deep.equal([])
+  // One whose bytes are gone, as from a store that is away, is counted and not passed over.
+  of.db.$client.prepare(`update attachment set hash = 'gone'`).run()
+  expect(await left('with=pictures')).to.deep.equal(['1 picture'])
+  expect(await left('with=steps')).to.deep.equal([])
 })

@@ -53,7 +53,8 @@ function Kept({ of }: { of: RunSheet }) {
   const take = (as: (typeof runFileKinds)[number]) =>
     takeFile(
       (signal) => callFile(printRun, { params: { key, ref: of.key }, query: { as, with: parts.join(',') }, signal }),
-      ({ name }) => `${name} is written.`,
+      ({ name, left }) =>
+        `${name} is written${left.length > 0 ? `, without ${left.join(', ')}: they are too many for one file` : ''}.`,
     )
   return (
     <>
