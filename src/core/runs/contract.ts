@@ -163,17 +163,20 @@ export const previewRun = contract({
     'What a run would hold: items and minutes, cases that cannot be executed yet, and rows of data that are missing',
   params: projectParams,
   query: none,
-  body: newRun.pick({
-    build: true,
-    plan: true,
-    suites: true,
-    cases: true,
-    requirements: true,
-    defects: true,
-    environments: true,
-    items: true,
-    policy: true,
-  }),
+  body: newRun
+    .pick({
+      build: true,
+      plan: true,
+      suites: true,
+      cases: true,
+      requirements: true,
+      defects: true,
+      environments: true,
+      items: true,
+      policy: true,
+      people: true,
+    })
+    .extend({ startOn: plainDate.optional(), endOn: plainDate.optional() }),
   output: z.object({
     items: z.number(),
     minutes: z.number(),
@@ -182,6 +185,8 @@ export const previewRun = contract({
     leftOutCount: z.number(),
     unapproved: z.array(z.string()),
     unapprovedCount: z.number(),
+    /** Minutes its people can give the project on its days, and the names of those who have none; `null`: nobody, or no days are said. */
+    team: z.object({ minutes: z.number(), none: z.array(z.string()) }).nullable(),
     /** Rows of data tables that are used up by executing: what the items take, and what is left. */
     data: z.array(z.object({ table: z.string(), environment: z.string(), needed: z.number(), left: z.number() })),
   }),

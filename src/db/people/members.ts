@@ -1,3 +1,4 @@
+import { sumOf } from '#core/lib/figures.ts'
 import { findsAny, int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { type Capacity, minutesOn, minutesPerDay } from '#core/people/capacity.ts'
 import { higherRole, type Role, roles } from '#core/lib/rights.ts'
@@ -152,9 +153,16 @@ export const capacityOf = (
   )
 
 /** Minutes somebody can give a project on a plain date; none when they are not of it. */
-export function minutesGiven(tx: Tx, projectId: number, personId: string, day: string): number {
+export const minutesGiven = (tx: Tx, projectId: number, personId: string, day: string): number =>
+  minutesGivenOn(tx, projectId, personId, [day])
+
+/** The same over several days, the first of them first. */
+export function minutesGivenOn(tx: Tx, projectId: number, personId: string, days: readonly string[]): number {
   const capacity = capacityOf(tx, projectId, personId)
-  return capacity ? minutesOn(day, { ...capacity, absences: absencesOf(tx, personId, day) }) : 0
+  const [first] = days
+  if (!capacity || first === undefined) return 0
+  const absences = absencesOf(tx, personId, first)
+  return sumOf(days, (day) => minutesOn(day, { ...capacity, absences }))
 }
 
 interface Staff {

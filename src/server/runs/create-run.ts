@@ -1,5 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
+import { dayAfter } from '#core/lib/days.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import type { createRun as contract, previewRun as previewContract, RunSheet } from '#core/runs/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
@@ -8,6 +9,8 @@ import { notYetTestable } from '#db/cases/testable.ts'
 import { casesOfDefects } from '#db/defects/queries.ts'
 import { casesThere, keysOfCases } from '#db/cases/cases.ts'
 import { unapprovedOf } from '#db/plans/suites.ts'
+import { minutesGivenOn } from '#db/people/members.ts'
+import { findPerson } from '#db/people/people.ts'
 import { rowsNeeded } from '#db/reuse/data-tables.ts'
 import { minutesOfCases } from '#db/cases/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -98,7 +101,29 @@ export async function previewRun(
     leftOutCount: leftOut.length,
     unapproved: unapproved.slice(0, mostNamed),
     unapprovedCount: unapproved.length,
+    team: teamHours(context, body),
     data: rowsNeeded(tx, slots),
+  }
+}
+
+/** A window of more days is looked at no further. */
+const mostDays = 92
+
+/** What the team can give on the days of the run. */
+function teamHours(
+  { tx, project }: Pick<Context, 'tx' | 'project'>,
+  { people, startOn, endOn }: Chosen,
+): Answer<typeof previewContract>['team'] {
+  if (people.length === 0 || !startOn || !endOn || endOn < startOn) return null
+  const days: string[] = []
+  for (let day = startOn; day <= endOn && days.length < mostDays; day = dayAfter(day, 1)) days.push(day)
+  const given = people.map((id) => ({
+    name: findPerson(tx, id)?.name ?? '',
+    minutes: minutesGivenOn(tx, project.id, id, days),
+  }))
+  return {
+    minutes: sumOf(given, ({ minutes }) => minutes),
+    none: given.flatMap(({ name, minutes }) => (minutes === 0 && name !== '' ? [name] : [])),
   }
 }
 

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { storeWorkingCopy } from '#core/cases/contract.ts'
+import { updateMember } from '#core/people/members-contract.ts'
 import { updateProject } from '#core/projects/contract.ts'
 import { createTable, fillTable, readTable, updateTable } from '#core/reuse/table-contract.ts'
 import { previewRun } from '#core/runs/contract.ts'
@@ -33,6 +34,23 @@ describe('what a run would be, before it is opened', () => {
     await of.lead.ask(updateProject, { body: { approvalRequired: true } })
     const told = await foreseen(['TC-1', 'TC-3'])
     expect([told.unapproved, told.unapprovedCount]).to.deep.equal([['TC-1', 'TC-3'], 2])
+  })
+  it('says what the team can give on its days, and who has no hours', async () => {
+    const days = { startOn: '2026-11-23', endOn: '2026-11-24' }
+    const told = async (people: string[], of_: object = days) =>
+      (await of.viewer.ask(previewRun, { body: { ...(await asked()), people, ...of_ } })).team
+    const one = (await told(['tester']))?.minutes ?? 0
+    expect(one).to.be.greaterThan(0)
+    expect(await told(['tester', 'second'])).to.deep.equal({ minutes: 2 * one, none: [] })
+    await of.lead.ask(updateMember, { params: { person: 'tester' }, body: { sharePercent: 0 } })
+    expect(await told(['tester', 'second'])).to.deep.equal({ minutes: one, none: ['Tester Person'] })
+    expect(await told(['tester'])).to.deep.equal({ minutes: 0, none: ['Tester Person'] })
+    // A weekend, nobody, and days that end before they begin.
+    expect((await told(['second'], { startOn: '2026-11-28', endOn: '2026-11-29' }))?.minutes).to.equal(0)
+    expect([await told([]), await told(['second'], { startOn: '2026-11-24', endOn: '2026-11-23' })]).to.deep.equal([
+      null,
+      null,
+    ])
   })
   it('is refused in a sentence where it would hold nothing, and stores nothing', async () => {
     const { detail, status } = await of.viewer.refused(previewRun, { body: { ...(await asked([])), cases: [] } })

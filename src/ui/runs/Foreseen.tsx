@@ -41,7 +41,10 @@ function Told({ of }: { of: OutputOf<typeof previewRun> }) {
   return (
     <div role="note" style={{ marginBlockEnd: 12 }}>
       <p>
-        {counted(of.items, 'item')}, {minutesText(of.minutes)} of work.
+        {counted(of.items, 'item')}, {minutesText(of.minutes)} of work
+        {of.team && of.team.minutes > 0 && `; the team has ${minutesText(of.team.minutes)} on these days`}.
+        {of.team && of.team.minutes === 0 && <b> The team has no hours on these days.</b>}
+        {of.team && of.team.minutes > 0 && of.team.none.length > 0 && ` No hours: ${of.team.none.join(', ')}.`}
       </p>
       {of.leftOutCount > 0 && (
         <p>

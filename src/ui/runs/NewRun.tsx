@@ -195,7 +195,7 @@ export function NewRun({ early = [], onClose, ...of }: Props) {
             <b>It may be too early.</b> Before a run is opened the plan asks: {early.join('; ')}.
           </p>
         )}
-        <Foreseen of={chosen} />
+        <Foreseen of={{ ...chosen, people: [...asked.people], startOn: asked.startOn, endOn: asked.endOn }} />
         <Rules of={policy} onChange={setPolicy} />
         <Button look="main" type="submit" disabled={busy || asked.title.trim() === '' || asked.build === ''}>
           {busy ? 'Opening…' : 'Open the run'}
