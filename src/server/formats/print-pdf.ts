@@ -201,6 +201,7 @@ function blockContent(block: Block): Content {
     case 'table':
       return {
         layout,
+        margin: [0, 0, 0, 8],
         table: {
           headerRows: 1,
           keepWithHeaderRows: 1,

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { counted } from '#core/lib/figures.ts'
 import { bringItemsIn } from '#core/runs/file-contract.ts'
@@ -37,7 +37,14 @@ function useBringing(of: RunSheet, onClose: () => void) {
       setBusy(false)
     }
   }
-  const look = async (file: File | null, person: string) => setTold(file && (await ask(file, person, 'yes')))
+  const looked = useRef(0)
+  const look = async (file: File | null, person: string) => {
+    const own = ++looked.current
+    // What another file or person would make is not shown for this one, whichever answer comes first.
+    setTold(null)
+    const answer = file && (await ask(file, person, 'yes'))
+    if (own === looked.current) setTold(answer)
+  }
   const store = async (file: File, person: string, name: string) => {
     const done = await ask(file, person, 'no')
     if (!done) return

@@ -22,9 +22,11 @@ export function RunPolicy({ of, onEdit }: Props) {
     <section aria-label="Policy">
       <div className={css['teamHead']}>
         <h2>Policy</h2>
-        <Button look="word" onClick={() => setOpen(true)}>
-          change
-        </Button>
+        {project.role === 'lead' && (
+          <Button look="word" onClick={() => setOpen(true)} title="Change the policy">
+            change
+          </Button>
+        )}
       </div>
       <PolicyWords of={of.policy} from={project.policy} />
       {!of.ownPolicy && (
