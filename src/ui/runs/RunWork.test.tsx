@@ -167,7 +167,7 @@ describe('a run at work', () => {
       target: { value: 'TS-1' },
     })
     await waitFor(async () => expect((await rows()).map((row) => row.case)).to.include('TC-6'), soon)
-    await screen.findByText(/1 item put in, behind what is there/, undefined, soon)
+    await screen.findAllByText(/1 item put in, behind what is there/, undefined, soon)
   })
   it('puts items into another order by dragging one before another', async () => {
     const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
