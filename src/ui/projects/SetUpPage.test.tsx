@@ -4,6 +4,7 @@ import { listCustomFields } from '#core/projects/custom.ts'
 import { readProject } from '#core/projects/contract.ts'
 import { listTables, readTable } from '#core/reuse/table-contract.ts'
 import { shop, type Shop } from '#test/app.ts'
+import { makeCase, makePlan } from '#test/make.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
 
@@ -110,6 +111,22 @@ describe('the set-up', () => {
     await screen.findByText('A result is too old after 21 days; every figure follows.', undefined, soon)
     fireEvent.click(screen.getByText('Undo'))
     await waitFor(async () => expect(await days()).to.equal(14), soon)
+  })
+
+  it('says to whom items of a new run are given, and the sheet of a new run begins with that', async () => {
+    const screen = await pageOf(own, 'lead', 'set-up/rules')
+    const choice = await screen.findByLabelText('Items of a new run', { selector: 'select' }, soon)
+    fireEvent.change(choice, { target: { value: 'knowing' } })
+    await screen.findByText(/^Items of a new run: /, { selector: '[role=status] *' }, soon)
+    expect((await project()).dealing).to.equal('knowing')
+    closeScreen()
+    const { key } = await makePlan(own, [await makeCase(own.lead, 'Board')])
+    const plan = await pageOf(own, 'lead', `${key}?full=yes`)
+    await plan.findByText('The plan', { selector: 'h1 *, h1' }, soon)
+    fireEvent.keyDown(document.body, { key: 'o' })
+    const sheet = within(await plan.findByRole('dialog', undefined, soon))
+    await sheet.findByText(/^1 item, .* of work/, undefined, soon)
+    expect(sheet.getByLabelText('The items are')).to.have.property('value', 'knowing')
   })
 
   it('does not let who has no second factor ask it of others', async () => {
