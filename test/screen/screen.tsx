@@ -25,6 +25,7 @@ interface Network {
 /** The network from here to the server of the shop, as a person. */
 export function network(shop: Shop, person: string): Network {
   const line: Network = { sent: [], between: (_, answer) => answer() }
+  window.setTimeout = setTimer
   globalThis.fetch = async (address, init = {}) => {
     const url = new URL(String(address), location.href)
     const path = `${url.pathname.replace('/api/v1', '')}${url.search}`
@@ -88,16 +89,24 @@ export const leaveWith = (work: () => void): void => {
   leave = work
 }
 
-/** Closes what is shown; what is kept in the browser stays. */
-export function closeTab(): void {
+const setTimer = window.setTimeout
+
+function closeShown(): void {
   leave()
   leaveWith(() => undefined)
+}
+
+/** Closes what is shown as a browser does: it tries nothing again later. What is kept in the browser stays. */
+export function closeTab(): void {
+  closeShown()
+  window.setTimeout = (() => 0) as unknown as typeof setTimer
 }
 
 /** Closes what is shown; each test begins with an empty page and nothing kept in the browser. */
 export function closeScreen(address = '/p/SHOP'): void {
   for (const button of document.querySelectorAll('[aria-label="Close notice"]')) fireEvent.click(button)
-  closeTab()
+  closeShown()
+  window.setTimeout = setTimer
   localStorage.clear()
   sessionStorage.clear()
   history.replaceState(null, '', address)
