@@ -147,6 +147,8 @@ const caseSheet = caseRow.extend({
     z.object({
       id,
       verdict: z.string(),
+      /** The project's own word for it. */
+      word: z.string().nullable(),
       environment: z.string(),
       build: z.string(),
       at: instant.nullable(),

@@ -66,6 +66,7 @@ export const attemptsOfCase = (
 ): {
   id: number
   verdict: string
+  word: string | null
   environment: string
   build: string
   at: number | null
@@ -80,6 +81,7 @@ export const attemptsOfCase = (
       id: int,
       struck: int,
       verdict: text,
+      word: maybe(text),
       environment: text,
       build: text,
       at: maybe(int),
@@ -88,7 +90,7 @@ export const attemptsOfCase = (
       minor: int,
     },
     sql`
-      select a.id, a.struck is not null as struck, a.verdict, e.name as environment, b.name as build,
+      select a.id, a.struck is not null as struck, a.verdict, a.word, e.name as environment, b.name as build,
         a.finished_at as at, p.name as person,
         v.major, v.minor
       from attempt a

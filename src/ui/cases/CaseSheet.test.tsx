@@ -1,8 +1,10 @@
 import { expect } from 'chai'
-import { fireEvent, waitFor } from '@testing-library/react'
+import { fireEvent, waitFor, within } from '@testing-library/react'
 import { readVersion, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
+import { recordWhole } from '#core/runs/desk-contract.ts'
+import { addVerdictKind } from '#db/projects/verdict-kinds.ts'
 import { listenForKeys } from '#ui/kit/keys.ts'
-import { caseOf, makeCase } from '#test/make.ts'
+import { caseOf, makeCase, makeRun, sent, start } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { closeScreen, lineDown, screenOf, type Screen } from '#test/screen/screen.tsx'
 import { CaseSheetView } from './CaseSheet.tsx'
@@ -38,6 +40,29 @@ describe('a case that is written', () => {
       ['Open the desk', 'It asks who you are'],
       ['Tap Pay twice', ''],
     ])
+  })
+
+  it('shows over builds what each attempt came to, in the project’s own word', async () => {
+    addVerdictKind(own.db, own.project().id, {
+      word: 'With a remark',
+      countsAs: 'Passed',
+      final: true,
+      forItems: true,
+      forSteps: true,
+      sign: 'wave',
+      tint: 'amber',
+    })
+    const { items } = await makeRun(own, [key])
+    const attempt = await start(own, items[0]?.id ?? 0)
+    await own.tester.ask(recordWhole, {
+      params: { id: attempt.id },
+      body: { verdict: 'Passed', word: 'With a remark', ...sent(own) },
+    })
+    const screen = await open('viewer')
+    const strip = within(await screen.findByRole('region', { name: 'Results over builds' }, soon))
+    expect(strip.getByRole('link', { name: 'With a remark on 1.0.1, Red' }).getAttribute('href')).to.include(
+      `attempt=${attempt.id}`,
+    )
   })
 
   it('gets a step by Enter, loses an empty one by Backspace, and the focus goes along', async () => {

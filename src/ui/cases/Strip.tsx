@@ -1,8 +1,8 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { numberIn } from '#core/lib/key.ts'
-import { Mark } from '#ui/kit/Mark.tsx'
 import { attemptsAddress } from '#ui/shell/attempts.ts'
 import { useHere } from '#ui/shell/here.ts'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { stripOf } from './strip-of.ts'
 import css from './Strip.module.css'
 
@@ -37,9 +37,13 @@ export function Strip({ of }: { of: CaseSheet }) {
                   {cell && (
                     <a
                       href={`${all}&attempt=${cell.id}`}
-                      title={`${cell.verdict} on ${cell.build}, ${environment}${cell.more > 0 ? `; ${cell.more} before it` : ''}`}
+                      title={`${cell.word ?? cell.verdict} on ${cell.build}, ${environment}${cell.more > 0 ? `; ${cell.more} before it` : ''}`}
                     >
-                      <Mark verdict={cell.verdict} label={`${cell.verdict} on ${cell.build}, ${environment}`} />
+                      <SaidMark
+                        verdict={cell.verdict}
+                        word={cell.word}
+                        label={`${cell.word ?? cell.verdict} on ${cell.build}, ${environment}`}
+                      />
                       {cell.turned && <span className={css['turned']}>↯</span>}
                     </a>
                   )}

@@ -4,6 +4,7 @@ import { stripOf } from './strip-of.ts'
 const attempt = (id: number, verdict: string, build: string, environment = 'Red', struck = false) => ({
   id,
   verdict,
+  word: null as string | null,
   build,
   environment,
   struck,
@@ -16,7 +17,7 @@ describe('a strip over builds', () => {
   it('has the newest attempt of each environment on each build, and says where it turned', () => {
     const strip = stripOf(
       [
-        attempt(5, 'Passed', 'b2'),
+        { ...attempt(5, 'Passed', 'b2'), word: 'Passed with a remark' },
         attempt(4, 'Failed', 'b2'),
         attempt(3, 'Blocked', 'b2', 'Blue'),
         attempt(2, 'Passed', 'b1', 'Red'),
@@ -31,7 +32,7 @@ describe('a strip over builds', () => {
       ['Blue', 1, 3],
       ['Red', 2, 5],
     ])
-    expect(strip.rows[1]?.cells[1]).to.deep.include({ more: 1, turned: true })
+    expect(strip.rows[1]?.cells[1]).to.deep.include({ more: 1, turned: true, word: 'Passed with a remark' })
     expect(strip.rows[0]?.cells[1]).to.deep.include({ more: 0, turned: false })
   })
   it('leaves out what was struck out, and is empty where nothing counts', () => {

@@ -4,6 +4,8 @@ type Attempt = CaseSheet['attempts'][number]
 interface Cell {
   readonly id: number
   readonly verdict: Attempt['verdict']
+  /** The project's own word for it. */
+  readonly word: Attempt['word']
   readonly build: string
   /** How many were made there before it. */
   readonly more: number
@@ -33,6 +35,7 @@ export function stripOf(attempts: readonly Attempt[], order: readonly string[]):
         return {
           id: newest.id,
           verdict: newest.verdict,
+          word: newest.word,
           build,
           more: own.length - 1,
           turned: verdicts.has('Passed') && verdicts.has('Failed'),

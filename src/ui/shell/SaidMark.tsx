@@ -11,7 +11,7 @@ export function SaidMark({
   verdict: string
   word: string | null
   size?: number
-  label?: false
+  label?: string | false
 }) {
   const { project } = useHere()
   const own = word === null ? undefined : project.verdictKinds.find((each) => each.word === word)
