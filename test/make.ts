@@ -7,6 +7,7 @@ import { readRequirement, writeRequirementLines } from '#core/requirements/contr
 import { createRun, dealItems, listItems } from '#core/runs/contract.ts'
 import { recordStep, recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
 import { addPerson } from '#db/people/people.ts'
+import { addVerdictKind } from '#db/projects/verdict-kinds.ts'
 import type { FinalVerdict } from '#core/lib/verdict.ts'
 import type { App, Person, Shop } from './app.ts'
 
@@ -113,6 +114,18 @@ export function meanwhile(of: Shop, act: () => void, transactions = 1): void {
     act()
   })
 }
+
+/** A word of the shop's own that counts as passed. */
+export const addRemark = (shop: Shop): void =>
+  void addVerdictKind(shop.db, shop.project().id, {
+    word: 'With a remark',
+    countsAs: 'Passed',
+    final: true,
+    forItems: true,
+    forSteps: true,
+    sign: 'wave',
+    tint: 'amber',
+  })
 
 /** Starts an attempt on an item as the tester. */
 export const start = (shop: Shop, item: number) => shop.tester.ask(startAttempt, { params: { id: item }, body: {} })

@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, configure, fireEvent, render } from '@testing-library/react'
+import { cleanup, configure, fireEvent, render, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { readMe } from '#core/people/contract.ts'
@@ -81,6 +81,15 @@ export async function screenOf(shop: Shop, person: string, part: ReactNode): Pro
     client.clear()
   })
   return { ...shown, user: userEvent.setup(), line, show: (next) => shown.rerender(whole(next)) }
+}
+
+/** Ticks rows of a list, each by a word that stands in it. */
+export async function tickRows(screen: Shown, ...words: string[]): Promise<void> {
+  for (const each of words) {
+    const row = (await screen.findByText(each, undefined, { timeout: 20_000 })).closest<HTMLElement>('[role=row]')
+    if (!row) throw new Error(`${each} has no row`)
+    fireEvent.click(within(row).getByRole('checkbox'))
+  }
 }
 
 let leave: () => void = () => undefined

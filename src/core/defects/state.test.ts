@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { defectStates, isOpen, isRepaired, moveRefusal, nextStates, openDefectStates } from './state.ts'
+import { defectStates, isOpen, awaitsRepair, isRepaired, moveRefusal, nextStates, openDefectStates } from './state.ts'
 
 describe('states of defects', () => {
   it('lead from each to others, and back from the ended ones', () => {
@@ -19,6 +19,7 @@ describe('states of defects', () => {
   it('are open or ended, repaired or not', () => {
     expect(openDefectStates).to.deep.equal(['Reported', 'Confirmed', 'In repair', 'Ready to retest'])
     expect(defectStates.filter(isRepaired)).to.deep.equal(['Ready to retest', 'Closed'])
+    expect(defectStates.filter(awaitsRepair)).to.deep.equal(['Reported', 'Confirmed', 'In repair'])
     expect(isOpen('Rejected')).to.equal(false)
   })
 })

@@ -26,6 +26,8 @@ export const repairedDefectStates = ['Ready to retest', 'Closed'] as const satis
 export const isRepaired = (state: DefectState): boolean => repairedDefectStates.some((repaired) => repaired === state)
 
 export const isOpen = (state: DefectState): boolean => !endedDefectStates.some((ended) => ended === state)
+/** Something is to be done about it, and no repair is there to be tried yet. */
+export const awaitsRepair = (state: DefectState): boolean => isOpen(state) && !isRepaired(state)
 export const openDefectStates: readonly DefectState[] = defectStates.filter(isOpen)
 
 /** Why a defect cannot go to a state, or `null` when it can. A retest needs to know in which build the repair is. */

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { dayAfter, dayIn, instantOnClock, startOfDay, wallClock, weekdayOf } from './days.ts'
+import { dayAfter, daysBetween, dayIn, instantOnClock, startOfDay, wallClock, weekdayOf } from './days.ts'
 
 const zones = ['Europe/Oslo', 'America/New_York', 'Asia/Kolkata', 'Pacific/Auckland', 'UTC']
 const anyZone = fc.constantFrom(...zones)
@@ -41,6 +41,16 @@ describe('days', () => {
         expect(dayAfter(dayAfter(day, n), -n)).to.equal(day)
       }),
     ))
+  it('are told from one to another, each once, and no more than asked for', () => {
+    expect(daysBetween('2026-02-27', '2026-03-02', 9)).to.deep.equal([
+      '2026-02-27',
+      '2026-02-28',
+      '2026-03-01',
+      '2026-03-02',
+    ])
+    expect(daysBetween('2026-02-27', '2026-03-02', 2)).to.deep.equal(['2026-02-27', '2026-02-28'])
+    expect(daysBetween('2026-03-02', '2026-02-27', 9)).to.deep.equal([])
+  })
   it('knows the days of the week, Monday first', () => {
     const week = Array.from({ length: 7 }, (_, n) => weekdayOf(dayAfter('2026-11-23', n)))
     expect(week).to.deep.equal([1, 2, 3, 4, 5, 6, 7])

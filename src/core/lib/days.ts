@@ -24,6 +24,13 @@ export function dayAfter(day: string, days: number): string {
   return date.toISOString().slice(0, 10)
 }
 
+/** The plain dates from one to another, both counted; no more than `most` of them. */
+export function daysBetween(from: string, to: string, most: number): string[] {
+  const days: string[] = []
+  for (let day = from; day <= to && days.length < most; day = dayAfter(day, 1)) days.push(day)
+  return days
+}
+
 /** The day of the week of a plain date: Monday is 1, Sunday 7. */
 export const weekdayOf = (day: string): number => new Date(`${day}T12:00:00Z`).getUTCDay() || 7
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { readJson } from './read-json.ts'
 
 export const operators = ['is', 'is not', 'contains', 'above', 'below', 'is empty', 'is not empty'] as const
 export type Operator = (typeof operators)[number]
@@ -27,6 +28,12 @@ export const filterShape: z.ZodType<Filter> = z.lazy(() =>
     z.object({ any: z.array(filterShape).max(50) }),
   ]),
 )
+
+/** A filter that is stored or stands in an address; `null` where there is none, or it is none. */
+export function filterIn(text: string | null): Filter | null {
+  const parsed = filterShape.safeParse(readJson(text ?? ''))
+  return parsed.success ? parsed.data : null
+}
 
 /** Text of an address as a filter; a sentence when it is not one. */
 export function parseFilter(

@@ -1,11 +1,10 @@
 import { type SQL, sql } from 'drizzle-orm'
 import { ruleFields } from '#core/finding/fields.ts'
-import { conditionsOf, filterShape } from '#core/lib/filter.ts'
+import { conditionsOf, filterIn } from '#core/lib/filter.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { keyOf } from '#core/lib/key.ts'
 import { once, remembered, rememberedIn } from '#core/lib/once.ts'
-import { readJson } from '#core/lib/read-json.ts'
 import { inSuiteOrder, type Members, membership } from '#core/plans/members.ts'
 import type { Rule } from '#core/plans/source.ts'
 import { assumedRisk } from '#core/reports/coverage.ts'
@@ -125,10 +124,10 @@ function bringsAlike(
   return changed.every((each) => brings.has(each) === brought.has(each))
 }
 
-export function ruleOf({ words, filter }: Pick<SourceStored, 'words' | 'filter'>): Rule {
-  const parsed = filter === '' ? null : filterShape.safeParse(readJson(filter))
-  return { words, filter: parsed?.success ? parsed.data : null }
-}
+export const ruleOf = ({ words, filter }: Pick<SourceStored, 'words' | 'filter'>): Rule => ({
+  words,
+  filter: filterIn(filter),
+})
 
 const ruleSource = (projectId: number, own: ReturnType<typeof ownFieldsOf>): ListSource => {
   const source = caseAskSource(projectId, own)

@@ -127,14 +127,15 @@ export const usedUpRows = (
   tx: Tx,
   tableId: number,
   environmentId: number | null,
-): { row: number; environment: number }[] =>
+): { row: number; environment: string }[] =>
   rowsOf(
     tx,
-    { row: int, environment: int },
+    { row: int, environment: text },
     sql`
-      select distinct u.row_id as "row", u.environment_id as environment
+      select distinct u.row_id as "row", e.name as environment
       from data_table_row d
       join data_row_use u on u.row_id = d.id
+      join environment e on e.id = u.environment_id
       where d.table_id = ${tableId}
         and u.filled_at is null ${environmentId === null ? sql`` : sql`and u.environment_id = ${environmentId}`}`,
   )

@@ -1,6 +1,7 @@
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { finalVerdicts, type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { isOpenVerdict, minutesOf } from '#db/rules.ts'
+import { groupBy } from '#core/lib/group.ts'
 import { numbersIn } from '#db/json.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { keySql } from '#db/key-sql.ts'
@@ -247,9 +248,8 @@ export const itemByAttempts = (tx: Tx, id: number): Pick<ItemStored, 'attemptId'
 
 /** The newest final verdict of each who judged an item. */
 function voicesOf(tx: Tx, ids: readonly number[]): Map<number, Voice[]> {
-  const voices = new Map<number, Voice[]>()
-  if (ids.length === 0) return voices
-  for (const { item: of, ...voice } of rowsOf(
+  if (ids.length === 0) return new Map()
+  const rows = rowsOf(
     tx,
     { item: int, person: maybe(text), verdict: oneOf(verdicts) },
     sql`
@@ -264,9 +264,13 @@ function voicesOf(tx: Tx, ids: readonly number[]): Map<number, Voice[]> {
       )
       where newest = 1
       order by item_id, name`,
-  ))
-    voices.set(of, [...(voices.get(of) ?? []), voice])
-  return voices
+  )
+  return new Map(
+    [...groupBy(rows, (row) => row.item)].map(([of, own]) => [
+      of,
+      own.map(({ person, verdict }) => ({ person, verdict })),
+    ]),
+  )
 }
 
 /** Items that are not what their attempts say. */

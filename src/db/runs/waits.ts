@@ -1,5 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm'
 import { type Wait, waitKinds } from '#core/runs/waits.ts'
+import { groupBy } from '#core/lib/group.ts'
 import { inIds } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
@@ -48,10 +49,12 @@ export const waitsOfItems = (tx: Tx, ids: readonly number[]): Map<number, Wait[]
     { item: int, kind: oneOf(waitKinds), key: text, over: int },
     sql`select distinct * from (${waitsOf(inIds(sql`h.id`, ids))}) order by item, over, kind, key`,
   )
-  const waits = new Map<number, Wait[]>()
-  for (const { item, over, ...each } of rows)
-    waits.set(item, [...(waits.get(item) ?? []), { ...each, over: over === 1 }])
-  return waits
+  return new Map(
+    [...groupBy(rows, ({ item }) => item)].map(([item, own]) => [
+      item,
+      own.map(({ kind, key, over }) => ({ kind, key, over: over === 1 })),
+    ]),
+  )
 }
 
 /** The same of those items of a run that wait for anything: they are few, and looked for from what is waited for. */
@@ -119,9 +122,7 @@ export const itemsWaited = (tx: Tx, runId: number): Map<number, number[]> => {
       join item_wait w on w.item_id = i.id
       where i.run_id = ${runId} and w.other_item_id is not null`,
   )
-  const waited = new Map<number, number[]>()
-  for (const { item, other } of rows) waited.set(item, [...(waited.get(item) ?? []), other])
-  return waited
+  return new Map([...groupBy(rows, ({ item }) => item)].map(([item, own]) => [item, own.map(({ other }) => other)]))
 }
 
 export const addWait = (tx: Tx, of: SaidWait, by: { readonly personId: string; readonly at: number }): void =>

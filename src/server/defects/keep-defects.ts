@@ -9,7 +9,7 @@ import type {
   readDefect as readContract,
   updateDefect as updateContract,
 } from '#core/defects/contract.ts'
-import { isOpen, isRepaired, moveRefusal, nextStates } from '#core/defects/state.ts'
+import { awaitsRepair, moveRefusal, nextStates } from '#core/defects/state.ts'
 import { defectFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -134,8 +134,7 @@ function storeFields(
 
 /** What waited for a defect can go on when it is repaired, or nothing is to be done about it any more. */
 function tellRepaired(context: Context, before: DefectStored, { state }: DefectStored): void {
-  const holds = (of: DefectStored['state']) => isOpen(of) && !isRepaired(of)
-  if (holds(before.state) && !holds(state))
+  if (awaitsRepair(before.state) && !awaitsRepair(state))
     tellFreed(context, { defect: before.id }, `${keyOf('defect', before.number)} is ${lower(state)}`)
 }
 

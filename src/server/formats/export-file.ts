@@ -20,6 +20,7 @@ import type { ProjectRow } from '#db/projects/projects.ts'
 import { outlinePlaces } from '#db/requirements/outline.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { csvText } from '#server/http/csv-text.ts'
+import { fileAnswer } from './file-answer.ts'
 import { type Exported, exportJob, type ExportQuestion } from './file-jobs.ts'
 import { type ExportFormat, fileKinds } from './file-kinds.ts'
 import { casesDocument, printPdf, requirementsDocument } from './print-pdf.ts'
@@ -46,15 +47,7 @@ async function exported(context: OpenContext, of: Omit<ExportOf, 'now'>): Promis
   context.store((inside) =>
     inside.secure({ kind: 'export', told: `${of.what} of ${project.key} were exported as ${of.format}` }),
   )
-  return new Response(await streamOnce(made.file), {
-    headers: {
-      'content-type': made.mime,
-      'content-length': String(made.size),
-      'content-disposition': `attachment; filename="${made.name}"`,
-      'x-rovant-left-out': encodeURIComponent(JSON.stringify(made.left)),
-      'cache-control': 'no-store',
-    },
-  })
+  return fileAnswer(await streamOnce(made.file), made)
 }
 
 /** What a file says, which goes with its folder as soon as it is open. */

@@ -9,6 +9,7 @@ import { readCriteria } from '#server/plans/evaluate-criteria.ts'
 import { readPlan } from '#server/plans/keep-plans.ts'
 import { listPlanVersions, readPlanVersion } from '#server/plans/keep-versions.ts'
 import { readPrice } from '#server/plans/read-asks.ts'
+import { fileAnswer } from './file-answer.ts'
 import { paperJob } from './file-jobs.ts'
 import { fileKinds } from './file-kinds.ts'
 
@@ -25,13 +26,7 @@ export async function printPlan(context: OpenContext, { params, query }: Input<t
   context.store((inside) =>
     inside.secure({ kind: 'export', told: `${name} of ${project.key} was printed as ${query.as}` }),
   )
-  return new Response(Uint8Array.from(bytes), {
-    headers: {
-      'content-type': mime,
-      'content-disposition': `attachment; filename="${name}.${ending}"`,
-      'cache-control': 'no-store',
-    },
-  })
+  return fileAnswer(Uint8Array.from(bytes), { name: `${name}.${ending}`, mime })
 }
 
 async function paperOf(

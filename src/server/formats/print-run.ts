@@ -13,6 +13,7 @@ import { type Context, found } from '#server/http/context.ts'
 import { inSlices } from '#server/http/going.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { policyOfRun } from '#server/runs/under-policy.ts'
+import { fileAnswer } from './file-answer.ts'
 import { runFileJob, type RunFileQuestion } from './file-jobs.ts'
 import { fileKinds } from './file-kinds.ts'
 
@@ -80,14 +81,7 @@ async function written(
   const name = `${project.key}-${keyOf('run', of.run)}${of.blank ? '-to-fill-in' : ''}`
   store((inside) => inside.secure({ kind: 'export', told: `${name} was written as ${of.as}` }))
   const { mime, ending } = fileKinds[of.as]
-  return new Response(Uint8Array.from(bytes), {
-    headers: {
-      'content-type': mime,
-      'content-disposition': `attachment; filename="${name}.${ending}"`,
-      'x-rovant-left-out': encodeURIComponent(JSON.stringify(left)),
-      'cache-control': 'no-store',
-    },
-  })
+  return fileAnswer(Uint8Array.from(bytes), { name: `${name}.${ending}`, mime, left })
 }
 
 /** So many go into one file: they are handed to another thread, and nobody is to wait for that. The others are counted. */

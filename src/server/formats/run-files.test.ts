@@ -7,10 +7,9 @@ import { bringItemsIn, sendItemsOut } from '#core/runs/file-contract.ts'
 import { listItems, updateRun, readRun } from '#core/runs/contract.ts'
 import { addEvidence, recordWhole, startAttempt } from '#core/runs/desk-contract.ts'
 import { giveVerdicts, takeVerdictsBack } from '#core/runs/many-contract.ts'
-import { addVerdictKind } from '#db/projects/verdict-kinds.ts'
 import { expectSound } from '#test/sound.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
-import { caseOf, execute, makeCase, makeDealtRun, sent, start, whole } from '#test/make.ts'
+import { addRemark, caseOf, execute, makeCase, makeDealtRun, sent, start, whole } from '#test/make.ts'
 import { csvText } from '#server/http/csv-text.ts'
 
 describe('a run as a file', () => {
@@ -111,15 +110,7 @@ describe('a run as a file', () => {
     expectSound(of)
   })
   it('takes the project’s own words, and a whole that goes against its steps with what was written as the reason', async () => {
-    addVerdictKind(of.db, of.project().id, {
-      word: 'With a remark',
-      countsAs: 'Passed',
-      final: true,
-      forItems: true,
-      forSteps: true,
-      sign: 'wave',
-      tint: 'amber',
-    })
+    addRemark(of)
     const text = await filled(({ Case, Step }) =>
       Case === 'TC-2'
         ? Step === ''

@@ -28,9 +28,9 @@ import {
 import { iterationRelease, releaseDue, releaseState } from '#db/projects/releases.ts'
 import { takeNumbers } from '#db/projects/projects.ts'
 import { answerOrder, answerPage } from '#server/finding/list-question.ts'
-import { dayAfter, dayIn } from '#core/lib/days.ts'
+import { dayAfter, dayIn, daysBetween } from '#core/lib/days.ts'
 import { planParts } from '#core/plans/state.ts'
-import { minutesGiven } from '#db/people/members.ts'
+import { minutesGivenOn } from '#db/people/members.ts'
 import {
   branchesOf,
   milestonesOf,
@@ -90,17 +90,20 @@ const onceAsked = (asks: readonly Ask[]): Ask[] => [
   ...new Map(asks.map((ask) => [`${ask.about}:${ask.id}`, ask])).values(),
 ]
 
+/** A plan that is due in more days is looked at no further. */
+const mostDays = 400
+
 /** What a plan says beside its suites and environments. */
 function detailOf({ tx, project, now }: Reading, { id, releaseId }: PlanStored) {
   const dueOn = releaseDue(tx, releaseId)
-  const today = dayIn(project.timeZone, now)
+  const days = dueOn === null ? null : daysBetween(dayIn(project.timeZone, now), dueOn, mostDays)
   return {
     parts: partsOf(tx, id),
     risks: risksOf(tx, id),
     branches: branchesOf(tx, id),
     people: peopleIn(tx, id).map((each) => ({
       ...each,
-      minutes: dueOn === null ? null : minutesUntil(tx, project, each.id, { from: today, to: dueOn }),
+      minutes: days && minutesGivenOn(tx, project.id, each.id, days),
     })),
     milestones: milestonesOf(tx, id),
     dueOn,
@@ -110,19 +113,6 @@ function detailOf({ tx, project, now }: Reading, { id, releaseId }: PlanStored) 
 }
 
 type Reading = Pick<Context, 'tx' | 'project' | 'now'>
-
-/** Minutes a person has for the project on all its days from one to another, both counted. */
-function minutesUntil(
-  tx: Context['tx'],
-  { id }: Context['project'],
-  person: string,
-  { from, to }: { readonly from: string; readonly to: string },
-): number {
-  let sum = 0
-  for (let day = from, n = 0; day <= to && n < 400; day = dayAfter(day, 1), n++)
-    sum += minutesGiven(tx, id, person, day)
-  return sum
-}
 
 export function readPlan(context: Reading, { params }: Input<typeof readContract>): Answer<typeof readContract> {
   const { tx, project } = context

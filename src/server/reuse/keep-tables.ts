@@ -8,6 +8,7 @@ import type {
   releaseRow as releaseContract,
   updateTable as updateContract,
 } from '#core/reuse/table-contract.ts'
+import { groupBy } from '#core/lib/group.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import {
   addTable,
@@ -28,7 +29,6 @@ import {
   usedUpRows,
   useRowUp,
 } from '#db/reuse/data-tables.ts'
-import { projectDetail } from '#db/projects/detail.ts'
 import { checkVersion, type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -57,8 +57,7 @@ export function readTable(context: Context, { params }: Input<typeof readContrac
   const stored = tableIn(context, params.id)
   const [row] = tableRows(tx, project.id, stored.id)
   if (!row) throw new Error(`table ${stored.id} has no row`)
-  const used = usedUpRows(tx, stored.id, null)
-  const environments = new Map(projectDetail(tx, project, 'viewer').environments.map(({ id, name }) => [id, name]))
+  const used = groupBy(usedUpRows(tx, stored.id, null), ({ row: id }) => id)
   const holders = new Map(holdersOf(tx, stored.id).map((each) => [each.row, each]))
   return {
     ...row,
@@ -72,9 +71,7 @@ export function readTable(context: Context, { params }: Input<typeof readContrac
         heldAt: each.heldAt,
         heldIn: holder?.case ?? null,
         mine: each.heldBy === person.id,
-        usedIn: used.flatMap(({ row: id, environment }) =>
-          id === each.id ? [environments.get(environment) ?? ''] : [],
-        ),
+        usedIn: (used.get(each.id) ?? []).map(({ environment }) => environment),
       }
     }),
   }

@@ -4,7 +4,7 @@ import type { Project } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { composeItems as itemsContract, composeRun as contract } from '#core/runs/compose-contract.ts'
 import { whyAgain } from '#core/runs/compose.ts'
-import { type DefectState, isOpen, isRepaired } from '#core/defects/state.ts'
+import { type DefectState, awaitsRepair, isRepaired } from '#core/defects/state.ts'
 import { ownFieldsOf } from '#db/cases/ask.ts'
 import { findPlan } from '#db/plans/plans.ts'
 import { namesOf } from '#db/plans/sources.ts'
@@ -94,7 +94,7 @@ function inWords(
       environmentName: environments.get(row.environment) ?? '',
       why: whyAgain({
         ...told,
-        open: keys((state) => isOpen(state) && !isRepaired(state)),
+        open: keys(awaitsRepair),
         repaired: keys(isRepaired),
         reworded: reworded.get(row.case) ?? [],
       }),

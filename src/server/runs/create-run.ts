@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { dayAfter } from '#core/lib/days.ts'
+import { daysBetween } from '#core/lib/days.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import type { createRun as contract, previewRun as previewContract, RunSheet } from '#core/runs/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
@@ -10,7 +10,7 @@ import { casesOfDefects } from '#db/defects/queries.ts'
 import { casesThere, keysOfCases } from '#db/cases/cases.ts'
 import { unapprovedOf } from '#db/plans/suites.ts'
 import { minutesGivenOn } from '#db/people/members.ts'
-import { findPerson } from '#db/people/people.ts'
+import { nameOf } from '#db/people/people.ts'
 import { rowsNeeded } from '#db/reuse/data-tables.ts'
 import { minutesOfCases } from '#db/cases/list.ts'
 import type { Tx } from '#db/open.ts'
@@ -115,10 +115,9 @@ function teamHours(
   { people, startOn, endOn }: Chosen,
 ): Answer<typeof previewContract>['team'] {
   if (people.length === 0 || !startOn || !endOn || endOn < startOn) return null
-  const days: string[] = []
-  for (let day = startOn; day <= endOn && days.length < mostDays; day = dayAfter(day, 1)) days.push(day)
+  const days = daysBetween(startOn, endOn, mostDays)
   const given = people.map((id) => ({
-    name: findPerson(tx, id)?.name ?? '',
+    name: nameOf(tx, id) ?? '',
     minutes: minutesGivenOn(tx, project.id, id, days),
   }))
   return {

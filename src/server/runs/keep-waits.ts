@@ -1,4 +1,5 @@
-import { isOpen, isRepaired } from '#core/defects/state.ts'
+import { awaitsRepair } from '#core/defects/state.ts'
+import { groupBy } from '#core/lib/group.ts'
 import { lower } from '#core/lib/lower.ts'
 import { keyOf, readKey } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
@@ -28,7 +29,8 @@ export function waitFor(context: Context, { params, body }: Input<typeof waitCon
     const executed = items.find(({ verdict }) => isFinal(verdict) && verdict !== 'Blocked')
     if (executed) throw new Refusal('refused', 'One of the chosen items was executed already, so it waits for nothing.')
     const waited = itemsWaited(context.tx, run.id)
-    for (const item of items) holdOne(context, item, { target, waited })
+    const said = new Map(before.map((each) => [each.item, each.defects]))
+    for (const item of items) holdOne(context, item, { target, waited, said: said.get(item.id) ?? [] })
   }
   const after = heldOf(context, body.ids)
   const undo = before.filter((each, at) => JSON.stringify(each) !== JSON.stringify(after[at]))
@@ -78,7 +80,7 @@ function targetOf({ tx, project }: Context, run: RunStored, said: string): Targe
   const key = readKey(said)
   if (key?.kind === 'defect') {
     const defect = found(findDefect(tx, project.id, key.number), keyOf('defect', key.number))
-    if (!isOpen(defect.state) || isRepaired(defect.state))
+    if (!awaitsRepair(defect.state))
       throw new Refusal(
         'refused',
         `${keyOf('defect', key.number)} is ${lower(defect.state)}; there is nothing to wait for.`,
@@ -99,10 +101,14 @@ function targetOf({ tx, project }: Context, run: RunStored, said: string): Targe
 type Waited = Map<number, number[]>
 
 /** What is there already stays as it is. */
-function holdOne(context: Context, item: Item, { target, waited }: { target: Target; waited: Waited }): void {
+function holdOne(
+  context: Context,
+  item: Item,
+  { target, waited, said }: { target: Target; waited: Waited; said: readonly number[] },
+): void {
   if ('defect' in target) {
-    const said = saidWaits(context.tx, [item.id]).some(({ defect }) => defect === target.defect.id)
-    if (!said) addWait(context.tx, { item: item.id, defect: target.defect.id, other: null }, by(context))
+    if (!said.includes(target.defect.id))
+      addWait(context.tx, { item: item.id, defect: target.defect.id, other: null }, by(context))
     return
   }
   const there = target.items.find(({ environmentId }) => environmentId === item.environmentId)
@@ -130,9 +136,9 @@ function holdBehind(
 
 /** What each of the items waits for by what was said, in the order of the ids. */
 function heldOf({ tx }: Context, ids: readonly number[]): Each[] {
-  const said = saidWaits(tx, ids)
+  const said = groupBy(saidWaits(tx, ids), ({ item }) => item)
   return ids.map((item) => {
-    const own = said.filter((each) => each.item === item)
+    const own = said.get(item) ?? []
     return {
       item,
       defects: own.flatMap(({ defect }) => (defect === null ? [] : [defect])),

@@ -2,9 +2,8 @@ import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
 import { readVersion, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
 import { recordWhole } from '#core/runs/desk-contract.ts'
-import { addVerdictKind } from '#db/projects/verdict-kinds.ts'
 import { listenForKeys } from '#ui/kit/keys.ts'
-import { caseOf, makeCase, makeRun, sent, start } from '#test/make.ts'
+import { addRemark, caseOf, makeCase, makeRun, sent, start } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { closeScreen, lineDown, screenOf, type Screen } from '#test/screen/screen.tsx'
 import { CaseSheetView } from './CaseSheet.tsx'
@@ -43,15 +42,7 @@ describe('a case that is written', () => {
   })
 
   it('shows over builds what each attempt came to, in the project’s own word', async () => {
-    addVerdictKind(own.db, own.project().id, {
-      word: 'With a remark',
-      countsAs: 'Passed',
-      final: true,
-      forItems: true,
-      forSteps: true,
-      sign: 'wave',
-      tint: 'amber',
-    })
+    addRemark(own)
     const { items } = await makeRun(own, [key])
     const attempt = await start(own, items[0]?.id ?? 0)
     await own.tester.ask(recordWhole, {

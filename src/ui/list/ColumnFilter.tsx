@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { conditionOn, type FieldDefinition, type Filter, filterShape, withCondition } from '#core/lib/filter.ts'
+import { conditionOn, type FieldDefinition, filterIn, withCondition } from '#core/lib/filter.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Form } from '#ui/kit/Form.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
@@ -16,16 +16,6 @@ export const hasFilter = (
 ): boolean => {
   const n = (choices ?? values ?? []).length
   return kind === 'text' || (kind === 'choice' && n > 0 && n <= mostValues)
-}
-
-function filterIn(text: string | null): Filter | null {
-  if (!text) return null
-  try {
-    const parsed = filterShape.safeParse(JSON.parse(text))
-    return parsed.success ? parsed.data : null
-  } catch {
-    return null
-  }
 }
 
 /** Which values of a column are shown; what the filter asks besides stays. */

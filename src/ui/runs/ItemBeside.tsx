@@ -1,4 +1,5 @@
 import { counted } from '#core/lib/figures.ts'
+import { numberIn } from '#core/lib/key.ts'
 import { listAttempts } from '#core/runs/attempts-contract.ts'
 import type { Desk } from '#core/runs/desk-contract.ts'
 import { readDesk } from '#core/runs/desk-contract.ts'
@@ -11,6 +12,7 @@ import { notify } from '#ui/kit/notices.tsx'
 import { sentenceOf } from '#ui/call.ts'
 import { go } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
+import { attemptAddress, attemptsOf } from '#ui/shell/attempts.ts'
 import { History } from '#ui/shell/History.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { ago, shortName } from '#ui/shell/people.ts'
@@ -40,7 +42,7 @@ function Item({ desk }: { desk: Desk }) {
   const places = {
     desk: `/p/${key}/desk/${item.id}?mine=no`,
     case: `/p/${key}/${item.case}`,
-    last: `/p/${key}/runs/attempts?attempt=${last}`,
+    last: last === undefined ? null : attemptAddress(key, last),
   }
   useKeys([
     { id: 'item-desk', keys: 'x', label: 'execute it', run: () => location.assign(places.desk) },
@@ -49,7 +51,7 @@ function Item({ desk }: { desk: Desk }) {
       id: 'item-last',
       keys: 'l',
       label: 'its last attempt',
-      run: () => (last === undefined ? notify('Nobody has begun it yet.') : location.assign(places.last)),
+      run: () => (places.last === null ? notify('Nobody has begun it yet.') : location.assign(places.last)),
     },
   ])
   return (
@@ -72,7 +74,7 @@ function Item({ desk }: { desk: Desk }) {
       <p className={css['shape']}>
         <a href={places.desk}>execute</a>
         <a href={places.case}>the case</a>
-        {last !== undefined && <a href={places.last}>its last attempt</a>}
+        {places.last !== null && <a href={places.last}>its last attempt</a>}
       </p>
       <Plain of={desk} />
       <Attempts of={desk} />
@@ -119,13 +121,12 @@ function Attempts({ of: { item } }: { of: Desk }) {
   const { key } = useHere()
   const filter = JSON.stringify({
     all: [
-      { field: 'case', op: 'is', values: [Number(item.case.slice(3))] },
+      { field: 'case', op: 'is', values: [numberIn('case', item.case)] },
       { field: 'environment', op: 'is', values: [item.environment] },
     ],
   })
   const { data } = useAnswer(listAttempts, { params: { key }, query: { filter, limit: shown } })
   if (!data) return null
-  const all = `/p/${key}/runs/attempts?filter=${encodeURIComponent(filter)}`
   return (
     <section aria-label="Attempts">
       <h2>Attempts</h2>
@@ -134,7 +135,7 @@ function Attempts({ of: { item } }: { of: Desk }) {
         {data.rows.map((row) => (
           <li key={row.id}>
             <SaidMark verdict={row.verdict} word={row.word} />{' '}
-            <a className="key" href={`/p/${key}/runs/attempts?attempt=${row.id}`}>
+            <a className="key" href={attemptAddress(key, row.id)}>
               {row.build}
             </a>{' '}
             {row.person === null ? 'a machine' : shortName(row.person)}{' '}
@@ -152,7 +153,7 @@ function Attempts({ of: { item } }: { of: Desk }) {
         ))}
         {data.total > data.rows.length && (
           <li>
-            <a href={all}>all {data.total}</a>
+            <a href={attemptsOf(key, filter)}>all {data.total}</a>
           </li>
         )}
       </ul>

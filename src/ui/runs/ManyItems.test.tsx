@@ -7,18 +7,10 @@ import { waitFor as waitsFor } from '#core/runs/waits-contract.ts'
 import { execute, makeCase, makeDealtRun, makeRun } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
-import { closeScreen, type Shown } from '#test/screen/screen.tsx'
+import { closeScreen, type Shown, tickRows } from '#test/screen/screen.tsx'
 
 const soon = { timeout: 20_000 }
 
-/** Ticks rows of a list by a word in them. */
-async function tick(screen: Shown, ...words: string[]): Promise<void> {
-  for (const each of words) {
-    const row = (await screen.findByText(each, undefined, soon)).closest<HTMLElement>('[role=row]')
-    if (!row) throw new Error(`${each} has no row`)
-    fireEvent.click(within(row).getByRole('checkbox'))
-  }
-}
 const press = async (screen: Shown, words: string) =>
   fireEvent.click(await screen.findByText(words, { selector: 'button' }, soon))
 const undo = (screen: Shown) => fireEvent.click(screen.getByText('Undo', { selector: 'button' }))
@@ -41,7 +33,7 @@ describe('several items of a run', () => {
   it('are executed again in a run of their own, told before it is opened', async () => {
     await execute(own, ids[0] ?? 0, 'Passed')
     const screen = await page()
-    await tick(screen, 'Pay by card', 'Board')
+    await tickRows(screen, 'Pay by card', 'Board')
     await press(screen, 'run again')
     const sheet = within(await screen.findByRole('dialog', undefined, soon))
     expect(sheet.getByLabelText<HTMLInputElement>('Title').value).to.equal('The run, again')
@@ -59,7 +51,7 @@ describe('several items of a run', () => {
     await own.lead.ask(waitsFor, { params, body: { ids, for: 'DF-1' } })
     const waiting = async () => (await rows()).map(({ waits }) => waits.map(({ key }) => key))
     const screen = await page()
-    await tick(screen, 'Pay by card', 'Board')
+    await tickRows(screen, 'Pay by card', 'Board')
     await press(screen, 'wait for')
     await press(screen, 'wait for nothing')
     await screen.findByText('2 items no longer wait for what was said.', undefined, soon)
@@ -75,7 +67,7 @@ describe('several items of a run', () => {
     const reasons = async () => (await rows()).map(({ quarantine }) => quarantine)
     const screen = await page()
     await screen.findByText(/in quarantine: The rig flickers/, undefined, soon)
-    await tick(screen, 'Pay by card', 'Board')
+    await tickRows(screen, 'Pay by card', 'Board')
     await press(screen, 'quarantine')
     await press(screen, 'let them out')
     await screen.findByText('1 case counted again.', undefined, soon)
@@ -83,14 +75,14 @@ describe('several items of a run', () => {
     undo(screen)
     await waitFor(async () => expect(await reasons()).to.deep.equal(['The rig flickers', null, null]), soon)
     await waitFor(() => expect(screen.queryByRole('toolbar')).to.equal(null), soon)
-    await tick(screen, 'Board')
+    await tickRows(screen, 'Board')
     await press(screen, 'quarantine')
     await press(screen, 'let them out')
     await screen.findByText('None of them is in quarantine.', undefined, soon)
   })
   it('need several testers, and one again by undo', async () => {
     const screen = await page()
-    await tick(screen, 'Pay by card', 'Board')
+    await tickRows(screen, 'Pay by card', 'Board')
     const needed = async () => (await rows()).map(({ several }) => several && `${several.passes} of ${several.people}`)
     fireEvent.change(await screen.findByLabelText('Testers', { selector: 'select' }, soon), {
       target: { value: '2 of 3' },
@@ -103,7 +95,7 @@ describe('several items of a run', () => {
   it('stand in the queue as they are moved by keys, and back', async () => {
     const order = async () => (await rows()).map((row) => row.case)
     const screen = await page()
-    await tick(screen, 'Board')
+    await tickRows(screen, 'Board')
     fireEvent.keyDown(document.body, { key: 'ArrowUp', altKey: true })
     await waitFor(async () => expect(await order()).to.deep.equal(['TC-1', 'TC-3', 'TC-2']), soon)
     fireEvent.change(await screen.findByLabelText('Move', { selector: 'select' }), { target: { value: 'first' } })
@@ -164,15 +156,15 @@ describe('what a run is for', () => {
       const field = await screen.findByLabelText('Tags', { selector: 'input' }, soon)
       type(field, words)
       if (act === 'put') send(field)
-      else await press(screen, 'take away')
+      else await press(screen, 'Take away')
     }
-    await tick(screen, 'RN-1')
+    await tickRows(screen, 'RN-1')
     await press(screen, 'tags')
     await tagged('night', 'put')
     await waitFor(async () => expect(await tags()).to.deep.equal([['night'], []]), soon)
     await tagged('night', 'put')
     await screen.findByText('They are tagged so already.', undefined, soon)
-    await tick(screen, 'RN-2')
+    await tickRows(screen, 'RN-2')
     await press(screen, 'tags')
     await tagged('night, smoke', 'put')
     await waitFor(
@@ -188,7 +180,7 @@ describe('what a run is for', () => {
   })
   it('is copied, and the copies go again by undo', async () => {
     const screen = await pageOf(own, 'lead', 'runs')
-    await tick(screen, 'RN-1')
+    await tickRows(screen, 'RN-1')
     await press(screen, 'copy')
     await screen.findByText('1 run planned like it.', undefined, soon)
     expect((await run('RN-3')).title).to.equal('The run, again')

@@ -11,7 +11,7 @@ import type { Ticked } from '#ui/list/ListPage.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
 import { useCopying } from './useCopying.ts'
-import { ManyTags } from './RunTags.tsx'
+import { TagsOfRuns } from './RunTags.tsx'
 import { useDeletingRuns } from './useDeletingRuns.ts'
 
 /** What can be done with ticked runs. */
@@ -35,7 +35,7 @@ export function ManyRuns({ ids, clear }: Ticked<RunRow>) {
         open
       </Button>
       <Pop label="tags" title="Tags of runs">
-        <ManyTags ids={ids} />
+        <TagsOfRuns ids={ids} />
       </Pop>
       <Copying ids={ids} clear={clear} />
       <Deleting ids={ids} clear={clear} />

@@ -6,7 +6,7 @@ import { updateRun } from '#core/runs/contract.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { execute, makeCase, makeDealtRun, whole } from '#test/make.ts'
 import { pageOf } from '#test/screen/pages.tsx'
-import { closeScreen, lineDown, type Shown } from '#test/screen/screen.tsx'
+import { closeScreen, lineDown, type Shown, tickRows } from '#test/screen/screen.tsx'
 
 const soon = { timeout: 20_000 }
 
@@ -39,10 +39,6 @@ describe('a run taken out as a file', () => {
   const page = (who = 'lead') => pageOf(own, who, 'RN-1?full=yes')
   const pop = async (screen: Shown, words: string) =>
     fireEvent.click(await screen.findByText(words, { selector: 'button' }, soon))
-  const tick = async (screen: Shown, title: string) => {
-    const row = (await screen.findByText(title)).closest<HTMLElement>('[role=row]')
-    fireEvent.click(within(row ?? document.body).getByRole('checkbox'))
-  }
   const table = async () => (await given[0]?.blob.text())?.split(/\r?\n/).filter((line) => line !== '') ?? []
 
   it('holds what is ticked, with its results, for everybody who may read', async () => {
@@ -72,7 +68,7 @@ describe('a run taken out as a file', () => {
   })
   it('goes out with the ticked items alone', async () => {
     const screen = await page()
-    await tick(screen, 'Board')
+    await tickRows(screen, 'Board')
     const many = within(await screen.findByRole('toolbar', undefined, soon))
     fireEvent.click(many.getByText('send out', { selector: 'button' }))
     await screen.findByText(/^These, with steps/, undefined, soon)

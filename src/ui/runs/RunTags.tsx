@@ -1,14 +1,10 @@
-import { useState } from 'react'
-import { commaList } from '#core/lib/comma-list.ts'
 import { counted } from '#core/lib/figures.ts'
 import type { RunSheet } from '#core/runs/contract.ts'
 import { tagRuns } from '#core/runs/shape-contract.ts'
-import { Button } from '#ui/kit/Button.tsx'
-import { Field, TextInput } from '#ui/kit/Field.tsx'
-import { Form } from '#ui/kit/Form.tsx'
 import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { ManyTags } from '#ui/shell/ManyFields.tsx'
 import { Tags } from '#ui/shell/OwnFields.tsx'
 
 interface Tagged {
@@ -49,31 +45,7 @@ export function RunTags({ of }: { of: RunSheet }) {
 }
 
 /** Tags put on ticked runs, or taken from them. */
-export function ManyTags({ ids }: { ids: readonly number[] }) {
+export function TagsOfRuns({ ids }: { ids: readonly number[] }) {
   const tag = useTagging()
-  const [text, setText] = useState('')
-  const tags = commaList(text)
-  const send = (to: Tagged) => {
-    void tag(ids, to)
-    setText('')
-  }
-  return (
-    <Form
-      onSend={() => {
-        if (tags.length > 0) send({ add: tags })
-      }}
-    >
-      <Field label="Tags" hint="Several with commas.">
-        {(id) => <TextInput id={id} value={text} onChange={(event) => setText(event.target.value)} />}
-      </Field>
-      <p style={{ display: 'flex', gap: 12 }}>
-        <Button look="main" type="submit" disabled={tags.length === 0}>
-          Put on {counted(ids.length, 'run')}
-        </Button>
-        <Button look="word" disabled={tags.length === 0} onClick={() => send({ drop: tags })}>
-          take away
-        </Button>
-      </p>
-    </Form>
-  )
+  return <ManyTags onTags={({ add = [], drop = [] }) => void tag(ids, { add: [...add], drop: [...drop] })} />
 }

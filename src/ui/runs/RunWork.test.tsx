@@ -9,7 +9,7 @@ import { cutVersion } from '#core/cases/contract.ts'
 import { execute, makeCase, makeDealtRun, makeRun, makeSuite, start } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { pageOf } from '#test/screen/pages.tsx'
-import { closeScreen } from '#test/screen/screen.tsx'
+import { closeScreen, tickRows } from '#test/screen/screen.tsx'
 import type { Shown } from '#test/screen/screen.tsx'
 
 const soon = { timeout: 20_000 }
@@ -19,13 +19,6 @@ describe('a run at work', () => {
   let ids: number[]
   const params = { ref: 'RN-1' }
   const rows = async () => (await own.lead.ask(listItems, { params })).rows
-  const tick = async (screen: Shown, ...titles: string[]) => {
-    for (const title of titles) {
-      const row = (await screen.findByText(title)).closest<HTMLElement>('[role=row]')
-      if (!row) throw new Error(`${title} has no row`)
-      fireEvent.click(within(row).getByRole('checkbox'))
-    }
-  }
   beforeEach(async () => {
     own = shop()
     for (const title of ['Pay by card', 'Hold a place', 'Board']) await makeCase(own.lead, title)
@@ -47,7 +40,7 @@ describe('a run at work', () => {
   it('says what items wait for, refuses in a sentence what is none, and takes it back', async () => {
     await own.lead.ask(createDefect, { body: { title: 'It is not there', severity: 'Major' } })
     const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
-    await tick(screen, 'Pay by card', 'Hold a place')
+    await tickRows(screen, 'Pay by card', 'Hold a place')
     fireEvent.click(await screen.findByText('wait for', { selector: 'button' }))
     const what = await screen.findByLabelText('What for?', undefined, soon)
     fireEvent.change(what, { target: { value: 'soon' } })
@@ -76,7 +69,7 @@ describe('a run at work', () => {
   })
   it('puts cases into quarantine with a reason, and lets them out', async () => {
     const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
-    await tick(screen, 'Board')
+    await tickRows(screen, 'Board')
     fireEvent.click(await screen.findByText('quarantine', { selector: 'button' }))
     const why = await screen.findByLabelText('Why?', undefined, soon)
     fireEvent.change(why, { target: { value: 'The rig flickers' } })
@@ -90,7 +83,7 @@ describe('a run at work', () => {
   })
   it('shares minutes out over many verdicts', async () => {
     const screen = await pageOf(own, 'lead', 'RN-1?full=yes')
-    await tick(screen, 'Pay by card', 'Hold a place')
+    await tickRows(screen, 'Pay by card', 'Hold a place')
     fireEvent.click(await screen.findByText('give a verdict', { selector: 'button' }))
     fireEvent.change(await screen.findByLabelText('For what reason?', undefined, soon), { target: { value: 'Seen' } })
     fireEvent.change(screen.getByLabelText('Minutes for all of them'), { target: { value: '5' } })

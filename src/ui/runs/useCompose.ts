@@ -1,5 +1,4 @@
-import { type Filter, filterShape } from '#core/lib/filter.ts'
-import { readJson } from '#core/lib/read-json.ts'
+import { type Filter, filterIn } from '#core/lib/filter.ts'
 import { type RunReason, runReasons } from '#core/runs/compose.ts'
 import type { Project } from '#core/projects/contract.ts'
 import { go, scopeIn, scopeNames, useParams } from '#ui/shell/address.ts'
@@ -24,14 +23,13 @@ export function useCompose(): readonly [ComposeAsked, (to: Partial<ComposeAsked>
   const { project } = useHere()
   const params = useParams('runs', 'plan', 'on', 'reasons', 'words', 'only', ...scopeNames)
   const said = params.get('reasons')?.split(',')
-  const filter = filterShape.safeParse(readJson(params.get('only') ?? ''))
   const asked: ComposeAsked = {
     runs: (params.get('runs') ?? '').split(',').filter((key) => /^RN-\d+$/.test(key)),
     plan: params.get('plan'),
     build: project.builds.find(({ id }) => String(id) === params.get('on')) ?? buildIn(project, scopeIn(params)),
     reasons: said ? runReasons.filter((reason) => said.includes(reason)) : usualReasons,
     words: params.get('words') ?? '',
-    filter: filter.success ? filter.data : null,
+    filter: filterIn(params.get('only')),
   }
   const set = ({ runs, plan, build, reasons, words, filter: only }: Partial<ComposeAsked>) =>
     go(

@@ -15,13 +15,14 @@ type OwnEdit = ManyEdit<{ custom: Record<string, string[]> }>
 export const ManyFields = ({ fields, onEdit }: { fields: readonly CustomField[]; onEdit: (edit: OwnEdit) => void }) => (
   <Pop label="tags and own fields" title="Tags and own fields">
     <div style={{ display: 'grid', gap: 10, inlineSize: 340 }}>
-      <Tags onTags={(tags) => onEdit({ tags })} />
+      <ManyTags onTags={(tags) => onEdit({ tags })} />
       {fields.length > 0 && <OwnValue fields={fields} onSet={(custom) => onEdit({ set: { custom } })} />}
     </div>
   </Pop>
 )
 
-function Tags({ onTags }: { onTags: (tags: NonNullable<OwnEdit['tags']>) => void }) {
+/** Tags put on all ticked rows, or taken from them. */
+export function ManyTags({ onTags }: { onTags: (tags: NonNullable<OwnEdit['tags']>) => void }) {
   const [text, setText] = useState('')
   const tags = commaList(text)
   const put = (to: NonNullable<OwnEdit['tags']>) => {

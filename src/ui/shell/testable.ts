@@ -1,5 +1,5 @@
 import { nextTestable } from '#core/finding/testable.ts'
-import { filterShape } from '#core/lib/filter.ts'
+import { filterIn } from '#core/lib/filter.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { go, useParams } from './address.ts'
 import { useHere } from './here.ts'
@@ -25,14 +25,4 @@ export function useTestable() {
     notify(next.says)
   }
   return { id: 'testable', keys: 'i', hint: 'testable when', run }
-}
-
-/** The filter an address names; one that cannot be read is told by the list itself. */
-function filterIn(text: string | null) {
-  try {
-    const parsed = filterShape.safeParse(JSON.parse(text ?? 'null'))
-    return parsed.success ? parsed.data : null
-  } catch {
-    return null
-  }
 }
