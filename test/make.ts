@@ -146,6 +146,14 @@ export async function execute(shop: Shop, item: number, verdict: FinalVerdict) {
 export const whole = (shop: Shop, attempt: number, verdict: FinalVerdict | null, reason: string | null = null) =>
   shop.tester.ask(recordWhole, { params: { id: attempt }, body: { verdict, reason, ...sent(shop) } })
 
+/** An attempt of the tester that passes with the word of `addRemark`. */
+export async function remark(shop: Shop, item: number) {
+  const attempt = await start(shop, item)
+  const body = { verdict: 'Passed' as const, word: 'With a remark', ...sent(shop) }
+  await shop.tester.ask(recordWhole, { params: { id: attempt.id }, body })
+  return attempt
+}
+
 /** A defect of a failing attempt's first step. */
 export const makeDefect = (shop: Shop, attempt: { readonly id: number; readonly steps: readonly { id: number }[] }) =>
   shop.tester.ask(createDefect, {

@@ -105,9 +105,12 @@ const versionEntry = z.object({
   why: z.string(),
   fingerprint: z.string(),
 })
-const slot = z.object({
+/** A case in an environment, with the result that stands there. */
+export const slotShape = z.object({
   environment: z.string(),
   verdict: z.string(),
+  /** The project's own word it was given in. */
+  word: z.string().nullable(),
   reasons: z.array(z.string()),
   confidence: z.number(),
   build: z.string().nullable(),
@@ -142,7 +145,7 @@ const caseSheet = caseRow.extend({
       sentences: z.array(z.string()),
     }),
   ),
-  slots: z.array(slot),
+  slots: z.array(slotShape),
   attempts: z.array(
     z.object({
       id,

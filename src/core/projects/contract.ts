@@ -216,6 +216,7 @@ const meter = z.object({
   slots: z.number(),
   verdicts: z.record(z.string(), z.number()),
   stale: z.record(z.string(), z.number()),
+  words: z.record(z.string(), z.number()),
   passing: z.object({
     recorded: z.number().nullable(),
     current: z.number().nullable(),

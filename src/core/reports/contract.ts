@@ -14,6 +14,8 @@ const figuresShape = z.object({
   risk: z.number(),
   verdicts: z.record(z.string(), z.number()),
   stale: z.record(z.string(), z.number()),
+  /** Of them, how many are in which of the project's own words. */
+  words: z.record(z.string(), z.number()),
   reasons: z.record(z.string(), z.number()),
   designed: z.object({ plain: share, byRisk: share }),
   executed: figure,
@@ -102,11 +104,13 @@ const staleRow = z.object({
   requirement: z.string().nullable(),
   environment: z.string(),
   verdict: z.string(),
+  word: z.string().nullable(),
   build: z.string(),
   at: z.number(),
   reasons: z.array(z.string()),
   confidence: z.number(),
 })
+export type StaleRow = z.infer<typeof staleRow>
 export const readStale = contract({
   name: 'readStale',
   method: 'GET',
@@ -131,6 +135,7 @@ const boardAnswer = z.object({
       case: id,
       environment: z.string(),
       verdict: z.string(),
+      word: z.string().nullable(),
       stale: z.boolean(),
       gap: z.array(z.string()),
     }),

@@ -5,6 +5,8 @@ import { rollUpSlots, type Verdict, verdicts } from '#core/lib/verdict.ts'
 /** A slot's result as one requirement sees it. `confidence` is 0…1 and 1 when `reasons` is empty. */
 export interface SlotResult {
   readonly verdict: Verdict
+  /** The project's own word it was given in. */
+  readonly word?: string
   readonly confidence: number
   readonly reasons: readonly StaleReason[]
 }
@@ -43,6 +45,8 @@ interface Figures {
   /** Slots by verdict; `stale` counts those of each verdict that are no longer current. */
   readonly verdicts: Readonly<Record<Verdict, number>>
   readonly stale: Readonly<Record<Verdict, number>>
+  /** Slots by the project's own words; each is counted under its verdict as well. */
+  readonly words: Readonly<Record<string, number>>
   readonly reasons: Readonly<Partial<Record<StaleReason, number>>>
   readonly designed: { readonly plain: number | null; readonly byRisk: number | null }
   readonly executed: { readonly plain: Three; readonly byRisk: Three }
@@ -129,6 +133,7 @@ interface Tally {
   slots: number
   verdicts: Record<Verdict, number>
   stale: Record<Verdict, number>
+  words: Record<string, number>
   reasons: Partial<Record<StaleReason, number>>
   passed: [number, number, number]
   executed: [number, number, number]
@@ -166,6 +171,7 @@ const emptyTally = (): Tally => ({
   slots: 0,
   verdicts: noVerdicts(),
   stale: noVerdicts(),
+  words: {},
   reasons: {},
   passed: [0, 0, 0],
   executed: [0, 0, 0],
@@ -180,11 +186,12 @@ function count(into: Tally, linked: LinkedCase): void {
   for (const slot of linked.slots) countSlot(into, slot)
 }
 
-function countSlot(into: Tally, { verdict, confidence, reasons }: SlotResult): void {
+function countSlot(into: Tally, { verdict, word, confidence, reasons }: SlotResult): void {
   into.slots += 1
   into.verdicts[verdict] += 1
   const current = reasons.length === 0 ? 1 : 0
   if (current === 0) into.stale[verdict] += 1
+  if (word !== undefined) into.words[word] = (into.words[word] ?? 0) + 1
   for (const reason of reasons) into.reasons[reason] = (into.reasons[reason] ?? 0) + 1
   if (verdict !== 'Passed' && verdict !== 'Failed' && verdict !== 'Inconclusive') return
   addTriple(into.executed, [1, current, confidence])
@@ -205,6 +212,7 @@ function addTally(into: Tally, of: Tally): void {
     into.verdicts[verdict] += of.verdicts[verdict]
     into.stale[verdict] += of.stale[verdict]
   }
+  for (const [word, n] of Object.entries(of.words)) into.words[word] = (into.words[word] ?? 0) + n
   for (const reason of staleReasons) {
     const n = of.reasons[reason]
     if (n !== undefined) into.reasons[reason] = (into.reasons[reason] ?? 0) + n
@@ -321,6 +329,7 @@ function nodeCoverage(
       risk: sums.risk,
       verdicts: tally.verdicts,
       stale: tally.stale,
+      words: tally.words,
       reasons: tally.reasons,
       designed: { plain: ratio(sums.designed, sums.leaves), byRisk: ratio(sums.designedRisk, sums.risk) },
       executed: { plain: three(tally.executed, slots), byRisk: three(sums.executedRisk, slots && sums.risk) },

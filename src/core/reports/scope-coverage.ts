@@ -13,6 +13,8 @@ export interface StandingFact {
   readonly buildId: number
   readonly attemptId: number
   readonly verdict: Verdict
+  /** The project's own word it was given in. */
+  readonly word?: string | null
   readonly finishedAt: number
   readonly fingerprint: string
   /** 1 where somebody said that it is not to be believed. */
@@ -195,6 +197,7 @@ function answering(facts: Omit<CoverageFacts, 'standing'>, scope: CoverageScope,
         )
     return {
       verdict: standing.verdict,
+      ...(standing.word != null && { word: standing.word }),
       confidence: state.confidence,
       reasons: state.reasons,
       environment,

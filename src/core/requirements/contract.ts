@@ -17,7 +17,7 @@ import {
   scopeQuery,
   text,
 } from '#core/lib/shapes.ts'
-import { stretches } from '#core/cases/contract.ts'
+import { stretches, slotShape } from '#core/cases/contract.ts'
 import { customFieldShape, customValues } from '#core/projects/custom.ts'
 import { requirementKinds, requirementState } from './requirement.ts'
 
@@ -62,18 +62,7 @@ const linkedCase = z.object({
   retired: z.boolean(),
   suspect: z.boolean(),
   confirmedRevision: z.number(),
-  slots: z.array(
-    z.object({
-      environment: z.string(),
-      verdict: z.string(),
-      reasons: z.array(z.string()),
-      confidence: z.number(),
-      build: z.string().nullable(),
-      at: instant.nullable(),
-      attempt: id.nullable(),
-      defects: z.array(z.string()),
-    }),
-  ),
+  slots: z.array(slotShape),
 })
 export type LinkedCase = z.infer<typeof linkedCase>
 const requirementSheet = requirementRow.extend({

@@ -261,27 +261,27 @@ function fixFacts(tx: Tx, of: FactsOf): Map<number, number[]> {
   )
 }
 
+const standingShape = {
+  caseId: int,
+  environmentId: int,
+  buildId: int,
+  attemptId: int,
+  verdict: oneOf(verdicts),
+  word: maybe(text),
+  finishedAt: int,
+  fingerprint: text,
+  doubted: int,
+}
+/** What is kept, with the word of the attempt that stands: as long as it says what stands. */
+const standingRows = sql`
+  select s.case_id as caseId, s.environment_id as environmentId, s.build_id as buildId, s.attempt_id as attemptId,
+    s.verdict, case when a.verdict = s.verdict then a.word end as word, s.finished_at as finishedAt, s.fingerprint, s.doubted
+  from standing_result s
+  join attempt a on a.id = s.attempt_id`
+
 /** Standing results on some builds: kept ones for the present, computed from the attempts for the past. */
 export function standingFacts(tx: Tx, builds: readonly number[], asOf: number | null): StandingFact[] {
-  if (asOf === null)
-    return rowsOf(
-      tx,
-      {
-        caseId: int,
-        environmentId: int,
-        buildId: int,
-        attemptId: int,
-        verdict: oneOf(verdicts),
-        finishedAt: int,
-        fingerprint: text,
-        doubted: int,
-      },
-      sql`
-        select case_id as caseId, environment_id as environmentId, build_id as buildId,
-          attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, doubted
-        from standing_result
-        where ${inIds(sql`build_id`, builds)}`,
-    )
+  if (asOf === null) return rowsOf(tx, standingShape, sql`${standingRows} where ${inIds(sql`s.build_id`, builds)}`)
   return standingFromAttempts(tx, { builds, until: asOf }).map(({ disputedBy: _, ...fact }) => fact)
 }
 
@@ -314,23 +314,12 @@ export function standingSince(
     fact:
       rowOf(
         tx,
-        {
-          caseId: int,
-          environmentId: int,
-          buildId: int,
-          attemptId: int,
-          verdict: oneOf(verdicts),
-          finishedAt: int,
-          fingerprint: text,
-          doubted: int,
-        },
+        standingShape,
         sql`
-          select case_id as caseId, environment_id as environmentId, build_id as buildId,
-            attempt_id as attemptId, verdict, finished_at as finishedAt, fingerprint, doubted
-          from standing_result
-          where build_id = ${place.buildId}
-            and case_id = ${place.caseId}
-            and environment_id = ${place.environmentId}`,
+          ${standingRows}
+          where s.build_id = ${place.buildId}
+            and s.case_id = ${place.caseId}
+            and s.environment_id = ${place.environmentId}`,
       ) ?? null,
   }))
 }

@@ -17,6 +17,7 @@ interface AttemptFacts {
   readonly environmentId: number
   readonly buildId: number
   readonly verdict: string
+  readonly word: string | null
   readonly finishedAt: number
   readonly byMachine: number
   readonly version: number
@@ -36,6 +37,7 @@ export type FinalAttempt = StandingAttempt & {
   readonly buildId: number
   readonly fingerprint: string
   readonly doubted: number
+  readonly word: string | null
 }
 
 const finalShape = {
@@ -44,6 +46,7 @@ const finalShape = {
   environmentId: int,
   buildId: int,
   verdict: text,
+  word: maybe(text),
   finishedAt: int,
   byMachine: int,
   version: int,
@@ -79,7 +82,7 @@ export function finalAttempts(
     tx,
     finalShape,
     sql`
-      select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict,
+      select a.id, a.case_id as caseId, a.environment_id as environmentId, a.build_id as buildId, a.verdict, a.word,
         a.finished_at as finishedAt, a.by_machine as byMachine, a.version_id as version, v.fingerprint,
         (select count(*) from data_row d where d.version_id = a.version_id) as versionRows,
         (select count(*) from attempt_row r where r.attempt_id = a.id) as covered,
@@ -105,6 +108,7 @@ export function finalAttempts(
     environmentId: row.environmentId,
     buildId: row.buildId,
     verdict: finalVerdict.parse(row.verdict),
+    word: row.word,
     finishedAt: row.finishedAt,
     byMachine: row.byMachine === 1,
     openDefect: row.openDefect === 1,
@@ -154,7 +158,7 @@ function partialRows(
 /** What some attempts at one place make stand there; nothing where nothing does. */
 export function standsAmong(
   attempts: readonly FinalAttempt[],
-): (StandingStored & { readonly verdict: FinalVerdict }) | null {
+): (StandingStored & { readonly verdict: FinalVerdict; readonly word: string | null }) | null {
   const standing = standingOnBuild(attempts)
   const own = standing && attempts.find(({ id }) => id === standing.attempt.id)
   return (
@@ -164,6 +168,7 @@ export function standsAmong(
       buildId: own.buildId,
       attemptId: own.id,
       verdict: standing.verdict,
+      word: own.verdict === standing.verdict ? own.word : null,
       finishedAt: own.finishedAt,
       fingerprint: own.fingerprint,
       disputedBy: standing.disputedBy,

@@ -83,7 +83,7 @@ const resultsOnBoard = (
   told: ReadonlySet<number>,
 ): BoardAnswer['results'] =>
   cases.flatMap(({ id }) =>
-    (known.slots.get(id) ?? []).flatMap(({ environment, verdict, reasons, standing }) =>
+    (known.slots.get(id) ?? []).flatMap(({ environment, verdict, word, reasons, standing }) =>
       standing === null
         ? []
         : [
@@ -92,6 +92,7 @@ const resultsOnBoard = (
               case: id,
               environment: known.facts.environmentNames.get(environment) ?? '',
               verdict,
+              word: word ?? null,
               stale: reasons.length > 0,
               gap: missing(verdict === 'Failed' && !told.has(standing.attemptId) && 'failing with no defect'),
             },

@@ -87,7 +87,9 @@ it('keeps the standing results exactly as the attempts give them', () => {
   const key = (each: { buildId: number; caseId: number; environmentId: number }) =>
     `${each.buildId}:${each.caseId}:${each.environmentId}`
   const sorted = <T extends Parameters<typeof key>[0]>(of: T[]) => [...of].sort((a, b) => key(a).localeCompare(key(b)))
-  expect(sorted(allStanding(db))).to.deep.equal(sorted(standingFromAttempts(db, {})))
+  // The word is not kept: it is read from the attempt that stands.
+  const given = standingFromAttempts(db, {}).map(({ word: _, ...rest }) => rest)
+  expect(sorted(allStanding(db))).to.deep.equal(sorted(given))
 })
 it('reads the present and the past of this instant alike', () => {
   const run = runnerOf(reportJobs(db))

@@ -1,5 +1,5 @@
 import { keyOf } from '#core/lib/key.ts'
-import type { CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { CoverageAnswer, GapsAnswer, StaleRow } from '#core/reports/contract.ts'
 import { assumedRisk, type NodeCoverage } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import { defectState, isOpen } from '#core/defects/state.ts'
@@ -38,7 +38,6 @@ import {
   staleJob,
   type StaleQuestion,
   type StaleReply,
-  type StaleRow,
   wayJob,
 } from '#server/workers/questions.ts'
 import { dealtAgain, freshDeals, matrixOf, matrixSlots, pricesOf } from './asks.ts'
@@ -179,6 +178,7 @@ function meterOf(known: Knowledge): MeterReply {
       slots: figures.slots,
       verdicts: { ...figures.verdicts },
       stale: { ...figures.stale },
+      words: { ...figures.words },
       passing: figures.passing.plain,
     },
     uncovered: figures.uncovered,
@@ -204,6 +204,7 @@ function slotAnswer(known: Knowledge, slot: AnsweredSlot, defects: ReadonlyMap<n
   return {
     environment: known.facts.environmentNames.get(slot.environment) ?? '',
     verdict: slot.verdict,
+    word: slot.word ?? null,
     reasons: [...slot.reasons],
     confidence: slot.confidence,
     build: standing && (known.facts.buildNames.get(standing.buildId) ?? null),
@@ -346,6 +347,7 @@ function staleOf(known: Knowledge, { requirement, cursor, limit }: StaleQuestion
     requirement: at === null ? null : keyOf('requirement', numberOf.get(at) ?? 0),
     environment: known.facts.environmentNames.get(slot.environment) ?? '',
     verdict: slot.verdict,
+    word: slot.word ?? null,
     build: known.facts.buildNames.get(slot.standing?.buildId ?? 0) ?? '',
     at: slot.standing?.finishedAt ?? 0,
     reasons: [...slot.reasons],

@@ -2,9 +2,22 @@ import { expect } from 'chai'
 import { retiredFilter } from '#test/make.ts'
 import { changeCases, listCases } from '#core/cases/contract.ts'
 import { coverageCsv, readBoard, readCoverage, readGaps, readStale } from '#core/reports/contract.ts'
+import { readFrame } from '#core/projects/contract.ts'
 import { listRequirements, updateRequirement } from '#core/requirements/contract.ts'
 import { day, type Shop, shop } from '#test/app.ts'
-import { execute, idsOf, makeCase, makeDefect, makePlan, makeRequirements, makeRun, requirement } from '#test/make.ts'
+import {
+  addRemark,
+  caseOf,
+  remark,
+  execute,
+  idsOf,
+  makeCase,
+  makeDefect,
+  makePlan,
+  makeRequirements,
+  makeRun,
+  requirement,
+} from '#test/make.ts'
 
 /** Two requirements, one proved by a case that passed and one that failed, in the first environment. */
 async function tested(of: Shop) {
@@ -69,6 +82,27 @@ it('calls a result stale with its reason, and the least trusted first', async ()
   const stale = await of.viewer.ask(readStale, { query: { requirement: pay, limit: 1, asOf: of.now() } })
   expect([stale.total, stale.next]).to.deep.equal([2, 1])
   expect(stale.rows[0]?.reasons).to.have.members(['too old', 'requirement changed'])
+})
+it('says the project’s own word wherever a result stands, now and as of then', async () => {
+  const of = shop()
+  addRemark(of)
+  const [pay = ''] = await makeRequirements(of.tester, 'Pay')
+  const key = await makeCase(of.tester, 'Pays', { steps: ['One'], proves: pay })
+  const { items } = await makeRun(of, [key])
+  await remark(of, items[0]?.id ?? 0)
+  const said = 'With a remark'
+  expect((await coverage(of)).nodes[0]?.figures.words).to.deep.equal({ [said]: 1 })
+  expect((await of.viewer.ask(readBoard)).results.map(({ word }) => word)).to.deep.equal([said])
+  expect((await caseOf(of.viewer, key)).slots.map(({ verdict, word }) => [verdict, word])).to.deep.equal([
+    ['Passed', said],
+  ])
+  expect((await of.viewer.ask(readFrame)).meter.words).to.deep.equal({ [said]: 1 })
+  const then = of.now()
+  of.pass(30 * day)
+  expect((await of.viewer.ask(readStale)).rows.map(({ word }) => word)).to.deep.equal([said])
+  await execute(of, items[0]?.id ?? 0, 'Failed')
+  expect((await coverage(of)).total.figures.words).to.deep.equal({})
+  expect((await coverage(of, { asOf: then })).total.figures.words).to.deep.equal({ [said]: 1 })
 })
 it('filters lists by what results say in the scope', async () => {
   const of = shop()

@@ -5,7 +5,7 @@ import type { Meter } from '#core/projects/contract.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { Filter } from '#core/lib/filter.ts'
 import type { Known, RunReason } from '#core/runs/compose.ts'
-import type { BoardAnswer, CoverageAnswer, GapsAnswer } from '#core/reports/contract.ts'
+import type { BoardAnswer, CoverageAnswer, GapsAnswer, StaleRow } from '#core/reports/contract.ts'
 import type { CarryGroup } from '#core/plans/carry.ts'
 import type { Ask, SlotSet } from '#core/plans/asks.ts'
 import type { Matrix, matrixFinds, MatrixRow, PlanPrice } from '#core/plans/asks-contract.ts'
@@ -48,17 +48,6 @@ export const slotsJob = job<SlotsQuestion, Record<number, SlotAnswer[]>>('slots'
 
 export const gapsJob = job<InScope, GapsAnswer>('gaps')
 
-export interface StaleRow {
-  readonly case: string
-  readonly title: string
-  readonly requirement: string | null
-  readonly environment: string
-  readonly verdict: string
-  readonly build: string
-  readonly at: number
-  readonly reasons: string[]
-  readonly confidence: number
-}
 export type StaleQuestion = InScope & {
   readonly requirement: number | null
   readonly cursor: number

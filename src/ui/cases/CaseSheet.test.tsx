@@ -1,9 +1,8 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
 import { readVersion, storeWorkingCopy, updateCase } from '#core/cases/contract.ts'
-import { recordWhole } from '#core/runs/desk-contract.ts'
 import { listenForKeys } from '#ui/kit/keys.ts'
-import { addRemark, caseOf, makeCase, makeRun, sent, start } from '#test/make.ts'
+import { addRemark, caseOf, makeCase, makeRun, remark } from '#test/make.ts'
 import { shop, type Shop } from '#test/app.ts'
 import { closeScreen, lineDown, screenOf, type Screen } from '#test/screen/screen.tsx'
 import { CaseSheetView } from './CaseSheet.tsx'
@@ -44,12 +43,9 @@ describe('a case that is written', () => {
   it('shows over builds what each attempt came to, in the project’s own word', async () => {
     addRemark(own)
     const { items } = await makeRun(own, [key])
-    const attempt = await start(own, items[0]?.id ?? 0)
-    await own.tester.ask(recordWhole, {
-      params: { id: attempt.id },
-      body: { verdict: 'Passed', word: 'With a remark', ...sent(own) },
-    })
+    const attempt = await remark(own, items[0]?.id ?? 0)
     const screen = await open('viewer')
+    await screen.findByText('Red: With a remark', undefined, soon)
     const strip = within(await screen.findByRole('region', { name: 'Results over builds' }, soon))
     expect(strip.getByRole('link', { name: 'With a remark on 1.0.1, Red' }).getAttribute('href')).to.include(
       `attempt=${attempt.id}`,

@@ -1,6 +1,7 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
 import { numberIn } from '#core/lib/key.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
 import { attemptsAddress } from '#ui/shell/attempts.ts'
 import { useHere, useTo } from '#ui/shell/here.ts'
@@ -38,8 +39,14 @@ const resultsOf = ({ key: ref, slots, attempts }: CaseSheet, key: string): Knot 
   text:
     slots.length === 0
       ? 'no slot'
-      : slots.map(({ environment, verdict, reasons }) => (
-          <Mark key={environment} verdict={verdict} stale={reasons.length > 0} label={`${environment}: ${verdict}`} />
+      : slots.map(({ environment, verdict, word, reasons }) => (
+          <SaidMark
+            key={environment}
+            verdict={verdict}
+            word={word}
+            stale={reasons.length > 0}
+            label={`${environment}: ${word ?? verdict}`}
+          />
         )),
   rows: attempts.map(({ id, verdict, build, environment }) => ({
     href: `${attemptsAddress(key, 'case', numberIn('case', ref))}&attempt=${id}`,

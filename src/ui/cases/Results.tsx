@@ -1,5 +1,5 @@
 import type { CaseSheet } from '#core/cases/contract.ts'
-import { Mark } from '#ui/kit/Mark.tsx'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { SharedFailures } from '#ui/shell/SharedFailures.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { Strip } from './Strip.tsx'
@@ -12,10 +12,10 @@ export function Results({ of }: { of: CaseSheet }) {
       <ul className={css['rows']}>
         {of.slots.map((slot) => (
           <li key={slot.environment}>
-            <Mark verdict={slot.verdict} stale={slot.reasons.length > 0} />
+            <SaidMark verdict={slot.verdict} word={slot.word} stale={slot.reasons.length > 0} label={false} />
             <span className="key">{slot.build?.replace(/^.*-/, '') ?? ''}</span>
             <span>
-              {slot.environment}: {slot.verdict}
+              {slot.environment}: {slot.word ?? slot.verdict}
               {slot.defects.length > 0 && `, ${slot.defects.join(', ')}`}
             </span>
             <span className={css['note']}>

@@ -7,6 +7,8 @@ interface Tallies {
   readonly verdicts: Readonly<Record<string, number>>
   readonly stale: Readonly<Record<string, number>>
   readonly slots: number
+  /** How many of them are in which of the project's own words. */
+  readonly words?: Readonly<Record<string, number>>
 }
 
 interface BarProps extends Tallies {
@@ -16,7 +18,7 @@ interface BarProps extends Tallies {
 }
 
 /** Proportions of verdicts as one thin bar, hatched where stale; what nobody has run stays empty. */
-export function ResultBar({ verdicts, stale, slots, width = 120, onPart }: BarProps) {
+export function ResultBar({ verdicts, stale, slots, words = {}, width = 120, onPart }: BarProps) {
   const parts = order
     .flatMap((verdict) => {
       const old = stale[verdict] ?? 0
@@ -26,6 +28,9 @@ export function ResultBar({ verdicts, stale, slots, width = 120, onPart }: BarPr
       ]
     })
     .filter(({ n }) => n > 0)
+  const own = Object.entries(words)
+    .map(([word, n]) => `, ${n} ${word}`)
+    .join('')
   return (
     <span
       className={css['bar']}
@@ -36,8 +41,10 @@ export function ResultBar({ verdicts, stale, slots, width = 120, onPart }: BarPr
           ? slots > 0
             ? 'not run'
             : 'no case'
-          : parts.map(({ verdict, n, old }) => `${n} ${verdict}${old ? ' stale' : ''}`).join(', ') + ` of ${slots}`
+          : parts.map(({ verdict, n, old }) => `${n} ${verdict}${old ? ' stale' : ''}`).join(', ') +
+            ` of ${slots}${own}`
       }
+      title={own === '' ? undefined : own.slice(2)}
     >
       {slots > 0 &&
         parts.map(({ verdict, n, old }) => (

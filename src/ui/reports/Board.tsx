@@ -3,7 +3,7 @@ import { type DragEvent, useState } from 'react'
 import { type BoardAnswer, readBoard } from '#core/reports/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { Mark } from '#ui/kit/Mark.tsx'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere, useTo } from '#ui/shell/here.ts'
@@ -21,6 +21,7 @@ interface Row {
   readonly title: string
   readonly gap: readonly string[]
   readonly verdict?: string
+  readonly word?: string | null
   readonly stale?: boolean
   readonly of?: string
   readonly note?: string
@@ -50,12 +51,13 @@ function lanesOf({ requirements, cases, results, defects }: BoardAnswer): LaneOf
     { title: 'Cases', rows: cases.map((each) => row('c', each)), ...own },
     {
       title: 'Standing results',
-      rows: results.map(({ id, environment, gap, verdict, stale, case: of }) => ({
+      rows: results.map(({ id, environment, gap, verdict, word, stale, case: of }) => ({
         id: `s${id}`,
         ref: '',
         title: environment,
         gap,
         verdict,
+        word,
         stale,
         of: keys.get(of) ?? '',
       })),
@@ -174,7 +176,7 @@ function LaneRow({ of, lit, chosen, onChoose, onLink, row }: LaneProps & { row: 
       data-chosen={own || undefined}
     >
       <button type="button" aria-pressed={own} onClick={() => onChoose(own ? null : row.id)}>
-        {row.verdict && <Mark verdict={row.verdict} stale={row.stale ?? false} size={13} />}
+        {row.verdict && <SaidMark verdict={row.verdict} word={row.word ?? null} stale={row.stale ?? false} size={13} />}
         {row.ref && <span className="key quiet">{row.ref}</span>}
         {row.of && <span className="key quiet">{row.of}</span>}
         <span className={css['text']}>{row.title}</span>

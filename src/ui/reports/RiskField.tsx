@@ -196,5 +196,10 @@ function hatched(colour: string, gap: number) {
   return { image: tile, repeat: 'repeat' as const }
 }
 
+const wordsOf = ({ figures: { words } }: Node): string =>
+  Object.entries(words)
+    .map(([word, n]) => `, ${n} ${word}`)
+    .join('')
+
 const tipOf = (node: Node): string =>
-  `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}`
+  `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}${wordsOf(node)}`

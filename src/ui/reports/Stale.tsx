@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { OutputOf } from '#core/lib/contract.ts'
 import { readStale } from '#core/reports/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
-import { Mark } from '#ui/kit/Mark.tsx'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { ago } from '#ui/shell/people.ts'
@@ -58,7 +58,7 @@ function Row({ of }: { of: OutputOf<typeof readStale>['rows'][number] }) {
       </th>
       <td>{of.environment}</td>
       <td>
-        <Mark verdict={of.verdict} stale size={13} label={false} /> {of.verdict}
+        <SaidMark verdict={of.verdict} word={of.word} stale size={13} label={false} /> {of.word ?? of.verdict}
       </td>
       <td>
         <span className="key">{of.build}</span> <span className="quiet">{ago(of.at)}</span>

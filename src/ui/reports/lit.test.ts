@@ -11,7 +11,7 @@ const board: BoardAnswer = {
     { id: 5, key: 'TC-5', title: '', gap: [] },
     { id: 6, key: 'TC-6', title: '', gap: ['no result'] },
   ],
-  results: [{ id: '5:9', case: 5, environment: '', verdict: 'Failed', stale: false, gap: [] }],
+  results: [{ id: '5:9', case: 5, environment: '', verdict: 'Failed', word: null, stale: false, gap: [] }],
   defects: [{ id: 7, key: 'DF-7', title: '', state: 'Reported', gap: [] }],
   links: [
     [1, 5],

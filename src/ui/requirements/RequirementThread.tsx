@@ -1,5 +1,6 @@
 import type { RequirementSheet } from '#core/requirements/contract.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
+import { SaidMark } from '#ui/shell/SaidMark.tsx'
 import { Counted, type Knot, namedRow, ownKnot, Thread } from '#ui/kit/Thread.tsx'
 import { useTo } from '#ui/shell/here.ts'
 
@@ -52,7 +53,8 @@ function resultsOf({ linked }: RequirementSheet, to: (ref: string) => string): K
         href: `${to(slot.case)}#${slot.environment}`,
         label: (
           <>
-            <Mark verdict={slot.verdict} stale={slot.reasons.length > 0} /> {slot.case} {slot.environment}
+            <SaidMark verdict={slot.verdict} word={slot.word} stale={slot.reasons.length > 0} /> {slot.case}{' '}
+            {slot.environment}
           </>
         ),
       })),

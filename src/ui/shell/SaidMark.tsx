@@ -5,11 +5,13 @@ import { useHere } from './here.ts'
 export function SaidMark({
   verdict,
   word,
+  stale,
   size,
   label,
 }: {
   verdict: string
   word: string | null
+  stale?: boolean
   size?: number
   label?: string | false
 }) {
@@ -20,6 +22,7 @@ export function SaidMark({
       verdict={verdict}
       own={own}
       label={label ?? (word === null ? verdict : `${word}, ${verdict}`)}
+      {...(stale !== undefined && { stale })}
       {...(size !== undefined && { size })}
     />
   )

@@ -126,7 +126,7 @@ function AsOf({ asOf }: { asOf: number | null }) {
 const ResultMeter = ({ project, meter, criteria }: { project: Project; meter: Meter; criteria: Frame['criteria'] }) => (
   <span className={css['meter']}>
     <a className={css['meter']} href={`/p/${project.key}/reports`} aria-label="To the coverage report">
-      <ResultBar verdicts={meter.verdicts} stale={meter.stale} slots={meter.slots} width={150} />
+      <ResultBar {...meter} width={150} />
       <span>
         {meter.passing.recorded === null ? (
           'nothing to count'
