@@ -13,6 +13,7 @@ import { benchPages } from './pages.ts'
 import { type Measured, type Setting, signedIn } from './measure.ts'
 import { benchStalls } from './stalls.ts'
 import { benchRuns } from './runs.ts'
+import { benchSchedule } from './schedule.ts'
 import { benchSuites } from './suites.ts'
 import { benchTechniques } from './techniques.ts'
 import { benchVerdicts } from './verdicts.ts'
@@ -38,6 +39,7 @@ if (only === 'techniques') {
   // Nothing of this needs a server or its data.
   finish(await benchTechniques())
 }
+if (only === 'schedule') finish(await benchSchedule(quick ? 3 : 6))
 if (only === 'demo') finish(await benchDemo())
 if (only === 'stalls') finish(await benchStalls({ say }))
 if (only === 'kills') finish(await benchKills(quick ? 20 : 200, say))
@@ -74,6 +76,7 @@ const parts: readonly (readonly [name: string, run: (setting: Setting) => Promis
   ['files', benchFiles],
   ['browser', benchBrowser],
   ['techniques', benchTechniques],
+  ['schedule', () => benchSchedule(quick ? 3 : 6)],
   ['drafting', benchDrafting],
   ['pages', benchPages],
   ['demo', benchDemo],

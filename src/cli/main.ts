@@ -22,7 +22,7 @@ const commands: readonly { readonly names: readonly string[]; readonly add: () =
     names: ['combos', 'boundaries', 'decisions', 'paths'],
     add: async () => (await import('./techniques.ts')).addTechniques,
   },
-  { names: ['select'], add: async () => (await import('./schedule.ts')).addSchedule },
+  { names: ['select', 'level'], add: async () => (await import('./schedule.ts')).addSchedule },
   { names: ['fixture'], add: async () => (await import('./fixture.ts')).addFixture },
   { names: ['bench'], add: async () => (await import('./bench.ts')).addBench },
 ]

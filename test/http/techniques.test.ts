@@ -49,32 +49,6 @@ describe('techniques', () => {
         first.out,
       )
     })
-    it('select the items of most worth within a budget, and say why each is chosen', async () => {
-      const model = file('select.json', {
-        budget: 20,
-        items: [
-          { key: 'both', minutes: 12, covers: ['r1', 'r2'] },
-          { key: 'one', minutes: 5, covers: ['r2'] },
-          { key: 'idle', minutes: 1, covers: ['r9'] },
-        ],
-        worth: { r1: 12, r2: 3 },
-      })
-      const { code, out, err } = await rovant(['select', model, '--json'])
-      expect(code, err).to.equal(0)
-      expect(JSON.parse(out)).to.deep.equal({
-        chosen: ['both'],
-        minutes: 12,
-        worth: 15,
-        bound: 15,
-        why: { both: 'adds r1, r2: 15 of worth in 12 min' },
-      })
-      expect(err).to.match(/items\[2\]\.covers\[0\].*“r9” has no worth given/)
-      const wrong = await rovant(['select', file('twice.json', { budget: -1, items: [] })])
-      expect([wrong.code, wrong.err]).to.satisfy(
-        ([exit, told]: [number, string]) =>
-          exit === 1 && /budget/.test(told) && !/ at /.test(told.split('\n')[1] ?? ''),
-      )
-    })
     it('answer boundaries, decisions and paths as the model files say', async () => {
       const told = await Promise.all([
         rovant([

@@ -1,5 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
+import { loadSolver } from '#server/schedule/solver.ts'
+import { seeded } from '#core/lib/random.ts'
 import { type Choosable, type Selecting, select } from './select.ts'
 
 const thing = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', 'h')
@@ -128,5 +130,43 @@ describe('selection within a budget', () => {
     expect(
       select({ budget: 0, worth: { a: 1 }, items: [{ key: 'i', minutes: 1, covers: ['a'] }] }).chosen,
     ).to.deep.equal([])
+  })
+
+  describe('with a solver', () => {
+    let solve: Awaited<ReturnType<typeof loadSolver>>
+    before(async () => (solve = await loadSolver()))
+
+    it('is the best there is of up to 25, and never better than its bound of more', () => {
+      fc.assert(
+        fc.property(model(14), (of) => {
+          const { worth, bound, minutes } = select(of, solve)
+          expect(worth).to.be.closeTo(mostOf(of), 1e-6)
+          expect([bound >= worth, minutes <= of.budget]).to.deep.equal([true, true])
+        }),
+        { numRuns: 60 },
+      )
+      fc.assert(
+        fc.property(model(60), (of) => {
+          const { worth, bound } = select(of, solve)
+          expect(worth).to.be.at.least(plainGreedy(of) - 1e-6)
+          expect(bound).to.be.at.least(worth)
+        }),
+        { numRuns: 40 },
+      )
+    })
+
+    it('comes within two per cent of its bound for 2,000 items and 1,500 things', () => {
+      const random = seeded(5)
+      const whole = (most: number) => Math.floor(random() * most)
+      const items = Array.from({ length: 2000 }, (_, at) => ({
+        key: `i${at}`,
+        minutes: 5 + whole(40),
+        covers: Array.from({ length: 1 + whole(6) }, () => `u${whole(1500)}`),
+      }))
+      const worth = Object.fromEntries(Array.from({ length: 1500 }, (_, at) => [`u${at}`, 1 + whole(25)]))
+      const chosen = select({ budget: 6000, items, worth }, solve)
+      expect(chosen.worth / chosen.bound).to.be.at.least(0.98)
+      expect(Object.keys(chosen.why)).to.have.length(chosen.chosen.length)
+    })
   })
 })

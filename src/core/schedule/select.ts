@@ -1,3 +1,6 @@
+import type { SolveLinear } from '#core/lib/linear.ts'
+import { exactCover, type Problem, relaxedCover, type RelaxedCover } from './cover-program.ts'
+
 /** Something that can be chosen: it costs minutes and covers things, each of which counts once. */
 export interface Choosable {
   readonly key: string
@@ -27,7 +30,7 @@ export interface Selection {
 }
 
 /** So many choices are tried one by one; beyond that a first step in every direction and swaps are. */
-const mostExact = 24
+const mostExact = 25
 const mostNodes = 60_000
 /** So many of the dearest first steps begin a choice of their own. */
 const mostBeginnings = 12
@@ -35,14 +38,6 @@ const mostSwaps = 400
 /** Each beginning and each swap looks at all of them: of many, fewer are tried. */
 const mostLooks = 1_000_000
 const dust = 1e-9
-
-/** Items as numbers: each covers some things, each thing is worth something. */
-interface Problem {
-  readonly minutes: Float64Array
-  readonly covers: readonly Int32Array[]
-  readonly worth: Float64Array
-  readonly budget: number
-}
 
 /** What is chosen so far; how often each thing is covered tells what an item adds and what it holds up. */
 class Choice {
@@ -212,7 +207,13 @@ function withoutIdle(of: Problem, choice: Choice): Choice {
 const tries = (most: number, items: readonly number[]): number =>
   Math.min(most, Math.ceil(mostLooks / Math.max(1, items.length)))
 
-function best(of: Problem, items: readonly number[]): { readonly choice: Choice; readonly exact: boolean } {
+interface Best {
+  readonly choice: Choice
+  /** Nothing is worth more; `null` where nobody knows. */
+  readonly bound: number | null
+}
+
+function best(of: Problem, items: readonly number[], solve: SolveLinear | null): Best {
   const nothing = new Choice(of)
   let found = fill(of, new Choice(of), items)
   const beginnings = [...items]
@@ -223,18 +224,48 @@ function best(of: Problem, items: readonly number[]): { readonly choice: Choice;
     if (better(begun, found)) found = begun
   }
   if (items.length <= mostExact) {
-    const exact = exactly(of, items, found)
-    if (exact) return { choice: exact, exact: true }
+    const whole = solve && exactCover(of, items, solve)
+    const exact = whole ? new Choice(of, whole) : exactly(of, items, found)
+    // The solver keeps to the budget but for rounding; what does not is not taken.
+    if (exact && exact.minutes <= of.budget + dust) return certain(better(found, exact) ? found : exact)
   }
-  return { choice: swap(of, items, found), exact: false }
+  const relaxed = solve && relaxedCover(of, items, solve)
+  if (relaxed) found = fromRelaxed(of, items, { relaxed, found })
+  return { choice: swap(of, items, found), bound: relaxed?.bound ?? null }
+}
+
+const certain = (choice: Choice): Best => ({ choice, bound: choice.worth })
+
+/** The best of choices that begin with what the relaxed choice holds, from nearly whole items to any part of them. */
+function fromRelaxed(
+  of: Problem,
+  items: readonly number[],
+  { relaxed, found }: { readonly relaxed: RelaxedCover; readonly found: Choice },
+): Choice {
+  const share = new Map(items.map((item, at) => [item, relaxed.share[at]!]))
+  let best = found
+  for (const least of [0.999, 0.9, 0.7, 0.5, 0.3, 0.1]) {
+    const begun = new Choice(of)
+    const held = items
+      .filter((item) => share.get(item)! >= least)
+      .sort((a, b) => share.get(b)! - share.get(a)! || a - b)
+    for (const item of held) if (begun.fits(item) && begun.gain(item) > dust) begun.add(item)
+    const filled = fill(of, withoutIdle(of, begun), items)
+    if (better(filled, best)) best = filled
+  }
+  return best
 }
 
 /**
  * Items of most worth within a budget, where each thing they cover counts once (budgeted maximum coverage: S. Khuller,
  * A. Moss, J. Naor, Information Processing Letters 70, 1999). Exact for small sets; the same input gives the same choice.
  * Minutes and worth are finite and not negative.
+ * @param solve a standard solver of linear programs: with it the best of up to 25 items is certain, and of many the bound is near
  */
-export function select({ budget, items, worth, of: called = 'worth' }: Selecting): Selection {
+export function select(
+  { budget, items, worth, of: called = 'worth' }: Selecting,
+  solve: SolveLinear | null = null,
+): Selection {
   const things = new Map<string, number>()
   const covers = items.map((item) => {
     const own = new Set(item.covers.filter((thing) => (worth[thing] ?? 0) > 0))
@@ -251,10 +282,10 @@ export function select({ budget, items, worth, of: called = 'worth' }: Selecting
     worth: Float64Array.from([...things.keys()], (thing) => worth[thing] ?? 0),
   }
   const able = items.flatMap((_, at) => (covers[at]!.length > 0 && of.minutes[at]! <= budget + dust ? [at] : []))
-  const { choice, exact } = best(of, able)
+  const { choice, bound: known } = best(of, able, solve)
   const kept = withoutIdle(of, choice)
   const order = inOrderOfGain(of, kept.items)
-  const bound = exact ? kept.worth : boundOf(of, able, kept)
+  const bound = Math.max(kept.worth, known ?? boundOf(of, able, kept))
   return {
     chosen: order.map((at) => items[at]!.key),
     minutes: kept.minutes,

@@ -1,0 +1,160 @@
+// What a team could do on which days, with names replaced by places in lists: the form the levelling works on.
+
+interface LevelPerson {
+  readonly name: string
+  /** Of each day, from minute 0 on. */
+  readonly minutes: readonly number[]
+  readonly skills: readonly string[]
+}
+export interface LevelItem {
+  readonly key: string
+  readonly minutes: number
+  readonly worth: number
+  /** All of them are needed. */
+  readonly skills: readonly string[]
+  readonly environment?: string | undefined
+  /** Starts when these have ended, and is cut with them. */
+  readonly after: readonly string[]
+  /** Ends by that day, else it is cut. */
+  readonly due?: string | undefined
+  readonly pin?: { readonly name: string; readonly day?: string | undefined } | undefined
+}
+export interface Levelling {
+  /** Plain dates in their order. */
+  readonly days: readonly string[]
+  readonly people: readonly LevelPerson[]
+  readonly items: readonly LevelItem[]
+  /** At most so many use an environment at one minute; one that is not named has no limit. */
+  readonly seats: Readonly<Record<string, number>>
+  /** Minutes it takes when a person's environment changes within a day; the first of a day takes none. */
+  readonly switch: number
+}
+
+/** An item among others: all that is named is a place in a list. */
+export interface Work {
+  readonly at: number
+  readonly minutes: number
+  readonly worth: number
+  /** −1: it needs none, and leaves what is set up. */
+  readonly environment: number
+  /** Who may do it, by skills and pin. */
+  readonly people: readonly number[]
+  /** The last day on which it may be done; −1: none. */
+  readonly due: number
+  /** The only day on which it may be done. */
+  readonly day: number | null
+  readonly after: readonly number[]
+  readonly before: readonly number[]
+}
+export interface Team {
+  readonly days: number
+  /** Minutes of each person on each day. */
+  readonly minutes: readonly (readonly number[])[]
+  readonly work: readonly Work[]
+  /** Seats of each environment. */
+  readonly seats: readonly number[]
+  readonly switch: number
+}
+
+/** Where an item is placed. */
+export interface Place {
+  readonly person: number
+  readonly day: number
+  readonly start: number
+}
+/** Of each item its place, or `null` where it is cut. */
+export type Placing = (Place | null)[]
+
+/** So much is rounding. */
+export const dust = 1e-6
+
+/** The same, in places. Names in `after` and `pin` are known and `after` goes in no circle. */
+export function teamOf({ days, people, items, seats, switch: change }: Levelling): Team {
+  const environments = [...new Set(items.flatMap(({ environment }) => environment ?? []))]
+  const places = new Map(items.map(({ key }, at) => [key, at]))
+  const after = items.map((item) => item.after.flatMap((key) => places.get(key) ?? []))
+  const before = items.map((): number[] => [])
+  after.forEach((keys, at) => keys.forEach((key) => before[key]!.push(at)))
+  return {
+    days: days.length,
+    minutes: people.map((person) => person.minutes),
+    seats: environments.map((environment) => seats[environment] ?? Infinity),
+    switch: change,
+    work: items.map((item, at) => ({
+      at,
+      minutes: item.minutes,
+      worth: item.worth,
+      environment: item.environment === undefined ? -1 : environments.indexOf(item.environment),
+      people: people.flatMap((person, index) => (mayDo(item, person) ? [index] : [])),
+      due: item.due === undefined ? days.length - 1 : days.findLastIndex((day) => day <= (item.due ?? '')),
+      day: item.pin?.day === undefined ? null : days.indexOf(item.pin.day),
+      after: after[at]!,
+      before: before[at]!,
+    })),
+  }
+}
+
+const mayDo = ({ skills, pin }: LevelItem, person: LevelPerson): boolean =>
+  (pin === undefined || pin.name === person.name) && skills.every((skill) => person.skills.includes(skill))
+
+/** The days on which an item may be done. */
+export const daysFor = ({ day, due }: Work): readonly [first: number, last: number] =>
+  day === null ? [0, due] : day <= due ? [day, day] : [0, -1]
+
+/** Whether an item could be done if there were nothing else; without a seat at all it cannot. */
+function isPossible({ minutes, seats }: Team, work: Work): boolean {
+  if (work.environment >= 0 && seats[work.environment]! < 1) return false
+  const [first, last] = daysFor(work)
+  return work.people.some((person) =>
+    minutes[person]!.some((of, day) => day >= first && day <= last && of >= work.minutes - dust),
+  )
+}
+
+/** Which items could be done, with all that must be done before them. */
+export function possible(team: Team): boolean[] {
+  const can = team.work.map((work) => isPossible(team, work))
+  for (const at of inTurn(team.work)) if (team.work[at]!.after.some((key) => !can[key])) can[at] = false
+  return can
+}
+
+/** Places of the items, each after all that must be done before it; what goes round in a circle is left out. */
+function inTurn(work: readonly Pick<Work, 'after' | 'before'>[]): number[] {
+  const open = work.map(({ after }) => after.length)
+  const order = open.flatMap((left, at) => (left === 0 ? [at] : []))
+  for (let next = 0; next < order.length; next++)
+    for (const at of work[order[next]!]!.before) if (--open[at]! === 0) order.push(at)
+  return order
+}
+
+/** What of a placing is worth how much. */
+export const worthOf = (team: Team, placing: Placing): number =>
+  team.work.reduce((sum, { at, worth }) => (placing[at] ? sum + worth : sum), 0)
+
+/** Whether an environment may have fewer seats than there are people. */
+export const isScarce = ({ seats, minutes }: Team, environment: number): boolean =>
+  environment >= 0 && seats[environment]! < minutes.length
+
+/** Worth for a minute; what takes none comes before all. */
+export const density = ({ worth, minutes }: Pick<Work, 'worth' | 'minutes'>): number =>
+  minutes > 0 ? worth / minutes : worth * 1e6
+
+/** Keys of items each of which waits for the next, and the last for the first; `null` where there is no such circle. */
+export function circleIn(items: readonly Pick<LevelItem, 'key' | 'after'>[]): string[] | null {
+  const after = new Map(items.map((item) => [item.key, item.after]))
+  const done = new Set<string>()
+  for (const { key: from } of items) {
+    const path: string[] = []
+    const next: string[] = [from]
+    for (let key = next.pop(); key !== undefined; key = next.pop()) {
+      if (key === leave) done.add(path.pop() ?? '')
+      else if (path.includes(key)) return path.slice(path.indexOf(key))
+      else if (!done.has(key)) {
+        path.push(key)
+        next.push(leave, ...(after.get(key) ?? []))
+      }
+    }
+  }
+  return null
+}
+/** Stands on the stack where an item has been gone through; no name is empty. */
+const leave = ''
