@@ -5,7 +5,7 @@ import { guessedMinutes } from '#core/cases/case.ts'
 import { defectStates, isOpen, isRepaired } from '#core/defects/state.ts'
 import { isFinal, verdicts } from '#core/lib/verdict.ts'
 import { memoryDb } from '#test/memory.ts'
-import { isLiveCase, isOpenDefect, isOpenVerdict, isRepairedDefect, minutesOf } from './rules.ts'
+import { isLiveCase, isOpenDefect, isOpenVerdict, isRepairedDefect, guessOf } from './rules.ts'
 
 const db = memoryDb()
 const truth = (condition: ReturnType<typeof isOpenVerdict>, from: ReturnType<typeof sql>) =>
@@ -24,19 +24,10 @@ it('tells every state of a defect as core does', () => {
 it('guesses the minutes of any number of steps as core does', () =>
   fc.assert(
     fc.property(fc.nat(5000), (steps) => {
-      const row = db.get<{ m: number }>(
-        sql`select ${minutesOf(['x.e'], 'x.n')} as m from (select null as e, ${steps} as n) x`,
-      )
+      const row = db.get<{ m: number }>(sql`select ${sql.raw(guessOf('x.n'))} as m from (select ${steps} as n) x`)
       expect(row?.m).to.equal(guessedMinutes(steps))
     }),
   ))
-it('takes the first minutes that are given before it guesses', () => {
-  const given = (a: number | null, b: number | null) =>
-    db.get<{ m: number }>(
-      sql`select ${minutesOf(['x.a', 'x.b'], 'x.n')} as m from (select ${a} as a, ${b} as b, 4 as n) x`,
-    )?.m
-  expect([given(7, 9), given(null, 9), given(null, null)]).to.deep.equal([7, 9, guessedMinutes(4)])
-})
 it('calls a case live while it is neither deleted nor retired', () => {
   const live = (deleted: number | null, retired: number | null) =>
     truth(isLiveCase('x'), sql`select ${deleted} as deleted_at, ${retired} as retired_at`)

@@ -149,8 +149,8 @@ export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): Cas
   })
 }
 
-/** Minutes a case takes: given, else guessed from its steps as `guessedMinutes` does. */
-export const caseMinutes = minutesOf(['c.estimate'], 'c.steps')
+/** Minutes a case takes anywhere: given, else learned, else from its steps. */
+export const caseMinutes = minutesOf(['c.estimate'], '0')
 export const minutesOfCases = (tx: Tx, ids: readonly number[]): Map<number, number> =>
   new Map(
     rowsOf(

@@ -100,6 +100,7 @@ export const parts: readonly Part[] = [
   ),
   part('outage', ofProject, { environment_id: 'environment', person_id: 'person' }),
   part('installation', ofProject, { environment_id: 'environment', build_id: 'build', person_id: 'person' }),
+  part('holiday', ofProject, {}),
   part('verdict_kind', ofProject, {}),
   part('verdict_reason', ofProject, {}),
   part('policy', ofProject, {}),
@@ -299,6 +300,12 @@ export const parts: readonly Part[] = [
     other_item_id: 'item',
     person_id: 'person',
   }),
+  part(
+    'item_place',
+    inside('item_id', 'item', inside('run_id', 'run', ofProject)),
+    { item_id: 'item', person_id: 'person' },
+    'item_id',
+  ),
   part('doubt_act', ofProject, { person_id: 'person', lifted_by_id: 'person' }),
   part('attempt', ofProject, {
     case_id: 'test_case',

@@ -23,7 +23,8 @@ export function dumpProject(
     tx.get<Row>(
       sql`
         select name, product, time_zone, working_days, freshness_days, approval_required, reason_asked,
-          factors, factor_rules, paths, smoke_suite_id, policy_id, created_at
+          factors, factor_rules, paths, dealing, switch_minutes, reserve_percent, worth_weights, smoke_suite_id,
+          policy_id, created_at
         from project
         where id = ${projectId}`,
     ) ?? {}
@@ -176,13 +177,15 @@ export function loadProject(
         sql`
           insert into project (
             key, name, product, time_zone, working_days, freshness_days, approval_required, reason_asked,
-            factors, factor_rules, paths, created_at
+            factors, factor_rules, paths, dealing, switch_minutes, reserve_percent, worth_weights, created_at
           )
           values (
             ${key}, ${String(own['name'])}, ${String(own['product'])}, ${String(own['time_zone'])},
             ${String(own['working_days'])}, ${Number(own['freshness_days'])}, ${Number(own['approval_required'])},
             ${Number(own['reason_asked'] ?? 0)}, ${String(own['factors'] ?? '')},
-            ${String(own['factor_rules'] ?? '')}, ${String(own['paths'] ?? '')}, ${Number(own['created_at'])}
+            ${String(own['factor_rules'] ?? '')}, ${String(own['paths'] ?? '')}, ${String(own['dealing'] ?? 'evenly')},
+            ${Number(own['switch_minutes'] ?? 0)}, ${Number(own['reserve_percent'] ?? 0)},
+            ${String(own['worth_weights'] ?? '')}, ${Number(own['created_at'])}
           )`,
       )
       const projectId = rowOf(tx, { id: int }, sql`select id from project where key = ${key}`)?.id ?? 0

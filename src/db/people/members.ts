@@ -220,3 +220,13 @@ export const sharesOf = (tx: Tx, personId: string): { id: number; key: string; n
       where m.person_id = ${personId}
       order by pr.key`,
   )
+
+/** Every skill anybody of a project has, in small letters, each once. */
+export const skillsOf = (tx: Tx, projectId: number): string[] => [
+  ...new Set(
+    rowsOf(tx, { skills: text }, sql`select skills from membership where project_id = ${projectId}`)
+      .flatMap(({ skills }) => skills.split(','))
+      .map((skill) => skill.trim().toLowerCase())
+      .filter((skill) => skill !== ''),
+  ),
+]

@@ -1,6 +1,7 @@
 import { type Keyed, prefixes } from '#core/lib/key.ts'
 import { eq, sql } from 'drizzle-orm'
 import type { Tx } from '#db/open.ts'
+import { int, rowsOf } from '#db/rows.ts'
 import { counter, environment, project } from './tables.ts'
 
 export type ProjectRow = typeof project.$inferSelect
@@ -8,6 +9,10 @@ export const findProject = (tx: Tx, key: string): ProjectRow | undefined =>
   tx.select().from(project).where(eq(project.key, key)).get()
 export const findProjectById = (tx: Tx, id: number): ProjectRow | undefined =>
   tx.select().from(project).where(eq(project.id, id)).get()
+
+/** All there are. */
+export const projectIds = (tx: Tx): number[] =>
+  rowsOf(tx, { id: int }, sql`select id from project order by id`).map(({ id }) => id)
 
 export const allProjects = (tx: Tx): { key: string; name: string; product: string }[] =>
   tx.select({ key: project.key, name: project.name, product: project.product }).from(project).orderBy(project.id).all()

@@ -29,6 +29,12 @@ export const project = sqliteTable('project', {
   paths: words(),
   /** The suite that has to pass on a build in intake before it is offered. */
   smokeSuiteId: integer(),
+  /** Minutes it takes when a person's environment changes within a day. */
+  switchMinutes: integer().notNull().default(0),
+  /** The part of everybody's time, in per cent, that is kept for retests. */
+  reservePercent: real().notNull().default(0),
+  /** JSON of what its worth is weighed by, where that is not as usual. */
+  worthWeights: words(),
   /** The rules runs are executed under; null: the usual ones. */
   policyId: integer(),
   /** Counts every change but verdicts; computed figures are cached under it. */

@@ -294,13 +294,13 @@ export function standingFromAttempts(
   return [...places.values()].flatMap((attempts) => standsAmong(attempts) ?? [])
 }
 
-/** Places whose result may have changed since an event, with what stands there now (nothing when nothing does). */
-export function standingSince(
+/** Places at which a verdict came since an event. */
+export const placesSince = (
   tx: Tx,
   projectId: number,
   afterEvent: number,
-): { caseId: number; environmentId: number; buildId: number; fact: StandingFact | null }[] {
-  const places = rowsOf(
+): { caseId: number; environmentId: number; buildId: number }[] =>
+  rowsOf(
     tx,
     { caseId: int, environmentId: int, buildId: int },
     sql`
@@ -309,7 +309,14 @@ export function standingSince(
       join attempt a on a.id = v.attempt_id
       where v.id > ${afterEvent} and a.project_id = ${projectId}`,
   )
-  return places.map((place) => ({
+
+/** Places whose result may have changed since an event, with what stands there now (nothing when nothing does). */
+export function standingSince(
+  tx: Tx,
+  projectId: number,
+  afterEvent: number,
+): { caseId: number; environmentId: number; buildId: number; fact: StandingFact | null }[] {
+  return placesSince(tx, projectId, afterEvent).map((place) => ({
     ...place,
     fact:
       rowOf(

@@ -22,8 +22,8 @@ import { waitsOfItems, waitsOfRun } from './waits.ts'
 
 export type ItemStored = typeof item.$inferSelect
 
-/** Minutes of an item: given, else its case's own, else guessed from the steps. */
-export const itemMinutes = minutesOf(['i.estimate', 'c.estimate'], 'c.steps')
+/** Minutes of an item: given, else its case's own, else learned there or elsewhere, else from its steps. */
+export const itemMinutes = minutesOf(['i.estimate', 'c.estimate'], 'i.environment_id')
 
 export const addItem = (
   tx: Tx,
@@ -169,7 +169,7 @@ export const itemsOfRun = (
   tx: Tx,
   runId: number,
   ids: readonly number[] | null,
-): (Omit<ItemStored, 'reasons' | 'droppedReason' | 'fingerprint' | 'people' | 'passes'> & {
+): (Omit<ItemStored, 'held' | 'reasons' | 'droppedReason' | 'fingerprint' | 'people' | 'passes'> & {
   minutes: number
   verdict: Verdict
 })[] =>

@@ -86,7 +86,8 @@ const defectsNear = (tx: Tx, { cases, people }: Near) =>
   )
 
 /** The component of each case and its tags, in small letters. */
-function wordsOfCases(tx: Tx, cases: readonly number[]): Map<number, Set<string>> {
+/** What cases are tagged with, and their component, in small letters: skills are found in it. */
+export function wordsOfCases(tx: Tx, cases: readonly number[]): Map<number, Set<string>> {
   const tags = tagsOf(tx, 'case', cases)
   return new Map(
     rowsOf(

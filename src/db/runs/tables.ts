@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { buildSaidBy } from '#core/projects/installed.ts'
 import { arrivals } from '#core/runs/event-time.ts'
+import { heldSides } from '#core/schedule/held.ts'
 import { timings } from '#core/runs/timing.ts'
 import { caseVersion, step, testCase } from '#db/cases/tables.ts'
 import { deletedAt, editVersion, flag, instant, serial, words } from '#db/columns.ts'
@@ -40,6 +41,8 @@ export const run = sqliteTable(
     closedAt: instant(),
     /** Why it was. */
     endedReason: words(),
+    /** Minutes above the line, where somebody drew it; null: as many as the team has. */
+    lineMinutes: integer(),
     /** The policy it has of its own; null: that of its project, whatever that becomes. */
     policyId: integer(),
     version: editVersion(),
@@ -98,6 +101,8 @@ export const item = sqliteTable(
     attemptId: integer(),
     /** Why it is in the run, with commas; empty: by hand. */
     reasons: words(),
+    /** Put above or below the line by hand; null: as the line decides. */
+    held: text({ enum: heldSides }),
     /** Why it was taken out again. */
     droppedReason: words(),
     /** Of the version that was to be executed when it was put in; null: not known. */

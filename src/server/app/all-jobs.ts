@@ -5,6 +5,8 @@ import { suiteJobs } from '#server/plans/suite-jobs.ts'
 import { runJobs } from '#server/runs/run-jobs.ts'
 import { repeatJobs } from '#server/reuse/repeat-jobs.ts'
 import { designJobs } from '#server/techniques/design-jobs.ts'
+import { minutesJobs } from '#server/schedule/renew-minutes.ts'
+import { solvingJobs } from '#server/schedule/solve.ts'
 import { type Jobs, runnerOf } from '#server/workers/job.ts'
 
 /** Every long read, over one connection; `now` is what the time is told by. */
@@ -16,6 +18,8 @@ export const allJobs = (db: Db, now: () => number = Date.now) =>
     ...fileJobs(db),
     ...suiteJobs(db),
     ...runJobs(db),
+    ...minutesJobs(db),
+    ...solvingJobs(),
   ])
 
 /** The same in this thread, for tests. */

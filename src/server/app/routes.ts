@@ -16,6 +16,7 @@ import { requirementRoutes } from '#server/requirements/routes.ts'
 import { reuseRoutes } from '#server/reuse/routes.ts'
 import { reviewRoutes } from '#server/review/routes.ts'
 import { runRoutes } from '#server/runs/routes.ts'
+import { scheduleRoutes } from '#server/schedule/routes.ts'
 import { talkRoutes } from '#server/talk/routes.ts'
 import { techniqueRoutes } from '#server/techniques/routes.ts'
 
@@ -32,6 +33,7 @@ const described: readonly Route[] = [
   ...techniqueRoutes,
   ...planRoutes,
   ...runRoutes,
+  ...scheduleRoutes,
   ...defectRoutes,
   ...talkRoutes,
   ...reportRoutes,

@@ -14,6 +14,7 @@ import { sealTokens } from '#server/projects/update-project.ts'
 import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { noMail, smtpMail } from '#server/integrations/mail.ts'
 import { importDue, incomingFolder } from '#server/formats/standing-imports.ts'
+import { renewMinutes } from '#server/schedule/renew-minutes.ts'
 import { closeRuns } from '#server/runs/close-runs.ts'
 import { sendLetters } from '#server/talk/send-letters.ts'
 import { watchMembers } from '#server/plans/keep-members.ts'
@@ -34,6 +35,8 @@ export function services(): Services {
 }
 
 const minute = 60_000
+/** Whoever just started it wants to see a page first. */
+const soon = 3000
 
 /** What is due is looked for every minute: imports, one after the other, letters, and runs that close by themselves. */
 function withSchedule(own: Services): Services {
@@ -48,6 +51,9 @@ function withSchedule(own: Services): Services {
       })
   }, minute).unref()
   watchMembers(own)
+  const renew = () => void renewMinutes(own).catch(own.logError)
+  setTimeout(renew, soon).unref()
+  setInterval(renew, day).unref()
   return own
 }
 

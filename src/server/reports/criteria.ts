@@ -50,7 +50,8 @@ export function wayTo(db: Db, known: Knowledge, { rules, branches, ...of }: WayQ
   })
 }
 
-const factsOf = (
+/** What criteria are evaluated over. */
+export const factsOf = (
   db: Db,
   known: Knowledge,
   { branches, ...of }: Pick<CriteriaQuestion, 'projectId' | 'scope'> & Pick<CriteriaOf, 'branches'>,

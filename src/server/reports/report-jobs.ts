@@ -38,12 +38,16 @@ import {
   staleJob,
   type StaleQuestion,
   type StaleReply,
+  stakeJob,
   wayJob,
+  worthJob,
 } from '#server/workers/questions.ts'
 import { dealtAgain, freshDeals, matrixOf, matrixSlots, pricesOf } from './asks.ts'
 import { carriedOf } from './carry.ts'
 import { buildEffect } from './build-effect.ts'
 import { boardOf } from './board.ts'
+import { stakeOf } from './stake.ts'
+import { weighRun } from './worth.ts'
 import { composeAll, composePage } from './compose.ts'
 import { criteriaEvaluated, wayTo } from './criteria.ts'
 import { doubtOf } from './doubt.ts'
@@ -76,6 +80,8 @@ export function reportJobs(db: Db, now: () => number = Date.now): Doing[] {
     doing(buildEffectJob, (question) => buildEffect(db, of(question), question)),
     doing(composeJob, (question) => composePage(db, know, question)),
     doing(composeItemsJob, (question) => composeAll(db, know, question)),
+    doing(stakeJob, (question) => stakeOf(db, of(question), question)),
+    doing(worthJob, (question) => weighRun(db, of(question), question)),
     doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
   ]
 }

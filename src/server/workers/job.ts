@@ -1,7 +1,7 @@
 import type { Refusal } from '#core/lib/refusal.ts'
 
-/** Where a job runs: figures keep the facts of a project warm on one thread; comparing, and writing files, take seconds on others. */
-export type Thread = 'figures' | 'comparing' | 'papers'
+/** Where a job runs: figures keep the facts of a project warm on one thread; comparing, writing files, and solving take seconds on others. */
+export type Thread = 'figures' | 'comparing' | 'papers' | 'solving'
 
 /** A long read by its name; `types` is never set and only carries what is asked and answered. */
 export interface Job<Question, Reply> {

@@ -6,7 +6,7 @@ import type { Jobs, Run } from './job.ts'
 /**
  * Long reads, on a thread with a read-only connection of its own. One thread keeps the facts of a project warm;
  * a pool of several would read them once each. Comparing all cases with each other, and writing files, take seconds and need no
- * facts: threads beside it, so that no figure waits.
+ * facts: threads beside it, so that no figure waits. The solver, which is large, is loaded only where something is solved.
  */
 export function jobPool(database: string): Jobs {
   const home = process.env['ROVANT_HOME'] ?? '.'
@@ -15,6 +15,7 @@ export function jobPool(database: string): Jobs {
     figures: new Piscina({ ...settings, minThreads: 1, idleTimeout: Infinity }),
     comparing: new Piscina({ ...settings, minThreads: 0, idleTimeout: 60_000 }),
     papers: new Piscina({ ...settings, minThreads: 0, idleTimeout: 60_000 }),
+    solving: new Piscina({ ...settings, minThreads: 0, idleTimeout: 300_000 }),
   }
   return {
     run: async (job, question, signal) => {

@@ -20,7 +20,13 @@ import type { Knowing } from '#db/runs/knowing.ts'
 import type { ObservedOf, OpenItem } from '#db/runs/observations.ts'
 import type { Fallen } from '#core/reports/doubt.ts'
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
+import type { OpenWork } from '#db/schedule/worth.ts'
+import type { WorthWeights } from '#core/schedule/worth.ts'
+import type { Line, LineItem } from '#core/schedule/line.ts'
+import type { Levelled } from '#core/schedule/level.ts'
+import type { Levelling } from '#core/schedule/levelling.ts'
 import { job } from './job.ts'
+import type { RenewedMinutes } from '#db/schedule/minutes.ts'
 
 // What may be asked of the threads of long reads. Who asks and who answers are different areas; both know only this.
 
@@ -31,6 +37,41 @@ export interface InScope {
 
 export type CoverageQuestion = InScope & { readonly ids: readonly number[] | 'all' | null }
 export const coverageJob = job<CoverageQuestion, CoverageAnswer>('coverage')
+
+export const minutesJob = job<{ readonly projectId: number }, RenewedMinutes>('minutes', 'comparing')
+
+/** An item still to be executed with what it is worth now. */
+export type WeighedItem = OpenWork & {
+  /** The place of its case that it answers. */
+  readonly place: string
+  /** The environment of that place in the scope. */
+  readonly answers: number
+  readonly share: number
+  readonly chance: number
+  /** What each term leaves of the chance of learning nothing, in the order of `chanceToLearn`. */
+  readonly leaves: readonly number[]
+  readonly requirements: readonly number[]
+  readonly why: string
+}
+export type WorthQuestion = InScope & { readonly run: number; readonly weights: WorthWeights; readonly now: number }
+export interface WorthReply {
+  readonly rate: number
+  readonly items: readonly WeighedItem[]
+}
+export const worthJob = job<WorthQuestion, WorthReply>('worth')
+export type StakeQuestion = InScope & {
+  readonly plans: CriteriaQuestion['plans']
+  readonly sets: readonly (readonly { readonly case: number; readonly environment: number }[])[]
+}
+/** Of each plan, each rule: how it stands now, and with each of the sets. */
+export type StakeReply = readonly (readonly (readonly Pick<EvaluatedShort, 'outcome' | 'figure'>[])[])[]
+export const stakeJob = job<StakeQuestion, StakeReply>('stake')
+/** What a thread with a solver does: it is asked what the figures told. */
+export const lineJob = job<{ readonly items: readonly LineItem[]; readonly minutes: number }, Promise<Line>>(
+  'line',
+  'solving',
+)
+export const levelJob = job<Levelling, Promise<Levelled>>('level', 'solving')
 
 export type FindingsQuestion = InScope & { readonly of: 'requirements' | 'cases' }
 export type FindingsReply = Record<(typeof findings)[number], number[]>

@@ -1,0 +1,182 @@
+import { z } from 'zod'
+import { contract } from '#core/lib/contract.ts'
+import { idsOf } from '#core/lib/owned.ts'
+import { id, none, refParams } from '#core/lib/shapes.ts'
+import { minutesSources } from './estimates.ts'
+import { heldSides } from './held.ts'
+
+const runs = '/projects/:key/runs'
+const minutes = z.number().int().min(0).max(10_000_000)
+const day = z.iso.date()
+/** Where an item is on somebody's day. */
+const place = z.object({
+  item: id,
+  person: z.string(),
+  day,
+  /** Minutes from when the day begins. */
+  start: minutes,
+  minutes,
+  pinned: z.boolean(),
+})
+export type PlacedItem = z.infer<typeof place>
+
+const hand = z.object({
+  id: z.string(),
+  name: z.string(),
+  skills: z.array(z.string()),
+  /** Of each day: what they can give, what other runs and projects have of it, and what this run has. */
+  minutes: z.array(z.number()),
+  busy: z.array(z.number()),
+  placed: z.array(z.number()),
+})
+export type HandShown = z.infer<typeof hand>
+
+const stake = z.object({
+  plan: z.string(),
+  words: z.string(),
+  wanted: z.string(),
+  now: z.string(),
+  /** The figure if everything above the line passes, and if all of it does. */
+  above: z.string(),
+  all: z.string(),
+})
+
+const lineAnswer = z.object({
+  days: z.array(day),
+  /** Items still to be executed, as they are shown: above the line, then below; the lists beside it are in the same order. */
+  ids: z.array(id),
+  minutes: z.array(z.number()),
+  sources: z.array(z.enum(minutesSources)),
+  /** Worth of each by itself, and what it adds to those before it. */
+  worth: z.array(z.number()),
+  adds: z.array(z.number()),
+  /** The risk each adds to what those before it cover. */
+  risk: z.array(z.number()),
+  why: z.array(z.string()),
+  /** What each term leaves of the chance of learning nothing: history, changed, open defect, retest, trust. */
+  leaves: z.array(z.array(z.number())),
+  shares: z.array(z.number()),
+  held: z.array(z.enum(heldSides).nullable()),
+  above: z.number(),
+  /** Minutes above the line, and the hours the team has from today on. */
+  line: z.number(),
+  hours: z.number(),
+  drawn: z.boolean(),
+  reached: z.object({ worth: z.number(), bound: z.number(), whole: z.number(), cost: z.number().nullable() }),
+  requirements: z.object({ above: z.number(), below: z.number() }),
+  rate: z.number(),
+  hands: z.array(hand),
+  places: z.array(place),
+  seats: z.array(z.object({ environment: z.string(), seats: z.number(), minutes: z.number() })),
+  criteria: z.object({ stake: z.array(stake), met: z.number(), of: z.number() }),
+})
+export type LineAnswer = z.infer<typeof lineAnswer>
+
+export const readLine = contract({
+  name: 'readLine',
+  method: 'GET',
+  path: `${runs}/:ref/line`,
+  permission: 'read',
+  summary:
+    'What a run’s open items are worth now, which of them fit into the time there is, what is given up below the line, and the people’s days',
+  params: refParams('run'),
+  /** Minutes above the line, to look at; else as it is drawn, else the hours the team has. */
+  query: z.object({ minutes: z.coerce.number().int().min(0).max(10_000_000).optional() }),
+  body: none,
+  output: lineAnswer,
+})
+export const drawRunLine = contract({
+  name: 'drawRunLine',
+  method: 'PUT',
+  path: `${runs}/:ref/line`,
+  permission: 'leadRuns',
+  summary: 'Draw the line of a run at some minutes; `null`: where the hours of the team end',
+  params: refParams('run'),
+  query: none,
+  body: z.object({ minutes: minutes.nullable() }),
+  output: z.object({ before: z.number().nullable() }),
+})
+export const holdAtLine = contract({
+  name: 'holdAtLine',
+  method: 'POST',
+  path: `${runs}/:ref/line/held`,
+  permission: 'leadRuns',
+  summary: 'Put items above or below the line by hand, or leave them to it again; answers what each was before',
+  params: refParams('run'),
+  query: none,
+  body: z.object({
+    sides: z
+      .array(z.object({ ids: idsOf('item', 20_000), side: z.enum(heldSides).nullable() }))
+      .min(1)
+      .max(3),
+  }),
+  output: z.object({
+    before: z.array(z.object({ ids: z.array(id), side: z.enum(heldSides).nullable() })),
+  }),
+})
+const levelAnswer = z.object({
+  /** What it was worked out from: applying it is refused once that has changed. */
+  basis: z.string(),
+  places: z.array(place),
+  worth: z.number(),
+  bound: z.number(),
+  /** What is different from how it is planned now. */
+  moved: z.number(),
+  placed: z.number(),
+  taken: z.number(),
+  stays: z.number(),
+  /** What finds no place, and why: the first of them. */
+  cut: z.array(z.object({ item: id, why: z.string() })),
+  cutTotal: z.number(),
+})
+export type LevelAnswer = z.infer<typeof levelAnswer>
+export const levelRun = contract({
+  name: 'levelRun',
+  method: 'POST',
+  path: `${runs}/:ref/level`,
+  permission: 'leadRuns',
+  summary: 'Work out on whose day each item goes, without storing anything; what was begun or pinned stays',
+  params: refParams('run'),
+  query: none,
+  body: z.object({
+    /** Only what is above the line; else everything. */
+    above: z.boolean().default(true),
+  }),
+  output: levelAnswer,
+})
+export const placeOnDays = contract({
+  name: 'placeOnDays',
+  method: 'PUT',
+  path: `${runs}/:ref/days`,
+  permission: 'leadRuns',
+  summary:
+    'Put items on people’s days as a whole, and assign them; refused when what it was worked out from has changed. Answers what was before, which put there takes it back',
+  params: refParams('run'),
+  query: none,
+  body: z.object({
+    basis: z.string().max(80).nullable(),
+    places: z.array(place).max(20_000),
+  }),
+  output: z.object({ before: z.array(place), told: z.number() }),
+})
+export const moveOnDays = contract({
+  name: 'moveOnDays',
+  method: 'POST',
+  path: `${runs}/:ref/days/move`,
+  permission: 'leadRuns',
+  summary:
+    'Put some items at the end of somebody’s day and pin them there; without a person they are on nobody’s day any more',
+  params: refParams('run'),
+  query: none,
+  body: z.object({
+    ids: idsOf('item', 500),
+    to: z.object({ person: z.string().min(1).max(100), day }).nullable(),
+  }),
+  output: z.object({
+    before: z.array(place),
+    /** What was on nobody's day before. */
+    free: z.array(id),
+    /** Minutes the day is over then; 0 where it is not. */
+    over: z.number(),
+  }),
+})

@@ -1,0 +1,75 @@
+import { sql } from 'drizzle-orm'
+import { minutesOn } from '#core/people/capacity.ts'
+import { absencesOf } from '#db/people/hours.ts'
+import { capacityOf, staffOf } from '#db/people/members.ts'
+import { int, rowsOf, text } from '#db/rows.ts'
+import type { Tx } from '#db/open.ts'
+
+export const holidaysOf = (tx: Tx, projectId: number): { id: number; day: string; name: string }[] =>
+  rowsOf(
+    tx,
+    { id: int, day: text, name: text },
+    sql`select id, day, name from holiday where project_id = ${projectId} order by day`,
+  )
+
+export interface Hand {
+  readonly id: string
+  readonly name: string
+  readonly skills: readonly string[]
+  /** Of each day: what they can give, and what of it is planned in other runs and projects. */
+  readonly minutes: readonly number[]
+  readonly busy: readonly number[]
+}
+
+/** What the people of a run can give on some days; a person's day is the same day in every run and project they serve in. */
+export function handsOf(
+  tx: Tx,
+  of: { readonly projectId: number; readonly runId: number; readonly reservePercent: number },
+  days: readonly string[],
+): Hand[] {
+  const team = new Set(
+    rowsOf(tx, { id: text }, sql`select person_id as id from run_person where run_id = ${of.runId}`).map(
+      ({ id }) => id,
+    ),
+  )
+  const holidays = new Set(holidaysOf(tx, of.projectId).map(({ day }) => day))
+  const kept = 1 - of.reservePercent / 100
+  return staffOf(tx, of.projectId)
+    .filter(({ id, ended }) => team.has(id) && !ended)
+    .map(({ id, name, skills }) => {
+      const capacity = capacityOf(tx, of.projectId, id)
+      const absences = absencesOf(tx, id, days[0] ?? '')
+      const planned = plannedElsewhere(tx, id, of.runId, days)
+      return {
+        id,
+        name,
+        skills,
+        minutes: days.map((day) =>
+          !capacity || holidays.has(day) ? 0 : Math.round(minutesOn(day, { ...capacity, absences }) * kept),
+        ),
+        busy: days.map((day) => planned.get(day) ?? 0),
+      }
+    })
+}
+
+/** Minutes of items on somebody's days that are in other runs, of whatever project, and still to be executed. */
+const plannedElsewhere = (tx: Tx, personId: string, runId: number, days: readonly string[]): Map<string, number> =>
+  new Map(
+    rowsOf(
+      tx,
+      { day: text, minutes: int },
+      sql`
+        select w.day, sum(w.minutes) as minutes
+        from item_place w
+        join item i on i.id = w.item_id
+        join run r on r.id = i.run_id
+        where w.person_id = ${personId}
+          and w.day between ${days[0] ?? ''} and ${days.at(-1) ?? ''}
+          and i.run_id <> ${runId}
+          and i.deleted_at is null
+          and i.verdict in ('Not run', 'In progress')
+          and r.state in ('Planned', 'Open')
+          and r.deleted_at is null
+        group by w.day`,
+    ).map(({ day, minutes }) => [day, minutes]),
+  )

@@ -1,0 +1,51 @@
+import { keyOf } from '#core/lib/key.ts'
+import type { drawRunLine as drawContract, holdAtLine as holdContract } from '#core/schedule/contract.ts'
+import { heldSides } from '#core/schedule/held.ts'
+import { heldItems, holdItems, setLine } from '#db/schedule/places.ts'
+import type { Context } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { runNamed } from './team-days.ts'
+
+export function drawRunLine(
+  context: Context,
+  { params, body }: Input<typeof drawContract>,
+): Answer<typeof drawContract> {
+  const run = runNamed(context.tx, context.project, params.ref)
+  setLine(context.tx, run.id, body.minutes)
+  context.change({
+    kind: 'run',
+    id: run.id,
+    ref: keyOf('run', run.number),
+    action: 'line drawn',
+    detail: { minutes: [run.lineMinutes, body.minutes] },
+  })
+  return { before: run.lineMinutes }
+}
+
+export function holdAtLine(
+  context: Context,
+  { params, body }: Input<typeof holdContract>,
+): Answer<typeof holdContract> {
+  const { tx } = context
+  const run = runNamed(tx, context.project, params.ref)
+  const before = body.sides.flatMap(({ ids }) => heldItems(tx, run.id, ids))
+  const own = new Set(before.map(({ id }) => id))
+  for (const { ids, side } of body.sides)
+    holdItems(
+      tx,
+      ids.filter((id) => own.has(id)),
+      side,
+    )
+  context.change({
+    kind: 'run',
+    id: run.id,
+    ref: keyOf('run', run.number),
+    action: 'held at the line',
+    detail: { items: [null, own.size] },
+  })
+  return {
+    before: [...heldSides, null]
+      .map((side) => ({ side, ids: before.filter((each) => each.side === side).map(({ id }) => id) }))
+      .filter(({ ids }) => ids.length > 0),
+  }
+}

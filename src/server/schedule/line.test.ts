@@ -1,0 +1,139 @@
+import { expect } from 'chai'
+import { levelRun, holdAtLine, drawRunLine, moveOnDays, placeOnDays, readLine } from '#core/schedule/contract.ts'
+import { type Shop, shop } from '#test/app.ts'
+import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
+
+/** A run of five cases: one that failed before, and four of which two have not been executed. */
+async function filled(of: Shop) {
+  const [pay = ''] = await makeRequirements(of.lead, 'Pay')
+  const cases: string[] = []
+  for (const title of ['Card', 'Cash', 'Voucher', 'Points', 'Later'])
+    cases.push(await makeCase(of.lead, title, { steps: ['One'], proves: pay }))
+  const first = await makeRun(of, cases)
+  await execute(of, first.items[0]?.id ?? 0, 'Failed')
+  await execute(of, first.items[1]?.id ?? 0, 'Passed')
+  return makeRun(of, cases)
+}
+
+describe('the line of a run', () => {
+  let of: Shop
+  let run: Awaited<ReturnType<typeof filled>>
+  beforeEach(async () => {
+    of = shop()
+    run = await filled(of)
+  })
+  const params = () => ({ ref: run.key })
+  const line = (query: object = {}) => of.viewer.ask(readLine, { params: params(), query })
+
+  it('weighs every open item by terms that multiply out exactly', async () => {
+    const told = await line()
+    expect(told.ids).to.have.members(run.items.map(({ id }) => id))
+    told.ids.forEach((_, at) => {
+      const chance = 1 - told.leaves[at]!.reduce((product, leaves) => product * leaves, 1)
+      expect(told.worth[at]).to.be.closeTo(told.shares[at]! * chance, 1e-12)
+    })
+    const at = (item: number) => told.ids.indexOf(run.items[item]?.id ?? 0)
+    // What failed is worth most, what passed least, and each says why.
+    expect(told.worth[at(0)]).to.be.above(told.worth[at(2)]!).and.to.be.above(told.worth[at(1)]!)
+    expect(told.why[at(0)]).to.equal('failed on 1.0.1')
+    expect(told.why[at(2)]).to.equal('never executed')
+    expect(told.reached.whole).to.be.closeTo(
+      told.worth.reduce((sum, each) => sum + each, 0),
+      1e-9,
+    )
+  })
+
+  it('is drawn where the time ends: by what is asked, by hand, else by the team’s hours', async () => {
+    const all = await line()
+    expect([all.drawn, all.line]).to.deep.equal([false, all.hours])
+    const some = await line({ minutes: 8 })
+    expect([some.above, some.line]).to.deep.equal([2, 8])
+    expect(some.reached.worth).to.be.at.most(some.reached.bound)
+    expect((await of.lead.ask(drawRunLine, { params: params(), body: { minutes: 4 } })).before).to.equal(null)
+    const drawn = await line()
+    expect([drawn.drawn, drawn.above]).to.deep.equal([true, 1])
+    await of.lead.ask(drawRunLine, { params: params(), body: { minutes: null } })
+    expect((await line()).drawn).to.equal(false)
+  })
+
+  it('keeps what was put on a side by hand, and says what that costs', async () => {
+    const least = (await line()).ids.at(-1) ?? 0
+    const { before } = await of.lead.ask(holdAtLine, {
+      params: params(),
+      body: { sides: [{ ids: [least], side: 'above' }] },
+    })
+    const held = await line({ minutes: 4 })
+    expect([held.ids[0], held.above]).to.deep.equal([least, 1])
+    expect(held.reached.cost).to.be.above(0)
+    await of.lead.ask(holdAtLine, { params: params(), body: { sides: before } })
+    expect((await line({ minutes: 4 })).reached.cost).to.equal(null)
+  })
+
+  it('places what is above on the team’s days as a whole, and takes it back as a whole', async () => {
+    const level = await of.lead.ask(levelRun, { params: params(), body: {} })
+    expect([level.placed, level.moved, level.taken, level.cutTotal]).to.deep.equal([5, 0, 0, 0])
+    expect(level.worth).to.be.closeTo(level.bound, 1e-9)
+    expect((await line()).places).to.deep.equal([])
+    const applied = await of.lead.ask(placeOnDays, { params: params(), body: level })
+    expect([applied.before, applied.told]).to.deep.equal([[], 5])
+    const now = await line()
+    expect(now.places).to.have.deep.members(level.places)
+    expect(now.hands.reduce((sum, { placed }) => sum + placed.reduce((all, each) => all + each, 0), 0)).to.equal(
+      now.minutes.reduce((sum, each) => sum + each, 0),
+    )
+    await of.lead.ask(placeOnDays, { params: params(), body: { basis: null, places: applied.before } })
+    expect((await line()).places).to.deep.equal([])
+  })
+
+  it('refuses a plan that was worked out before another was put in force', async () => {
+    const [mine, theirs] = [
+      await of.lead.ask(levelRun, { params: params(), body: {} }),
+      await of.lead.ask(levelRun, { params: params(), body: {} }),
+    ]
+    await of.lead.ask(placeOnDays, { params: params(), body: mine })
+    const refused = await of.lead.refused(placeOnDays, { params: params(), body: theirs })
+    expect([refused.status, refused.detail]).to.satisfy(
+      ([status, told]: [number, string]) => status === 412 && /has changed; nothing was stored/.test(told),
+    )
+  })
+
+  it('leaves what is pinned and what was begun where it is when all is levelled again', async () => {
+    const { days, hands } = await line()
+    const [hand] = hands
+    const day = days.find((_, at) => (hand?.minutes[at] ?? 0) > 0) ?? ''
+    const pinned = run.items[3]?.id ?? 0
+    const moved = await of.lead.ask(moveOnDays, {
+      params: params(),
+      body: { ids: [pinned], to: { person: hand?.id ?? '', day } },
+    })
+    expect([moved.free, moved.over]).to.deep.equal([[pinned], 0])
+    const level = await of.lead.ask(levelRun, { params: params(), body: {} })
+    expect(level.stays).to.equal(1)
+    expect(level.places.find(({ item }) => item === pinned)).to.include({
+      person: hand?.id,
+      day,
+      start: 0,
+      pinned: true,
+    })
+  })
+
+  it('says how far a pin fills a day over, and refuses days that are over or none of the run’s', async () => {
+    const { days, hands } = await line()
+    const hand = hands.find(({ minutes }) => minutes.some((each) => each > 0))
+    const away = days.find((_, at) => hand?.minutes[at] === 0)
+    const ids = [run.items[0]?.id ?? 0]
+    const to = (day: string) => ({ params: params(), body: { ids, to: { person: hand?.id ?? '', day } } })
+    if (away !== undefined) expect((await of.lead.ask(moveOnDays, to(away))).over).to.be.above(0)
+    expect((await of.lead.refused(moveOnDays, to('2001-01-01'))).detail).to.match(/2001-01-01 is over/)
+    expect((await of.lead.refused(moveOnDays, to('2999-01-01'))).detail).to.match(/none of the days of RN-2/)
+  })
+
+  it('lets nobody but a lead draw, hold or level', async () => {
+    for (const [asked, body] of [
+      [drawRunLine, { minutes: 3 }],
+      [levelRun, {}],
+      [placeOnDays, { basis: null, places: [] }],
+    ] as const)
+      expect((await of.tester.refused(asked, { params: params(), body } as never)).status).to.equal(403)
+  })
+})

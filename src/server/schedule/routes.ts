@@ -1,0 +1,15 @@
+import * as contract from '#core/schedule/contract.ts'
+import { on, onOpen, type Route } from '#server/http/route.ts'
+import { drawRunLine, holdAtLine } from './keep-line.ts'
+import { levelRun, moveOnDays, placeOnDays } from './level-run.ts'
+import { readLine } from './read-line.ts'
+
+/** What may be asked of this area, each endpoint once. */
+export const scheduleRoutes: readonly Route[] = [
+  onOpen(contract.readLine, readLine),
+  on(contract.drawRunLine, drawRunLine),
+  on(contract.holdAtLine, holdAtLine),
+  onOpen(contract.levelRun, levelRun),
+  on(contract.placeOnDays, placeOnDays),
+  on(contract.moveOnDays, moveOnDays),
+]

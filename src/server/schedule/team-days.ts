@@ -1,0 +1,67 @@
+import { dayIn, daysBetween } from '#core/lib/days.ts'
+import { sumOf } from '#core/lib/figures.ts'
+import { keyOf } from '#core/lib/key.ts'
+import { usualWeights, type WorthWeights } from '#core/schedule/worth.ts'
+import type { HandShown, PlacedItem } from '#core/schedule/contract.ts'
+import { isRecord } from '#core/lib/record.ts'
+import { readJson } from '#core/lib/read-json.ts'
+import { findRun, type RunStored } from '#db/runs/runs.ts'
+import { type Hand, handsOf } from '#db/schedule/team.ts'
+import { found } from '#server/http/context.ts'
+import type { OpenContext } from '#server/http/route.ts'
+import type { Tx } from '#db/open.ts'
+import type { ProjectRow } from '#db/projects/projects.ts'
+
+/** So many days are planned at most. */
+const mostDays = 60
+
+export const runNamed = (tx: Tx, project: ProjectRow, ref: number): RunStored =>
+  found(findRun(tx, project.id, ref), keyOf('run', ref))
+
+/** The days of a run from today on; what is past cannot be planned. */
+export function daysLeft({ timeZone }: ProjectRow, run: Pick<RunStored, 'startOn' | 'endOn'>, now: number): string[] {
+  const today = dayIn(timeZone, now)
+  return daysBetween(run.startOn > today ? run.startOn : today, run.endOn, mostDays)
+}
+
+export const handsIn = (
+  { tx, project }: Pick<OpenContext, 'tx' | 'project'>,
+  run: RunStored,
+  days: readonly string[],
+): Hand[] => handsOf(tx, { projectId: project.id, runId: run.id, reservePercent: project.reservePercent }, days)
+
+/** What is left of somebody's day for this run. */
+export const freeOn = ({ minutes, busy }: Pick<Hand, 'minutes' | 'busy'>, day: number): number =>
+  Math.max(0, (minutes[day] ?? 0) - (busy[day] ?? 0))
+
+export const hoursOf = (hands: readonly Hand[], days: readonly string[]): number =>
+  sumOf(hands, (hand) => sumOf([...days.keys()], (day) => freeOn(hand, day)))
+
+export const shownHands = (
+  hands: readonly Hand[],
+  days: readonly string[],
+  places: readonly PlacedItem[],
+): HandShown[] =>
+  hands.map((hand) => ({
+    ...hand,
+    skills: [...hand.skills],
+    minutes: [...hand.minutes],
+    busy: [...hand.busy],
+    placed: days.map((day) =>
+      sumOf(
+        places.filter((place) => place.person === hand.id && place.day === day),
+        ({ minutes }) => minutes,
+      ),
+    ),
+  }))
+
+/** What a project weighs worth by, as usual where it says nothing else. */
+export function weightsOf({ worthWeights }: Pick<ProjectRow, 'worthWeights'>): WorthWeights {
+  const own = worthWeights === '' ? {} : readJson(worthWeights)
+  return Object.fromEntries(
+    Object.entries(usualWeights).map(([name, usual]) => {
+      const said = isRecord(own) ? own[name] : undefined
+      return [name, typeof said === 'number' ? said : usual]
+    }),
+  ) as WorthWeights
+}
