@@ -167,6 +167,10 @@ interface NewDemoCase {
 const typeOf = (component: string): string =>
   component === 'Platform' ? 'Load' : component === 'Access' ? 'Accessibility' : 'Functional'
 
+/** One in three has no minutes, so that they are learned; of the others every second is a round guess, far too long. */
+const givenMinutes = (own: Parameters<typeof minutesOf>[0], number: number): number | null =>
+  [null, minutesOf(own), 5 * Math.ceil(minutesOf(own))][number % 3] ?? null
+
 function writeCase(tx: Tx, writing: Writing, { own, requirement, folderId }: NewDemoCase): FilledCase {
   const { frame, random } = writing
   const at = writing.start + (2 + Math.floor(random() * 12)) * day
@@ -187,7 +191,7 @@ function writeCase(tx: Tx, writing: Writing, { own, requirement, folderId }: New
       importance: own.importance,
       ownerId: personId,
       createdAt: at,
-      estimate: own.draft ? null : minutesOf(told),
+      estimate: own.draft ? null : givenMinutes(told, number),
       automation: random() < 0.12 ? 'Candidate' : 'Manual',
       type: typeOf(own.component),
     },

@@ -17,6 +17,7 @@ import { fillTechniques } from './fill-techniques.ts'
 import { type Routine, writeBasis } from './fill-basis.ts'
 import { fillCriteria } from './fill-criteria.ts'
 import { composeSuites } from './fill-suites.ts'
+import { fillDays } from './fill-days.ts'
 import { fillOrder } from './fill-order.ts'
 import { fillRules } from './fill-rules.ts'
 import { fillVersions } from './fill-versions.ts'
@@ -99,6 +100,7 @@ function fill(tx: Tx, of: Filling): void {
   fillVersions(tx, frame, plans, of.now)
   fillRules(tx, frame, of.now)
   fillOrder(tx, frame, of.now)
+  fillDays(tx, frame)
   fillDepot(tx, of.now)
   fillComings(tx, frame.projectId, of.now)
   writeSights(tx, frame.projectId, of.now)

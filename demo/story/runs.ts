@@ -101,7 +101,7 @@ export const runStories: readonly RunStory[] = [
     state: 'Open',
     environments: [desk, phone],
     phases: [{ build: '2.4.0-rc2', from: -2, to: 0, share: 0.5 }],
-    end: 3,
+    end: 2,
     keeps: upTo(3),
   },
   {

@@ -42,9 +42,21 @@ const stake = z.object({
 })
 
 const lineAnswer = z.object({
+  run: z.object({
+    key: z.string(),
+    title: z.string(),
+    state: z.string(),
+    startOn: day,
+    endOn: day,
+    version: z.number(),
+  }),
   days: z.array(day),
   /** Items still to be executed, as they are shown: above the line, then below; the lists beside it are in the same order. */
   ids: z.array(id),
+  keys: z.array(z.string()),
+  titles: z.array(z.string()),
+  environments: z.array(z.string()),
+  assignees: z.array(z.string().nullable()),
   minutes: z.array(z.number()),
   sources: z.array(z.enum(minutesSources)),
   /** Worth of each by itself, and what it adds to those before it. */

@@ -247,6 +247,18 @@ describe('levelling a team', () => {
     expect(cut['small']).to.equal('no time is left by 2026-11-23 for what is worth 1 in 10 min')
   })
 
+  it('says that it is the seat where there would be time', () => {
+    const seated = Array.from({ length: 14 }, (_, at) => item(`S${at}`, { environment: 'Terminal', skills: ['card'] }))
+    const cut = why(seated, {
+      seats: { Terminal: 1 },
+      people: [
+        { name: 'Mira', minutes: [60, 60], skills: ['card'] },
+        { name: 'Ansa', minutes: [60, 60], skills: ['card'] },
+      ],
+    })
+    expect(Object.values(cut)).to.include('no seat of Terminal is free for it')
+  })
+
   it('of nobody, or of no hours at all, is nothing, and says so', () => {
     expect(why([item('a')], { people: [] })['a']).to.equal('there is nobody')
     expect(why([item('a')], { people: [{ name: 'Mira', minutes: [0, 0], skills: [] }] })['a']).to.equal(

@@ -6,6 +6,7 @@ import { levelFew } from './level-few.ts'
 import {
   daysFor,
   dust,
+  isScarce,
   type LevelItem,
   type Levelling,
   type Placing,
@@ -79,8 +80,28 @@ function whyCut(of: Levelling, { team, can, placing }: Omit<Found, 'bound'>, wor
   if (before !== undefined) return `waits for ${of.items[before]!.key}, which is cut`
   if (item.pin) return `${item.pin.name} has no time for it${item.pin.day === undefined ? '' : ` on ${item.pin.day}`}`
   const due = item.due === undefined ? '' : ` by ${item.due}`
+  if (hasRoom(team, placing, work))
+    return item.environment !== undefined && isScarce(team, work.environment)
+      ? `no seat of ${item.environment} is free for it${due}`
+      : `fits into no gap that is left${due}`
   if (work.worth <= dust) return `worth nothing, and no time is left${due}`
   return `no time is left${due} for what is worth ${short(work.worth)} in ${short(work.minutes)} min`
+}
+
+/** Whether somebody who may do it has so many minutes left on a day. */
+function hasRoom({ work: all, minutes }: Team, placing: Placing, work: Work): boolean {
+  const [first, last] = daysFor(work)
+  const used = new Map<string, number>()
+  for (const { at, minutes: own } of all) {
+    const place = placing[at]
+    if (place) used.set(`${place.person}:${place.day}`, (used.get(`${place.person}:${place.day}`) ?? 0) + own)
+  }
+  return work.people.some((person) =>
+    minutes[person]!.some(
+      (of, day) =>
+        day >= first && day <= last && of > 0 && of - (used.get(`${person}:${day}`) ?? 0) >= work.minutes - dust,
+    ),
+  )
 }
 
 /** Why an item could not be done even if there were nothing else; `null` where it could. */

@@ -3,6 +3,7 @@ import { lookBack } from '#core/schedule/worth.ts'
 import { type HeldSide, heldSides } from '#core/schedule/held.ts'
 import { type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { minutesSources, type MinutesSource } from '#core/schedule/estimates.ts'
+import { keySql } from '#db/key-sql.ts'
 import { inIds } from '#db/finding/list.ts'
 import { itemMinutes } from '#db/runs/items.ts'
 import { itemsWaited } from '#db/runs/waits.ts'
@@ -12,6 +13,9 @@ import type { Tx } from '#db/open.ts'
 
 export interface OpenWork {
   readonly id: number
+  readonly key: string
+  readonly title: string
+  readonly environmentName: string
   readonly case: number
   readonly environment: number
   readonly minutes: number
@@ -33,6 +37,9 @@ export const openWork = (tx: Tx, runId: number): OpenWork[] =>
     tx,
     {
       id: int,
+      key: text,
+      title: text,
+      environmentName: text,
       case: int,
       environment: int,
       minutes: int,
@@ -48,11 +55,12 @@ export const openWork = (tx: Tx, runId: number): OpenWork[] =>
       pinned: maybe(int),
     },
     sql`
-      select i.id, i.case_id as "case", i.environment_id as environment, ${itemMinutes} as minutes,
+      select i.id, ${keySql('case', 'c.number')} as key, c.title, e.name as environmentName, i.case_id as "case", i.environment_id as environment, ${itemMinutes} as minutes,
         ${minutesSourceOf(['i.estimate', 'c.estimate'], 'i.environment_id')} as source, i.verdict,
         i.assignee_id as assignee, i.due_on as due, i.held, c.importance, w.person_id as person, w.day, w.start, w.pinned
       from item i
       join test_case c on c.id = i.case_id
+      join environment e on e.id = i.environment_id
       left join item_place w on w.item_id = i.id
       where i.run_id = ${runId} and i.deleted_at is null and ${isOpenVerdict('i.verdict')}
       order by i.position, i.id`,

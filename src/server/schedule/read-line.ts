@@ -1,3 +1,4 @@
+import { keyOf } from '#core/lib/key.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import { criterionWords, figureText, wantedText } from '#core/plans/criteria.ts'
 import type { LineAnswer, readLine as contract } from '#core/schedule/contract.ts'
@@ -63,7 +64,9 @@ export async function readLine(
   const [above, below] = [order.slice(0, line.above.length), order.slice(line.above.length)]
   const places = placesOf(tx, run.id)
   const requirements = (of: readonly WeighedItem[]) => new Set(of.flatMap((item) => item.requirements)).size
+  const { title, state, startOn, endOn, version } = run
   return {
+    run: { key: keyOf('run', run.number), title, state, startOn, endOn, version },
     days,
     ...inColumns(order),
     above: above.length,
@@ -90,6 +93,10 @@ function inColumns(order: readonly WeighedItem[]) {
   })
   return {
     ids: order.map(({ id }) => id),
+    keys: order.map(({ key }) => key),
+    titles: order.map(({ title }) => title),
+    environments: order.map(({ environmentName }) => environmentName),
+    assignees: order.map(({ assignee }) => assignee),
     minutes: order.map((item) => item.minutes),
     sources: order.map(({ source }) => source),
     worth: order.map(({ share, chance }) => share * chance),

@@ -61,6 +61,7 @@ function Sheet({ of, onClose }: { of: RunSheet; onClose: () => void }) {
     deal: () => void items.deal(project.dealing === 'knowing' ? 'knowing' : 'evenly'),
     execute: nextMine,
     again: () => location.assign(`/p/${key}/runs/again?runs=${of.key}`),
+    line: () => location.assign(`/p/${key}/runs/line?run=${of.key}`),
   }
   useRunKeys(of, acts, open !== null)
   return (
@@ -104,6 +105,7 @@ function useRunKeys(of: RunSheet, acts: Omit<ActsOf, 'of' | 'project'>, isItemOp
     { id: 'deal', keys: 'g', label: 'deal evenly', run: acts.deal },
     ...(!isItemOpen ? [{ id: 'desk', keys: 'x', label: 'execute', run: acts.execute }] : []),
     { id: 'again', keys: 'a', label: 'what again', run: acts.again },
+    ...(hasEnded(of.state) ? [] : [{ id: 'cut-line', keys: 'w', label: 'cut line', run: acts.line }]),
     ...(project.role === 'lead' && !hasEnded(of.state)
       ? [{ id: 'add-cases', keys: 'n', label: 'add cases', run: () => go({ params: { add: 'yes', item: null } }) }]
       : []),
@@ -140,11 +142,14 @@ interface ActsOf {
   readonly execute: () => void
   /** Goes to what of it is to be executed again. */
   readonly again: () => void
+  /** Goes to what of it fits into the time there is. */
+  readonly line: () => void
 }
 
-const Acts = ({ of, project, deal, execute, again }: ActsOf) => (
+const Acts = ({ of, project, deal, execute, again, line }: ActsOf) => (
   <span className={css['acts']}>
     <Button onClick={again}>What again?</Button>
+    {!hasEnded(of.state) && <Button onClick={line}>Cut line</Button>}
     <Button
       onClick={deal}
       disabled={of.unassigned === 0}

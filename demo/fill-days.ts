@@ -1,0 +1,43 @@
+import { sql } from 'drizzle-orm'
+import { testers } from './story/attempts.ts'
+import type { Frame } from './fill.ts'
+import { saveProject } from '#db/projects/projects.ts'
+import { openWork } from '#db/schedule/worth.ts'
+import { addHoliday, handsOf } from '#db/schedule/team.ts'
+import { putPlaces } from '#db/schedule/places.ts'
+import { int, rowOf } from '#db/rows.ts'
+import type { Tx } from '#db/open.ts'
+import type { PlacedItem } from '#core/schedule/contract.ts'
+
+/** Time that is short: a holiday, some of it kept for retests, and a plan of days in which one tester has too much. */
+export function fillDays(tx: Tx, { projectId, date }: Frame): void {
+  saveProject(tx, projectId, { switchMinutes: 10, reservePercent: 50 })
+  addHoliday(tx, { projectId, day: date(2), name: 'Harbour day' })
+  const runId = rowOf(
+    tx,
+    { id: int },
+    sql`select id from run where project_id = ${projectId} and title = 'Rc2 regression'`,
+  )?.id
+  if (runId === undefined) return
+  const days = [date(0), date(1)]
+  const hands = new Map(handsOf(tx, { projectId, runId, reservePercent: 50 }, days).map((hand) => [hand.id, hand]))
+  const open = openWork(tx, runId)
+  const places: PlacedItem[] = []
+  for (const person of testers) {
+    const own = open.filter(({ assignee }) => assignee === person)
+    days.forEach((day, at) => {
+      const room = hands.get(person)?.minutes[at] ?? 0
+      // Yusra said yes to something more.
+      const saysYes = person === 'yusra' && at === 1
+      let start = 0
+      for (let item = own[0]; item; item = own[0]) {
+        const end = start + item.minutes
+        if (saysYes ? start > room : end > room * (0.8 + 0.05 * at)) break
+        places.push({ item: item.id, person, day, start, minutes: item.minutes, pinned: end > room })
+        start = end
+        own.shift()
+      }
+    })
+  }
+  putPlaces(tx, runId, places)
+}

@@ -1,0 +1,263 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from 'react'
+import { counted, minutesText } from '#core/lib/figures.ts'
+import type { LineAnswer } from '#core/schedule/contract.ts'
+import { useHere } from '#ui/shell/here.ts'
+import css from './CutLine.module.css'
+import { type LineSums, partIn, rowsAt } from './line-figures.ts'
+
+const rowHeight = 32
+/** So near the edge, in px, a dragged line pulls the list along. */
+const edge = 36
+export const itemsType = 'application/x-rovant-line-items'
+
+interface Props {
+  readonly of: LineAnswer
+  readonly sums: LineSums
+  readonly at: number
+  readonly row: number
+  readonly ticked: ReadonlySet<number>
+  readonly may: boolean
+  readonly onRow: (row: number) => void
+  readonly onTick: (ticked: ReadonlySet<number>) => void
+  readonly onDrag: (at: number) => void
+  readonly onDraw: (at: number) => void
+  readonly onHours: (minutes: number | null) => void
+  readonly onWhy: () => void
+}
+
+/** Items in the order of what each adds for its minutes, with the line among them. */
+export function LineRows(props: Props) {
+  const { of, at, row, may } = props
+  const box = useRef<HTMLDivElement>(null)
+  const count = of.ids.length
+  const rows = useVirtualizer({
+    count: count + 1,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+    // Something to draw before it is measured, and where nothing is ever laid out.
+    initialRect: { width: 800, height: 600 },
+  })
+  const indexOf = (item: number) => (item < at ? item : item + 1)
+  const move = (next: number) => {
+    const to = Math.max(0, Math.min(count - 1, next))
+    props.onRow(to)
+    rows.scrollToIndex(indexOf(to))
+  }
+  useEffect(() => rows.scrollToIndex(indexOf(Math.min(row, count - 1))), [of])
+  const drag = useDragging(box, { ...props, count })
+  const most = Math.max(...of.worth, 1e-9)
+  return (
+    <>
+      <Columns />
+      <div
+        ref={box}
+        className={css['rows']}
+        role="grid"
+        aria-label="Open items"
+        aria-rowcount={count + 1}
+        tabIndex={0}
+        onKeyDown={(event) => moved(event, { row, move, tick: () => tick(props, row) })}
+      >
+        <div style={{ blockSize: rows.getTotalSize(), position: 'relative' }}>
+          {rows.getVirtualItems().map(({ index, start }) => (
+            <div
+              key={index === at ? 'line' : index < at ? index : index - 1}
+              className={css['place']}
+              style={{ transform: `translateY(${start}px)` }}
+            >
+              {index === at ? (
+                <TheLine {...props} drag={may ? drag : null} />
+              ) : (
+                <Row {...props} index={index < at ? index : index - 1} most={most} />
+              )}
+            </div>
+          ))}
+        </div>
+      </div>
+    </>
+  )
+}
+
+function tick({ of, ticked, onTick }: Props, row: number): void {
+  const id = of.ids[row]
+  if (id === undefined) return
+  const next = new Set(ticked)
+  if (!next.delete(id)) next.add(id)
+  onTick(next)
+}
+
+function moved(
+  event: KeyboardEvent,
+  { row, move, tick: tickRow }: { row: number; move: (next: number) => void; tick: () => void },
+): void {
+  const steps: Readonly<Record<string, number>> = {
+    ArrowUp: -1,
+    ArrowDown: 1,
+    PageUp: -15,
+    PageDown: 15,
+    Home: -1e9,
+    End: 1e9,
+  }
+  const step = steps[event.key]
+  if (event.shiftKey || event.ctrlKey || event.altKey) return
+  if (step !== undefined) move(row + step)
+  else if (event.key === ' ') tickRow()
+  else return
+  event.preventDefault()
+}
+
+/** The line follows the pointer; what stands above it is told at once, and it is drawn where it is let go. */
+function useDragging(
+  box: { readonly current: HTMLDivElement | null },
+  { at, count, onDrag, onDraw }: Pick<Props, 'at' | 'onDrag' | 'onDraw'> & { count: number },
+) {
+  const going = useRef<number | null>(null)
+  const place = ({ clientY }: PointerEvent): number => {
+    const list = box.current
+    if (!list) return at
+    const { top, bottom } = list.getBoundingClientRect()
+    if (clientY < top + edge) list.scrollBy(0, -rowHeight)
+    if (clientY > bottom - edge) list.scrollBy(0, rowHeight)
+    return rowsAt(clientY - top + list.scrollTop, rowHeight, count)
+  }
+  return {
+    onPointerDown: (event: PointerEvent<HTMLElement>) => {
+      event.currentTarget.setPointerCapture(event.pointerId)
+      going.current = at
+    },
+    onPointerMove: (event: PointerEvent) => {
+      if (going.current === null) return
+      const next = place(event)
+      if (next !== going.current) onDrag((going.current = next))
+    },
+    onPointerUp: () => {
+      const next = going.current
+      going.current = null
+      if (next !== null) onDraw(next)
+    },
+    onPointerCancel: () => {
+      going.current = null
+    },
+  }
+}
+
+const Columns = () => (
+  <div className={css['columns']} aria-hidden="true">
+    <span />
+    <span>Case</span>
+    <span />
+    <span>Environment</span>
+    <span className={css['n']}>Min</span>
+    <span className={css['n']}>Sum</span>
+    <span className={css['n']}>Worth</span>
+    <span>and why</span>
+  </div>
+)
+
+const heldWords = { above: 'kept above by hand', below: 'left out by hand' } as const
+
+function Row(props: Props & { index: number; most: number }) {
+  const { of, at, row, ticked, may, onRow, index } = props
+  const id = of.ids[index] ?? 0
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 1}
+      aria-selected={index === row}
+      className={css['row']}
+      data-below={index >= at || undefined}
+      data-ticked={ticked.has(id) || undefined}
+      draggable={may}
+      onDragStart={(event) =>
+        event.dataTransfer.setData(itemsType, String(ticked.has(id) ? [...ticked].join(',') : id))
+      }
+      onClick={(event) => {
+        onRow(index)
+        if (event.ctrlKey || event.metaKey) tick(props, index)
+      }}
+    >
+      <Cells {...props} />
+    </div>
+  )
+}
+
+function Cells({ of, sums, index, most, onWhy }: Props & { index: number; most: number }) {
+  const { key } = useHere()
+  const held = of.held[index] ?? null
+  const source = of.sources[index] ?? 'given'
+  const worth = of.worth[index] ?? 0
+  return (
+    <>
+      <span role="gridcell" className={css['number']}>
+        {index + 1}
+      </span>
+      <span role="gridcell" className={`key ${css['key']}`}>
+        <a href={`/p/${key}/${of.keys[index] ?? ''}`} tabIndex={-1} draggable={false}>
+          {of.keys[index]}
+        </a>
+      </span>
+      <span role="gridcell" className={css['title']} title={of.titles[index]}>
+        {of.titles[index]}
+      </span>
+      <span role="gridcell" className={css['where']}>
+        {of.environments[index]}
+      </span>
+      <span role="gridcell" className={css['n']} title={`${of.minutes[index]} min, ${source}`}>
+        {source !== 'given' && <i className={css['guess']}>~</i>}
+        {of.minutes[index]}
+      </span>
+      <span role="gridcell" className={css['sum']}>
+        {minutesText(sums.minutes[index + 1] ?? 0)}
+      </span>
+      <span role="gridcell" className={css['worth']}>
+        <button type="button" tabIndex={-1} aria-label={`Worth ${worth.toFixed(1)}: why?`} onClick={onWhy}>
+          <i style={{ inlineSize: `${(100 * worth) / most}%` }} />
+        </button>
+      </span>
+      <span role="gridcell" className={css['why']} title={of.why[index]}>
+        {held ? <b>{heldWords[held]}</b> : of.why[index]}
+      </span>
+    </>
+  )
+}
+
+/** Where the time ends: what is above it, and what is given up below. */
+function TheLine({ of, sums, at, onDraw, drag }: Props & { drag: ReturnType<typeof useDragging> | null }) {
+  const [minutes, all] = [sums.minutes[at] ?? 0, sums.minutes.at(-1) ?? 0]
+  const below = of.ids.length - at
+  const part = partIn(sums.risk, at)
+  return (
+    <div
+      className={css['line']}
+      role="slider"
+      tabIndex={0}
+      aria-label="The line where the time ends"
+      aria-orientation="vertical"
+      aria-valuemin={0}
+      aria-valuemax={of.ids.length}
+      aria-valuenow={at}
+      aria-valuetext={`${counted(at, 'item')} above, ${minutesText(minutes)}`}
+      aria-disabled={drag === null}
+      onKeyDown={(event) => {
+        const step = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
+        if (step === 0 || event.shiftKey) return
+        event.preventDefault()
+        event.stopPropagation()
+        onDraw(Math.max(0, Math.min(of.ids.length, at + step)))
+      }}
+      {...drag}
+    >
+      <b>Time ends here, {minutesText(minutes)}</b>
+      <span>
+        above: {part} % of the risk, {counted(at, 'item')}
+        {below > 0 && ` · below: ${below}, ${minutesText(all - minutes)}, ${100 - part} % of the risk`}
+        {of.reached.cost !== null &&
+          of.reached.cost > 0.05 &&
+          ` · choices by hand cost ${of.reached.cost.toFixed(1)} of worth`}
+      </span>
+      {drag && <span className={css['grip']}>⇕ drag</span>}
+    </div>
+  )
+}
