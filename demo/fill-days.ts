@@ -3,7 +3,8 @@ import { testers } from './story/attempts.ts'
 import type { Frame } from './fill.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import { openWork } from '#db/schedule/worth.ts'
-import { addHoliday, handsOf } from '#db/schedule/team.ts'
+import { handsOf } from '#db/schedule/team.ts'
+import { putHolidays } from '#db/schedule/holidays.ts'
 import { putPlaces } from '#db/schedule/places.ts'
 import { int, rowOf } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
@@ -12,7 +13,7 @@ import type { PlacedItem } from '#core/schedule/contract.ts'
 /** Time that is short: a holiday, some of it kept for retests, and a plan of days in which one tester has too much. */
 export function fillDays(tx: Tx, { projectId, date }: Frame): void {
   saveProject(tx, projectId, { switchMinutes: 10, reservePercent: 50 })
-  addHoliday(tx, { projectId, day: date(2), name: 'Harbour day' })
+  putHolidays(tx, projectId, [{ day: date(2), name: 'Harbour day' }])
   const runId = rowOf(
     tx,
     { id: int },

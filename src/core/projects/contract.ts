@@ -1,6 +1,7 @@
 import { ownVerdict } from '#core/lib/verdict.ts'
 import { policy, verdictReason } from '#core/projects/policy.ts'
 import { z } from 'zod'
+import { worthWeights } from '#core/schedule/weights.ts'
 import { dealingWays } from './dealing-ways.ts'
 import { contract } from '#core/lib/contract.ts'
 import { buildStates } from './builds.ts'
@@ -44,6 +45,7 @@ const environment = z.object({
   /** Its newest outage: from when it is not to be used, until when if that is known, and why. */
   outage: z.object({ id, fromAt: z.number(), untilAt: z.number().nullable(), reason: z.string() }).nullable(),
 })
+const holiday = z.object({ day: z.iso.date(), name: line(80) })
 const projectShape = z.object({
   /** The project's own verdicts beside the five. */
   verdictKinds: z.array(ownVerdict),
@@ -63,6 +65,16 @@ const projectShape = z.object({
   dealing: z.enum(dealingWays),
   reasonAsked: z.boolean(),
   secondFactorAsked: z.boolean(),
+  /** Days of the week that are worked, with commas; Monday is 1. */
+  workingDays: z.string(),
+  /** Days on which nobody works. */
+  holidays: z.array(holiday),
+  /** Minutes it takes when a person's environment changes within a day. */
+  switchMinutes: z.number(),
+  /** The part of everybody's time, in per cent, that is kept for retests. */
+  reservePercent: z.number(),
+  /** What the worth of an item is weighed by. */
+  weights: worthWeights,
   role,
   releases: z.array(release),
   iterations: z.array(iteration),
@@ -128,9 +140,24 @@ export const updateProject = contract({
       dealing: z.enum(dealingWays),
       reasonAsked: z.boolean(),
       secondFactorAsked: z.boolean(),
+      workingDays: z.string().regex(/^[1-7](,[1-7]){0,6}$/, 'are numbers of days of the week with commas, Monday is 1'),
+      switchMinutes: z.number().int().min(0).max(480),
+      reservePercent: z.number().min(0).max(100),
+      weights: worthWeights,
     })
     .partial(),
   output: z.object({ ok: z.literal(true) }),
+})
+export const setHolidays = contract({
+  name: 'setHolidays',
+  method: 'PUT',
+  path: '/projects/:key/holidays',
+  permission: 'setUp',
+  summary: 'The days on which nobody of a project works, all of them; answers what they were before',
+  params: projectParams,
+  query: none,
+  body: z.object({ days: z.array(holiday).max(400) }),
+  output: z.object({ before: z.array(holiday) }),
 })
 const trackerPath = { path: '/projects/:key/tracker', params: projectParams, query: none } as const
 export const readTracker = contract({

@@ -1,32 +1,6 @@
 import type { StaleReason } from '#core/runs/freshness.ts'
 import type { Verdict } from '#core/lib/verdict.ts'
-
-/** How much each thing that is known makes an attempt worth: parts of one, but for what cases add by their importance. */
-export const usualWeights = {
-  /** The case or its requirement changed since it passed. */
-  changed: 0.3,
-  /** An open defect on the same requirement. */
-  openDefect: 0.15,
-  /** A repair waits to be tried. */
-  retest: 0.6,
-  /** How little what stands is to be trusted. */
-  doubt: 0.3,
-  Critical: 8,
-  High: 4,
-  Medium: 2,
-  Low: 1,
-} as const
-export type WorthWeights = Readonly<Record<keyof typeof usualWeights, number>>
-export const weightWords: Readonly<Record<keyof WorthWeights, string>> = {
-  changed: 'changed since it passed',
-  openDefect: 'an open defect on the same requirement',
-  retest: 'a repair waits to be tried',
-  doubt: 'nothing stands that could be trusted',
-  Critical: 'a case of importance Critical',
-  High: 'a case of importance High',
-  Medium: 'a case of importance Medium',
-  Low: 'a case of importance Low',
-}
+import type { WorthWeights } from './weights.ts'
 
 /** What is known of a case in an environment before it is executed again. */
 export interface Learnable {

@@ -8,6 +8,8 @@ import { groupBy } from '#core/lib/group.ts'
 import type { Tx } from '#db/open.ts'
 import { staffOf } from '#db/people/members.ts'
 import { build, environment, environmentValue, iteration, outage, release } from './tables.ts'
+import { weightsIn } from '#core/schedule/weights.ts'
+import { holidaysOf } from '#db/schedule/holidays.ts'
 import type { ProjectRow } from './projects.ts'
 
 /** A project as everybody in it sees it; `role` is of who asks. */
@@ -22,6 +24,11 @@ export const projectDetail = (tx: Tx, row: ProjectRow, role: Project['role']): P
   dealing: row.dealing,
   reasonAsked: row.reasonAsked,
   secondFactorAsked: row.secondFactorAsked,
+  workingDays: row.workingDays,
+  holidays: holidaysOf(tx, row.id),
+  switchMinutes: row.switchMinutes,
+  reservePercent: row.reservePercent,
+  weights: weightsIn(row.worthWeights),
   role,
   releases: releasesOf(tx, row.id),
   iterations: iterationsOf(tx, row.id),

@@ -4,17 +4,7 @@ import { absencesOf } from '#db/people/hours.ts'
 import { capacityOf, staffOf } from '#db/people/members.ts'
 import { int, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
-import { holiday } from './tables.ts'
-
-export const holidaysOf = (tx: Tx, projectId: number): { id: number; day: string; name: string }[] =>
-  rowsOf(
-    tx,
-    { id: int, day: text, name: text },
-    sql`select id, day, name from holiday where project_id = ${projectId} order by day`,
-  )
-
-export const addHoliday = (tx: Tx, of: { projectId: number; day: string; name: string }): void =>
-  void tx.insert(holiday).values(of).run()
+import { holidaysOf } from './holidays.ts'
 
 export interface Hand {
   readonly id: string

@@ -30,13 +30,14 @@ import { readProject } from './read-project.ts'
 import { readSample } from './read-sample.ts'
 import { readToday } from './read-today.ts'
 import { createEnvironment, createIteration, createProject, createRelease } from './set-up-project.ts'
-import { readTracker, setTracker, updateProject } from './update-project.ts'
+import { readTracker, setHolidays, setTracker, updateProject } from './update-project.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const projectRoutes: readonly Route[] = [
   on(contract.readProject, readProject),
   on(contract.createProject, createProject),
   on(contract.updateProject, updateProject),
+  on(contract.setHolidays, setHolidays),
   onOpen(contract.readTracker, readTracker),
   onOpen(contract.setTracker, setTracker),
   on(contract.createRelease, createRelease),

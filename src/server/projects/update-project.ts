@@ -1,5 +1,6 @@
 import type {
   readTracker as readTrackerContract,
+  setHolidays as holidaysContract,
   setTracker as trackerContract,
   updateProject as contract,
 } from '#core/projects/contract.ts'
@@ -9,6 +10,7 @@ import { changedFields } from '#core/history/changes.ts'
 import { hostsInside, keepHostsInside } from '#db/installation/hosts.ts'
 import { dropTracker, saveTracker, setTrackerToken, trackerOf, trackerTokens } from '#db/integrations/queries.ts'
 import type { Tx } from '#db/open.ts'
+import { holidaysOf, putHolidays } from '#db/schedule/holidays.ts'
 import { findProject, saveProject } from '#db/projects/projects.ts'
 import type { Context } from '#server/http/context.ts'
 import { refuseAskingWithoutFactor } from '#server/http/permission.ts'
@@ -16,13 +18,32 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { isSealed, type Seal } from '#server/http/seal.ts'
 
 export function updateProject(context: Context, { body }: Input<typeof contract>): Answer<typeof contract> {
-  const edit = definedOf(body)
+  const { weights, ...rest } = definedOf(body)
+  const edit = { ...rest, ...(weights && { worthWeights: JSON.stringify(weights) }) }
   if (edit.secondFactorAsked) refuseAskingWithoutFactor(context.person)
   const detail = changedFields({ ...context.project }, edit)
   if (Object.keys(detail).length === 0) return { ok: true }
   saveProject(context.tx, context.project.id, edit)
   context.change({ kind: 'project', id: context.project.id, ref: context.project.key, action: 'changed', detail })
   return { ok: true }
+}
+
+export function setHolidays(
+  context: Context,
+  { body }: Input<typeof holidaysContract>,
+): Answer<typeof holidaysContract> {
+  const { tx, project } = context
+  const before = holidaysOf(tx, project.id)
+  const days = [...new Map(body.days.map((each) => [each.day, each])).values()]
+  putHolidays(tx, project.id, days)
+  context.change({
+    kind: 'project',
+    id: project.id,
+    ref: project.key,
+    action: 'changed',
+    detail: { holidays: [before.map(({ day }) => day).join(', '), days.map(({ day }) => day).join(', ')] },
+  })
+  return { before }
 }
 
 export async function readTracker({ tx, project, services }: OpenContext): Promise<Answer<typeof readTrackerContract>> {

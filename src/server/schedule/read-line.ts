@@ -2,6 +2,7 @@ import { keyOf } from '#core/lib/key.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import { criterionWords, figureText, wantedText } from '#core/plans/criteria.ts'
 import type { LineAnswer, readLine as contract } from '#core/schedule/contract.ts'
+import { weightsIn } from '#core/schedule/weights.ts'
 import type { Line, LineItem } from '#core/schedule/line.ts'
 import { criteriaOf, planBranches, plansFor } from '#db/plans/criteria.ts'
 import { projectDetail } from '#db/projects/detail.ts'
@@ -11,7 +12,7 @@ import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { lineJob, stakeJob, type WeighedItem, worthJob } from '#server/workers/questions.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import type { Scope } from '#core/projects/scope.ts'
-import { daysLeft, handsIn, hoursOf, runNamed, shownHands, weightsOf } from './team-days.ts'
+import { daysLeft, handsIn, hoursOf, runNamed, shownHands } from './team-days.ts'
 
 /** The scope a run is weighed in: its release up to its build, in all environments. */
 export function scopeOfRun({ tx, project }: Pick<OpenContext, 'tx' | 'project'>, run: RunStored): Scope {
@@ -33,7 +34,7 @@ export async function weighed(
     projectId: project.id,
     scope,
     run: run.id,
-    weights: weightsOf(project),
+    weights: weightsIn(project.worthWeights),
     now: services.now(),
   })
   const minutes = at.minutes ?? run.lineMinutes ?? at.hours

@@ -1,10 +1,7 @@
 import { dayIn, daysBetween } from '#core/lib/days.ts'
 import { sumOf } from '#core/lib/figures.ts'
 import { keyOf } from '#core/lib/key.ts'
-import { usualWeights, type WorthWeights } from '#core/schedule/worth.ts'
 import type { HandShown, PlacedItem } from '#core/schedule/contract.ts'
-import { isRecord } from '#core/lib/record.ts'
-import { readJson } from '#core/lib/read-json.ts'
 import { findRun, type RunStored } from '#db/runs/runs.ts'
 import { type Hand, handsOf } from '#db/schedule/team.ts'
 import { found } from '#server/http/context.ts'
@@ -54,14 +51,3 @@ export const shownHands = (
       ),
     ),
   }))
-
-/** What a project weighs worth by, as usual where it says nothing else. */
-export function weightsOf({ worthWeights }: Pick<ProjectRow, 'worthWeights'>): WorthWeights {
-  const own = worthWeights === '' ? {} : readJson(worthWeights)
-  return Object.fromEntries(
-    Object.entries(usualWeights).map(([name, usual]) => {
-      const said = isRecord(own) ? own[name] : undefined
-      return [name, typeof said === 'number' ? said : usual]
-    }),
-  ) as WorthWeights
-}

@@ -17,6 +17,7 @@ import { Environments } from './Environments.tsx'
 import { FieldsSetUp } from './FieldsSetUp.tsx'
 import { ReleasesSetUp } from './ReleasesSetUp.tsx'
 import { PoliciesPart } from './PoliciesPart.tsx'
+import { TimePart } from './TimePart.tsx'
 import { Rules } from './Rules.tsx'
 import { findParts, type SetUpName, type SetUpPart, setUpParts } from './set-up-parts.ts'
 import { StandingSetUp } from './StandingSetUp.tsx'
@@ -55,6 +56,7 @@ function SetUp() {
 
 const contents: Readonly<Record<SetUpName, (project: Project) => ReactNode>> = {
   rules: (project) => <Rules of={project} />,
+  time: (project) => <TimePart of={project} />,
   people: (project) => <ProjectPeople of={project} />,
   roles: () => <RolesPart />,
   releases: (project) => <ReleasesSetUp of={project} />,

@@ -25,6 +25,20 @@ export const setUpParts = [
     ],
   },
   {
+    name: 'time',
+    title: 'Time and worth',
+    of: 'project',
+    explains:
+      'The days that are worked, what of the time no item is planned into, and what makes an item worth executing when there is too little of it.',
+    settings: [
+      'Working days, calendar',
+      'Holidays',
+      'Kept for retests, reserve',
+      'Another environment: set-up minutes, switch',
+      'Worth: weights, risk, chance to learn something',
+    ],
+  },
+  {
     name: 'people',
     title: 'People',
     of: 'project',
