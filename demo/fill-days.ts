@@ -33,7 +33,7 @@ export function fillDays(tx: Tx, { projectId, date }: Frame): void {
       let start = 0
       for (let item = own[0]; item; item = own[0]) {
         const end = start + item.minutes
-        if (saysYes ? start > room : end > room * (0.8 + 0.05 * at)) break
+        if (saysYes ? start > room * 1.1 : end > room * (0.8 + 0.05 * at)) break
         places.push({ item: item.id, person, day, start, minutes: item.minutes, pinned: end > room })
         start = end
         own.shift()

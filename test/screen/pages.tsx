@@ -43,6 +43,7 @@ import { ComposePage } from '#ui/runs/ComposePage.tsx'
 import { DeskPage } from '#ui/runs/DeskPage.tsx'
 import { RunsPage } from '#ui/runs/RunsPage.tsx'
 import { CutLinePage } from '#ui/schedule/CutLinePage.tsx'
+import { MinutesPage } from '#ui/schedule/MinutesPage.tsx'
 import { DraftingPage } from '#ui/techniques/DraftingPage.tsx'
 import type { Shop } from '#test/app.ts'
 import { leaveWith, network, type Shown } from './screen.tsx'
@@ -109,6 +110,7 @@ async function partOf(page: PageContext, address: string): Promise<ReactNode> {
     return <DeskPage {...shell} station="runs" initial={deskPage(page, { item: Number(id), mine: true })} />
   if (path === 'runs' && id === 'attempts') return <AttemptsPage {...shell} station="runs" />
   if (path === 'runs' && id === 'again') return <ComposePage {...shell} station="runs" />
+  if (path === 'runs' && id === 'minutes') return <MinutesPage {...shell} station="runs" />
   if (path === 'runs' && id === 'line') return <CutLinePage {...shell} station="runs" />
   const place = placeOf(path)
   if (id === 'draft') {

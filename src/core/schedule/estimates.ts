@@ -214,7 +214,7 @@ export function combinedMinutes(
 }
 
 /** Given minutes are proposed for change from here on: so many times too long or too short. */
-const farOff = 1.5
+export const farOff = 1.5
 
 /** Whether given minutes lie so far from what was taught that even the range of that does not reach them. */
 export const isFarOff = (given: number, learned: Minutes): boolean =>

@@ -58,6 +58,7 @@ export interface RenewedMinutes {
   /** What is kept otherwise than attempts teach; `null` where nothing is to be kept. */
   readonly changed: readonly {
     readonly at: { caseId: number; environmentId: number }
+    readonly from: LearnedStored | null
     readonly to: LearnedStored | null
   }[]
   readonly model: MinutesModel | null

@@ -14,6 +14,9 @@ import { allHashes } from '#db/talk/queries.ts'
 import { evidenceOf } from '#server/integrations/evidence-place.ts'
 import { filesIn } from '#server/integrations/files-in.ts'
 import { hashOf } from './file-hash.ts'
+import { projectIds } from '#db/projects/projects.ts'
+import { putLearned } from '#db/schedule/minutes.ts'
+import { wrongMinutes } from '#server/schedule/learn-minutes.ts'
 import type { Store } from './store.ts'
 
 /** How what is kept twice is made anew; said with each problem it helps against. */
@@ -29,6 +32,7 @@ export async function verifyData({ db }: Store, data: string): Promise<string[]>
     ...attemptProblems(db),
     ...itemProblems(db),
     ...standingProblems(db),
+    ...minutesProblems(db),
     ...suiteProblems(db),
     ...strayRows(db).map(
       ({ what, table, n, first }) =>
@@ -51,6 +55,7 @@ export async function mendData({ db }: Store, data: string): Promise<void> {
       for (const told of [...replayAttempts(tx)]) if (told.differs) mendAttempt(tx, told)
       for (const { id } of wrongItems(tx)) refreshItem(tx, id)
       for (const place of wrongStanding(tx)) refreshStanding(tx, place)
+      for (const id of projectIds(tx)) for (const { at, to } of wrongMinutes(tx, id).changed) putLearned(tx, at, to)
       for (const { id } of wrongStays(tx)) noticeAllSuites(tx, id, { now: Date.now(), personId: null })
       rebuildSearch(tx)
     },
@@ -98,6 +103,12 @@ function wrongStanding(tx: Tx): Place[] {
 function standingProblems(db: Store['db']): string[] {
   const wrong = wrongStanding(db)
   return wrong.length === 0 ? [] : [`standing results: ${wrong.length} differ from their attempts; ${mend}`]
+}
+
+/** Minutes that are kept and not what attempts teach; what is missing is learned when Rovant starts. */
+function minutesProblems(db: Store['db']): string[] {
+  const wrong = projectIds(db).flatMap((id) => wrongMinutes(db, id).changed.filter(({ from }) => from !== null))
+  return wrong.length === 0 ? [] : [`learned minutes: ${wrong.length} are not what attempts teach; ${mend}`]
 }
 
 const suiteProblems = (db: Store['db']): string[] =>

@@ -7,6 +7,7 @@ import type {
 import { Refusal } from '#core/lib/refusal.ts'
 import { verdictReasons } from '#db/projects/verdict-kinds.ts'
 import { findAttempt, loadAttempt, saveAttempt, saveStepComment } from '#db/runs/attempts.ts'
+import { learnMinutes } from '#server/schedule/learn-minutes.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 
@@ -80,6 +81,7 @@ export function clockAttempt(
   if (stored.timing === 'typed') return { seconds: stored.seconds }
   const seconds = stored.seconds + body.seconds
   saveAttempt(tx, stored.id, { seconds, timing: 'clock' })
+  if (stored.final) learnMinutes(tx, stored)
   return { seconds }
 }
 
@@ -94,6 +96,7 @@ export function timeAttempt(
     throw new Refusal('not-allowed', 'How long an attempt took is said by whoever made it, or by a lead.')
   const to = { seconds: body.minutes * 60, timing: 'typed' as const }
   saveAttempt(tx, stored.id, to)
+  if (stored.final) learnMinutes(tx, stored)
   context.change({
     kind: 'attempt',
     id: stored.id,

@@ -1,6 +1,14 @@
 import { learnedMinutes, type Minutes } from '#core/schedule/estimates.ts'
 import type { Tx } from '#db/open.ts'
-import { anywhere, minutesSpent, putLearned } from '#db/schedule/minutes.ts'
+import {
+  allMinutesSpent,
+  anywhere,
+  learnedOf,
+  type LearnedStored,
+  minutesSpent,
+  putLearned,
+  type RenewedMinutes,
+} from '#db/schedule/minutes.ts'
 
 /** Learns the minutes of a case again, in an environment and anywhere, from its attempts as they are now. */
 export function learnMinutes(tx: Tx, { caseId, environmentId }: { caseId: number; environmentId: number }): void {
@@ -8,10 +16,10 @@ export function learnMinutes(tx: Tx, { caseId, environmentId }: { caseId: number
     putLearned(tx, { caseId, environmentId: place }, learnedMinutes(minutesSpent(tx, caseId, place)))
 }
 
-export type Learned = ReadonlyMap<string, { readonly caseId: number; readonly environmentId: number } & Minutes>
+type Learned = ReadonlyMap<string, { readonly caseId: number; readonly environmentId: number } & Minutes>
 
 /** What attempts teach, of all cases at once. @param spent of each case the newest first */
-export function learnAll(spent: readonly { caseId: number; environmentId: number; seconds: number }[]): Learned {
+function learnAll(spent: readonly { caseId: number; environmentId: number; seconds: number }[]): Learned {
   const minutes = new Map<string, { caseId: number; environmentId: number; all: number[] }>()
   for (const { caseId, environmentId, seconds } of spent)
     for (const place of [environmentId, anywhere]) {
@@ -27,3 +35,25 @@ export function learnAll(spent: readonly { caseId: number; environmentId: number
     }),
   )
 }
+
+/** What a project's attempts teach, and where something else is kept. */
+export function wrongMinutes(
+  tx: Tx,
+  projectId: number,
+): { readonly wanted: Learned; readonly changed: RenewedMinutes['changed'] } {
+  const wanted = learnAll(allMinutesSpent(tx, projectId))
+  const kept = new Map(learnedOf(tx, projectId).map((each) => [`${each.caseId}:${each.environmentId}`, each]))
+  const changed = [...new Set([...wanted.keys(), ...kept.keys()])].flatMap((key) => {
+    const [to, from] = [wanted.get(key) ?? null, kept.get(key) ?? null]
+    const at = to ?? from
+    if (!at || isSame(to, from)) return []
+    return [{ at: { caseId: at.caseId, environmentId: at.environmentId }, from, to }]
+  })
+  return { wanted, changed }
+}
+
+const isSame = (a: LearnedStored | null, b: LearnedStored | null): boolean =>
+  a !== null &&
+  b !== null &&
+  a.n === b.n &&
+  (['minutes', 'low', 'high'] as const).every((of) => Math.abs(a[of] - b[of]) < 1e-9)

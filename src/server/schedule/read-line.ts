@@ -15,7 +15,7 @@ import type { Scope } from '#core/projects/scope.ts'
 import { daysLeft, handsIn, hoursOf, runNamed, shownHands } from './team-days.ts'
 
 /** The scope a run is weighed in: its release up to its build, in all environments. */
-export function scopeOfRun({ tx, project }: Pick<OpenContext, 'tx' | 'project'>, run: RunStored): Scope {
+function scopeOfRun({ tx, project }: Pick<OpenContext, 'tx' | 'project'>, run: RunStored): Scope {
   const { releases, builds } = projectDetail(tx, project, 'viewer')
   const release = releases.find(({ id }) => id === run.releaseId)?.name
   const build = builds.find(({ id }) => id === run.buildId)?.name

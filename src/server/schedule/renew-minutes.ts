@@ -1,32 +1,18 @@
 import { fitMinutes, type Sample } from '#core/schedule/estimates.ts'
 import type { Db, Tx } from '#db/open.ts'
 import { projectIds } from '#db/projects/projects.ts'
-import {
-  allMinutesSpent,
-  anywhere,
-  caseShapes,
-  learnedOf,
-  type LearnedStored,
-  putLearned,
-  putModel,
-  type RenewedMinutes,
-} from '#db/schedule/minutes.ts'
+import { anywhere, caseShapes, putLearned, putModel, type RenewedMinutes } from '#db/schedule/minutes.ts'
+import { spentOf } from '#db/schedule/spent.ts'
 import { inSlices } from '#server/http/going.ts'
 import type { Services } from '#server/http/services.ts'
 import { type Doing, doing } from '#server/workers/job.ts'
-import { minutesJob } from '#server/workers/questions.ts'
-import { learnAll } from './learn-minutes.ts'
+import { minutesJob, spentJob } from '#server/workers/questions.ts'
+import { wrongMinutes } from './learn-minutes.ts'
 
 /** What a project's attempts teach, against what is kept of it, and the regression over it. */
 function renewedMinutes(db: Db, projectId: number): RenewedMinutes {
   return db.transaction((tx) => {
-    const wanted = learnAll(allMinutesSpent(tx, projectId))
-    const kept = new Map(learnedOf(tx, projectId).map((each) => [`${each.caseId}:${each.environmentId}`, each]))
-    const changed = [...new Set([...wanted.keys(), ...kept.keys()])].flatMap((key) => {
-      const [to, from] = [wanted.get(key) ?? null, kept.get(key) ?? null]
-      const at = to ?? from
-      return !at || isSame(to, from) ? [] : [{ at: { caseId: at.caseId, environmentId: at.environmentId }, to }]
-    })
+    const { wanted, changed } = wrongMinutes(tx, projectId)
     const shapes = new Map(caseShapes(tx, projectId).map((each) => [each.id, each]))
     const samples = [...wanted.values()].flatMap(({ caseId, environmentId, minutes, n }): Sample[] => {
       const shape = shapes.get(caseId)
@@ -35,12 +21,6 @@ function renewedMinutes(db: Db, projectId: number): RenewedMinutes {
     return { changed, model: fitMinutes(samples) }
   })
 }
-
-const isSame = (a: LearnedStored | null, b: LearnedStored | null): boolean =>
-  a !== null &&
-  b !== null &&
-  a.n === b.n &&
-  (['minutes', 'low', 'high'] as const).every((of) => Math.abs(a[of] - b[of]) < 1e-9)
 
 /** Once a day, and at the start: the regression is fitted anew, and what is kept is set right where it differs. */
 export async function renewMinutes({ db, jobs, now }: Pick<Services, 'db' | 'jobs' | 'now'>): Promise<void> {
@@ -60,4 +40,5 @@ export async function renewMinutes({ db, jobs, now }: Pick<Services, 'db' | 'job
 
 export const minutesJobs = (db: Db): readonly Doing[] => [
   doing(minutesJob, ({ projectId }) => renewedMinutes(db, projectId)),
+  doing(spentJob, ({ projectId, ...of }) => spentOf(db, projectId, of)),
 ]

@@ -20,6 +20,8 @@ import type { Knowing } from '#db/runs/knowing.ts'
 import type { ObservedOf, OpenItem } from '#db/runs/observations.ts'
 import type { Fallen } from '#core/reports/doubt.ts'
 import type { ListQuery, OrderAnswer } from '#core/lib/shapes.ts'
+import type { SpentBy } from '#core/schedule/minutes-contract.ts'
+import type { spentOf } from '#db/schedule/spent.ts'
 import type { OpenWork } from '#db/schedule/worth.ts'
 import type { WorthWeights } from '#core/schedule/weights.ts'
 import type { Line, LineItem } from '#core/schedule/line.ts'
@@ -72,6 +74,11 @@ export const lineJob = job<{ readonly items: readonly LineItem[]; readonly minut
   'solving',
 )
 export const levelJob = job<Levelling, Promise<Levelled>>('level', 'solving')
+
+export const spentJob = job<
+  { readonly projectId: number; readonly by: SpentBy; readonly since: number; readonly personId: string },
+  ReturnType<typeof spentOf>
+>('spent', 'comparing')
 
 export type FindingsQuestion = InScope & { readonly of: 'requirements' | 'cases' }
 export type FindingsReply = Record<(typeof findings)[number], number[]>

@@ -11,6 +11,7 @@ import { dayText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { Setting, Table } from '#ui/kit/Settings.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
+import css from './TimePart.module.css'
 import { useUndoable } from '#ui/shell/undoable.ts'
 
 type Edit = BodyOf<typeof updateProject>
@@ -194,7 +195,7 @@ function AddHoliday({ onAdd }: { onAdd: (day: string, name: string) => Promise<b
     return setName('')
   }
   return (
-    <Form onSend={() => void add()}>
+    <Form className={css['row']} onSend={() => void add()}>
       <TextInput type="date" aria-label="Day" value={day} onChange={(event) => setDay(event.target.value)} />{' '}
       <TextInput aria-label="Name" placeholder="Name" value={name} onChange={(event) => setName(event.target.value)} />{' '}
       <Button type="submit">Add</Button>

@@ -95,6 +95,13 @@ function Runs({ initial }: { initial: Initial }) {
     hint: 'all attempts',
     run: () => location.assign(`/p/${key}/runs/attempts${scopeSearch(params)}`),
   }
+  const minutes: Act = {
+    id: 'minutes',
+    button: 'Minutes',
+    keys: 'm',
+    hint: 'minutes given and taken',
+    run: () => location.assign(`/p/${key}/runs/minutes`),
+  }
   return (
     <ListPage
       name="runs"
@@ -110,7 +117,7 @@ function Runs({ initial }: { initial: Initial }) {
       }}
       asks={runAsks}
       lead={(rows) => `, open ones first${rows.some(({ state }) => state === 'Open') ? '' : '; none is open'}`}
-      acts={[attempts, again]}
+      acts={[minutes, attempts, again]}
       many={(ticked) => <ManyRuns {...ticked} />}
       noneFits="No run fits this filter."
       empty={

@@ -57,7 +57,8 @@ describe('the cut line of a run', () => {
     const screen = await open()
     const bar = await line(screen)
     bar.setPointerCapture = () => undefined
-    // Nothing is laid out here, so that a pointer has a place only where it is given one.
+    // Nothing is laid out here, so that the list and a pointer have a place only where they are given one.
+    screen.getByRole('grid').getBoundingClientRect = () => new DOMRect(0, 0, 800, 600)
     const point = (type: string, clientY: number) =>
       fireEvent(bar, Object.assign(new Event(type, { bubbles: true }), { pointerId: 1, clientY }))
     point('pointerdown', 130)

@@ -51,7 +51,7 @@ function CutLine() {
   return <Line of={data} settled={settled} />
 }
 
-export type LineOpen = 'why' | 'give' | 'level'
+type LineOpen = 'why' | 'give' | 'level'
 
 function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
   const { project } = useHere()
@@ -136,7 +136,7 @@ function useLineActs({ run }: LineAnswer) {
   }
   return { draw: (minutes: number | null) => void draw(minutes), hold }
 }
-export type LineActs = ReturnType<typeof useLineActs>
+type LineActs = ReturnType<typeof useLineActs>
 
 interface KeysOf {
   readonly of: LineAnswer

@@ -118,8 +118,8 @@ function useDragging(
     const list = box.current
     if (!list) return at
     const { top, bottom } = list.getBoundingClientRect()
-    if (clientY < top + edge) list.scrollBy(0, -rowHeight)
-    if (clientY > bottom - edge) list.scrollBy(0, rowHeight)
+    if (clientY < top + edge) list.scrollTop -= rowHeight
+    if (clientY > bottom - edge) list.scrollTop += rowHeight
     return rowsAt(clientY - top + list.scrollTop, rowHeight, count)
   }
   return {
