@@ -7,6 +7,7 @@ import { benchDemo } from './demo.ts'
 import { benchDrafting } from './drafting.ts'
 import { benchFiles } from './files.ts'
 import { benchKills } from './kills.ts'
+import { benchLine } from './line.ts'
 import { benchLists } from './lists.ts'
 import { benchLoad } from './load.ts'
 import { benchPages } from './pages.ts'
@@ -71,6 +72,7 @@ const parts: readonly (readonly [name: string, run: (setting: Setting) => Promis
   ['coverage', benchCoverage],
   ['suites', benchSuites],
   ['runs', benchRuns],
+  ['line', benchLine],
   ['load', benchLoad],
   ['stalls', benchStalls],
   ['files', benchFiles],

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idsOf } from '#core/lib/owned.ts'
-import { id, none, refParams } from '#core/lib/shapes.ts'
+import { id, none, projectParams, refParams } from '#core/lib/shapes.ts'
 import { minutesSources } from './estimates.ts'
 import { heldSides } from './held.ts'
 
@@ -192,3 +192,34 @@ export const moveOnDays = contract({
     over: z.number(),
   }),
 })
+
+export const readNextBest = contract({
+  name: 'readNextBest',
+  method: 'GET',
+  path: '/projects/:key/next-best',
+  permission: 'read',
+  summary: 'Which open item, of one’s own or free to take, is worth most for its minutes now, and why',
+  params: projectParams,
+  /** Not this one, which is being executed. */
+  query: z.object({ not: z.coerce.number().int().optional() }),
+  body: none,
+  output: z.object({
+    /** `null`: nothing is there for this person. */
+    best: z
+      .object({
+        item: id,
+        run: z.string(),
+        case: z.string(),
+        title: z.string(),
+        environment: z.string(),
+        minutes: z.number(),
+        worth: z.number(),
+        why: z.string(),
+        free: z.boolean(),
+      })
+      .nullable(),
+    /** How many it was chosen among. */
+    among: z.number(),
+  }),
+})
+export type NextBest = z.infer<typeof readNextBest.output>

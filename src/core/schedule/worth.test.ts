@@ -118,7 +118,7 @@ it('says why in a few words, the strongest first', () => {
   const said = (of: Partial<Said>): string =>
     worthWords({ ...quiet, verdict: 'Passed', reasons: [], build: '2.4.0-rc1', risk: 9, ...of })
   expect(said({})).to.equal('current')
-  expect(said({ verdict: 'Failed', fails: 1 })).to.equal('failed on 2.4.0-rc1')
+  expect(said({ verdict: 'Failed', fails: 1, reasons: ['older build'] })).to.equal('failed on 2.4.0-rc1')
   expect(said({ verdict: 'Failed', retest: true, openDefect: true, risk: 25 })).to.equal('a repair to try, risk 25')
   expect(said({ fails: 3, n: 8, reasons: ['older build'] })).to.equal('failed 3 of 8 times, not since 2.4.0-rc1')
   expect(said({ build: null, n: 0, confidence: 0 })).to.equal('never executed')

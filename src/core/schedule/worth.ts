@@ -94,7 +94,7 @@ export function worthWords(of: Said): string {
     of.reasons.includes('case changed') && 'case changed',
     of.build === null && 'never executed',
     of.reasons.includes('doubted') && 'doubted',
-    of.build !== null && of.reasons.includes('older build') && `not since ${of.build}`,
+    of.verdict !== 'Failed' && of.build !== null && of.reasons.includes('older build') && `not since ${of.build}`,
     of.reasons.includes('too old') && 'long ago',
     of.openDefect && !of.retest && 'open defect beside it',
   ].filter((each) => each !== false)

@@ -67,3 +67,24 @@ const plannedElsewhere = (tx: Tx, personId: string, runId: number, days: readonl
         group by w.day`,
     ).map(({ day, minutes }) => [day, minutes]),
   )
+
+/** Open runs that somebody is to execute something of: of their team, or with an item that is theirs; the newest first. */
+export const openRunsFor = (tx: Tx, projectId: number, personId: string): number[] =>
+  rowsOf(
+    tx,
+    { number: int },
+    sql`
+      select r.number
+      from run r
+      where r.project_id = ${projectId}
+        and r.state = 'Open'
+        and r.deleted_at is null
+        and (
+          exists (select 1 from run_person p where p.run_id = r.id and p.person_id = ${personId})
+          or exists (select 1 from item i where i.run_id = r.id and i.assignee_id = ${personId} and i.deleted_at is null)
+        )
+      order by r.number desc
+      limit ${mostRuns}`,
+  ).map(({ number }) => number)
+/** So many runs are looked through for what is worth most. */
+const mostRuns = 5

@@ -1,5 +1,14 @@
 import { expect } from 'chai'
-import { levelRun, holdAtLine, drawRunLine, moveOnDays, placeOnDays, readLine } from '#core/schedule/contract.ts'
+import {
+  levelRun,
+  holdAtLine,
+  drawRunLine,
+  moveOnDays,
+  placeOnDays,
+  readLine,
+  readNextBest,
+} from '#core/schedule/contract.ts'
+import { updateRun } from '#core/runs/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 
@@ -135,5 +144,17 @@ describe('the line of a run', () => {
       [placeOnDays, { basis: null, places: [] }],
     ] as const)
       expect((await of.tester.refused(asked, { params: params(), body } as never)).status).to.equal(403)
+  })
+
+  it('tells each person what is worth most for its minutes of what is theirs or free, and nothing else', async () => {
+    const { best, among } = await of.tester.ask(readNextBest)
+    expect([best?.title, best?.why, among > 1]).to.deep.equal(['Card', 'failed on 1.0.1', true])
+    const other = await of.tester.ask(readNextBest, { query: { not: best?.item } })
+    expect(other.best?.item).to.not.equal(best?.item)
+    const ids = run.items.map(({ id }) => id)
+    await of.lead.ask(holdAtLine, { params: params(), body: { sides: [{ ids, side: 'below' }] } })
+    await of.lead.ask(updateRun, { params: { ref: 'RN-1' }, body: { state: 'Closed' }, version: 1 }).catch(() => null)
+    const left = (await of.tester.ask(readNextBest)).best
+    expect(left === null || left.run === 'RN-1').to.equal(true)
   })
 })

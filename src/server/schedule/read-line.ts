@@ -9,7 +9,7 @@ import { projectDetail } from '#db/projects/detail.ts'
 import { placesOf } from '#db/schedule/places.ts'
 import { scopeOf } from '#server/finding/scope-of.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { lineJob, stakeJob, type WeighedItem, worthJob } from '#server/workers/questions.ts'
+import { lineJob, stakeJob, type WeighedItem, worthJob, type WorthReply } from '#server/workers/questions.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import { daysLeft, handsIn, hoursOf, runNamed, shownHands } from './team-days.ts'
@@ -22,12 +22,8 @@ function scopeOfRun({ tx, project }: Pick<OpenContext, 'tx' | 'project'>, run: R
   return scopeOf(tx, project, { ...(release !== undefined && { release }), ...(build !== undefined && { build }) })
 }
 
-/** What the open items of a run are worth now, in the time there is. */
-export async function weighed(
-  context: OpenContext,
-  run: RunStored,
-  at: { readonly minutes: number | undefined; readonly hours: number },
-): Promise<{ items: readonly WeighedItem[]; line: Line; minutes: number; rate: number; scope: Scope }> {
+/** What each open item of a run is worth now. */
+export async function worthIn(context: OpenContext, run: RunStored): Promise<WorthReply & { readonly scope: Scope }> {
   const { services, project } = context
   const scope = scopeOfRun(context, run)
   const told = await services.jobs.run(worthJob, {
@@ -37,6 +33,17 @@ export async function weighed(
     weights: weightsIn(project.worthWeights),
     now: services.now(),
   })
+  return { ...told, scope }
+}
+
+/** What the open items of a run are worth now, in the time there is. */
+export async function weighed(
+  context: OpenContext,
+  run: RunStored,
+  at: { readonly minutes: number | undefined; readonly hours: number },
+): Promise<{ items: readonly WeighedItem[]; line: Line; minutes: number; rate: number; scope: Scope }> {
+  const { services } = context
+  const { scope, ...told } = await worthIn(context, run)
   const minutes = at.minutes ?? run.lineMinutes ?? at.hours
   const items = told.items.map((of): LineItem => ({
     key: String(of.id),

@@ -3,12 +3,14 @@ import * as minutes from '#core/schedule/minutes-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
 import { drawRunLine, holdAtLine } from './keep-line.ts'
 import { levelRun, moveOnDays, placeOnDays } from './level-run.ts'
+import { readNextBest } from './next-best.ts'
 import { readLine } from './read-line.ts'
 import { listMinutes, readSpent } from './read-minutes.ts'
 
 /** What may be asked of this area, each endpoint once. */
 export const scheduleRoutes: readonly Route[] = [
   onOpen(contract.readLine, readLine),
+  onOpen(contract.readNextBest, readNextBest),
   on(minutes.listMinutes, listMinutes),
   onOpen(minutes.readSpent, readSpent),
   on(contract.drawRunLine, drawRunLine),

@@ -9,6 +9,7 @@ import { useKeys } from '#ui/kit/keys.ts'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { scopeIn, useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
+import { useNextBest } from '#ui/shell/NextBest.tsx'
 import { ago } from '#ui/shell/people.ts'
 import { useHere, useTo } from '#ui/shell/here.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
@@ -34,6 +35,7 @@ function Day({ today }: { today: Today }) {
   const first = today.queue[0]
   const start = () => location.assign(`/p/${key}/desk/${first?.id}`)
   useKeys(first ? [{ id: 'start', keys: 'x', label: 'execute the first', run: start }] : [])
+  const nextBest = useNextBest()
   return (
     <div className={css['today']}>
       <section className={css['main']} aria-label="Your queue">
@@ -52,6 +54,7 @@ function Day({ today }: { today: Today }) {
         </h2>
         <Queue today={today} />
       </section>
+      {nextBest}
       <aside className={css['side']} aria-label="Waiting and changed">
         <Retests of={today.retests} />
         <ToReview of={today.reviews} />

@@ -6,6 +6,7 @@ import { LogDefect } from '#ui/defects/LogDefect.tsx'
 import { useAddress } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { useNextBest } from '#ui/shell/NextBest.tsx'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
 import { BuildAsked, BuildNote } from './BuildAsked.tsx'
 import { BeforeSteps } from './BeforeSteps.tsx'
@@ -52,6 +53,7 @@ function DeskFor({ desk }: { desk: Desk }) {
   const ofSteps = sayables(project.verdictKinds, 'forSteps')
   const ofItems = sayables(project.verdictKinds, 'forItems')
   usePastedFiles(acts.attach)
+  const nextBest = useNextBest(desk.item.id)
   useDeskKeys(own, acts, { values, ofSteps, ofItems, toRun: `/p/${key}/${desk.run.key}?full=yes` })
   useAfterVerdict(own.attempt?.final ?? false, acts.nextItem)
   return (
@@ -64,6 +66,7 @@ function DeskFor({ desk }: { desk: Desk }) {
         if (dropped) void acts.attach(dropped)
       }}
     >
+      {nextBest}
       <section className={css['main']} aria-label="Execution">
         <DeskHead desk={desk} own={own} rows={shown.rows.length} />
         <div className={css['scroll']}>

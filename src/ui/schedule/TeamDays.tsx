@@ -3,6 +3,9 @@ import { dayAfter } from '#core/lib/days.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { finishOf } from '#core/schedule/finish.ts'
 import { type HandShown, type LineAnswer, moveOnDays, placeOnDays } from '#core/schedule/contract.ts'
+import { undoGroups } from '#core/lib/many.ts'
+import { changeItems, dealItems } from '#core/runs/contract.ts'
+import { Button } from '#ui/kit/Button.tsx'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { dayText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
@@ -58,6 +61,7 @@ export function TeamDays({ of, may, chosen }: Props) {
         <Days of={of} may={may} move={move} chosen={chosen} />
       )}
       <Over of={of} />
+      {may && of.hands.length > 0 && <Simply of={of} />}
       <Seats of={of} />
       <Ends of={of} />
     </aside>
@@ -131,6 +135,8 @@ function Cell({
     <td
       data-state={full === null ? 'away' : full > 100 ? 'over' : undefined}
       data-aimed={aimed || undefined}
+      // The edge of what fills it would run through the figure below.
+      data-low={(full !== null && full > 12 && full < 55) || undefined}
       {...(may && {
         onDragOver: (event) => {
           if (!event.dataTransfer.types.includes(itemsType)) return
@@ -223,6 +229,36 @@ function DayItems({
 
 /** Minutes since a day begins, as hours and minutes into it. */
 const clock = (minute: number): string => `+${Math.floor(minute / 60)}:${String(minute % 60).padStart(2, '0')}`
+
+/** The simple ways: who does what, without days. */
+function Simply({ of }: { of: LineAnswer }) {
+  const { key } = useHere()
+  const dealing = useWrite(dealItems)
+  const giving = useWrite(changeItems)
+  const params = { key, ref: of.run.key }
+  const back = async (undo: NonNullable<Awaited<ReturnType<typeof dealing.attempt>>>['undo']) => {
+    for (const { ids, set } of undoGroups(undo)) await giving.attempt({ params, body: { ids, set } })
+  }
+  const deal = async (way: 'evenly' | 'knowing') => {
+    const done = await dealing.attempt({ params, body: { way, ids: [...of.ids.slice(0, of.above)] } })
+    if (done)
+      notify(`${counted(done.dealt, 'item')} above the line dealt by minutes; the days are not touched.`, {
+        undo: () => void back(done.undo),
+      })
+  }
+  return (
+    <p className={css['simply']}>
+      Or simply, without days:{' '}
+      <Button look="word" onClick={() => void deal('evenly')}>
+        deal evenly by minutes
+      </Button>
+      ,{' '}
+      <Button look="word" onClick={() => void deal('knowing')}>
+        to who knows it
+      </Button>
+    </p>
+  )
+}
 
 /** Days with more on them than they hold, and who could take of it. */
 function Over({ of }: { of: LineAnswer }) {
