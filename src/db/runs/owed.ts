@@ -10,13 +10,30 @@ import { policyById } from '#db/projects/policies.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { defectsOf, evidenceCount } from './of-attempt.ts'
 
-/** Whether the version of the attempt `a` has a step that asks for evidence, or brings steps in that may. */
+/** A step that asks for evidence, or brings in steps that may. */
+const mayAsk = (step: string): SQL =>
+  sql.raw(`(${step}.evidence or ${step}.use_routine_version_id is not null or ${step}.use_case_version_id is not null)`)
+
+/**
+ * Whether the version of the attempt `a` has a step that asks for evidence, or brings steps in that may: looked into one level deep,
+ * since most routines ask for none and reading all that is brought in takes long.
+ */
 const mayAskEvidence: SQL = sql`
   exists (
     select 1
     from version_step s
     where s.version_id = a.version_id
-      and (s.evidence or s.use_routine_version_id is not null or s.use_case_version_id is not null)
+      and (
+        s.evidence
+        or (
+          s.use_routine_version_id is not null
+          and exists (select 1 from routine_step e where e.version_id = s.use_routine_version_id and ${mayAsk('e')})
+        )
+        or (
+          s.use_case_version_id is not null
+          and exists (select 1 from version_step e where e.version_id = s.use_case_version_id and ${mayAsk('e')})
+        )
+      )
   )`
 
 /** An item whose verdict asks for something that was not given yet. */

@@ -44,7 +44,7 @@ function NextBestDialog({ not, onClose }: { not: number | undefined; onClose: ()
             {best.free ? '; it is free to take' : ''}.
           </p>
           <PickFoot>
-            <Button look="main" type="submit" data-first>
+            <Button look="main" type="submit" autoFocus>
               Execute it
             </Button>
           </PickFoot>
