@@ -40,5 +40,5 @@ export function fillDays(tx: Tx, { projectId, date }: Frame): void {
       }
     })
   }
-  putPlaces(tx, runId, places)
+  putPlaces(tx, places)
 }

@@ -44,6 +44,8 @@ describe('access', () => {
     '/p/FERRY/RN-5?full=yes&add=yes',
     '/p/FERRY/desk/beside?items=1299,1300',
     '/p/FERRY/runs/again?runs=RN-5',
+    '/p/FERRY/runs/line?run=RN-5',
+    '/p/FERRY/runs/minutes',
     '/p/FERRY/desk/1300?mine=no',
     '/p/FERRY/DF-3',
     '/p/FERRY/runs/attempts',
@@ -54,7 +56,7 @@ describe('access', () => {
     '/p/FERRY/reports/stale',
     '/p/FERRY/sample',
     '/p/FERRY/set-up',
-    ...['people', 'roles', 'releases', 'environments', 'fields', 'verdicts', 'policies', 'tracker'].map(
+    ...['time', 'people', 'roles', 'releases', 'environments', 'fields', 'verdicts', 'policies', 'tracker'].map(
       (part) => `/p/FERRY/set-up/${part}`,
     ),
     '/p/FERRY/people/yusra',

@@ -278,7 +278,11 @@ export const readFrame = contract({
   output: frameShape,
 })
 
-const todayItem = openItem.extend({ importance: z.string() })
+const todayItem = openItem.extend({
+  importance: z.string(),
+  /** The day of one's own that it was put on. */
+  plannedOn: z.string().nullable(),
+})
 const todayShape = z.object({
   queue: z.array(todayItem),
   queueMinutes: z.number(),

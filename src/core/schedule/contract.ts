@@ -142,6 +142,25 @@ const levelAnswer = z.object({
   cutTotal: z.number(),
 })
 export type LevelAnswer = z.infer<typeof levelAnswer>
+/** Where some items are, and whose they are; nothing else is touched by putting it back. */
+const placing = z.object({
+  places: z.array(place).max(20_000),
+  /** Items on nobody's day. */
+  off: z.array(id).max(20_000),
+  assignees: z.array(z.object({ item: id, person: z.string().nullable() })).max(20_000),
+})
+export type PlacingStored = z.infer<typeof placing>
+export const restoreOnDays = contract({
+  name: 'restoreOnDays',
+  method: 'PUT',
+  path: `${runs}/:ref/days/items`,
+  permission: 'leadRuns',
+  summary: 'Put some items where they were, exactly, and give them to whom they were given',
+  params: refParams('run'),
+  query: none,
+  body: placing,
+  output: z.object({ restored: z.number() }),
+})
 export const levelRun = contract({
   name: 'levelRun',
   method: 'POST',
@@ -162,14 +181,14 @@ export const placeOnDays = contract({
   path: `${runs}/:ref/days`,
   permission: 'leadRuns',
   summary:
-    'Put items on people’s days as a whole, and assign them; refused when what it was worked out from has changed. Answers what was before, which put there takes it back',
+    'Put items on people’s days as a whole, and assign them; refused when what it was worked out from has changed. Answers what was before, for `restoreOnDays`',
   params: refParams('run'),
   query: none,
   body: z.object({
-    basis: z.string().max(80).nullable(),
+    basis: z.string().max(80),
     places: z.array(place).max(20_000),
   }),
-  output: z.object({ before: z.array(place), told: z.number() }),
+  output: z.object({ before: placing, told: z.number() }),
 })
 export const moveOnDays = contract({
   name: 'moveOnDays',
@@ -185,9 +204,7 @@ export const moveOnDays = contract({
     to: z.object({ person: z.string().min(1).max(100), day }).nullable(),
   }),
   output: z.object({
-    before: z.array(place),
-    /** What was on nobody's day before. */
-    free: z.array(id),
+    before: placing,
     /** Minutes the day is over then; 0 where it is not. */
     over: z.number(),
   }),

@@ -1,7 +1,7 @@
 import type { Letter } from '#core/integrations/mail.ts'
 
-/** Why something waits for a person to see; `late`: a verdict that came after the close of a run; `freed`: an item that was held. */
-export const noticeKinds = ['mention', 'review', 'answer', 'suggestion', 'late', 'freed'] as const
+/** Why something waits for a person to see; `late`: a verdict that came after the close of a run; `freed`: an item that was held; `planned`: items came to one's days. */
+export const noticeKinds = ['mention', 'review', 'answer', 'suggestion', 'late', 'freed', 'planned'] as const
 export type NoticeKind = (typeof noticeKinds)[number]
 
 /** What a kind is called where people choose which of them come as a letter too. */
@@ -11,6 +11,7 @@ export const noticeNames: Readonly<Record<NoticeKind, string>> = {
   answer: 'A version you asked about, or wrote, is approved or sent back',
   suggestion: 'Somebody suggests changes to your case, or answers yours',
   freed: 'What your item of a run waited for has come: a defect is repaired, or another item passes',
+  planned: 'Items are put on your days, or moved there',
   late: 'A verdict comes after the close of a run, where you are a lead',
 }
 

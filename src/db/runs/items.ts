@@ -356,6 +356,7 @@ export const openItemsOf = (
   verdict: string
   minutes: number
   dueOn: string | null
+  plannedOn: string | null
   importance: string
 }[] =>
   rowsOf(
@@ -370,13 +371,15 @@ export const openItemsOf = (
       verdict: text,
       minutes: int,
       dueOn: maybe(text),
+      plannedOn: maybe(text),
       importance: text,
     },
     sql`
       select i.id, ${keySql('run', 'r.number')} as run, r.title as runTitle,
         ${keySql('case', 'c.number')} as "case", c.title, e.name as environment, i.verdict,
-        ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, c.importance
+        ${itemMinutes} as minutes, coalesce(i.due_on, r.end_on) as dueOn, w.day as plannedOn, c.importance
       from item i
+      left join item_place w on w.item_id = i.id and w.person_id = i.assignee_id
       join run r on r.id = i.run_id
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
@@ -386,7 +389,7 @@ export const openItemsOf = (
         and r.state = 'Open'
         and r.deleted_at is null
         and r.project_id = ${projectId}
-      order by coalesce(i.due_on, r.end_on),
+      order by coalesce(w.day, i.due_on, r.end_on), w.start is null, w.start, coalesce(i.due_on, r.end_on),
         case c.importance when 'Critical' then 0 when 'High' then 1 when 'Medium' then 2 else 3 end, i.position
       limit 500`,
   )

@@ -4,6 +4,7 @@ import { createDefect } from '#core/defects/contract.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
 import { execute, idOf, makeCase, makeRun, start } from '#test/make.ts'
 import { findAttempt, previousAttempts, verdictInRun } from './attempts.ts'
+import { putPlaces } from '#db/schedule/places.ts'
 import { findItem, itemsOfRun, openItemsOf, queueOf, saveItem } from './items.ts'
 import { findRun, runRows, setTeam, teamIds, teamOf } from './runs.ts'
 
@@ -61,6 +62,22 @@ describe('runs as they are stored', () => {
     await execute(own, item(0), 'Passed')
     expect(waiting()).to.deep.equal([item(1)])
     expect(openItemsOf(own.db, own.project().id + 1, 'tester')).to.deep.equal([])
+  })
+
+  it('what waits is in the order of one’s days first, then by when it is due', async () => {
+    for (const at of [0, 1, 2]) await give(at, 'tester')
+    const place = (at: number, day: string, start: number) => ({
+      item: item(at),
+      person: 'tester',
+      day,
+      start,
+      minutes: 5,
+      pinned: false,
+    })
+    putPlaces(own.db, [place(2, '2001-01-01', 0), place(1, '2001-01-01', 5)])
+    const waiting = openItemsOf(own.db, own.project().id, 'tester')
+    expect(waiting.map(({ id }) => id)).to.deep.equal([item(2), item(1), item(0)])
+    expect(waiting.map(({ plannedOn }) => plannedOn)).to.deep.equal(['2001-01-01', '2001-01-01', null])
   })
 
   it('earlier attempts are told without the one at hand and without what is not said yet', async () => {

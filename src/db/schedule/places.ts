@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm'
 import type { PlacedItem } from '#core/schedule/contract.ts'
 import type { HeldSide } from '#core/schedule/held.ts'
 import { inIds } from '#db/finding/list.ts'
-import { int, rowsOf, text } from '#db/rows.ts'
+import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
 import { item, run } from '#db/runs/tables.ts'
 import { itemPlace } from './tables.ts'
@@ -20,29 +20,44 @@ export const placesOf = (tx: Tx, runId: number): PlacedItem[] =>
       order by w.day, w.person_id, w.start, w.item_id`,
   ).map(({ pinned, ...row }) => ({ ...row, pinned: pinned === 1 }))
 
-/** Puts items of a run on people's days and gives them to these people; all others of it are on nobody's day any more. */
-export function putPlaces(tx: Tx, runId: number, places: readonly PlacedItem[]): void {
+/** Puts items on people's days and gives them to these people; others stay where they are. */
+export function putPlaces(tx: Tx, places: readonly PlacedItem[]): void {
   const rows = JSON.stringify(places.map((of) => [of.item, of.person, of.day, of.start, of.minutes, of.pinned ? 1 : 0]))
-  tx.run(sql`delete from item_place where item_id in (select id from item where run_id = ${runId})`)
   tx.run(sql`
     insert into item_place (item_id, person_id, day, start, minutes, pinned)
     select value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5
-    from json_each(${rows})`)
-  tx.run(sql`
-    update item
-    set assignee_id = (select w.person_id from item_place w where w.item_id = item.id)
-    where run_id = ${runId} and id in (select item_id from item_place)
-      and assignee_id is not (select w.person_id from item_place w where w.item_id = item.id)`)
+    from json_each(${rows})
+    where true
+    on conflict (item_id) do update set
+      person_id = excluded.person_id, day = excluded.day, start = excluded.start, minutes = excluded.minutes,
+      pinned = excluded.pinned`)
+  putAssignees(
+    tx,
+    places.map(({ item: id, person }) => ({ item: id, person })),
+  )
 }
 
-export const putPlace = (tx: Tx, of: PlacedItem): void => {
-  const { item: itemId, person: personId, ...rest } = of
-  tx.insert(itemPlace)
-    .values({ itemId, personId, ...rest })
-    .onConflictDoUpdate({ target: itemPlace.itemId, set: { personId, ...rest } })
-    .run()
-  tx.update(item).set({ assigneeId: personId }).where(eq(item.id, itemId)).run()
+interface Assigned {
+  readonly item: number
+  readonly person: string | null
 }
+/** Gives items to people, where they are not theirs already. */
+export const putAssignees = (tx: Tx, all: readonly Assigned[]): void =>
+  void tx.run(sql`
+    update item
+    set assignee_id = new.person
+    from (
+      select value ->> 0 as item, value ->> 1 as person
+      from json_each(${JSON.stringify(all.map((of) => [of.item, of.person]))})
+    ) as new
+    where item.id = new.item and item.assignee_id is not new.person`)
+
+export const assigneesOf = (tx: Tx, ids: readonly number[]): { item: number; person: string | null }[] =>
+  rowsOf(
+    tx,
+    { item: int, person: maybe(text) },
+    sql`select id as item, assignee_id as person from item where ${inIds(sql`id`, ids)}`,
+  )
 export const dropPlaces = (tx: Tx, ids: readonly number[]): void =>
   void tx
     .delete(itemPlace)

@@ -1,26 +1,17 @@
 import { createHash } from 'node:crypto'
-import { dayIn } from '#core/lib/days.ts'
-import { Refusal } from '#core/lib/refusal.ts'
 import { sumOf } from '#core/lib/figures.ts'
-import type {
-  levelRun as levelContract,
-  moveOnDays as moveContract,
-  PlacedItem,
-  placeOnDays as placeContract,
-} from '#core/schedule/contract.ts'
+import type { levelRun as levelContract, PlacedItem } from '#core/schedule/contract.ts'
 import type { Levelling, LevelItem } from '#core/schedule/levelling.ts'
 import { circleIn } from '#core/schedule/levelling.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { wordsOfCases } from '#db/runs/knowing.ts'
-import { dropPlaces, placesOf, putPlace, putPlaces } from '#db/schedule/places.ts'
+import { placesOf } from '#db/schedule/places.ts'
 import type { Hand } from '#db/schedule/team.ts'
 import { type OpenWork, openWork, orderInRun } from '#db/schedule/worth.ts'
 import { skillsOf } from '#db/people/members.ts'
-import type { Context } from '#server/http/context.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { levelJob, type WeighedItem } from '#server/workers/questions.ts'
-import { keyOf } from '#core/lib/key.ts'
 import { weighed } from './read-line.ts'
 import { daysLeft, freeOn, handsIn, hoursOf, runNamed } from './team-days.ts'
 
@@ -28,7 +19,7 @@ import { daysLeft, freeOn, handsIn, hoursOf, runNamed } from './team-days.ts'
 const mostCut = 200
 
 /** What a levelling is worked out from, as one word: it changes when an item, a place or somebody's time does. */
-const basisOf = (
+export const basisOf = (
   work: readonly OpenWork[],
   places: readonly PlacedItem[],
   hands: readonly Hand[],
@@ -95,7 +86,7 @@ export async function levelRun(
 }
 
 const worthOf = (item: WeighedItem | undefined): number => (item ? item.share * item.chance : 0)
-const isElsewhere = (before: PlacedItem | undefined, now: PlacedItem): boolean =>
+export const isElsewhere = (before: PlacedItem | undefined, now: PlacedItem): boolean =>
   before !== undefined && (before.person !== now.person || before.day !== now.day || before.start !== now.start)
 
 /** The run as a levelling: what stays where it is takes its minutes off the day, and its seat's. */
@@ -157,90 +148,4 @@ function withoutCircles(items: readonly LevelItem[]): LevelItem[] {
     )
   }
   return left
-}
-
-/** Puts a whole plan of days in force, or what was before. */
-export function placeOnDays(
-  context: Context,
-  { params, body }: Input<typeof placeContract>,
-): Answer<typeof placeContract> {
-  const { tx, project, now } = context
-  const run = runNamed(tx, project, params.ref)
-  const before = placesOf(tx, run.id)
-  const days = daysLeft(project, run, now)
-  const work = openWork(tx, run.id)
-  if (body.basis !== null && body.basis !== basisOf(work, before, handsIn(context, run, days), days))
-    throw new Refusal(
-      'conflict',
-      'Since this was worked out, the run, somebody’s time or the plan of days has changed; nothing was stored. Level again to see it with that.',
-    )
-  const own = new Set(work.map(({ id }) => id))
-  const team = new Set(handsIn(context, run, days).map(({ id }) => id))
-  const places = body.places.filter(({ item }) => own.has(item))
-  const stranger = places.find(({ person }) => !team.has(person))
-  if (stranger) throw new Refusal('invalid', 'Somebody of this plan is not of the run’s team; nothing was stored.')
-  if (new Set(places.map(({ item }) => item)).size !== places.length)
-    throw new Refusal('invalid', 'An item stands twice in this plan; nothing was stored.')
-  putPlaces(tx, run.id, places)
-  const known = new Map(before.map((place) => [place.item, place]))
-  const told = places.filter((place) => {
-    const was = known.get(place.item)
-    return was === undefined || isElsewhere(was, place)
-  }).length
-  context.change({
-    kind: 'run',
-    id: run.id,
-    ref: keyOf('run', run.number),
-    action: 'levelled',
-    detail: { items: [before.length, places.length] },
-  })
-  return { before, told }
-}
-
-/** Some items to the end of somebody's day, where they are pinned; a pin may fill a day over, and that is said. */
-export function moveOnDays(
-  context: Context,
-  { params, body }: Input<typeof moveContract>,
-): Answer<typeof moveContract> {
-  const { tx, project, now } = context
-  const run = runNamed(tx, project, params.ref)
-  const open = new Map(openWork(tx, run.id).map((item) => [item.id, item]))
-  const wanted = body.ids.flatMap((id) => open.get(id) ?? [])
-  if (wanted.length < body.ids.length)
-    throw new Refusal('invalid', 'Some of these are no open items of this run any more; nothing was moved.')
-  const all = placesOf(tx, run.id)
-  const ids = new Set(body.ids)
-  const before = all.filter(({ item }) => ids.has(item))
-  const known = new Set(before.map(({ item }) => item))
-  const answer = { before, free: body.ids.filter((id) => !known.has(id)) }
-  if (body.to === null) {
-    dropPlaces(tx, body.ids)
-    return { ...answer, over: 0 }
-  }
-  const { person, day } = body.to
-  const today = dayIn(project.timeZone, now)
-  if (day < today) throw new Refusal('invalid', `${day} is over; choose today or a later day.`)
-  if (day < run.startOn || day > run.endOn)
-    throw new Refusal(
-      'invalid',
-      `${day} is none of the days of ${keyOf('run', run.number)}, which goes from ${run.startOn} to ${run.endOn}.`,
-    )
-  const days = daysLeft(project, run, now)
-  const hand = handsIn(context, run, days).find(({ id }) => id === person)
-  if (!hand) throw new Refusal('invalid', 'This person is not of the run’s team; add them first.')
-  const there = all.filter((place) => place.person === person && place.day === day && !ids.has(place.item))
-  let start = Math.max(0, ...there.map((place) => place.start + place.minutes))
-  for (const item of wanted) {
-    putPlace(tx, { item: item.id, person, day, start, minutes: item.minutes, pinned: true })
-    start += item.minutes
-  }
-  const sum = sumOf(there, ({ minutes }) => minutes) + sumOf(wanted, ({ minutes }) => minutes)
-  context.change({
-    kind: 'run',
-    id: run.id,
-    ref: keyOf('run', run.number),
-    action: 'moved on days',
-    detail: { items: [null, wanted.length] },
-  })
-  return { ...answer, over: Math.max(0, sum - freeOn(hand, days.indexOf(day))) }
 }

@@ -7,8 +7,10 @@ import {
   placeOnDays,
   readLine,
   readNextBest,
+  restoreOnDays,
 } from '#core/schedule/contract.ts'
 import { updateRun } from '#core/runs/contract.ts'
+import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
 
@@ -82,16 +84,22 @@ describe('the line of a run', () => {
     const level = await of.lead.ask(levelRun, { params: params(), body: {} })
     expect([level.placed, level.moved, level.taken, level.cutTotal]).to.deep.equal([5, 0, 0, 0])
     expect(level.worth).to.be.closeTo(level.bound, 1e-9)
-    expect((await line()).places).to.deep.equal([])
+    const { places, assignees } = await line()
+    const before = assignees.filter((each) => each !== null)
+    expect(places).to.deep.equal([])
     const applied = await of.lead.ask(placeOnDays, { params: params(), body: level })
-    expect([applied.before, applied.told]).to.deep.equal([[], 5])
+    expect([applied.before.places, applied.told]).to.deep.equal([[], 5])
     const now = await line()
     expect(now.places).to.have.deep.members(level.places)
     expect(now.hands.reduce((sum, { placed }) => sum + placed.reduce((all, each) => all + each, 0), 0)).to.equal(
       now.minutes.reduce((sum, each) => sum + each, 0),
     )
-    await of.lead.ask(placeOnDays, { params: params(), body: { basis: null, places: applied.before } })
-    expect((await line()).places).to.deep.equal([])
+    const inbox = (await of.tester.ask(listInbox)).rows
+    expect(inbox.map(({ kind }) => kind)).to.include('planned')
+    expect(inbox[0]?.text).to.match(/^put \d items? of .* on your days: \d{4}-/)
+    await of.lead.ask(restoreOnDays, { params: params(), body: applied.before })
+    const back = await line()
+    expect([back.places, back.assignees.filter((each) => each !== null)]).to.deep.equal([[], before])
   })
 
   it('refuses a plan that was worked out before another was put in force', async () => {
@@ -115,7 +123,7 @@ describe('the line of a run', () => {
       params: params(),
       body: { ids: [pinned], to: { person: hand?.id ?? '', day } },
     })
-    expect([moved.free, moved.over]).to.deep.equal([[pinned], 0])
+    expect([moved.before.off, moved.over]).to.deep.equal([[pinned], 0])
     const level = await of.lead.ask(levelRun, { params: params(), body: {} })
     expect(level.stays).to.equal(1)
     expect(level.places.find(({ item }) => item === pinned)).to.include({
@@ -141,7 +149,7 @@ describe('the line of a run', () => {
     for (const [asked, body] of [
       [drawRunLine, { minutes: 3 }],
       [levelRun, {}],
-      [placeOnDays, { basis: null, places: [] }],
+      [placeOnDays, { basis: '', places: [] }],
     ] as const)
       expect((await of.tester.refused(asked, { params: params(), body } as never)).status).to.equal(403)
   })

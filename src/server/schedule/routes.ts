@@ -2,7 +2,8 @@ import * as contract from '#core/schedule/contract.ts'
 import * as minutes from '#core/schedule/minutes-contract.ts'
 import { on, onOpen, type Route } from '#server/http/route.ts'
 import { drawRunLine, holdAtLine } from './keep-line.ts'
-import { levelRun, moveOnDays, placeOnDays } from './level-run.ts'
+import { levelRun } from './level-run.ts'
+import { moveOnDays, placeOnDays, restoreOnDays } from './place-days.ts'
 import { readNextBest } from './next-best.ts'
 import { readLine } from './read-line.ts'
 import { listMinutes, readSpent } from './read-minutes.ts'
@@ -18,4 +19,5 @@ export const scheduleRoutes: readonly Route[] = [
   onOpen(contract.levelRun, levelRun),
   on(contract.placeOnDays, placeOnDays),
   on(contract.moveOnDays, moveOnDays),
+  on(contract.restoreOnDays, restoreOnDays),
 ]

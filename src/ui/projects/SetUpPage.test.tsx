@@ -113,6 +113,35 @@ describe('the set-up', () => {
     await waitFor(async () => expect(await days()).to.equal(14), soon)
   })
 
+  it('has the calendar and the weights of worth set, each with its way back, and says what is no number', async () => {
+    const screen = await pageOf(own, 'lead', 'set-up/time')
+    fireEvent.click(await screen.findByLabelText('Sat', undefined, soon))
+    await waitFor(async () => expect((await project()).workingDays).to.match(/6/), soon)
+    fireEvent.change(screen.getByLabelText('Day'), { target: { value: '2030-12-24' } })
+    fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'Harbour day' } })
+    fireEvent.click(screen.getByText('Add'))
+    await waitFor(
+      async () => expect((await project()).holidays).to.deep.equal([{ day: '2030-12-24', name: 'Harbour day' }]),
+      soon,
+    )
+    fireEvent.click(await screen.findByLabelText('Take Harbour day away', undefined, soon))
+    await waitFor(async () => expect((await project()).holidays).to.deep.equal([]), soon)
+    const type = async (label: RegExp, text: string) => {
+      fireEvent.click(await screen.findByLabelText(label, undefined, soon))
+      const field = await screen.findByLabelText(label, { selector: 'input' })
+      fireEvent.change(field, { target: { value: text } })
+      fireEvent.keyDown(field, { key: 'Enter' })
+    }
+    await type(/^Part of the time that is kept for retests/, '120')
+    await screen.findByText(/“120” is no number from 0 to 100/, undefined, soon)
+    await type(/^Part of the time that is kept for retests/, '20')
+    await waitFor(async () => expect((await project()).reservePercent).to.equal(20), soon)
+    await type(/^Weight of: a repair waits to be tried/, '0,5')
+    await waitFor(async () => expect((await project()).weights.retest).to.equal(0.5), soon)
+    fireEvent.click(await screen.findByText('as usual again', undefined, soon))
+    await waitFor(async () => expect((await project()).weights.retest).to.equal(0.6), soon)
+  })
+
   it('says to whom items of a new run are given, and the sheet of a new run begins with that', async () => {
     const screen = await pageOf(own, 'lead', 'set-up/rules')
     const choice = await screen.findByLabelText('Items of a new run', { selector: 'select' }, soon)

@@ -1,4 +1,4 @@
-import { daysTo, hourNow } from '#ui/kit/moment.ts'
+import { dayText, daysTo, hourNow } from '#ui/kit/moment.ts'
 import { actWords } from '#core/history/acts.ts'
 import type { Served } from '#core/lib/question.ts'
 import type { ReactNode } from 'react'
@@ -49,7 +49,7 @@ function Day({ today }: { today: Today }) {
           Your queue{' '}
           <span className="quiet">
             {today.queueTotal > 0 &&
-              `${counted(today.queueTotal, 'item')}, ${minutesText(today.queueMinutes)}, by due day and importance`}
+              `${counted(today.queueTotal, 'item')}, ${minutesText(today.queueMinutes)}, ${today.queue.some(({ plannedOn }) => plannedOn) ? 'in the order of your days' : 'by due day and importance'}`}
           </span>
         </h2>
         <Queue today={today} />
@@ -103,10 +103,22 @@ function QueueRow({ of }: { of: Today['queue'][number] }) {
         <span className="quiet">{of.environment}</span>
         <span data-importance={of.importance}>{of.importance}</span>
         <span className={css['number']}>{of.minutes} min</span>
-        <span className="quiet">{of.dueOn ? dueWords(of.dueOn) : ''}</span>
+        <span className="quiet">{of.plannedOn ? plannedWords(of.plannedOn) : of.dueOn ? dueWords(of.dueOn) : ''}</span>
       </a>
     </li>
   )
+}
+
+/** Of the day an item was put on, as one says it. */
+function plannedWords(day: string): string {
+  const days = daysTo(day)
+  return days < 0
+    ? 'left over'
+    : days === 0
+      ? 'planned today'
+      : days === 1
+        ? 'planned tomorrow'
+        : `planned ${dayText(day)}`
 }
 
 /** What waits, with how much of it there is; a sentence when nothing does. */

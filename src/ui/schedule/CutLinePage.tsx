@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react'
+import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { updateRun } from '#core/runs/contract.ts'
 import { drawRunLine, holdAtLine, type LineAnswer, readLine } from '#core/schedule/contract.ts'
@@ -39,17 +39,18 @@ function CutLine() {
     { params: { key, ref }, query: minutes },
     { keep: true, enabled: ref !== '' },
   )
-  if (ref === '')
-    return <p className={css['empty']}>Open a run and choose “Cut line” there: it is drawn for one run.</p>
-  if (error && !data)
-    return (
-      <p className={css['empty']} role="alert">
-        {sentenceOf(error)}
-      </p>
-    )
-  if (!data) return <p className={css['empty']}>Weighing what is still to do…</p>
+  if (ref === '') return <Waiting>Open a run and choose “Cut line” there: it is drawn for one run.</Waiting>
+  if (error && !data) return <Waiting alert>{sentenceOf(error)}</Waiting>
+  if (!data) return <Waiting>Weighing what is still to do…</Waiting>
   return <Line of={data} settled={settled} />
 }
+
+const Waiting = ({ alert = false, children }: { alert?: boolean; children: ReactNode }) => (
+  <div className={css['empty']}>
+    <h1>Cut line</h1>
+    <p role={alert ? 'alert' : undefined}>{children}</p>
+  </div>
+)
 
 type LineOpen = 'why' | 'give' | 'level'
 

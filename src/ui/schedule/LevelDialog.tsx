@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { counted, minutesText, sumOf } from '#core/lib/figures.ts'
-import { type LevelAnswer, type LineAnswer, levelRun, placeOnDays } from '#core/schedule/contract.ts'
+import { type LevelAnswer, type LineAnswer, levelRun, placeOnDays, restoreOnDays } from '#core/schedule/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
@@ -37,6 +37,7 @@ export function LevelDialog({ of, onClose }: { of: LineAnswer; onClose: () => vo
   const { told, problem, again } = useLevelling(of)
   const [changed, setChanged] = useState(false)
   const placing = useWrite(placeOnDays)
+  const restoring = useWrite(restoreOnDays)
   const params = { key, ref: of.run.key }
   const apply = async () => {
     if (!told) return
@@ -49,7 +50,7 @@ export function LevelDialog({ of, onClose }: { of: LineAnswer; onClose: () => vo
     notify(
       `${counted(told.places.length, 'item')} on the team’s days; ${counted(done.told, 'item')} new there or moved.`,
       {
-        undo: () => void placing.attempt({ params, body: { basis: null, places: done.before } }),
+        undo: () => void restoring.attempt({ params, body: done.before }),
       },
     )
     onClose()

@@ -26,7 +26,13 @@ function Minutes() {
   const show = params.get('show') === 'all' ? 'all' : 'far'
   const [limit, setLimit] = useState(200)
   const { data } = useAnswer(listMinutes, { params: { key }, query: { show, limit } }, { keep: true })
-  if (!data) return <p className={css['empty']}>Reading what attempts took…</p>
+  if (!data)
+    return (
+      <div className={css['empty']}>
+        <h1>Minutes</h1>
+        <p>Reading what attempts took…</p>
+      </div>
+    )
   return (
     <div className={css['page']}>
       <section className={css['main']} aria-label="Given and learned minutes">

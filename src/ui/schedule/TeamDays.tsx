@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { dayAfter } from '#core/lib/days.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { finishOf } from '#core/schedule/finish.ts'
-import { type HandShown, type LineAnswer, moveOnDays, placeOnDays } from '#core/schedule/contract.ts'
+import { type HandShown, type LineAnswer, moveOnDays, restoreOnDays } from '#core/schedule/contract.ts'
 import { undoGroups } from '#core/lib/many.ts'
 import { changeItems, dealItems } from '#core/runs/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -25,7 +25,7 @@ interface Props {
 export function useMoving(of: LineAnswer) {
   const { key, project } = useHere()
   const moving = useWrite(moveOnDays)
-  const placing = useWrite(placeOnDays)
+  const restoring = useWrite(restoreOnDays)
   const params = { key, ref: of.run.key }
   return async (ids: readonly number[], to: { person: string; day: string } | null): Promise<boolean> => {
     const told = await moving.attempt({ params, body: { ids: [...ids], to } })
@@ -33,10 +33,8 @@ export function useMoving(of: LineAnswer) {
     const name = shortName(project.people.find(({ id }) => id === to?.person)?.name ?? '')
     const words = to ? `on ${name}’s ${dayText(to.day)}` : 'on nobody’s day any more'
     const over = told.over > 0 ? `; that day is ${minutesText(told.over)} over` : ''
-    // What stood before is put back as a whole: what is there now, but for these.
-    const others = of.places.filter(({ item }) => !ids.includes(item))
     notify(`${counted(ids.length, 'item')} ${words}${over}.`, {
-      undo: () => void placing.attempt({ params, body: { basis: null, places: [...others, ...told.before] } }),
+      undo: () => void restoring.attempt({ params, body: told.before }),
     })
     return true
   }

@@ -1,0 +1,180 @@
+import { dayIn } from '#core/lib/days.ts'
+import { counted, sumOf } from '#core/lib/figures.ts'
+import { groupBy } from '#core/lib/group.ts'
+import { keyOf } from '#core/lib/key.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import type {
+  moveOnDays as moveContract,
+  PlacedItem,
+  placeOnDays as placeContract,
+  PlacingStored,
+  restoreOnDays as restoreContract,
+} from '#core/schedule/contract.ts'
+import type { RunStored } from '#db/runs/runs.ts'
+import { assigneesOf, dropPlaces, placesOf, putAssignees, putPlaces } from '#db/schedule/places.ts'
+import { openWork } from '#db/schedule/worth.ts'
+import { tell } from '#db/talk/inbox.ts'
+import type { Context } from '#server/http/context.ts'
+import type { Answer, Input } from '#server/http/route.ts'
+import { basisOf, isElsewhere } from './level-run.ts'
+import { daysLeft, freeOn, handsIn, runNamed } from './team-days.ts'
+
+/** Puts a whole plan of days in force. */
+export function placeOnDays(
+  context: Context,
+  { params, body }: Input<typeof placeContract>,
+): Answer<typeof placeContract> {
+  const { tx, project, now } = context
+  const run = runNamed(tx, project, params.ref)
+  const before = placesOf(tx, run.id)
+  const days = daysLeft(project, run, now)
+  const hands = handsIn(context, run, days)
+  const work = openWork(tx, run.id)
+  if (body.basis !== basisOf(work, before, hands, days))
+    throw new Refusal(
+      'conflict',
+      'Since this was worked out, the run, somebody’s time or the plan of days has changed; nothing was stored. Level again to see it with that.',
+    )
+  const own = new Set(work.map(({ id }) => id))
+  const team = new Set(hands.map(({ id }) => id))
+  const places = body.places.filter(({ item }) => own.has(item))
+  if (places.some(({ person }) => !team.has(person)))
+    throw new Refusal('invalid', 'Somebody of this plan is not of the run’s team; nothing was stored.')
+  const placed = new Set(places.map(({ item }) => item))
+  if (placed.size !== places.length)
+    throw new Refusal('invalid', 'An item stands twice in this plan; nothing was stored.')
+  const taken = before.flatMap(({ item }) => (placed.has(item) ? [] : [item]))
+  const stood = asItStands(context, before, [...placed, ...taken])
+  dropPlaces(tx, taken)
+  putPlaces(tx, places)
+  const told = tellPlanned(context, run, before, places)
+  context.change({
+    kind: 'run',
+    id: run.id,
+    ref: keyOf('run', run.number),
+    action: 'levelled',
+    detail: { items: [before.length, places.length] },
+  })
+  return { before: stood, told }
+}
+
+/** Where items are and whose they are, to be put back. */
+function asItStands({ tx }: Context, all: readonly PlacedItem[], ids: readonly number[]): PlacingStored {
+  const wanted = new Set(ids)
+  const places = all.filter(({ item }) => wanted.has(item))
+  const placed = new Set(places.map(({ item }) => item))
+  return { places, off: ids.filter((id) => !placed.has(id)), assignees: assigneesOf(tx, ids) }
+}
+
+/** Tells everybody but whoever did it what came to their days; answers how many items that are. */
+function tellPlanned(
+  { tx, project, person, now }: Context,
+  run: RunStored,
+  before: readonly PlacedItem[],
+  places: readonly PlacedItem[],
+): number {
+  const known = new Map(before.map((place) => [place.item, place]))
+  const fresh = places.filter((place) => {
+    const was = known.get(place.item)
+    return was === undefined || isElsewhere(was, place)
+  })
+  for (const [personId, own] of groupBy(fresh, (place) => place.person)) {
+    if (personId === person.id) continue
+    const days = [...new Set(own.map(({ day }) => day))].sort()
+    tell(tx, {
+      projectId: project.id,
+      personId,
+      kind: 'planned',
+      ref: keyOf('run', run.number),
+      text: `put ${counted(own.length, 'item')} of ${run.title} on your days: ${days.join(', ')}`,
+      fromId: person.id,
+      at: now,
+    })
+  }
+  return fresh.length
+}
+
+/** Some items to the end of somebody's day, where they are pinned; a pin may fill a day over, and that is said. */
+export function moveOnDays(
+  context: Context,
+  { params, body }: Input<typeof moveContract>,
+): Answer<typeof moveContract> {
+  const { tx, project } = context
+  const run = runNamed(tx, project, params.ref)
+  const open = new Map(openWork(tx, run.id).map((item) => [item.id, item]))
+  const wanted = body.ids.flatMap((id) => open.get(id) ?? [])
+  if (wanted.length < body.ids.length)
+    throw new Refusal('invalid', 'Some of these are no open items of this run any more; nothing was moved.')
+  const all = placesOf(tx, run.id)
+  const before = asItStands(context, all, body.ids)
+  const { to } = body
+  if (to === null) {
+    dropPlaces(tx, body.ids)
+    return { before, over: 0 }
+  }
+  const { free } = dayOf(context, run, to)
+  const ids = new Set(body.ids)
+  const there = all.filter((place) => place.person === to.person && place.day === to.day && !ids.has(place.item))
+  let start = Math.max(0, ...there.map((place) => place.start + place.minutes))
+  const places = wanted.map((item): PlacedItem => {
+    const at = start
+    start += item.minutes
+    return { item: item.id, ...to, start: at, minutes: item.minutes, pinned: true }
+  })
+  putPlaces(tx, places)
+  tellPlanned(context, run, all, places)
+  const sum = sumOf(there, ({ minutes }) => minutes) + sumOf(wanted, ({ minutes }) => minutes)
+  context.change({
+    kind: 'run',
+    id: run.id,
+    ref: keyOf('run', run.number),
+    action: 'moved on days',
+    detail: { items: [null, wanted.length] },
+  })
+  return { before, over: Math.max(0, sum - free) }
+}
+
+/** What somebody can give on a day of a run that is still to come. */
+function dayOf(
+  context: Context,
+  run: RunStored,
+  { person, day }: { person: string; day: string },
+): { readonly free: number } {
+  const { project, now } = context
+  if (day < dayIn(project.timeZone, now)) throw new Refusal('invalid', `${day} is over; choose today or a later day.`)
+  if (day < run.startOn || day > run.endOn)
+    throw new Refusal(
+      'invalid',
+      `${day} is none of the days of ${keyOf('run', run.number)}, which goes from ${run.startOn} to ${run.endOn}.`,
+    )
+  const days = daysLeft(project, run, now)
+  const hand = handsIn(context, run, days).find(({ id }) => id === person)
+  if (!hand) throw new Refusal('invalid', 'This person is not of the run’s team; add them first.')
+  return { free: freeOn(hand, days.indexOf(day)) }
+}
+
+/** Puts items where they were, as the answer of a placing or a move has it; what became of others meanwhile stays. */
+export function restoreOnDays(
+  context: Context,
+  { params, body }: Input<typeof restoreContract>,
+): Answer<typeof restoreContract> {
+  const { tx, project } = context
+  const run = runNamed(tx, project, params.ref)
+  const own = new Set(openWork(tx, run.id).map(({ id }) => id))
+  const places = body.places.filter(({ item }) => own.has(item))
+  const off = body.off.filter((id) => own.has(id))
+  dropPlaces(tx, off)
+  putPlaces(tx, places)
+  putAssignees(
+    tx,
+    body.assignees.filter(({ item }) => own.has(item)),
+  )
+  context.change({
+    kind: 'run',
+    id: run.id,
+    ref: keyOf('run', run.number),
+    action: 'moved on days',
+    detail: { items: [null, places.length + off.length] },
+  })
+  return { restored: places.length + off.length }
+}
