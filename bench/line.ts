@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { usualWeights } from '#core/schedule/weights.ts'
+import { usualWeights } from '#core/projects/weights.ts'
 import { openDatabase } from '#db/open.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { allJobs } from '#server/app/all-jobs.ts'

@@ -1,12 +1,12 @@
-import { sql } from 'drizzle-orm'
 import { testers } from './story/attempts.ts'
 import type { Frame } from './fill.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import { openWork } from '#db/schedule/worth.ts'
 import { handsOf } from '#db/schedule/team.ts'
-import { putHolidays } from '#db/schedule/holidays.ts'
+import { putHolidays } from '#db/projects/holidays.ts'
 import { putPlaces } from '#db/schedule/places.ts'
-import { int, rowOf } from '#db/rows.ts'
+import { numberOf } from '#db/installation/samples.ts'
+import { findRun } from '#db/runs/runs.ts'
 import type { Tx } from '#db/open.ts'
 import type { PlacedItem } from '#core/schedule/contract.ts'
 
@@ -14,11 +14,8 @@ import type { PlacedItem } from '#core/schedule/contract.ts'
 export function fillDays(tx: Tx, { projectId, date }: Frame): void {
   saveProject(tx, projectId, { switchMinutes: 10, reservePercent: 50 })
   putHolidays(tx, projectId, [{ day: date(2), name: 'Harbour day' }])
-  const runId = rowOf(
-    tx,
-    { id: int },
-    sql`select id from run where project_id = ${projectId} and title = 'Rc2 regression'`,
-  )?.id
+  const number = numberOf(tx, { kind: 'run', projectId, title: 'Rc2 regression' })
+  const runId = number === null ? undefined : findRun(tx, projectId, number)?.id
   if (runId === undefined) return
   const days = [date(0), date(1)]
   const hands = new Map(handsOf(tx, { projectId, runId, reservePercent: 50 }, days).map((hand) => [hand.id, hand]))

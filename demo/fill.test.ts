@@ -7,6 +7,7 @@ import { outsideReferences } from '#db/requirements/outside.ts'
 import { int, rowsOf, text } from '#db/rows.ts'
 import { type App, day, memoryApp, startOfTests } from '#test/app.ts'
 import { demoDb } from '#test/memory.ts'
+import { expectSound } from '#test/sound.ts'
 import { buildNamed } from '../standins/crossing-desk/builds.ts'
 import { faults } from '../standins/crossing-desk/faults.ts'
 import { basis } from './basis/all.ts'
@@ -31,6 +32,10 @@ describe('the sample project as it is stored', () => {
     expect([path, status]).to.deep.equal([path, 200])
     return body
   }
+  it('has learned what its attempts teach', () => {
+    expectSound(app)
+    expect(rowsOf(app.db, { n: int }, sql`select count(*) as n from minutes_model`)[0]?.n).to.be.above(0)
+  })
   const folders: Readonly<Record<string, string>> = {
     TS: 'suites',
     PL: 'plans',

@@ -7,6 +7,7 @@ import { keepSample, sampleOf } from '#db/installation/samples.ts'
 import { writeSetting } from '#db/installation/settings.ts'
 import { addBuild, addEnvironment, addIteration, addRelease } from '#db/projects/releases.ts'
 import { addProject, findProject } from '#db/projects/projects.ts'
+import { learnNow } from '#server/schedule/renew-minutes.ts'
 import { day } from '../standins/crossing-desk/clock.ts'
 import { fillComings, fillPeople, joinPeople, people } from './fill-people.ts'
 import { fillDepot } from './fill-depot.ts'
@@ -105,6 +106,7 @@ function fill(tx: Tx, of: Filling): void {
   fillComings(tx, frame.projectId, of.now)
   writeSights(tx, frame.projectId, of.now)
   sortByTime(tx)
+  learnNow(tx, of.now)
 }
 
 function setUpFerry(tx: Tx, now: number) {

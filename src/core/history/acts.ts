@@ -103,7 +103,7 @@ export const acts = {
     'merge taken back': 'took a merge of it back',
     assigned: 'changed items',
     dealt: 'dealt items evenly',
-    levelled: 'put its items on people’s days',
+    levelled: 'put its items on the days of its team',
     'moved on days': 'moved items to another day',
     'line drawn': 'drew its line',
     'held at the line': 'put items above or below its line by hand',

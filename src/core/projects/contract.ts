@@ -1,7 +1,7 @@
 import { ownVerdict } from '#core/lib/verdict.ts'
 import { policy, verdictReason } from '#core/projects/policy.ts'
 import { z } from 'zod'
-import { worthWeights } from '#core/schedule/weights.ts'
+import { worthWeights } from './weights.ts'
 import { dealingWays } from './dealing-ways.ts'
 import { contract } from '#core/lib/contract.ts'
 import { buildStates } from './builds.ts'

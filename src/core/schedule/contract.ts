@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { contract } from '#core/lib/contract.ts'
 import { idsOf } from '#core/lib/owned.ts'
 import { id, none, projectParams, refParams } from '#core/lib/shapes.ts'
+import { runStates } from '#core/runs/state.ts'
 import { minutesSources } from './estimates.ts'
 import { heldSides } from './held.ts'
 
@@ -45,7 +46,7 @@ const lineAnswer = z.object({
   run: z.object({
     key: z.string(),
     title: z.string(),
-    state: z.string(),
+    state: z.enum(runStates),
     startOn: day,
     endOn: day,
     version: z.number(),

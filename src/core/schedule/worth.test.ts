@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { asChoice, chanceToLearn, type Learnable, type Said, sharesOf, worthWords } from './worth.ts'
-import { usualWeights } from './weights.ts'
+import { usualWeights } from '#core/projects/weights.ts'
 import { select } from './select.ts'
 
 const learnable: fc.Arbitrary<Learnable> = fc

@@ -1,6 +1,6 @@
 import type { StaleReason } from '#core/runs/freshness.ts'
 import type { Verdict } from '#core/lib/verdict.ts'
-import type { WorthWeights } from './weights.ts'
+import type { WorthWeights } from '#core/projects/weights.ts'
 
 /** What is known of a case in an environment before it is executed again. */
 export interface Learnable {

@@ -8,8 +8,8 @@ import { groupBy } from '#core/lib/group.ts'
 import type { Tx } from '#db/open.ts'
 import { staffOf } from '#db/people/members.ts'
 import { build, environment, environmentValue, iteration, outage, release } from './tables.ts'
-import { weightsIn } from '#core/schedule/weights.ts'
-import { holidaysOf } from '#db/schedule/holidays.ts'
+import { weightsIn } from '#core/projects/weights.ts'
+import { holidaysOf } from './holidays.ts'
 import type { ProjectRow } from './projects.ts'
 
 /** A project as everybody in it sees it; `role` is of who asks. */

@@ -44,6 +44,20 @@ export const project = sqliteTable('project', {
   createdAt: instant().notNull(),
 })
 
+/** Days on which nobody of a project works. */
+export const holiday = sqliteTable(
+  'holiday',
+  {
+    id: serial(),
+    projectId: integer()
+      .notNull()
+      .references(() => project.id),
+    day: text().notNull(),
+    name: text().notNull(),
+  },
+  (t) => [index('holiday_project').on(t.projectId, t.day)],
+)
+
 export const release = sqliteTable(
   'release',
   {

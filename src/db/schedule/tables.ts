@@ -1,6 +1,6 @@
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { testCase } from '#db/cases/tables.ts'
-import { flag, instant, serial } from '#db/columns.ts'
+import { flag, instant } from '#db/columns.ts'
 import { project } from '#db/projects/tables.ts'
 import { item } from '#db/runs/tables.ts'
 
@@ -54,18 +54,4 @@ export const itemPlace = sqliteTable(
     pinned: flag(),
   },
   (t) => [index('item_place_person').on(t.personId, t.day)],
-)
-
-/** Days on which nobody of a project works. */
-export const holiday = sqliteTable(
-  'holiday',
-  {
-    id: serial(),
-    projectId: integer()
-      .notNull()
-      .references(() => project.id),
-    day: text().notNull(),
-    name: text().notNull(),
-  },
-  (t) => [index('holiday_project').on(t.projectId, t.day)],
 )

@@ -4,7 +4,7 @@ import { absencesOf } from '#db/people/hours.ts'
 import { capacityOf, staffOf } from '#db/people/members.ts'
 import { int, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
-import { holidaysOf } from './holidays.ts'
+import { holidaysOf } from '#db/projects/holidays.ts'
 
 export interface Hand {
   readonly id: string

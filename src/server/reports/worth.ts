@@ -1,7 +1,7 @@
 import { groupBy } from '#core/lib/group.ts'
 import { assumedRisk } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
-import type { WorthWeights } from '#core/schedule/weights.ts'
+import type { WorthWeights } from '#core/projects/weights.ts'
 import { chanceToLearn, sharesOf, worthWords } from '#core/schedule/worth.ts'
 import type { Db } from '#db/open.ts'
 import { lastEvent, placesSince } from '#db/reports/facts.ts'

@@ -2,15 +2,16 @@ import { keyOf } from '#core/lib/key.ts'
 import type { drawRunLine as drawContract, holdAtLine as holdContract } from '#core/schedule/contract.ts'
 import { heldSides } from '#core/schedule/held.ts'
 import { heldItems, holdItems, setLine } from '#db/schedule/places.ts'
+import { Refusal } from '#core/lib/refusal.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
-import { runNamed } from './team-days.ts'
+import { runGoingOn } from './team-days.ts'
 
 export function drawRunLine(
   context: Context,
   { params, body }: Input<typeof drawContract>,
 ): Answer<typeof drawContract> {
-  const run = runNamed(context.tx, context.project, params.ref)
+  const run = runGoingOn(context.tx, context.project, params.ref)
   setLine(context.tx, run.id, body.minutes)
   context.change({
     kind: 'run',
@@ -27,15 +28,12 @@ export function holdAtLine(
   { params, body }: Input<typeof holdContract>,
 ): Answer<typeof holdContract> {
   const { tx } = context
-  const run = runNamed(tx, context.project, params.ref)
+  const run = runGoingOn(tx, context.project, params.ref)
   const before = body.sides.flatMap(({ ids }) => heldItems(tx, run.id, ids))
   const own = new Set(before.map(({ id }) => id))
-  for (const { ids, side } of body.sides)
-    holdItems(
-      tx,
-      ids.filter((id) => own.has(id)),
-      side,
-    )
+  if (body.sides.some(({ ids }) => ids.some((id) => !own.has(id))))
+    throw new Refusal('invalid', 'Some of these are no items of this run any more; nothing was changed.')
+  for (const { ids, side } of body.sides) holdItems(tx, ids, side)
   context.change({
     kind: 'run',
     id: run.id,

@@ -13,7 +13,7 @@ import { skillsOf } from '#db/people/members.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { levelJob, type WeighedItem } from '#server/workers/questions.ts'
 import { weighed } from './read-line.ts'
-import { daysLeft, freeOn, handsIn, hoursOf, runNamed } from './team-days.ts'
+import { daysLeft, freeOn, handsIn, hoursOf, runGoingOn } from './team-days.ts'
 
 /** So many of what finds no place are named. */
 const mostCut = 200
@@ -44,7 +44,7 @@ export async function levelRun(
   { params, body }: Input<typeof levelContract>,
 ): Promise<Answer<typeof levelContract>> {
   const { services, tx, project } = context
-  const run = runNamed(tx, project, params.ref)
+  const run = runGoingOn(tx, project, params.ref)
   const days = daysLeft(project, run, services.now())
   const hands = handsIn(context, run, days)
   const places = placesOf(tx, run.id)

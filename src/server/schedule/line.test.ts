@@ -9,7 +9,7 @@ import {
   readNextBest,
   restoreOnDays,
 } from '#core/schedule/contract.ts'
-import { updateRun } from '#core/runs/contract.ts'
+import { readRun, updateRun } from '#core/runs/contract.ts'
 import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
 import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
@@ -143,6 +143,29 @@ describe('the line of a run', () => {
     if (away !== undefined) expect((await of.lead.ask(moveOnDays, to(away))).over).to.be.above(0)
     expect((await of.lead.refused(moveOnDays, to('2001-01-01'))).detail).to.match(/2001-01-01 is over/)
     expect((await of.lead.refused(moveOnDays, to('2999-01-01'))).detail).to.match(/none of the days of RN-2/)
+  })
+
+  it('refuses what is of another run, of days that are none of it, and of a run that has ended', async () => {
+    const level = await of.lead.ask(levelRun, { params: params(), body: {} })
+    const [first] = level.places
+    if (!first) throw new Error('nothing was placed')
+    const astray = { ...level, places: [{ ...first, day: '2001-01-01' }] }
+    expect((await of.lead.refused(placeOnDays, { params: params(), body: astray })).detail).to.match(
+      /2001-01-01 is none/,
+    )
+    const twice = { ...level, places: [first, first] }
+    expect((await of.lead.refused(placeOnDays, { params: params(), body: twice })).detail).to.match(/stands twice/)
+    const foreign = [{ ids: [1], side: 'above' as const }]
+    expect((await of.lead.refused(holdAtLine, { params: params(), body: { sides: foreign } })).detail).to.match(
+      /no items of/,
+    )
+    const again = { ids: [first.item, first.item], to: { person: first.person, day: first.day } }
+    expect((await of.lead.ask(moveOnDays, { params: params(), body: again })).before.off).to.deep.equal([first.item])
+    const { version } = await of.lead.ask(readRun, { params: params() })
+    await of.lead.ask(updateRun, { params: params(), body: { state: 'Aborted', reason: 'no time' }, version })
+    expect((await of.lead.refused(levelRun, { params: params(), body: {} })).detail).to.equal(
+      'RN-2 is Aborted; what is left of it is not planned any more.',
+    )
   })
 
   it('lets nobody but a lead draw, hold or level', async () => {

@@ -17,7 +17,7 @@ import { tell } from '#db/talk/inbox.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { basisOf, isElsewhere } from './level-run.ts'
-import { daysLeft, freeOn, handsIn, runNamed } from './team-days.ts'
+import { daysLeft, freeOn, handsIn, runGoingOn } from './team-days.ts'
 
 /** Puts a whole plan of days in force. */
 export function placeOnDays(
@@ -25,7 +25,7 @@ export function placeOnDays(
   { params, body }: Input<typeof placeContract>,
 ): Answer<typeof placeContract> {
   const { tx, project, now } = context
-  const run = runNamed(tx, project, params.ref)
+  const run = runGoingOn(tx, project, params.ref)
   const before = placesOf(tx, run.id)
   const days = daysLeft(project, run, now)
   const hands = handsIn(context, run, days)
@@ -38,6 +38,9 @@ export function placeOnDays(
   const own = new Set(work.map(({ id }) => id))
   const team = new Set(hands.map(({ id }) => id))
   const places = body.places.filter(({ item }) => own.has(item))
+  const astray = places.find(({ day }) => !days.includes(day))
+  if (astray)
+    throw new Refusal('invalid', `${astray.day} is none of the days that are left of the run; nothing was stored.`)
   if (places.some(({ person }) => !team.has(person)))
     throw new Refusal('invalid', 'Somebody of this plan is not of the run’s team; nothing was stored.')
   const placed = new Set(places.map(({ item }) => item))
@@ -100,20 +103,21 @@ export function moveOnDays(
   { params, body }: Input<typeof moveContract>,
 ): Answer<typeof moveContract> {
   const { tx, project } = context
-  const run = runNamed(tx, project, params.ref)
+  const run = runGoingOn(tx, project, params.ref)
   const open = new Map(openWork(tx, run.id).map((item) => [item.id, item]))
-  const wanted = body.ids.flatMap((id) => open.get(id) ?? [])
-  if (wanted.length < body.ids.length)
+  const chosen = [...new Set(body.ids)]
+  const wanted = chosen.flatMap((id) => open.get(id) ?? [])
+  if (wanted.length < chosen.length)
     throw new Refusal('invalid', 'Some of these are no open items of this run any more; nothing was moved.')
   const all = placesOf(tx, run.id)
-  const before = asItStands(context, all, body.ids)
+  const before = asItStands(context, all, chosen)
   const { to } = body
   if (to === null) {
-    dropPlaces(tx, body.ids)
+    dropPlaces(tx, chosen)
     return { before, over: 0 }
   }
   const { free } = dayOf(context, run, to)
-  const ids = new Set(body.ids)
+  const ids = new Set(chosen)
   const there = all.filter((place) => place.person === to.person && place.day === to.day && !ids.has(place.item))
   let start = Math.max(0, ...there.map((place) => place.start + place.minutes))
   const places = wanted.map((item): PlacedItem => {
@@ -159,7 +163,7 @@ export function restoreOnDays(
   { params, body }: Input<typeof restoreContract>,
 ): Answer<typeof restoreContract> {
   const { tx, project } = context
-  const run = runNamed(tx, project, params.ref)
+  const run = runGoingOn(tx, project, params.ref)
   const own = new Set(openWork(tx, run.id).map(({ id }) => id))
   const places = body.places.filter(({ item }) => own.has(item))
   const off = body.off.filter((id) => own.has(id))

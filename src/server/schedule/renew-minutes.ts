@@ -10,16 +10,23 @@ import { minutesJob, spentJob } from '#server/workers/questions.ts'
 import { wrongMinutes } from './learn-minutes.ts'
 
 /** What a project's attempts teach, against what is kept of it, and the regression over it. */
-function renewedMinutes(db: Db, projectId: number): RenewedMinutes {
-  return db.transaction((tx) => {
-    const { wanted, changed } = wrongMinutes(tx, projectId)
-    const shapes = new Map(caseShapes(tx, projectId).map((each) => [each.id, each]))
-    const samples = [...wanted.values()].flatMap(({ caseId, environmentId, minutes, n }): Sample[] => {
-      const shape = shapes.get(caseId)
-      return shape && environmentId !== anywhere ? [{ ...shape, environment: environmentId, minutes, n }] : []
-    })
-    return { changed, model: fitMinutes(samples) }
+function renewedMinutes(tx: Tx, projectId: number): RenewedMinutes {
+  const { wanted, changed } = wrongMinutes(tx, projectId)
+  const shapes = new Map(caseShapes(tx, projectId).map((each) => [each.id, each]))
+  const samples = [...wanted.values()].flatMap(({ caseId, environmentId, minutes, n }): Sample[] => {
+    const shape = shapes.get(caseId)
+    return shape && environmentId !== anywhere ? [{ ...shape, environment: environmentId, minutes, n }] : []
   })
+  return { changed, model: fitMinutes(samples) }
+}
+
+/** The same at once, in the caller's transaction: for data that are made whole, such as the sample. */
+export function learnNow(tx: Tx, at: number): void {
+  for (const id of projectIds(tx)) {
+    const { changed, model } = renewedMinutes(tx, id)
+    for (const each of changed) putLearned(tx, each.at, each.to)
+    putModel(tx, id, model, at)
+  }
 }
 
 /** Once a day, and at the start: the regression is fitted anew, and what is kept is set right where it differs. */
@@ -39,6 +46,7 @@ export async function renewMinutes({ db, jobs, now }: Pick<Services, 'db' | 'job
 }
 
 export const minutesJobs = (db: Db): readonly Doing[] => [
-  doing(minutesJob, ({ projectId }) => renewedMinutes(db, projectId)),
+  // One read transaction, so that what is kept and what attempts say belong together.
+  doing(minutesJob, ({ projectId }) => db.transaction((tx) => renewedMinutes(tx, projectId))),
   doing(spentJob, ({ projectId, ...of }) => spentOf(db, projectId, of)),
 ]

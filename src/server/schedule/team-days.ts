@@ -1,5 +1,7 @@
 import { dayIn, daysBetween } from '#core/lib/days.ts'
 import { sumOf } from '#core/lib/figures.ts'
+import { Refusal } from '#core/lib/refusal.ts'
+import { hasEnded } from '#core/runs/state.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type { HandShown, PlacedItem } from '#core/schedule/contract.ts'
 import { findRun, type RunStored } from '#db/runs/runs.ts'
@@ -14,6 +16,14 @@ const mostDays = 60
 
 export const runNamed = (tx: Tx, project: ProjectRow, ref: number): RunStored =>
   found(findRun(tx, project.id, ref), keyOf('run', ref))
+
+/** The same, of one that still goes on: an ended one is not planned any more. */
+export function runGoingOn(tx: Tx, project: ProjectRow, ref: number): RunStored {
+  const run = runNamed(tx, project, ref)
+  if (hasEnded(run.state))
+    throw new Refusal('refused', `${keyOf('run', ref)} is ${run.state}; what is left of it is not planned any more.`)
+  return run
+}
 
 /** The days of a run from today on; what is past cannot be planned. */
 export function daysLeft({ timeZone }: ProjectRow, run: Pick<RunStored, 'startOn' | 'endOn'>, now: number): string[] {

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { type Project, setHolidays, updateProject } from '#core/projects/contract.ts'
-import { usualWeights, weightWords, type WorthWeights } from '#core/schedule/weights.ts'
+import { usualWeights, weightWords, type WorthWeights } from '#core/projects/weights.ts'
 import { chanceToLearn } from '#core/schedule/worth.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'

@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { updateRun } from '#core/runs/contract.ts'
+import { hasEnded } from '#core/runs/state.ts'
 import { drawRunLine, holdAtLine, type LineAnswer, readLine } from '#core/schedule/contract.ts'
 import type { HeldSide } from '#core/schedule/held.ts'
 import { sentenceOf } from '#ui/call.ts'
@@ -56,7 +57,7 @@ type LineOpen = 'why' | 'give' | 'level'
 
 function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
   const { project } = useHere()
-  const may = project.role === 'lead'
+  const may = project.role === 'lead' && !hasEnded(of.run.state)
   const [row, setRow] = useState(0)
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
   const [at, setAt] = useState(of.above)
