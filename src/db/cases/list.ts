@@ -1,6 +1,6 @@
 import { int, maybe, oneOf, rowsOf, text } from '#db/rows.ts'
 import { versionStates, importances, automations } from '#core/cases/case.ts'
-import { isOpenDefect, minutesOf } from '#db/rules.ts'
+import { isOpenDefect, minutesOf, guessOf } from '#db/rules.ts'
 import { keySql } from '#db/key-sql.ts'
 import { type SQL, sql } from 'drizzle-orm'
 import type { CaseRow } from '#core/cases/contract.ts'
@@ -148,6 +148,12 @@ export function caseRows(tx: Tx, projectId: number, ids: readonly number[]): Cas
     ]
   })
 }
+
+/**
+ * Minutes that no attempt changes: given, else guessed from the steps. Suites go by them, so that nobody's verdict moves a case in
+ * or out of one.
+ */
+export const steadyMinutes = sql.raw(`coalesce(c.estimate, ${guessOf('c.steps')})`)
 
 /** Minutes a case takes anywhere: given, else learned, else from its steps. */
 export const caseMinutes = minutesOf(['c.estimate'], '0')

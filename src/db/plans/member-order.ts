@@ -3,7 +3,7 @@ import { importances } from '#core/cases/case.ts'
 import type { MemberFacts } from '#core/plans/members.ts'
 import { assumedRisk } from '#core/reports/coverage.ts'
 import { outlineOrder } from '#core/requirements/outline.ts'
-import { caseMinutes } from '#db/cases/list.ts'
+import { steadyMinutes } from '#db/cases/list.ts'
 import { inIds } from '#db/finding/list.ts'
 import { numbersIn } from '#db/json.ts'
 import type { Tx } from '#db/open.ts'
@@ -28,7 +28,7 @@ export function renewLive(tx: Tx, { at, minutes, importance }: Live, changed: re
     tx,
     { id: int, minutes: int, importance: int },
     sql`
-      select c.id, ${caseMinutes} as minutes, ${importanceRank} as importance
+      select c.id, ${steadyMinutes} as minutes, ${importanceRank} as importance
       from test_case c
       where ${inIds(sql`c.id`, changed)} and ${isLiveCase('c')}`,
   )
@@ -50,7 +50,7 @@ export function liveCases(tx: Tx, projectId: number): Live {
     sql`
       select json_group_array(id) as ids, json_group_array(minutes) as minutes, json_group_array(importance) as importance
       from (
-        select c.id, ${caseMinutes} as minutes, ${importanceRank} as importance
+        select c.id, ${steadyMinutes} as minutes, ${importanceRank} as importance
         from test_case c
         where c.project_id = ${projectId} and ${isLiveCase('c')}
         order by c.number

@@ -10,7 +10,7 @@ import type { Rule } from '#core/plans/source.ts'
 import { assumedRisk } from '#core/reports/coverage.ts'
 import { select } from '#core/schedule/select.ts'
 import { caseAskSource, ownFieldsOf } from '#db/cases/ask.ts'
-import { caseMinutes } from '#db/cases/list.ts'
+import { steadyMinutes } from '#db/cases/list.ts'
 import { inIds, listIds, type ListSource } from '#db/finding/list.ts'
 import type { Tx } from '#db/open.ts'
 import { findsAny, int, maybe, rowOf, rowsOf, text } from '#db/rows.ts'
@@ -229,7 +229,7 @@ export function bestWithin(
     tx,
     { case: int, minutes: int, requirement: int, risk: maybe(int) },
     sql`
-      select distinct c.id as "case", ${caseMinutes} as minutes, r.number as requirement,
+      select distinct c.id as "case", ${steadyMinutes} as minutes, r.number as requirement,
         r.likelihood * r.impact as risk
       from link l
       join test_case c on c.id = l.case_id

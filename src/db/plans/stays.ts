@@ -1,6 +1,6 @@
 import { type SQL, sql } from 'drizzle-orm'
 import { memberChanges, type Stay, type SuiteChanges } from '#core/plans/members.ts'
-import { caseMinutes } from '#db/cases/list.ts'
+import { steadyMinutes } from '#db/cases/list.ts'
 import { inIds } from '#db/finding/list.ts'
 import { isLiveCase } from '#db/rules.ts'
 import { numbersIn } from '#db/json.ts'
@@ -122,7 +122,7 @@ export function noticePins(tx: Tx, suite: number, by: By): void {
   tx.run(sql`
     update suite
     set (case_count, case_minutes) = (
-      select count(*), coalesce(sum(${caseMinutes}), 0)
+      select count(*), coalesce(sum(${steadyMinutes}), 0)
       from suite_member m
       join test_case c on c.id = m.case_id
       where m.suite_id = ${suite} and m.until_at is null

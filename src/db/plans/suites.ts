@@ -6,7 +6,7 @@ import { and, eq, sql } from 'drizzle-orm'
 import { madeWords } from '#core/plans/made.ts'
 import type { SourceKind } from '#core/plans/source.ts'
 import type { SuiteMember, SuiteRow, SuiteSheet } from '#core/plans/suite-contract.ts'
-import { caseMinutes } from '#db/cases/list.ts'
+import { steadyMinutes } from '#db/cases/list.ts'
 import { groupBy } from '#core/lib/group.ts'
 import { inOrder } from '#core/lib/in-order.ts'
 import { contains } from '#db/finding/contains.ts'
@@ -136,7 +136,7 @@ export const memberRows = (tx: Tx, ids: readonly number[]): Omit<SuiteMember, 'b
       tx,
       { id: int, key: text, title: text, importance: text, minutes: int },
       sql`
-        select c.id, ${keySql('case', 'c.number')} as key, c.title, c.importance, ${caseMinutes} as minutes
+        select c.id, ${keySql('case', 'c.number')} as key, c.title, c.importance, ${steadyMinutes} as minutes
         from test_case c
         where ${inIds(sql`c.id`, ids)}`,
     ),
