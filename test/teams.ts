@@ -1,6 +1,6 @@
 import type { Levelled } from '#core/schedule/level.ts'
 import type { Levelling, LevelItem } from '#core/schedule/levelling.ts'
-import type { Random } from '#core/lib/random.ts'
+import { between, pick, type Random } from '#core/lib/random.ts'
 import { dayAfter } from '#core/lib/days.ts'
 
 /** What a plan breaks of the rules, in words; nothing where it is valid. Knows nothing of how plans are made. */
@@ -78,13 +78,11 @@ export function madeTeam(
     readonly due?: boolean
   },
 ): Levelling {
-  const whole = (from: number, to: number) => from + Math.floor(random() * (to - from + 1))
-  const pick = <T>(all: readonly T[]): T => all[Math.floor(random() * all.length)]!
   const skills = ['card', 'phone', 'deck', 'languages']
   const days = Array.from({ length: of.days }, (_, day) => dayAfter('2026-11-23', day))
   const people = Array.from({ length: of.people }, (_, index) => ({
     name: `P${index + 1}`,
-    minutes: days.map(() => (random() < 0.08 ? 0 : whole(18, 42) * 10)),
+    minutes: days.map(() => (random() < 0.08 ? 0 : between(random, 18, 42) * 10)),
     skills: skills.filter(() => random() < 0.6),
   }))
   const hours = people.reduce((sum, { minutes }) => sum + minutes.reduce((all, each) => all + each, 0), 0)
@@ -96,19 +94,24 @@ export function madeTeam(
       key,
       minutes: Math.max(1, Math.round(mean * (0.3 + 1.4 * random()))),
       worth: Math.round(1000 * random() ** 2) / 10,
-      skills: random() < 0.35 ? [pick(skills)] : [],
-      environment: pick(environments),
-      after: of.after === true && index > 0 && random() < 0.15 ? [`I${whole(Math.max(1, index - 20), index)}`] : [],
-      ...(of.due === true && random() < 0.2 && { due: pick(days) }),
+      skills: random() < 0.35 ? [pick(random, skills)] : [],
+      environment: pick(random, environments),
+      after:
+        of.after === true && index > 0 && random() < 0.15
+          ? [`I${between(random, Math.max(1, index - 20), index)}`]
+          : [],
+      ...(of.due === true && random() < 0.2 && { due: pick(random, days) }),
       ...(of.pins === true &&
         random() < 0.05 && {
-          pin: { name: pick(people).name, ...(random() < 0.5 && { day: pick(days) }) },
+          pin: { name: pick(random, people).name, ...(random() < 0.5 && { day: pick(random, days) }) },
         }),
     }
   })
   const seats =
     of.seats === true
-      ? Object.fromEntries(environments.map((name) => [name, whole(1, Math.max(1, Math.ceil(of.people / 2)))]))
+      ? Object.fromEntries(
+          environments.map((name) => [name, between(random, 1, Math.max(1, Math.ceil(of.people / 2)))]),
+        )
       : {}
   return { days, people, items, seats, switch: of.switch ?? 0 }
 }

@@ -21,6 +21,12 @@ export const shareText = (share: number | null): string => percentText(share ===
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${n.toLocaleString('en-GB').replaceAll(',', ' ')} ${n === 1 ? one : many}`
 
+/** How many of each word, behind a sentence: `, 3 With a remark`; nothing where there is none. */
+export const wordsAfter = (words: Readonly<Record<string, number>>): string =>
+  Object.entries(words)
+    .map(([word, n]) => `, ${n} ${word}`)
+    .join('')
+
 /** Bytes as `640 B`, `12 kB`, `3.4 MB`, `1.2 GB`. */
 export function bytesText(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`

@@ -31,8 +31,8 @@ export interface OpenWork {
   readonly pinned: boolean
 }
 
-/** Items of a run that are still to be executed, in the order of the run. */
-export const openWork = (tx: Tx, runId: number): OpenWork[] =>
+/** Items of a run, or some of them, that are still to be executed, in the order of the run. */
+export const openWork = (tx: Tx, runId: number, ids: readonly number[] | null = null): OpenWork[] =>
   rowsOf(
     tx,
     {
@@ -62,7 +62,10 @@ export const openWork = (tx: Tx, runId: number): OpenWork[] =>
       join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
       left join item_place w on w.item_id = i.id
-      where i.run_id = ${runId} and i.deleted_at is null and ${isOpenVerdict('i.verdict')}
+      where i.run_id = ${runId}
+        and i.deleted_at is null
+        and ${isOpenVerdict('i.verdict')}
+        and ${ids === null ? sql`1` : inIds(sql`i.id`, ids)}
       order by i.position, i.id`,
   ).map(({ pinned, ...row }) => ({ ...row, pinned: pinned === 1 }))
 

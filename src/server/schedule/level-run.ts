@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { sumOf } from '#core/lib/figures.ts'
 import type { levelRun as levelContract, PlacedItem } from '#core/schedule/contract.ts'
+import { freeOn, loadOf } from '#core/schedule/load.ts'
 import type { Levelling, LevelItem } from '#core/schedule/levelling.ts'
 import { circleIn } from '#core/schedule/levelling.ts'
 import { projectDetail } from '#db/projects/detail.ts'
@@ -13,7 +14,7 @@ import { skillsOf } from '#db/people/members.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { levelJob, type WeighedItem } from '#server/workers/questions.ts'
 import { weighed } from './read-line.ts'
-import { daysLeft, freeOn, handsIn, hoursOf, runGoingOn } from './team-days.ts'
+import { daysLeft, handsIn, hoursOf, runGoingOn } from './team-days.ts'
 
 /** So many of what finds no place are named. */
 const mostCut = 200
@@ -51,8 +52,9 @@ export async function levelRun(
   const { items, line } = await weighed(context, run, { minutes: undefined, hours: hoursOf(hands, days) })
   const above = new Set(line.above)
   const open = body.above ? items.filter(({ id, held }) => above.has(String(id)) && held !== 'below') : items
+  const going = new Map(open.map((item) => [item.id, item]))
   const stays = places.filter(({ item, pinned, day }) => {
-    const own = open.find(({ id }) => id === item)
+    const own = going.get(item)
     return own !== undefined && (pinned || isBegun(own)) && days.includes(day)
   })
   const model = modelOf(context, { run, open, days, hands, stays })
@@ -108,11 +110,7 @@ function modelOf(
   const order = orderInRun(tx, of.run.id)
   const words = wordsOfCases(tx, [...new Set(going.map((item) => item.case))])
   const skills = skillsOf(tx, project.id)
-  const taken = (person: string, day: string) =>
-    sumOf(
-      of.stays.filter((place) => place.person === person && place.day === day),
-      ({ minutes }) => minutes,
-    )
+  const taken = loadOf(of.stays)
   const items = going.map((item): LevelItem => {
     const said = words.get(item.case) ?? new Set()
     return {

@@ -10,6 +10,7 @@ import type {
   PlacingStored,
   restoreOnDays as restoreContract,
 } from '#core/schedule/contract.ts'
+import { freeOn } from '#core/schedule/load.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { assigneesOf, dropPlaces, placesOf, putAssignees, putPlaces } from '#db/schedule/places.ts'
 import { openWork } from '#db/schedule/worth.ts'
@@ -17,7 +18,7 @@ import { tell } from '#db/talk/inbox.ts'
 import type { Context } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
 import { basisOf, isElsewhere } from './level-run.ts'
-import { daysLeft, freeOn, handsIn, runGoingOn } from './team-days.ts'
+import { daysLeft, handsIn, runGoingOn } from './team-days.ts'
 
 /** Puts a whole plan of days in force. */
 export function placeOnDays(
@@ -104,7 +105,7 @@ export function moveOnDays(
 ): Answer<typeof moveContract> {
   const { tx, project } = context
   const run = runGoingOn(tx, project, params.ref)
-  const open = new Map(openWork(tx, run.id).map((item) => [item.id, item]))
+  const open = new Map(openWork(tx, run.id, body.ids).map((item) => [item.id, item]))
   const chosen = [...new Set(body.ids)]
   const wanted = chosen.flatMap((id) => open.get(id) ?? [])
   if (wanted.length < chosen.length)
@@ -164,7 +165,8 @@ export function restoreOnDays(
 ): Answer<typeof restoreContract> {
   const { tx, project } = context
   const run = runGoingOn(tx, project, params.ref)
-  const own = new Set(openWork(tx, run.id).map(({ id }) => id))
+  const named = [...body.off, ...body.places.map(({ item }) => item)]
+  const own = new Set(openWork(tx, run.id, named).map(({ id }) => id))
   const places = body.places.filter(({ item }) => own.has(item))
   const off = body.off.filter((id) => own.has(id))
   dropPlaces(tx, off)

@@ -4,6 +4,7 @@ import { Refusal } from '#core/lib/refusal.ts'
 import { hasEnded } from '#core/runs/state.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type { HandShown, PlacedItem } from '#core/schedule/contract.ts'
+import { freeOn, loadOf } from '#core/schedule/load.ts'
 import { findRun, type RunStored } from '#db/runs/runs.ts'
 import { type Hand, handsOf } from '#db/schedule/team.ts'
 import { found } from '#server/http/context.ts'
@@ -37,27 +38,20 @@ export const handsIn = (
   days: readonly string[],
 ): Hand[] => handsOf(tx, { projectId: project.id, runId: run.id, reservePercent: project.reservePercent }, days)
 
-/** What is left of somebody's day for this run. */
-export const freeOn = ({ minutes, busy }: Pick<Hand, 'minutes' | 'busy'>, day: number): number =>
-  Math.max(0, (minutes[day] ?? 0) - (busy[day] ?? 0))
-
 export const hoursOf = (hands: readonly Hand[], days: readonly string[]): number =>
   sumOf(hands, (hand) => sumOf([...days.keys()], (day) => freeOn(hand, day)))
 
-export const shownHands = (
+export function shownHands(
   hands: readonly Hand[],
   days: readonly string[],
   places: readonly PlacedItem[],
-): HandShown[] =>
-  hands.map((hand) => ({
+): HandShown[] {
+  const load = loadOf(places)
+  return hands.map((hand) => ({
     ...hand,
     skills: [...hand.skills],
     minutes: [...hand.minutes],
     busy: [...hand.busy],
-    placed: days.map((day) =>
-      sumOf(
-        places.filter((place) => place.person === hand.id && place.day === day),
-        ({ minutes }) => minutes,
-      ),
-    ),
+    placed: days.map((day) => load(hand.id, day)),
   }))
+}

@@ -1,3 +1,4 @@
+import { wordsAfter } from '#core/lib/figures.ts'
 import css from './ResultBar.module.css'
 import { markColour } from './Mark.tsx'
 
@@ -28,9 +29,7 @@ export function ResultBar({ verdicts, stale, slots, words = {}, width = 120, onP
       ]
     })
     .filter(({ n }) => n > 0)
-  const own = Object.entries(words)
-    .map(([word, n]) => `, ${n} ${word}`)
-    .join('')
+  const own = wordsAfter(words)
   return (
     <span
       className={css['bar']}

@@ -4,7 +4,7 @@ import * as echarts from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
 import type { CoverageAnswer } from '#core/reports/contract.ts'
-import { shareText } from '#core/lib/figures.ts'
+import { shareText, wordsAfter } from '#core/lib/figures.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Mark } from '#ui/kit/Mark.tsx'
 import { freshnessWords } from '#ui/requirements/freshness-words.ts'
@@ -196,10 +196,5 @@ function hatched(colour: string, gap: number) {
   return { image: tile, repeat: 'repeat' as const }
 }
 
-const wordsOf = ({ figures: { words } }: Node): string =>
-  Object.entries(words)
-    .map(([word, n]) => `, ${n} ${word}`)
-    .join('')
-
 const tipOf = (node: Node): string =>
-  `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}${wordsOf(node)}`
+  `${node.key} ${node.title}: risk ${node.risk}${node.riskGiven ? '' : ' (assumed)'}, ${node.state}; passing ${shareText(node.figures.passing.plain.recorded)}, ${shareText(node.figures.passing.plain.current)} on current results; ${freshnessWords(node)}${wordsAfter(node.figures.words)}`

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { counted, minutesText, sumOf } from '#core/lib/figures.ts'
+import { freeOn } from '#core/schedule/load.ts'
 import type { LineAnswer } from '#core/schedule/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { Choice } from '#ui/kit/Choice.tsx'
@@ -18,7 +19,7 @@ export function GiveDialog({ of, ids, onClose }: { of: LineAnswer; ids: readonly
   const hand = of.hands.find(({ id }) => id === person)
   const at = of.days.indexOf(day)
   const minutes = sumOf(ids, (id) => of.minutes[of.ids.indexOf(id)] ?? 0)
-  const free = hand ? Math.max(0, (hand.minutes[at] ?? 0) - (hand.busy[at] ?? 0) - (hand.placed[at] ?? 0)) : 0
+  const free = hand ? Math.max(0, freeOn(hand, at) - (hand.placed[at] ?? 0)) : 0
   const give = async () => {
     if (await move(ids, { person, day })) onClose()
   }

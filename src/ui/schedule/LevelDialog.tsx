@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
-import { counted, minutesText, sumOf } from '#core/lib/figures.ts'
+import { counted, minutesText } from '#core/lib/figures.ts'
+import { loadOf } from '#core/schedule/load.ts'
 import { type LevelAnswer, type LineAnswer, levelRun, placeOnDays, restoreOnDays } from '#core/schedule/contract.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
@@ -88,11 +89,7 @@ const Sums = ({ of, line }: { of: LevelAnswer; line: LineAnswer }) => (
 
 /** Load per person and day, as it would be, beside as it is. */
 function Loads({ of, line }: { of: LevelAnswer; line: LineAnswer }) {
-  const then = (person: string, day: string) =>
-    sumOf(
-      of.places.filter((place) => place.person === person && place.day === day),
-      ({ minutes }) => minutes,
-    )
+  const then = loadOf(of.places)
   return (
     <div className={css['loads']} tabIndex={0} role="region" aria-label="Load as it would be">
       <table>

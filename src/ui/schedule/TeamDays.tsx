@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { dayAfter } from '#core/lib/days.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { finishOf } from '#core/schedule/finish.ts'
+import { freeOn } from '#core/schedule/load.ts'
 import { type HandShown, type LineAnswer, moveOnDays, restoreOnDays } from '#core/schedule/contract.ts'
 import { undoGroups } from '#core/lib/many.ts'
 import { changeItems, dealItems } from '#core/runs/contract.ts'
@@ -100,11 +101,9 @@ function Days({ of, may, move, chosen }: Props & { move: ReturnType<typeof useMo
   )
 }
 
-const freeOf = (hand: HandShown, at: number): number => Math.max(0, (hand.minutes[at] ?? 0) - (hand.busy[at] ?? 0))
-
 /** How full a day is, in per cent of what is free for this run; `null` where nobody works. */
 export const fullOn = (hand: HandShown, at: number): number | null => {
-  const free = freeOf(hand, at)
+  const free = freeOn(hand, at)
   const placed = hand.placed[at] ?? 0
   return free === 0 ? (placed === 0 ? null : Infinity) : Math.round((100 * placed) / free)
 }
@@ -120,7 +119,7 @@ function Cell({
   const [aimed, setAimed] = useState(false)
   const full = fullOn(hand, at)
   const day = of.days[at] ?? ''
-  const [free, placed] = [freeOf(hand, at), hand.placed[at] ?? 0]
+  const [free, placed] = [freeOn(hand, at), hand.placed[at] ?? 0]
   const words =
     full === null
       ? 'no hours'
@@ -262,7 +261,7 @@ function Simply({ of }: { of: LineAnswer }) {
 function Over({ of }: { of: LineAnswer }) {
   const over = of.hands.flatMap((hand) =>
     of.days.flatMap((day, at) => {
-      const more = (hand.placed[at] ?? 0) - freeOf(hand, at)
+      const more = (hand.placed[at] ?? 0) - freeOn(hand, at)
       return more > 0 ? [{ hand, day, at, more }] : []
     }),
   )
@@ -270,7 +269,7 @@ function Over({ of }: { of: LineAnswer }) {
   if (!first) return null
   const free = of.hands
     .filter(({ id }) => id !== first.hand.id)
-    .map((hand) => ({ hand, room: freeOf(hand, first.at) - (hand.placed[first.at] ?? 0) }))
+    .map((hand) => ({ hand, room: freeOn(hand, first.at) - (hand.placed[first.at] ?? 0) }))
     .sort((a, b) => b.room - a.room)[0]
   return (
     <p className={css['over']} role="status">
@@ -310,7 +309,7 @@ function Seats({ of: { seats, hands, days } }: { of: LineAnswer }) {
 
 /** A first forecast of what is above the line. */
 function Ends({ of }: { of: LineAnswer }) {
-  const hours = of.days.map((_, at) => of.hands.reduce((sum, hand) => sum + freeOf(hand, at), 0))
+  const hours = of.days.map((_, at) => of.hands.reduce((sum, hand) => sum + freeOn(hand, at), 0))
   const { half, sure, chance } = finishOf(of.minutes.slice(0, of.above), hours)
   if (chance === null || of.days.length === 0) return null
   const when = (day: number) =>
