@@ -16,8 +16,7 @@ import {
   requirementsWithOpenDefect,
 } from '#db/schedule/worth.ts'
 import { designs } from '#db/techniques/queries.ts'
-import { meter } from '#core/techniques/draft.ts'
-import { Refusal } from '#core/lib/refusal.ts'
+import { measureModel } from '#server/techniques/measure-model.ts'
 import type { WeighedItem, WorthQuestion, WorthReply } from '#server/workers/questions.ts'
 import { answering } from './answered.ts'
 import type { Knowledge } from './facts-cache.ts'
@@ -148,24 +147,14 @@ function answeredParts(db: Db, projectId: number): Map<number, number> {
   const parts = new Map<number, number>()
   for (const { id, models } of designs(db, projectId, null)) {
     let [targets, answered] = [0, 0]
-    for (const { model, rows, said } of models) {
-      const own = metered(() => meter(model, rows, said))
-      targets += own.targets
-      answered += own.answered
+    for (const model of models) {
+      const own = measureModel(model)
+      targets += own.targets ?? 0
+      answered += own.answered ?? 0
     }
     if (targets > 0) parts.set(id, answered / targets)
   }
   return parts
-}
-
-/** A model that cannot be measured as it stands has no targets. */
-function metered(measure: () => { targets: number; answered: number }): { targets: number; answered: number } {
-  try {
-    return measure()
-  } catch (error) {
-    if (error instanceof Refusal) return { targets: 0, answered: 0 }
-    throw error
-  }
 }
 
 function rateOf(db: Db, projectId: number, now: number): number {

@@ -49,6 +49,8 @@ export async function levelRun(
   const days = daysLeft(project, run, services.now())
   const hands = handsIn(context, run, days)
   const places = placesOf(tx, run.id)
+  // Read with what it is worked out from: what changes while it is must make it refused.
+  const basis = basisOf(openWork(tx, run.id), places, hands, days)
   const { items, line } = await weighed(context, run, { minutes: undefined, hours: hoursOf(hands, days) })
   const above = new Set(line.above)
   const open = body.above ? items.filter(({ id, held }) => above.has(String(id)) && held !== 'below') : items
@@ -74,7 +76,7 @@ export async function levelRun(
   const then = new Map(next.map((place) => [place.item, place]))
   const reached = sumOf(stays, ({ item }) => worthOf(byId.get(item)))
   return {
-    basis: basisOf(openWork(tx, run.id), places, hands, days),
+    basis,
     places: next,
     worth: told.worth + reached,
     bound: told.bound + reached,
