@@ -3,9 +3,11 @@ import { listCases, updateCase } from '#core/cases/contract.ts'
 import { listItems } from '#core/runs/contract.ts'
 import { timeAttempt } from '#core/runs/note-contract.ts'
 import { listMinutes, readSpent } from '#core/schedule/minutes-contract.ts'
-import { learnedOf, putLearned } from '#db/schedule/minutes.ts'
+import { fittedMinutes, isFarOff } from '#core/schedule/estimates.ts'
+import { giveVerdicts } from '#core/runs/many-contract.ts'
+import { learnedOf, putLearned, putModel } from '#db/schedule/minutes.ts'
 import { minute, type Shop, shop } from '#test/app.ts'
-import { caseOf, execute, makeCase, makeRun } from '#test/make.ts'
+import { caseOf, execute, idOf, makeCase, makeRun } from '#test/make.ts'
 import { expectSound } from '#test/sound.ts'
 import { renewMinutes } from './renew-minutes.ts'
 
@@ -91,5 +93,48 @@ describe('minutes that are learned', () => {
     const [row] = (await of.viewer.ask(listItems, { params: { ref: next.key } })).rows
     expect(row?.minutes).to.be.within(14, 22)
     expect((await of.viewer.ask(listCases, { query: { text: 'Never tried' } })).total).to.equal(1)
+  })
+
+  it('are far off in the list exactly where core calls them so', async () => {
+    const id = await idOf(of.lead, key)
+    for (const [given, learned, low, high] of [
+      [15, 10, 8, 12],
+      [16, 10, 8, 12],
+      [16, 10, 5, 20],
+      [6, 10, 8, 12],
+      [6, 10, 5, 20],
+      [7, 10, 8, 12],
+    ] as const) {
+      const taught = { minutes: learned, low, high, n: 5 }
+      putLearned(of.db, { caseId: id, environmentId: 0 }, taught)
+      await give(given)
+      const [row] = (await of.viewer.ask(listMinutes, { query: { show: 'all' } })).rows
+      expect(row?.far, `${given} for ${learned}`).to.equal(isFarOff(given, taught))
+    }
+  })
+
+  it('are those of core’s regression for a case nobody has tried', async () => {
+    const model = {
+      base: 2.3,
+      steps: 0.7,
+      rows: 0.5,
+      factors: new Map([[of.environments[0] ?? 0, 1.6]]),
+      spread: 0.2,
+      n: 20,
+    }
+    putModel(of.db, of.project().id, model, of.now())
+    const told = fittedMinutes(model, { steps: 2, rows: 1, environment: of.environments[0] ?? 0 })
+    expect(await minutesOfItem()).to.equal(Math.round(told.minutes))
+  })
+
+  it('are not taught by what was shared out over many', async () => {
+    for (const verdict of ['Passed', 'Failed', 'Passed', 'Failed'] as const) {
+      await of.lead.ask(giveVerdicts, {
+        params: { ref: run.key },
+        body: { ids: [item()], verdict, reason: 'seen elsewhere', seconds: 2400 },
+      })
+      of.pass(minute)
+    }
+    expect(learnedOf(of.db, of.project().id)).to.deep.equal([])
   })
 })
