@@ -1,4 +1,4 @@
-import { dayText, daysTo, hourNow } from '#ui/kit/moment.ts'
+import { daysTo, hourNow } from '#ui/kit/moment.ts'
 import { actWords } from '#core/history/acts.ts'
 import type { Served } from '#core/lib/question.ts'
 import type { ReactNode } from 'react'
@@ -109,17 +109,8 @@ function QueueRow({ of }: { of: Today['queue'][number] }) {
   )
 }
 
-/** Of the day an item was put on, as one says it. */
-function plannedWords(day: string): string {
-  const days = daysTo(day)
-  return days < 0
-    ? 'left over'
-    : days === 0
-      ? 'planned today'
-      : days === 1
-        ? 'planned tomorrow'
-        : `planned ${dayText(day)}`
-}
+/** Of the day an item was put on: what is past is left over, and no due day that is missed. */
+const plannedWords = (day: string): string => (daysTo(day) < 0 ? 'left over' : dueWords(day))
 
 /** What waits, with how much of it there is; a sentence when nothing does. */
 const Waiting = ({

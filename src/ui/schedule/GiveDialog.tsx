@@ -59,8 +59,8 @@ export function GiveDialog({ of, ids, onClose }: { of: LineAnswer; ids: readonly
           </Field>
           <p>
             {minutesText(minutes)} for {minutesText(free)} that are left
-            {minutes > free && `: ${minutesText(minutes - free)} over, which is shown`}. They are pinned there:
-            levelling again leaves them.
+            {minutes > free && `: ${minutesText(minutes - free)} over, which is shown`}. What is given is pinned there:
+            levelling again leaves it.
           </p>
           <PickFoot>
             <Button look="main" type="submit">
