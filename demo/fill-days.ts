@@ -18,7 +18,9 @@ export function fillDays(tx: Tx, { projectId, date }: Frame): void {
   const runId = number === null ? undefined : findRun(tx, projectId, number)?.id
   if (runId === undefined) return
   const days = [date(0), date(1)]
-  const hands = new Map(handsOf(tx, { projectId, runId, reservePercent: 50 }, days).map((hand) => [hand.id, hand]))
+  const hands = new Map(
+    handsOf(tx, { projectId, people: testers, runs: [runId], reservePercent: 50 }, days).map((hand) => [hand.id, hand]),
+  )
   const open = openWork(tx, runId)
   const places: PlacedItem[] = []
   for (const person of testers) {

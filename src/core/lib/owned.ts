@@ -43,6 +43,8 @@ export const owned = {
   suite_source: 'source',
   test_case: 'case',
   verdict_kind: 'verdict',
+  what_if: 'what-if',
+  calendar_address: 'calendar address',
   verdict_reason: 'reason',
   defect: 'defect',
 } as const

@@ -19,6 +19,9 @@ export interface Capacity extends Hours {
   readonly sharePercent: number
 }
 
+/** What holds of a new person until somebody says otherwise. */
+export const newcomer = { workingMinutes: 480, freePercent: 60, sharePercent: 100 } as const satisfies Capacity
+
 /** Minutes a person gives a project on a day on which they are not away. */
 export const minutesPerDay = ({ workingMinutes, sharePercent, freePercent }: Capacity): number =>
   Math.round((workingMinutes * sharePercent * freePercent) / 10_000)

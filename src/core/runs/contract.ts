@@ -222,6 +222,8 @@ export const updateRun = contract({
       startOn: plainDate,
       endOn: plainDate,
       people: z.array(memberId).max(100),
+      /** What of its team's time is kept for retests, in per cent; null: as in its project. */
+      reservePercent: z.number().min(0).max(90).nullable(),
       /** Rules of its own; null: those of the project. */
       policy: policy.nullable(),
     })

@@ -42,18 +42,41 @@ const stake = z.object({
   all: z.string(),
 })
 
+/** What a line is drawn over: a run, the runs of a plan that go on, or what is one's own. */
+export const lineKinds = ['run', 'plan', 'day'] as const
 const lineAnswer = z.object({
-  run: z.object({
-    key: z.string(),
+  about: z.object({
+    kind: z.enum(lineKinds),
+    /** Of the run or the plan. */
+    key: z.string().nullable(),
     title: z.string(),
-    state: z.enum(runStates),
     startOn: day,
     endOn: day,
-    version: z.number(),
   }),
+  /** Where its items are. */
+  runs: z.array(
+    z.object({
+      key: z.string(),
+      title: z.string(),
+      state: z.enum(runStates),
+      startOn: day,
+      endOn: day,
+      /** What is kept for retests, in per cent; whether that is its own, or its project's. */
+      reserve: z.number(),
+      ownReserve: z.boolean(),
+      team: z.array(z.string()),
+      version: z.number(),
+    }),
+  ),
   days: z.array(day),
+  /** Of days that are over: items that were to be executed by then and were not. */
+  slipped: z.array(z.object({ item: id, person: z.string(), day })),
+  /** What cannot be planned as it is, each at its item, person or day. */
+  problems: z.array(z.object({ item: id.nullable(), words: z.string() })),
   /** Items still to be executed, as they are shown: above the line, then below; the lists beside it are in the same order. */
   ids: z.array(id),
+  /** Place of its run among `runs`. */
+  runOf: z.array(z.number()),
   keys: z.array(z.string()),
   titles: z.array(z.string()),
   environments: z.array(z.string()),
@@ -85,6 +108,8 @@ const lineAnswer = z.object({
 })
 export type LineAnswer = z.infer<typeof lineAnswer>
 
+/** Minutes above the line, to look at; else as it is drawn, else the hours there are. */
+const lineQuery = z.object({ minutes: z.coerce.number().int().min(0).max(10_000_000).optional() })
 export const readLine = contract({
   name: 'readLine',
   method: 'GET',
@@ -93,8 +118,29 @@ export const readLine = contract({
   summary:
     'What a run’s open items are worth now, which of them fit into the time there is, what is given up below the line, and the people’s days',
   params: refParams('run'),
-  /** Minutes above the line, to look at; else as it is drawn, else the hours the team has. */
-  query: z.object({ minutes: z.coerce.number().int().min(0).max(10_000_000).optional() }),
+  query: lineQuery,
+  body: none,
+  output: lineAnswer,
+})
+export const readPlanLine = contract({
+  name: 'readPlanLine',
+  method: 'GET',
+  path: '/projects/:key/plans/:ref/line',
+  permission: 'read',
+  summary: 'The same over all runs of a plan that go on, with the hours of everybody who is of one of their teams',
+  params: refParams('plan'),
+  query: lineQuery,
+  body: none,
+  output: lineAnswer,
+})
+export const readOwnLine = contract({
+  name: 'readOwnLine',
+  method: 'GET',
+  path: '/projects/:key/own-line',
+  permission: 'read',
+  summary: 'The same over what is one’s own and waits for nothing, with the minutes one has today',
+  params: projectParams,
+  query: lineQuery,
   body: none,
   output: lineAnswer,
 })

@@ -1,3 +1,6 @@
+import { dayAfter } from '#core/lib/days.ts'
+import { freeOn, type Given } from './load.ts'
+
 /** When work ends by the hours there are, and how likely that is by the last day. */
 export interface Finish {
   /** Places of the days; past the last of them, how many more working days it would take. */
@@ -29,6 +32,20 @@ export function finishOf(minutes: readonly number[], hours: readonly number[]): 
     sure: dayOf(mean + sureDeviations * spread, hours),
     chance: normal((given - mean) / spread),
   }
+}
+
+/** The same in plain dates, by what the hands give on some days; `null` where it never ends. */
+export function endOf(
+  minutes: readonly number[],
+  hands: readonly Given[],
+  days: readonly string[],
+): { readonly half: string | null; readonly sure: string | null; readonly chance: number | null } {
+  const hours = days.map((_, at) => hands.reduce((sum, hand) => sum + freeOn(hand, at), 0))
+  const { half, sure, chance } = finishOf(minutes, hours)
+  const last = days.at(-1)
+  const named = (at: number) =>
+    days[at] ?? (last !== undefined && Number.isFinite(at) ? dayAfter(last, at - days.length + 1) : null)
+  return { half: named(half), sure: named(sure), chance }
 }
 
 /** On which day so many minutes are done; `Infinity` where nobody has any hours. */

@@ -158,3 +158,19 @@ export function circleIn(items: readonly Pick<LevelItem, 'key' | 'after'>[]): st
 }
 /** Stands on the stack where an item has been gone through; no name is empty. */
 const leave = ''
+
+/** What goes round in circles, and the items without: the first of each circle does not wait for the next any more. */
+export function withoutCircles<T extends Pick<LevelItem, 'key' | 'after'>>(
+  items: readonly T[],
+): { items: T[]; circles: string[][] } {
+  let left = [...items]
+  const circles: string[][] = []
+  for (let circle = circleIn(left); circle; circle = circleIn(left)) {
+    circles.push(circle)
+    const [first, next] = circle
+    left = left.map((item) =>
+      item.key === first ? { ...item, after: item.after.filter((key) => key !== (next ?? first)) } : item,
+    )
+  }
+  return { items: left, circles }
+}

@@ -1,7 +1,7 @@
 import type { PlacedItem } from './contract.ts'
 
 /** Of each day: what somebody can give, and what other runs and projects have of it. */
-interface Given {
+export interface Given {
   readonly minutes: readonly number[]
   readonly busy: readonly number[]
 }

@@ -306,6 +306,19 @@ export const parts: readonly Part[] = [
     { item_id: 'item', person_id: 'person' },
     'item_id',
   ),
+  part('what_if', inside('run_id', 'run', ofProject), { run_id: 'run', person_id: 'person' }),
+  part(
+    'what_if_person',
+    inside('what_if_id', 'what_if', inside('run_id', 'run', ofProject)),
+    { what_if_id: 'what_if', person_id: 'person' },
+    'what_if_id, person_id',
+  ),
+  part(
+    'what_if_environment',
+    inside('what_if_id', 'what_if', inside('run_id', 'run', ofProject)),
+    { what_if_id: 'what_if', environment_id: 'environment' },
+    'what_if_id, environment_id',
+  ),
   part('doubt_act', ofProject, { person_id: 'person', lifted_by_id: 'person' }),
   part('attempt', ofProject, {
     case_id: 'test_case',

@@ -230,6 +230,7 @@ it('leaves out no table of a project', () => {
     'account',
     'verification',
     'api_token',
+    'calendar_address',
     'setting',
     'idempotency_key',
     'import_act',

@@ -1,3 +1,4 @@
+import { newcomer } from '#core/people/capacity.ts'
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { roles } from '#core/lib/rights.ts'
 import { linkPurposes } from '#core/people/link.ts'
@@ -22,8 +23,8 @@ export const person = sqliteTable('person', {
   /** Kinds of notices that come as letters too, parted by commas. */
   letters: text().notNull().default(''),
   /** Minutes of a working day, and the part of them, in per cent, that is really free for testing. */
-  workingMinutes: integer().notNull().default(480),
-  freePercent: real().notNull().default(60),
+  workingMinutes: integer().notNull().default(newcomer.workingMinutes),
+  freePercent: real().notNull().default(newcomer.freePercent),
   /** Since then they may not come in; what they did stays theirs. */
   endedAt: instant(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
@@ -92,7 +93,7 @@ export const membership = sqliteTable(
     /** What was given to them alone; null when they are in by a group. */
     givenRole: text({ enum: roles }),
     /** The part of their time, in per cent, that is for this project; skills as words with commas. */
-    sharePercent: real().notNull().default(100),
+    sharePercent: real().notNull().default(newcomer.sharePercent),
     skills: words(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.personId] }), index('membership_person').on(t.personId)],

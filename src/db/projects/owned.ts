@@ -11,6 +11,7 @@ const through: Partial<Record<Owned, { readonly owner: string; readonly column: 
   iteration: { owner: 'release', column: 'release_id' },
   routine_version: { owner: 'routine', column: 'routine_id' },
   step: { owner: 'test_case', column: 'case_id' },
+  what_if: { owner: 'run', column: 'run_id' },
 }
 
 /** Whether `id` is a row of `of` that belongs to the project. */

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { buildSaidBy } from '#core/projects/installed.ts'
 import { arrivals } from '#core/runs/event-time.ts'
 import { heldSides } from '#core/schedule/held.ts'
@@ -43,6 +43,8 @@ export const run = sqliteTable(
     endedReason: words(),
     /** Minutes above the line, where somebody drew it; null: as many as the team has. */
     lineMinutes: integer(),
+    /** The part of its team's time, in per cent, that is kept for retests; null: as in its project. */
+    reservePercent: real(),
     /** The policy it has of its own; null: that of its project, whatever that becomes. */
     policyId: integer(),
     version: editVersion(),

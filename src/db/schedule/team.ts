@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm'
-import { minutesOn } from '#core/people/capacity.ts'
+import { minutesOn, newcomer } from '#core/people/capacity.ts'
 import { absencesOf } from '#db/people/hours.ts'
 import { capacityOf, staffOf } from '#db/people/members.ts'
 import { int, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
+import { inIds } from '#db/finding/list.ts'
 import { holidaysOf } from '#db/projects/holidays.ts'
 
 export interface Hand {
@@ -15,17 +16,37 @@ export interface Hand {
   readonly busy: readonly number[]
 }
 
-/** What the people of a run can give on some days; a person's day is the same day in every run and project they serve in. */
-export function handsOf(
+/** Who is to execute any of some runs. */
+export const peopleOf = (tx: Tx, runs: readonly number[]): string[] =>
+  rowsOf(
+    tx,
+    { id: text },
+    sql`select distinct person_id as id from run_person where ${inIds(sql`run_id`, runs)} order by 1`,
+  ).map(({ id }) => id)
+
+/** What somebody gives whom nobody named yet: as much as a new person of the project, who is never away. */
+export function newcomerMinutes(
   tx: Tx,
-  of: { readonly projectId: number; readonly runId: number; readonly reservePercent: number },
+  of: { readonly projectId: number; readonly workingDays: string; readonly reservePercent: number },
   days: readonly string[],
-): Hand[] {
-  const team = new Set(
-    rowsOf(tx, { id: text }, sql`select person_id as id from run_person where run_id = ${of.runId}`).map(
-      ({ id }) => id,
-    ),
-  )
+): number[] {
+  const holidays = new Set(holidaysOf(tx, of.projectId).map(({ day }) => day))
+  const kept = 1 - of.reservePercent / 100
+  const capacity = { ...newcomer, workingDays: of.workingDays, absences: [] }
+  return days.map((day) => (holidays.has(day) ? 0 : Math.round(minutesOn(day, capacity) * kept)))
+}
+
+interface HandsAsked {
+  readonly projectId: number
+  readonly people: readonly string[]
+  /** What is planned in these is not elsewhere. */
+  readonly runs: readonly number[]
+  readonly reservePercent: number
+}
+
+/** What people can give on some days; a person's day is the same day in every run and project they serve in. */
+export function handsOf(tx: Tx, of: HandsAsked, days: readonly string[]): Hand[] {
+  const team = new Set(of.people)
   const holidays = new Set(holidaysOf(tx, of.projectId).map(({ day }) => day))
   const kept = 1 - of.reservePercent / 100
   return staffOf(tx, of.projectId)
@@ -33,7 +54,7 @@ export function handsOf(
     .map(({ id, name, skills }) => {
       const capacity = capacityOf(tx, of.projectId, id)
       const absences = absencesOf(tx, id, days[0] ?? '')
-      const planned = plannedElsewhere(tx, id, of.runId, days)
+      const planned = plannedElsewhere(tx, id, of.runs, days)
       return {
         id,
         name,
@@ -47,7 +68,12 @@ export function handsOf(
 }
 
 /** Minutes of items on somebody's days that are in other runs, of whatever project, and still to be executed. */
-const plannedElsewhere = (tx: Tx, personId: string, runId: number, days: readonly string[]): Map<string, number> =>
+const plannedElsewhere = (
+  tx: Tx,
+  personId: string,
+  runs: readonly number[],
+  days: readonly string[],
+): Map<string, number> =>
   new Map(
     rowsOf(
       tx,
@@ -59,7 +85,7 @@ const plannedElsewhere = (tx: Tx, personId: string, runId: number, days: readonl
         join run r on r.id = i.run_id
         where w.person_id = ${personId}
           and w.day between ${days[0] ?? ''} and ${days.at(-1) ?? ''}
-          and i.run_id <> ${runId}
+          and not ${inIds(sql`i.run_id`, runs)}
           and i.deleted_at is null
           and i.verdict in ('Not run', 'In progress')
           and r.state in ('Planned', 'Open')
@@ -86,5 +112,18 @@ export const openRunsFor = (tx: Tx, projectId: number, personId: string): number
       order by r.number desc
       limit ${mostRuns}`,
   ).map(({ number }) => number)
+
+/** Runs of a plan that go on or are to, the newest first. */
+export const goingRunsOf = (tx: Tx, planId: number): number[] =>
+  rowsOf(
+    tx,
+    { number: int },
+    sql`
+      select number
+      from run
+      where plan_id = ${planId} and state in ('Planned', 'Open') and deleted_at is null
+      order by number desc
+      limit ${mostRuns}`,
+  ).map(({ number }) => number)
 /** So many runs are looked through for what is worth most. */
-const mostRuns = 5
+const mostRuns = 8

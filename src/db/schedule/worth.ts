@@ -69,6 +69,21 @@ export const openWork = (tx: Tx, runId: number, ids: readonly number[] | null = 
       order by i.position, i.id`,
   ).map(({ pinned, ...row }) => ({ ...row, pinned: pinned === 1 }))
 
+/** What is left to do in a run, by environment. */
+export const workByEnvironment = (tx: Tx, runId: number) =>
+  rowsOf(
+    tx,
+    { id: int, name: text, items: int, minutes: int },
+    sql`
+      select e.id, e.name, count(*) as items, sum(${itemMinutes}) as minutes
+      from item i
+      join test_case c on c.id = i.case_id
+      join environment e on e.id = i.environment_id
+      where i.run_id = ${runId} and i.deleted_at is null and ${isOpenVerdict('i.verdict')}
+      group by e.id
+      order by e.position, e.id`,
+  )
+
 export interface PastAttempts {
   readonly fails: number
   readonly n: number

@@ -3,18 +3,17 @@ import { sumOf } from '#core/lib/figures.ts'
 import type { levelRun as levelContract, PlacedItem } from '#core/schedule/contract.ts'
 import { freeOn, loadOf } from '#core/schedule/load.ts'
 import type { Levelling, LevelItem } from '#core/schedule/levelling.ts'
-import { circleIn } from '#core/schedule/levelling.ts'
+import { withoutCircles } from '#core/schedule/levelling.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { RunStored } from '#db/runs/runs.ts'
-import { wordsOfCases } from '#db/runs/knowing.ts'
 import { placesOf } from '#db/schedule/places.ts'
 import type { Hand } from '#db/schedule/team.ts'
-import { type OpenWork, openWork, orderInRun } from '#db/schedule/worth.ts'
-import { skillsOf } from '#db/people/members.ts'
+import { type OpenWork, openWork } from '#db/schedule/worth.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { levelJob, type WeighedItem } from '#server/workers/questions.ts'
-import { weighed } from './read-line.ts'
-import { daysLeft, handsIn, hoursOf, runGoingOn } from './team-days.ts'
+import { overRun, weighed } from './line-over.ts'
+import { needsOf } from './needs.ts'
+import { runGoingOn } from './team-days.ts'
 
 /** So many of what finds no place are named. */
 const mostCut = 200
@@ -39,26 +38,35 @@ export const basisOf = (
 
 const isBegun = ({ verdict }: Pick<OpenWork, 'verdict'>): boolean => verdict === 'In progress'
 
+/** What of some items stays where it is: what somebody began or pinned. */
+export function stayingAmong(
+  places: readonly PlacedItem[],
+  open: readonly Pick<OpenWork, 'id' | 'verdict'>[],
+  days: readonly string[],
+): PlacedItem[] {
+  const going = new Map(open.map((item) => [item.id, item]))
+  return places.filter(({ item, pinned, day }) => {
+    const own = going.get(item)
+    return own !== undefined && (pinned || isBegun(own)) && days.includes(day)
+  })
+}
+
 /** Where every item would go, with the worth reached against what is proven to be the most. Nothing is stored. */
 export async function levelRun(
   context: OpenContext,
   { params, body }: Input<typeof levelContract>,
 ): Promise<Answer<typeof levelContract>> {
-  const { services, tx, project } = context
-  const run = runGoingOn(tx, project, params.ref)
-  const days = daysLeft(project, run, services.now())
-  const hands = handsIn(context, run, days)
+  const { services, tx } = context
+  const run = runGoingOn(tx, context.project, params.ref)
+  const over = overRun(context, params.ref)
+  const { days, hands } = over
   const places = placesOf(tx, run.id)
   // Read with what it is worked out from: what changes while it is must make it refused.
   const basis = basisOf(openWork(tx, run.id), places, hands, days)
-  const { items, line } = await weighed(context, run, { minutes: undefined, hours: hoursOf(hands, days) })
+  const { items, line } = await weighed(context, over)
   const above = new Set(line.above)
   const open = body.above ? items.filter(({ id, held }) => above.has(String(id)) && held !== 'below') : items
-  const going = new Map(open.map((item) => [item.id, item]))
-  const stays = places.filter(({ item, pinned, day }) => {
-    const own = going.get(item)
-    return own !== undefined && (pinned || isBegun(own)) && days.includes(day)
-  })
+  const stays = stayingAmong(places, open, days)
   const model = modelOf(context, { run, open, days, hands, stays })
   const told = await services.jobs.run(levelJob, model)
   const staying = new Map(stays.map((place) => [place.item, place]))
@@ -94,8 +102,8 @@ export const isElsewhere = (before: PlacedItem | undefined, now: PlacedItem): bo
   before !== undefined && (before.person !== now.person || before.day !== now.day || before.start !== now.start)
 
 /** The run as a levelling: what stays where it is takes its minutes off the day, and its seat's. */
-function modelOf(
-  { tx, project }: OpenContext,
+export function modelOf(
+  { tx, project }: Pick<OpenContext, 'tx' | 'project'>,
   of: {
     readonly run: RunStored
     readonly open: readonly WeighedItem[]
@@ -108,20 +116,17 @@ function modelOf(
   const names = new Map(environments.map(({ id, name, isAny }) => [id, isAny ? undefined : name]))
   const staying = new Set(of.stays.map(({ item }) => item))
   const going = of.open.filter(({ id }) => !staying.has(id))
-  const keys = new Set(going.map(({ id }) => id))
-  const order = orderInRun(tx, of.run.id)
-  const words = wordsOfCases(tx, [...new Set(going.map((item) => item.case))])
-  const skills = skillsOf(tx, project.id)
+  const needs = needsOf(tx, { projectId: project.id, runId: of.run.id }, going)
   const taken = loadOf(of.stays)
   const items = going.map((item): LevelItem => {
-    const said = words.get(item.case) ?? new Set()
+    const { skills, after } = needs(item.id)
     return {
       key: String(item.id),
       minutes: item.minutes,
       worth: worthOf(item),
-      skills: skills.filter((skill) => said.has(skill)),
+      skills,
       environment: names.get(item.environment),
-      after: (order.get(item.id) ?? []).filter((other) => keys.has(other)).map(String),
+      after: after.map(String),
       due: item.due ?? undefined,
     }
   })
@@ -132,20 +137,9 @@ function modelOf(
       skills: hand.skills.map((skill) => skill.trim().toLowerCase()),
       minutes: of.days.map((day, at) => Math.max(0, freeOn(hand, at) - taken(hand.id, day))),
     })),
-    items: withoutCircles(items),
+    // Preconditions may go round in a circle: that is cut, so that the rest is planned.
+    items: withoutCircles(items).items,
     seats: Object.fromEntries(environments.flatMap(({ name, seats }) => (seats === null ? [] : [[name, seats]]))),
     switch: project.switchMinutes,
   }
-}
-
-/** Preconditions may go round in a circle: what closes one says nothing, so that the rest is planned. */
-function withoutCircles(items: readonly LevelItem[]): LevelItem[] {
-  let left = [...items]
-  for (let circle = circleIn(left); circle; circle = circleIn(left)) {
-    const [first, next] = circle
-    left = left.map((item) =>
-      item.key === first ? { ...item, after: item.after.filter((key) => key !== (next ?? first)) } : item,
-    )
-  }
-  return left
 }

@@ -4,7 +4,7 @@ import type { NextBest, readNextBest as contract } from '#core/schedule/contract
 import { openRunsFor } from '#db/schedule/team.ts'
 import { waitsOfRun } from '#db/runs/waits.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { worthIn } from './read-line.ts'
+import { worthIn } from './line-over.ts'
 import { runNamed } from './team-days.ts'
 
 /** What is worth most for its minutes, of all that somebody may execute now: theirs or nobody's, and waiting for nothing. */

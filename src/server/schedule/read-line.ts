@@ -1,98 +1,108 @@
-import { keyOf } from '#core/lib/key.ts'
+import { dayIn } from '#core/lib/days.ts'
 import { sumOf } from '#core/lib/figures.ts'
+import { keyOf } from '#core/lib/key.ts'
 import { criterionWords, figureText, wantedText } from '#core/plans/criteria.ts'
-import type { LineAnswer, readLine as contract } from '#core/schedule/contract.ts'
-import { weightsIn } from '#core/projects/weights.ts'
-import type { Line, LineItem } from '#core/schedule/line.ts'
+import type { Scope } from '#core/projects/scope.ts'
+import type {
+  LineAnswer,
+  readLine as runContract,
+  readOwnLine as ownContract,
+  readPlanLine as planContract,
+} from '#core/schedule/contract.ts'
+import { problemsOf } from '#core/schedule/problems.ts'
 import { criteriaOf, planBranches, plansFor } from '#db/plans/criteria.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { placesOf } from '#db/schedule/places.ts'
-import { scopeOf } from '#server/finding/scope-of.ts'
+import { peopleOf } from '#db/schedule/team.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { lineJob, stakeJob, type WeighedItem, worthJob, type WorthReply } from '#server/workers/questions.ts'
-import type { RunStored } from '#db/runs/runs.ts'
-import type { Scope } from '#core/projects/scope.ts'
-import { daysLeft, handsIn, hoursOf, runNamed, shownHands } from './team-days.ts'
+import { stakeJob, type WeighedItem } from '#server/workers/questions.ts'
+import { type ItemOver, type LineOver, overDay, overPlan, overRun, weighed } from './line-over.ts'
+import { needsOf } from './needs.ts'
+import { reserveOf, shownHands } from './team-days.ts'
 
-/** The scope a run is weighed in: its release up to its build, in all environments. */
-function scopeOfRun({ tx, project }: Pick<OpenContext, 'tx' | 'project'>, run: RunStored): Scope {
-  const { releases, builds } = projectDetail(tx, project, 'viewer')
-  const release = releases.find(({ id }) => id === run.releaseId)?.name
-  const build = builds.find(({ id }) => id === run.buildId)?.name
-  return scopeOf(tx, project, { ...(release !== undefined && { release }), ...(build !== undefined && { build }) })
-}
-
-/** What each open item of a run is worth now. */
-export async function worthIn(context: OpenContext, run: RunStored): Promise<WorthReply & { readonly scope: Scope }> {
-  const { services, project } = context
-  const scope = scopeOfRun(context, run)
-  const told = await services.jobs.run(worthJob, {
-    projectId: project.id,
-    scope,
-    run: run.id,
-    weights: weightsIn(project.worthWeights),
-    now: services.now(),
-  })
-  return { ...told, scope }
-}
-
-/** What the open items of a run are worth now, in the time there is. */
-export async function weighed(
+export const readLine = (
   context: OpenContext,
-  run: RunStored,
-  at: { readonly minutes: number | undefined; readonly hours: number },
-): Promise<{ items: readonly WeighedItem[]; line: Line; minutes: number; rate: number; scope: Scope }> {
-  const { services } = context
-  const { scope, ...told } = await worthIn(context, run)
-  const minutes = at.minutes ?? run.lineMinutes ?? at.hours
-  const items = told.items.map((of): LineItem => ({
-    key: String(of.id),
-    minutes: of.minutes,
-    place: of.place,
-    share: of.share,
-    chance: of.chance,
-    held: of.held,
-  }))
-  const line = await services.jobs.run(lineJob, { items, minutes })
-  return { items: told.items, line, minutes, rate: told.rate, scope }
-}
-
-export async function readLine(
+  { params, query }: Input<typeof runContract>,
+): Promise<Answer<typeof runContract>> => lineAnswer(context, overRun(context, params.ref), query.minutes)
+export const readPlanLine = (
   context: OpenContext,
-  { params, query }: Input<typeof contract>,
-): Promise<Answer<typeof contract>> {
-  const { services, tx, project } = context
-  const run = runNamed(tx, project, params.ref)
-  const days = daysLeft(project, run, services.now())
-  const hands = handsIn(context, run, days)
-  const hours = hoursOf(hands, days)
-  const { items, line, minutes, rate, scope } = await weighed(context, run, { minutes: query.minutes, hours })
+  { params, query }: Input<typeof planContract>,
+): Promise<Answer<typeof planContract>> => lineAnswer(context, overPlan(context, params.ref), query.minutes)
+export const readOwnLine = (
+  context: OpenContext,
+  { query }: Input<typeof ownContract>,
+): Promise<Answer<typeof ownContract>> => lineAnswer(context, overDay(context), query.minutes)
+
+async function lineAnswer(context: OpenContext, over: LineOver, asked: number | undefined): Promise<LineAnswer> {
+  const { tx, project, services } = context
+  const { about, runs, days, hands } = over
+  const { items, line, minutes, rate, scope } = await weighed(context, over, { minutes: asked })
   const byKey = new Map(items.map((item) => [String(item.id), item]))
   const order = [...line.above, ...line.below].flatMap((key) => byKey.get(key) ?? [])
   const [above, below] = [order.slice(0, line.above.length), order.slice(line.above.length)]
-  const places = placesOf(tx, run.id)
+  const today = dayIn(project.timeZone, services.now())
+  const open = new Set(items.map(({ id }) => id))
+  const all = runs.flatMap((run) => placesOf(tx, run.id))
+  const places = over.whose === null ? all : all.filter(({ person }) => person === over.whose)
   const requirements = (of: readonly WeighedItem[]) => new Set(of.flatMap((item) => item.requirements)).size
-  const { title, state, startOn, endOn, version } = run
   return {
-    run: { key: keyOf('run', run.number), title, state, startOn, endOn, version },
-    days,
+    about,
+    runs: runs.map((run) => ({
+      key: keyOf('run', run.number),
+      title: run.title,
+      state: run.state,
+      startOn: run.startOn,
+      endOn: run.endOn,
+      reserve: reserveOf(project, run),
+      ownReserve: run.reservePercent !== null,
+      team: peopleOf(tx, [run.id]),
+      version: run.version,
+    })),
+    days: [...days],
+    slipped: places
+      .filter(({ item, day }) => day < today && open.has(item))
+      .map(({ item, person, day }) => ({ item, person, day })),
+    problems: problemsOf({ today, days, hands, work: workOf(context, over, order), places }),
     ...inColumns(order),
     above: above.length,
     line: minutes,
-    hours,
-    drawn: run.lineMinutes !== null,
+    hours: over.hours,
+    drawn: over.drawn !== null,
     reached: { worth: line.worth, bound: line.bound, whole: line.whole, cost: line.cost },
     requirements: { above: requirements(above), below: requirements(below) },
     rate,
     hands: shownHands(hands, days, places),
     places,
     seats: seatsOf(context, items),
-    criteria: await atStake(context, scope, { above, all: order }),
+    criteria: await atStake(context, over.whose === null ? scope : null, { above, all: order }),
   }
 }
 
+/** The items as they are planned: by skills, order and due days. */
+export function workOf(
+  { tx, project }: Pick<OpenContext, 'tx' | 'project'>,
+  { runs }: LineOver,
+  items: readonly ItemOver[],
+) {
+  const needs = runs.map((run, at) =>
+    needsOf(
+      tx,
+      { projectId: project.id, runId: run.id },
+      items.filter(({ runOf }) => runOf === at),
+    ),
+  )
+  return items.map(({ id, key, minutes, due, verdict, runOf }) => ({
+    id,
+    key,
+    minutes,
+    due,
+    begun: verdict === 'In progress',
+    ...(needs[runOf]?.(id) ?? { skills: [], after: [] }),
+  }))
+}
+
 /** The items side by side; what each adds counts a place once, by the greatest chance so far. */
-function inColumns(order: readonly WeighedItem[]) {
+function inColumns(order: readonly ItemOver[]) {
   const known = new Map<string, number>()
   const added = order.map(({ place, share, chance }) => {
     const before = known.get(place)
@@ -101,6 +111,7 @@ function inColumns(order: readonly WeighedItem[]) {
   })
   return {
     ids: order.map(({ id }) => id),
+    runOf: order.map(({ runOf }) => runOf),
     keys: order.map(({ key }) => key),
     titles: order.map(({ title }) => title),
     environments: order.map(({ environmentName }) => environmentName),
@@ -129,12 +140,12 @@ function seatsOf({ tx, project }: OpenContext, items: readonly WeighedItem[]): L
 }
 
 /** Criteria that would be met if everything passed, and are not if only what is above the line does. */
-async function atStake(
+export async function atStake(
   { services, tx, project }: OpenContext,
-  scope: Scope,
+  scope: Scope | null,
   of: { readonly above: readonly WeighedItem[]; readonly all: readonly WeighedItem[] },
 ): Promise<LineAnswer['criteria']> {
-  if (scope.release === null) return { stake: [], met: 0, of: 0 }
+  if (!scope?.release) return { stake: [], met: 0, of: 0 }
   const plans = plansFor(tx, { projectId: project.id, release: scope.release.id, iteration: null }).map((plan) => ({
     plan,
     rules: criteriaOf(tx, plan.id)

@@ -6,14 +6,14 @@ import { keyOf } from '#core/lib/key.ts'
 import type { HandShown, PlacedItem } from '#core/schedule/contract.ts'
 import { freeOn, loadOf } from '#core/schedule/load.ts'
 import { findRun, type RunStored } from '#db/runs/runs.ts'
-import { type Hand, handsOf } from '#db/schedule/team.ts'
+import { type Hand, handsOf, peopleOf } from '#db/schedule/team.ts'
 import { found } from '#server/http/context.ts'
 import type { OpenContext } from '#server/http/route.ts'
 import type { Tx } from '#db/open.ts'
 import type { ProjectRow } from '#db/projects/projects.ts'
 
 /** So many days are planned at most. */
-const mostDays = 60
+export const mostDays = 60
 
 export const runNamed = (tx: Tx, project: ProjectRow, ref: number): RunStored =>
   found(findRun(tx, project.id, ref), keyOf('run', ref))
@@ -36,7 +36,15 @@ export const handsIn = (
   { tx, project }: Pick<OpenContext, 'tx' | 'project'>,
   run: RunStored,
   days: readonly string[],
-): Hand[] => handsOf(tx, { projectId: project.id, runId: run.id, reservePercent: project.reservePercent }, days)
+): Hand[] =>
+  handsOf(
+    tx,
+    { projectId: project.id, people: peopleOf(tx, [run.id]), runs: [run.id], reservePercent: reserveOf(project, run) },
+    days,
+  )
+
+/** What of its team's time a run keeps for retests, in per cent. */
+export const reserveOf = (project: ProjectRow, run: RunStored): number => run.reservePercent ?? project.reservePercent
 
 export const hoursOf = (hands: readonly Hand[], days: readonly string[]): number =>
   sumOf(hands, (hand) => sumOf([...days.keys()], (day) => freeOn(hand, day)))
@@ -54,4 +62,17 @@ export function shownHands(
     busy: [...hand.busy],
     placed: days.map((day) => load(hand.id, day)),
   }))
+}
+
+/** A last day lies in a run, and not behind today. */
+export function refuseLastDay(
+  { timeZone }: ProjectRow,
+  run: Pick<RunStored, 'number' | 'startOn'>,
+  { endOn, now }: { readonly endOn: string; readonly now: number },
+): void {
+  const fault = (sentence: string) =>
+    new Refusal('invalid', sentence, { fields: [{ field: 'endOn', message: sentence }] })
+  const today = dayIn(timeZone, now)
+  if (endOn < today) throw fault(`${endOn} is before today, ${today}; nothing was stored.`)
+  if (endOn < run.startOn) throw fault(`${keyOf('run', run.number)} starts on ${run.startOn}; ${endOn} is before that.`)
 }

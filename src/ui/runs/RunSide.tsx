@@ -22,6 +22,7 @@ import { RunScope } from './RunScope.tsx'
 import { RunShape } from './RunShape.tsx'
 import { RunWatch } from './RunWatch.tsx'
 import css from './RunSheet.module.css'
+import { TeamPick } from './TeamPick.tsx'
 import { Unapproved } from './Unapproved.tsx'
 
 interface Props {
@@ -52,7 +53,7 @@ export function RunSide({ of, onEdit, onClose, items }: SideProps) {
       <div className={css['teamHead']}>
         <h2>Team</h2>
         <Pop title="Testers" label="choose testers">
-          <Testers of={of} onEdit={onEdit} />
+          <TeamPick team={of.team.map(({ id }) => id)} onChoose={(people) => void onEdit({ people })} />
         </Pop>
       </div>
       <Team of={of} items={items} />
@@ -204,24 +205,6 @@ function AfterClose({ of }: { of: RunSheet }) {
       </ul>
     </section>
   )
-}
-
-function Testers({ of, onEdit }: Props) {
-  const { project } = useHere()
-  const team = of.team.map(({ id }) => id)
-  return project.people
-    .filter(({ role, ended }) => role !== 'viewer' && !ended)
-    .map(({ id, name }) => {
-      const on = team.includes(id)
-      const people = on ? team.filter((each) => each !== id) : [...team, id]
-      return (
-        <p key={id}>
-          <label>
-            <input type="checkbox" checked={on} onChange={() => void onEdit({ people })} /> {name}
-          </label>
-        </p>
-      )
-    })
 }
 
 const Team = ({ of, items }: { of: RunSheet; items: Items }) => (

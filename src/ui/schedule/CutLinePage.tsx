@@ -1,23 +1,32 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import type { Project } from '#core/projects/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
-import { updateRun } from '#core/runs/contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
-import { drawRunLine, holdAtLine, type LineAnswer, readLine } from '#core/schedule/contract.ts'
+import {
+  drawRunLine,
+  holdAtLine,
+  type LineAnswer,
+  readLine,
+  readOwnLine,
+  readPlanLine,
+} from '#core/schedule/contract.ts'
 import type { HeldSide } from '#core/schedule/held.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
 import { dayText } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
-import { EditText } from '#ui/kit/EditText.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
-import { useAnswer, useEdit, useWrite } from '#ui/shell/answers.tsx'
+import { useAnswer, useWrite } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
+import { shortName } from '#ui/shell/people.ts'
 import { Shell, type ShellProps } from '#ui/shell/Shell.tsx'
+import { inTurn } from '#ui/shell/undoable.ts'
 import css from './CutLine.module.css'
 import { GiveDialog } from './GiveDialog.tsx'
 import { LevelDialog } from './LevelDialog.tsx'
-import { lineSums, minutesTyped } from './line-figures.ts'
+import { byRun, lineSums, notesOf } from './line-figures.ts'
+import { LineHead, whatIfAt } from './LineHead.tsx'
 import { LineRows } from './LineRows.tsx'
 import { TeamDays } from './TeamDays.tsx'
 import { WhyDialog } from './WhyDialog.tsx'
@@ -31,16 +40,24 @@ export const CutLinePage = (shell: ShellProps) => (
 /** What the open items of a run are worth, the line where its time ends, what is given up below it, and the team's days. */
 function CutLine() {
   const { key } = useHere()
-  const params = useParams('run', 'minutes')
-  const ref = params.get('run') ?? ''
+  const params = useParams('run', 'plan', 'mine', 'minutes')
+  const [run, plan, mine] = [params.get('run') ?? '', params.get('plan') ?? '', params.get('mine') !== null]
   const typed = params.get('minutes')
-  const minutes = typed === null ? {} : { minutes: Number(typed) }
-  const { data, error, settled } = useAnswer(
-    readLine,
-    { params: { key, ref }, query: minutes },
-    { keep: true, enabled: ref !== '' },
-  )
-  if (ref === '') return <Waiting>Open a run and choose “Cut line” there: it is drawn for one run.</Waiting>
+  const query = typed === null ? {} : { minutes: Number(typed) }
+  const [ofRun, ofPlan] = [run !== '', run === '' && plan !== '']
+  const ofDay = !ofRun && !ofPlan && mine
+  const answers = [
+    useAnswer(readLine, { params: { key, ref: run }, query }, { keep: true, enabled: ofRun }),
+    useAnswer(readPlanLine, { params: { key, ref: plan }, query }, { keep: true, enabled: ofPlan }),
+    useAnswer(readOwnLine, { params: { key }, query }, { keep: true, enabled: ofDay }),
+  ] as const
+  const { data, error, settled } = answers[ofRun ? 0 : ofPlan ? 1 : 2]
+  if (!ofRun && !ofPlan && !ofDay)
+    return (
+      <Waiting>
+        Open a run or a plan and choose “Cut line” there, or look at <a href={`/p/${key}/runs/line?mine`}>my day</a>.
+      </Waiting>
+    )
   if (error && !data) return <Waiting alert>{sentenceOf(error)}</Waiting>
   if (!data) return <Waiting>Weighing what is still to do…</Waiting>
   return <Line of={data} settled={settled} />
@@ -57,11 +74,15 @@ type LineOpen = 'why' | 'give' | 'level'
 
 function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
   const { project } = useHere()
-  const may = project.role === 'lead' && !hasEnded(of.run.state)
+  const [run] = of.runs
+  // Of several runs one works at each by itself; the days of a run that has ended are not planned any more.
+  const may = project.role === 'lead' && of.about.kind !== 'day' && of.runs.some(({ state }) => !hasEnded(state))
+  const only = may && of.about.kind === 'run' && run ? run.key : null
   const [row, setRow] = useState(0)
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
   const [at, setAt] = useState(of.above)
   const [open, setOpen] = useState<LineOpen | null>(null)
+  const [given, setGiven] = useState<readonly number[]>([])
   const sums = useMemo(() => lineSums(of), [of])
   const acts = useLineActs(of)
   // What is asked for now is answered: the line stands where the answer has it.
@@ -71,18 +92,34 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
     setTicked(new Set())
     setOpen(null)
   }
+  const notes = useMemo(() => notesOf(of, slipWords(project)), [of])
+  const give = (ids: readonly number[]) => {
+    setGiven(ids)
+    setOpen('give')
+  }
   const hold = (side: HeldSide | null) => void acts.hold(chosen, side).then(done)
-  useLineKeys({ of, may, row, at, hold, open: setOpen, move: (next) => acts.draw(sums.minutes[next] ?? 0) })
+  useLineKeys({
+    of,
+    may,
+    only,
+    row,
+    at,
+    hold,
+    open: (what) => (what === 'give' ? give(chosen) : setOpen(what)),
+    move: (next) => acts.draw(sums.minutes[next] ?? 0),
+  })
   return (
     <div className={css['page']}>
       <section className={css['main']} aria-label="Items by worth" aria-busy={!settled}>
-        <Head of={of} may={may} acts={acts} onLevel={() => setOpen('level')} />
+        <LineHead of={of} may={may} acts={acts} onLevel={() => setOpen('level')} />
+        <Noted of={of} notes={notes} row={row} onRow={setRow} />
         {of.ids.length === 0 ? (
-          <p className={css['empty']}>Nothing is left to do in this run.</p>
+          <p className={css['empty']}>{nothing[of.about.kind]}</p>
         ) : (
           <LineRows
             of={of}
             sums={sums}
+            notes={notes}
             at={at}
             row={row}
             ticked={ticked}
@@ -97,27 +134,28 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
         )}
         <Stake of={of} />
       </section>
-      <TeamDays of={of} may={may} chosen={chosen} />
+      <TeamDays of={of} may={may} chosen={chosen} onGive={give} />
       {open === 'why' && <WhyDialog of={of} row={row} onClose={() => setOpen(null)} />}
-      {open === 'give' && <GiveDialog of={of} ids={chosen} onClose={done} />}
-      {open === 'level' && <LevelDialog of={of} onClose={() => setOpen(null)} />}
+      {open === 'give' && <GiveDialog of={of} ids={given} onClose={done} />}
+      {open === 'level' && only && <LevelDialog of={of} run={only} onClose={() => setOpen(null)} />}
     </div>
   )
 }
 
 /** Drawing the line stores it; who may not only looks, and the address says where. */
-function useLineActs({ run }: LineAnswer) {
+function useLineActs(of: LineAnswer) {
   const { key, project } = useHere()
   const drawing = useWrite(drawRunLine)
   const holding = useWrite(holdAtLine)
-  const params = { key, ref: run.key }
+  const ref = of.about.kind === 'run' && project.role === 'lead' ? of.about.key : null
   const store = async (minutes: number | null) => {
-    const told = await drawing.attempt({ params, body: { minutes } })
+    if (ref === null) return undefined
+    const told = await drawing.attempt({ params: { key, ref }, body: { minutes } })
     if (told) go({ params: { minutes: null } }, true)
     return told
   }
   const draw = async (minutes: number | null) => {
-    if (project.role !== 'lead') return go({ params: { minutes: minutes === null ? null : String(minutes) } })
+    if (ref === null) return go({ params: { minutes: minutes === null ? null : String(minutes) } })
     const told = await store(minutes)
     if (told)
       notify(
@@ -130,19 +168,73 @@ function useLineActs({ run }: LineAnswer) {
       )
   }
   const hold = async (ids: readonly number[], side: HeldSide | null) => {
-    const told = await holding.attempt({ params, body: { sides: [{ ids: [...ids], side }] } })
-    if (told)
+    const back: (() => Promise<unknown>)[] = []
+    for (const { ref: own, ids: chosen } of byRun(of, ids)) {
+      const params = { key, ref: own }
+      const told = await holding.attempt({ params, body: { sides: [{ ids: chosen, side }] } })
+      if (told) back.push(() => holding.attempt({ params, body: { sides: told.before } }))
+    }
+    if (back.length > 0)
       notify(`${counted(ids.length, 'item')} ${side === null ? 'left to the line' : `kept ${side} it`}.`, {
-        undo: () => void holding.attempt({ params, body: { sides: told.before } }),
+        undo: () => void inTurn(back),
       })
   }
   return { draw: (minutes: number | null) => void draw(minutes), hold }
 }
-type LineActs = ReturnType<typeof useLineActs>
+export type LineActs = ReturnType<typeof useLineActs>
+
+const nothing = {
+  run: 'Nothing is left to do in this run.',
+  plan: 'Nothing is left to do: no run of this plan goes on, or all of them are done.',
+  day: 'Nothing is yours to do now: no open run has an item for you that waits for nothing.',
+} as const
+
+const slipWords = (project: Project) => (slip: LineAnswer['slipped'][number]) => {
+  const name = shortName(project.people.find(({ id }) => id === slip.person)?.name ?? '')
+  return `slipped from ${dayText(slip.day)}${name && `, ${name}`}`
+}
+
+interface NotedProps {
+  readonly of: LineAnswer
+  readonly notes: ReadonlyMap<number, string>
+  readonly row: number
+  readonly onRow: (row: number) => void
+}
+
+/** What slipped and what cannot be, counted, with the way to the next of them. */
+function Noted({ of, notes, row, onRow }: NotedProps) {
+  const whole = of.problems.filter(({ item }) => item === null)
+  const wrong = of.problems.length - whole.length
+  const said = [
+    ...(of.slipped.length > 0 ? [`${counted(of.slipped.length, 'item')} slipped from days that are over`] : []),
+    ...(wrong > 0 ? [`${counted(wrong, 'item')} cannot be planned as ${wrong === 1 ? 'it is' : 'they are'}`] : []),
+  ]
+  if (said.length + whole.length === 0) return null
+  const next = () => {
+    const noted = of.ids.flatMap((id, at) => (notes.has(id) ? [at] : []))
+    const to = noted.find((at) => at > row) ?? noted[0]
+    if (to !== undefined) onRow(to)
+  }
+  return (
+    <p className={css['noted']} role="status">
+      {whole.map(({ words }) => words).join(' ')}
+      {said.length > 0 && (
+        <>
+          {said.join('; ')} ·{' '}
+          <Button look="word" onClick={next}>
+            to the next of them
+          </Button>
+        </>
+      )}
+    </p>
+  )
+}
 
 interface KeysOf {
   readonly of: LineAnswer
   readonly may: boolean
+  /** The one run that can be levelled. */
+  readonly only: string | null
   readonly row: number
   readonly at: number
   readonly hold: (side: HeldSide | null) => void
@@ -150,7 +242,8 @@ interface KeysOf {
   readonly move: (at: number) => void
 }
 
-function useLineKeys({ of, may, row, at, hold, open, move }: KeysOf): void {
+function useLineKeys({ of, may, only, row, at, hold, open, move }: KeysOf): void {
+  const { key } = useHere()
   const held = of.held[row] ?? null
   const to = (next: number) => () => move(Math.max(0, Math.min(of.ids.length, next)))
   useKeys([
@@ -172,76 +265,15 @@ function useLineKeys({ of, may, row, at, hold, open, move }: KeysOf): void {
             label: held === 'above' ? 'leave to the line' : 'keep in',
             run: () => hold(held === 'above' ? null : 'above'),
           },
-          { id: 'line-level', keys: 'Ctrl+Enter', label: 'level', run: () => open('level') },
         ]
       : []),
+    ...(only === null
+      ? []
+      : [
+          { id: 'line-level', keys: 'Ctrl+Enter', label: 'level', run: () => open('level') },
+          { id: 'line-what-if', keys: 'x', label: 'what if', run: () => location.assign(whatIfAt(key, only)) },
+        ]),
   ])
-}
-
-interface HeadProps {
-  readonly of: LineAnswer
-  readonly may: boolean
-  readonly acts: LineActs
-  readonly onLevel: () => void
-}
-
-function Head({ of, may, acts, onLevel }: HeadProps) {
-  const { key } = useHere()
-  const { run } = of
-  const edit = useEdit(updateRun, { key, ref: run.key }, run)
-  const work = of.minutes.reduce((sum, each) => sum + each, 0)
-  const hours = (text: string) => {
-    const minutes = minutesTyped(text)
-    if (minutes === null) notify(`“${text}” is no number of hours; type 44, 44.5 or 7 h 30.`, { tone: 'problem' })
-    else acts.draw(minutes)
-  }
-  return (
-    <header className={css['head']}>
-      <div>
-        <h1>
-          {run.title}{' '}
-          <a className="key quiet" href={`/p/${key}/${run.key}`}>
-            {run.key}
-          </a>
-        </h1>
-        <p>
-          {run.state} · {dayText(run.startOn)} –{' '}
-          {may ? (
-            <input
-              type="date"
-              className={css['until']}
-              aria-label="Last day"
-              value={run.endOn}
-              min={run.startOn}
-              onChange={(event) => event.target.value !== '' && void edit({ endOn: event.target.value })}
-            />
-          ) : (
-            dayText(run.endOn)
-          )}{' '}
-          · {counted(of.ids.length, 'item')} open, {minutesText(work)} of work for{' '}
-          <span className={css['hours']}>
-            <EditText label="Hours above the line" value={minutesText(of.line)} onStore={hours} disabled={!may} />
-          </span>
-          {of.drawn ? (
-            <>
-              {' '}
-              ·{' '}
-              <Button look="word" onClick={() => acts.draw(null)}>
-                the team has {minutesText(of.hours)}
-              </Button>
-            </>
-          ) : (
-            ' of hands'
-          )}
-        </p>
-      </div>
-      {may && (
-        <Button look="main" onClick={onLevel} disabled={of.ids.length === 0 || of.days.length === 0}>
-          Level over the team
-        </Button>
-      )}
-    </header>
-  )
 }
 
 /** Which criteria would be met if everything passed, and are not with what is above the line alone. */

@@ -9,7 +9,8 @@ import { Field } from '#ui/kit/Field.tsx'
 import { dayText } from '#ui/kit/moment.ts'
 import { PickFoot, PickForm } from '#ui/kit/Pick.tsx'
 import { shortName } from '#ui/shell/people.ts'
-import { fullOn, useMoving } from './TeamDays.tsx'
+import { fullOn } from './TeamDays.tsx'
+import { useMoving } from './useMoving.ts'
 
 /** The keyboard's way of dragging items to somebody's day. */
 export function GiveDialog({ of, ids, onClose }: { of: LineAnswer; ids: readonly number[]; onClose: () => void }) {

@@ -14,7 +14,7 @@ import { shortName } from '#ui/shell/people.ts'
 import css from './CutLine.module.css'
 
 /** Asks for a levelling as soon as it is open, and again when the one before does not hold any more. */
-function useLevelling({ run }: LineAnswer) {
+function useLevelling(ref: string) {
   const { key } = useHere()
   const [round, setRound] = useState(0)
   const [told, setTold] = useState<LevelAnswer | null>(null)
@@ -22,7 +22,7 @@ function useLevelling({ run }: LineAnswer) {
   useEffect(() => {
     const stop = new AbortController()
     setTold(null)
-    call(levelRun, { params: { key, ref: run.key }, body: { above: true }, signal: stop.signal })
+    call(levelRun, { params: { key, ref }, body: { above: true }, signal: stop.signal })
       .then(setTold)
       .catch((error: unknown) => {
         if (!stop.signal.aborted) setProblem(sentenceOf(error))
@@ -33,13 +33,13 @@ function useLevelling({ run }: LineAnswer) {
 }
 
 /** What levelling would change, before anything is: put in force as a whole, or dropped. */
-export function LevelDialog({ of, onClose }: { of: LineAnswer; onClose: () => void }) {
+export function LevelDialog({ of, run, onClose }: { of: LineAnswer; run: string; onClose: () => void }) {
   const { key } = useHere()
-  const { told, problem, again } = useLevelling(of)
+  const { told, problem, again } = useLevelling(run)
   const [changed, setChanged] = useState(false)
   const placing = useWrite(placeOnDays)
   const restoring = useWrite(restoreOnDays)
-  const params = { key, ref: of.run.key }
+  const params = { key, ref: run }
   const apply = async () => {
     if (!told) return
     const done = await placing.attempt({ params, body: { basis: told.basis, places: told.places } })

@@ -14,6 +14,8 @@ export const itemsType = 'application/x-rovant-line-items'
 interface Props {
   readonly of: LineAnswer
   readonly sums: LineSums
+  /** What is to be said of an item first. */
+  readonly notes: ReadonlyMap<number, string>
   readonly at: number
   readonly row: number
   readonly ticked: ReadonlySet<number>
@@ -183,9 +185,10 @@ function Row(props: Props & { index: number; most: number }) {
   )
 }
 
-function Cells({ of, sums, index, most, onWhy }: Props & { index: number; most: number }) {
+function Cells({ of, sums, notes, index, most, onWhy }: Props & { index: number; most: number }) {
   const { key } = useHere()
   const held = of.held[index] ?? null
+  const note = notes.get(of.ids[index] ?? 0)
   const source = of.sources[index] ?? 'given'
   const worth = of.worth[index] ?? 0
   return (
@@ -216,8 +219,8 @@ function Cells({ of, sums, index, most, onWhy }: Props & { index: number; most: 
           <i style={{ inlineSize: `${(100 * worth) / most}%` }} />
         </button>
       </span>
-      <span role="gridcell" className={css['why']} title={of.why[index]}>
-        {held ? <b>{heldWords[held]}</b> : of.why[index]}
+      <span role="gridcell" className={css['why']} title={[note, of.why[index]].filter(Boolean).join(' · ')}>
+        {note !== undefined ? <em>{note}</em> : held ? <b>{heldWords[held]}</b> : of.why[index]}
       </span>
     </>
   )

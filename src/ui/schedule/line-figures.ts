@@ -37,3 +37,29 @@ export function minutesTyped(text: string): number | null {
   if (found[2] === 'min') return found[3] === undefined ? Math.round(first) : null
   return Math.round(first * 60) + Number(found[3] ?? 0)
 }
+
+/** Items by the run they are in, in the order of the runs. */
+export const byRun = (
+  { ids, runOf, runs }: LineAnswer,
+  chosen: readonly number[],
+): { ref: string; ids: number[] }[] => {
+  const at = new Map(ids.map((id, index) => [id, runOf[index] ?? 0]))
+  return runs
+    .map(({ key }, index) => ({ ref: key, ids: chosen.filter((id) => at.get(id) === index) }))
+    .filter((own) => own.ids.length > 0)
+}
+
+/** What is to be said of an item before why it is worth what it is: what cannot be, and what was to be done by now. */
+export function notesOf({ problems, slipped }: LineAnswer, words: (slip: LineAnswer['slipped'][number]) => string) {
+  const notes = new Map(slipped.map((slip) => [slip.item, words(slip)]))
+  for (const { item, words: problem } of problems)
+    if (item !== null) notes.set(item, [problem, notes.get(item)].filter(Boolean).join('; '))
+  return notes
+}
+
+/** A part of the time as it is typed, in per cent; `null` for what is none, and for more than can be kept back. */
+export function percentTyped(text: string): number | null {
+  const found = /^(\d+(?:[.,]\d+)?)\s*%?$/.exec(text.trim())
+  const percent = found ? Number((found[1] ?? '').replace(',', '.')) : NaN
+  return percent >= 0 && percent <= 90 ? percent : null
+}

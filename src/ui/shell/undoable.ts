@@ -15,3 +15,7 @@ export function useUndoable<C extends Contract>(
     return true
   }
 }
+
+/** One after the other: what takes several acts back. */
+export const inTurn = (acts: readonly (() => Promise<unknown>)[]): Promise<unknown> =>
+  acts.reduce((before, act) => before.then(act), Promise.resolve<unknown>(null))
