@@ -76,6 +76,7 @@ const figures = z.object({
   riskLeft: z.number(),
   worth: z.number(),
   whole: z.number(),
+  /** Touched above the line, and those that only what is below it would touch. */
   requirements: z.object({ above: z.number(), below: z.number() }),
   criteria: z.object({ met: z.number(), of: z.number(), stake: z.array(z.string()) }),
   /** When what is above the line is done. */

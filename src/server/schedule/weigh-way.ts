@@ -44,7 +44,8 @@ export async function weighWhatIf(
   })
   const criteria = await atStake(context, scope, { above, all: items })
   const risk = riskOf([...above, ...below])
-  const touched = (some: typeof above) => new Set(some.flatMap(({ requirements }) => requirements)).size
+  const touched = new Set(above.flatMap(({ requirements }) => requirements))
+  const untouched = new Set(below.flatMap(({ requirements }) => requirements).filter((id) => !touched.has(id)))
   const aboveMinutes = above.map(({ minutes }) => minutes)
   const kept = loadOf(stays)
   return {
@@ -58,7 +59,7 @@ export async function weighWhatIf(
     riskLeft: risk === 0 ? 0 : Math.max(0, 1 - riskOf(above) / risk),
     worth: line.worth,
     whole: line.whole,
-    requirements: { above: touched(above), below: touched(below) },
+    requirements: { above: touched.size, below: untouched.size },
     criteria: { met: criteria.met, of: criteria.of, stake: criteria.stake.map(({ words }) => words) },
     ends: endOf(aboveMinutes, over.hands, over.days),
     placed: { items: told.assigned.length + stays.length, worth: told.worth + standing, bound: told.bound + standing },

@@ -212,6 +212,9 @@ function Acts({ of, onRun, onClose }: { of: PlanSheet; onRun: () => void; onClos
   return (
     <p className={css['line']}>
       {project.role === 'lead' && <Button onClick={onRun}>Open a run</Button>}
+      <Button look="word" onClick={() => location.assign(`/p/${key}/runs/line?plan=${of.key}`)}>
+        Cut line
+      </Button>
       <Button look="word" onClick={() => location.assign(`/p/${key}/runs/again?plan=${of.key}`)}>
         what again
       </Button>

@@ -50,6 +50,12 @@ function Day({ today }: { today: Today }) {
           <span className="quiet">
             {today.queueTotal > 0 &&
               `${counted(today.queueTotal, 'item')}, ${minutesText(today.queueMinutes)}, ${today.queue.some(({ plannedOn }) => plannedOn) ? 'in the order of your days' : 'by due day and importance'}`}
+            {today.queueTotal > 0 && (
+              <>
+                {' '}
+                · <a href={`/p/${key}/runs/line?mine`}>what fits today</a>
+              </>
+            )}
           </span>
         </h2>
         <Queue today={today} />

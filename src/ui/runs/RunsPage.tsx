@@ -95,6 +95,13 @@ function Runs({ initial }: { initial: Initial }) {
     hint: 'all attempts',
     run: () => location.assign(`/p/${key}/runs/attempts${scopeSearch(params)}`),
   }
+  const calendar: Act = {
+    id: 'calendar',
+    button: 'Calendar',
+    keys: 'c',
+    hint: 'calendar',
+    run: () => location.assign(`/p/${key}/runs/calendar`),
+  }
   const minutes: Act = {
     id: 'minutes',
     button: 'Minutes',
@@ -117,7 +124,7 @@ function Runs({ initial }: { initial: Initial }) {
       }}
       asks={runAsks}
       lead={(rows) => `, open ones first${rows.some(({ state }) => state === 'Open') ? '' : '; none is open'}`}
-      acts={[minutes, attempts, again]}
+      acts={[calendar, minutes, attempts, again]}
       many={(ticked) => <ManyRuns {...ticked} />}
       noneFits="No run fits this filter."
       empty={

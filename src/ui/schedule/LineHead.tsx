@@ -84,7 +84,7 @@ function DaysOfRun({ of, may }: Props) {
 function Runs({ of: { about, runs } }: { of: LineAnswer }) {
   const { key } = useHere()
   if (about.kind === 'day') return <>{dayText(about.startOn)}</>
-  if (runs.length === 0) return <>no run of it goes on</>
+  if (runs.length === 0) return <>No run of it goes on</>
   return (
     <>
       {runs.map((run, at) => (

@@ -33,9 +33,13 @@ export function TeamDays({ of, may, chosen, onGive }: Props) {
         </span>
       </div>
       {of.days.length === 0 ? (
-        <p className={css['note']}>The days of this run are over; give it a later last day to plan what is left.</p>
+        <p className={css['note']}>
+          {of.runs.length === 0
+            ? 'There is nothing to plan.'
+            : 'The days of this run are over; give it a later last day to plan what is left.'}
+        </p>
       ) : of.hands.length === 0 ? (
-        <p className={css['note']}>This run has no team yet: choose testers in the run.</p>
+        <p className={css['note']}>This run has no team yet: choose testers below.</p>
       ) : (
         <Days of={of} may={may} move={move} chosen={chosen} onGive={onGive} />
       )}

@@ -22,6 +22,8 @@ function useActs(): readonly Binding[] {
 const places = [
   { name: 'Today', path: '' },
   ...stations,
+  { name: 'My day', path: 'runs/line?mine' },
+  { name: 'Calendar', path: 'runs/calendar' },
   { name: 'Risk field', path: 'reports/risk' },
   { name: 'Thread board', path: 'reports/board' },
   { name: 'Gaps', path: 'reports/gaps' },
@@ -41,7 +43,8 @@ export function FindOrDo({ onClose, onKeys }: { onClose: () => void; onKeys: () 
     input.current?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })),
   )
   const fits = (label: string) => label.toLowerCase().includes(text.toLowerCase())
-  const goTo = (path: string) => location.assign(`/p/${key}${path === '' ? '' : `/${path}`}${scopeSearch(params)}`)
+  const goTo = (path: string) =>
+    location.assign(`/p/${key}${path === '' ? '' : `/${path}`}${path.includes('?') ? '' : scopeSearch(params)}`)
   return (
     <Dialog title="Find or do" onClose={onClose}>
       <Command
