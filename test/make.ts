@@ -45,6 +45,14 @@ export async function makeCase(
   return key
 }
 
+/** Cases of one step each that prove one requirement. */
+export async function makeProving(by: Person, ...titles: string[]): Promise<string[]> {
+  const [proves = ''] = await makeRequirements(by, 'Pay')
+  const keys: string[] = []
+  for (const title of titles) keys.push(await makeCase(by, title, { steps: ['One'], proves }))
+  return keys
+}
+
 export async function idOf(by: Person, key: string): Promise<number> {
   return (await caseOf(by, key)).id
 }

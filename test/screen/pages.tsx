@@ -42,8 +42,10 @@ import { BesidePage } from '#ui/runs/BesidePage.tsx'
 import { ComposePage } from '#ui/runs/ComposePage.tsx'
 import { DeskPage } from '#ui/runs/DeskPage.tsx'
 import { RunsPage } from '#ui/runs/RunsPage.tsx'
+import { CalendarPage } from '#ui/schedule/CalendarPage.tsx'
 import { CutLinePage } from '#ui/schedule/CutLinePage.tsx'
 import { MinutesPage } from '#ui/schedule/MinutesPage.tsx'
+import { WhatIfPage } from '#ui/schedule/WhatIfPage.tsx'
 import { DraftingPage } from '#ui/techniques/DraftingPage.tsx'
 import type { Shop } from '#test/app.ts'
 import { leaveWith, network, type Shown } from './screen.tsx'
@@ -112,6 +114,8 @@ async function partOf(page: PageContext, address: string): Promise<ReactNode> {
   if (path === 'runs' && id === 'again') return <ComposePage {...shell} station="runs" />
   if (path === 'runs' && id === 'minutes') return <MinutesPage {...shell} station="runs" />
   if (path === 'runs' && id === 'line') return <CutLinePage {...shell} station="runs" />
+  if (path === 'runs' && id === 'what-if') return <WhatIfPage {...shell} station="runs" />
+  if (path === 'runs' && id === 'calendar') return <CalendarPage {...shell} station="runs" />
   const place = placeOf(path)
   if (id === 'draft') {
     const { asked, answer } = draftingPage(page, place)

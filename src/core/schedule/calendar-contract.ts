@@ -11,7 +11,7 @@ import { numberIn } from '#core/lib/key.ts'
 const base = '/projects/:key/calendar'
 /** So many days are looked at together at most. */
 export const mostCalendarDays = 126
-export const markKinds = ['build', 'release', 'iteration', 'milestone', 'due'] as const
+const markKinds = ['build', 'release', 'iteration', 'milestone', 'due'] as const
 
 const calendar = z.object({
   today: plainDate,
@@ -131,7 +131,6 @@ const address = z.object({
   /** When a program last read it. */
   readAt: z.number().nullable(),
 })
-export type CalendarAddress = z.infer<typeof address>
 /** So many addresses one has in a project. */
 export const mostAddresses = 20
 export const listCalendarAddresses = contract({

@@ -43,7 +43,7 @@ const stake = z.object({
 })
 
 /** What a line is drawn over: a run, the runs of a plan that go on, or what is one's own. */
-export const lineKinds = ['run', 'plan', 'day'] as const
+const lineKinds = ['run', 'plan', 'day'] as const
 const lineAnswer = z.object({
   about: z.object({
     kind: z.enum(lineKinds),

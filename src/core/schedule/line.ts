@@ -39,15 +39,36 @@ export function drawLine(items: readonly LineItem[], minutes: number, solve: Sol
     open.length === choosable.length ? null : select({ budget: minutes, items: choosable, worth }, solve).worth
   const above = new Set([...held.map(({ key }) => key), ...chosen.chosen])
   const order = byGain(all.chosen, items)
+  const filled = fill(order, { open, above, left: left - chosen.minutes })
   return {
     above: order.filter((key) => above.has(key)),
     below: order.filter((key) => !above.has(key)),
-    minutes: chosen.minutes + held.reduce((sum, each) => sum + each.minutes, 0),
+    minutes: chosen.minutes + filled + held.reduce((sum, each) => sum + each.minutes, 0),
     worth: chosen.worth + own,
     bound: chosen.bound + own,
     whole: all.worth,
     cost: free === null ? null : Math.max(0, free - chosen.worth - own),
   }
+}
+
+/** What adds nothing is given up for something else alone: as much of it as still fits stands above as well. Answers its minutes. */
+function fill(
+  order: readonly string[],
+  of: {
+    readonly open: readonly { key: string; minutes: number }[]
+    readonly above: Set<string>
+    readonly left: number
+  },
+): number {
+  const minutes = new Map(of.open.map((each) => [each.key, each.minutes]))
+  let taken = 0
+  for (const key of order) {
+    const own = minutes.get(key)
+    if (own === undefined || of.above.has(key) || taken + own > of.left) continue
+    of.above.add(key)
+    taken += own
+  }
+  return taken
 }
 
 /** What adds something in the order of what it adds for its minutes; then what adds nothing, by its own worth. */

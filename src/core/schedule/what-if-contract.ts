@@ -11,7 +11,7 @@ const runs = '/projects/:key/runs'
 const percent = z.number().min(0, 'is below 0').max(90, 'is more than 90')
 
 /** What is different; what is empty or `null` stays as the run has it. */
-export const changesShape = z.object({
+const changesShape = z.object({
   /** People of the project who join its team. */
   join: z.array(memberId).max(20),
   /** So many testers more whom nobody has named yet, with the hours a new person has. */

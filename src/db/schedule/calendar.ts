@@ -129,7 +129,7 @@ export const countOfDay = (tx: Tx, of: { projectId: number; person: string; day:
   )?.n ?? 0
 
 /** So many runs are drawn at most. */
-export const mostRuns = 60
+const mostRuns = 60
 const runsWhere = (projectId: number, { from, to }: Between) => sql`
   r.project_id = ${projectId} and r.deleted_at is null and r.start_on <= ${to} and r.end_on >= ${from}`
 

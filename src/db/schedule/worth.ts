@@ -112,8 +112,8 @@ export const pastOf = (tx: Tx, cases: readonly number[]): Map<string, PastAttemp
     ).map(({ caseId, environmentId, ...past }) => [placeKey(caseId, environmentId), past]),
   )
 
-/** How often final attempts of a project fail. */
-export function failRate(tx: Tx, projectId: number): number {
+/** How often final attempts of a project fail, and of how many of them. */
+export function failRate(tx: Tx, projectId: number): { rate: number; n: number } {
   const told = rowOf(
     tx,
     { fails: maybe(int), n: int },
@@ -122,7 +122,7 @@ export function failRate(tx: Tx, projectId: number): number {
       from attempt
       where project_id = ${projectId} and final = 1 and struck is null`,
   )
-  return told && told.n > 0 ? (told.fails ?? 0) / told.n : 0
+  return told && told.n > 0 ? { rate: (told.fails ?? 0) / told.n, n: told.n } : { rate: 0, n: 0 }
 }
 
 /** Requirements at which a defect is open: linked to it, or to a case that proves it. */

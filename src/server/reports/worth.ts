@@ -39,7 +39,9 @@ interface Past {
 }
 const pasts = new WeakMap<Knowledge['facts'], Map<number, Past>>()
 const answers = new WeakMap<Knowledge['facts'], Map<string, ReturnType<typeof answering>>>()
-const rates = new Map<number, { readonly at: number; readonly rate: number }>()
+const rates = new WeakMap<Db, Map<number, { readonly at: number; readonly rate: number }>>()
+/** The rate of fewer attempts than this is read again each time: the next of them changes it. */
+const fewAttempts = 50
 const day = 86_400_000
 const mostRuns = 8
 
@@ -158,10 +160,12 @@ function answeredParts(db: Db, projectId: number): Map<number, number> {
 }
 
 function rateOf(db: Db, projectId: number, now: number): number {
-  const before = rates.get(projectId)
+  const known = rates.get(db) ?? new Map<number, { readonly at: number; readonly rate: number }>()
+  rates.set(db, known)
+  const before = known.get(projectId)
   if (before && now - before.at < day) return before.rate
-  const rate = failRate(db, projectId)
-  rates.set(projectId, { at: now, rate })
+  const { rate, n } = failRate(db, projectId)
+  if (n >= fewAttempts) known.set(projectId, { at: now, rate })
   return rate
 }
 

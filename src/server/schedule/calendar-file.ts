@@ -113,7 +113,8 @@ const adder =
   (calendar: ICalCalendar, { now, origin }: { readonly now: number; readonly origin: string }) =>
   ({ id, on: [from, to], words, at, lines = [] }: Day): void => {
     calendar.createEvent({
-      id: `${id.toLowerCase()}@${new URL(origin).host}`,
+      // The same wherever it is read from: a program that knows it already changes it.
+      id: `${id}-${origin.split('/').at(-1) ?? ''}@rovant`.toLowerCase(),
       stamp: new Date(now),
       allDay: true,
       start: from,

@@ -110,7 +110,7 @@ export function overDay(context: OpenContext): LineOver {
 }
 
 /** The scope a run is weighed in: its release up to its build, in all environments. */
-export function scopeOfRun({ tx, project }: Reading, run: Pick<RunStored, 'releaseId' | 'buildId'>): Scope {
+function scopeOfRun({ tx, project }: Reading, run: Pick<RunStored, 'releaseId' | 'buildId'>): Scope {
   const { releases, builds } = projectDetail(tx, project, 'viewer')
   const release = releases.find(({ id }) => id === run.releaseId)?.name
   const build = builds.find(({ id }) => id === run.buildId)?.name

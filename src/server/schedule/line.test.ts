@@ -12,14 +12,11 @@ import {
 import { readRun, updateRun } from '#core/runs/contract.ts'
 import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
-import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
+import { execute, makeProving, makeRun } from '#test/make.ts'
 
 /** A run of five cases: one that failed before, and four of which two have not been executed. */
 async function filled(of: Shop) {
-  const [pay = ''] = await makeRequirements(of.lead, 'Pay')
-  const cases: string[] = []
-  for (const title of ['Card', 'Cash', 'Voucher', 'Points', 'Later'])
-    cases.push(await makeCase(of.lead, title, { steps: ['One'], proves: pay }))
+  const cases = await makeProving(of.lead, 'Card', 'Cash', 'Voucher', 'Points', 'Later')
   const first = await makeRun(of, cases)
   await execute(of, first.items[0]?.id ?? 0, 'Failed')
   await execute(of, first.items[1]?.id ?? 0, 'Passed')

@@ -12,6 +12,7 @@ import type {
 } from '#core/schedule/contract.ts'
 import { freeOn } from '#core/schedule/load.ts'
 import type { RunStored } from '#db/runs/runs.ts'
+import { nameOf } from '#db/people/people.ts'
 import { assigneesOf, dropPlaces, placesOf, putAssignees, putPlaces } from '#db/schedule/places.ts'
 import { openWork } from '#db/schedule/worth.ts'
 import { tell } from '#db/talk/inbox.ts'
@@ -154,7 +155,11 @@ function dayOf(
     )
   const days = daysLeft(project, run, now)
   const hand = handsIn(context, run, days).find(({ id }) => id === person)
-  if (!hand) throw new Refusal('invalid', 'This person is not of the run’s team; add them first.')
+  if (!hand)
+    throw new Refusal(
+      'invalid',
+      `${nameOf(context.tx, person) ?? 'This person'} is not of the team of ${keyOf('run', run.number)}; add them first.`,
+    )
   return { free: freeOn(hand, days.indexOf(day)) }
 }
 

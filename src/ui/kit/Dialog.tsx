@@ -20,8 +20,8 @@ export function Dialog({ title, onClose, children, wide = false, kept }: DialogO
     const dialog = own.current
     const before = document.activeElement
     if (dialog && !dialog.open) dialog.showModal()
-    // The platform would give the focus to the close button; a person opened this to write.
-    const first = ['[data-first]', 'textarea', 'input:not([type=checkbox], [type=radio], [type=file])']
+    // The platform would give the focus to the close button; a person opened this to write or to choose.
+    const first = ['[data-first]', 'textarea', 'input:not([type=checkbox], [type=radio], [type=file])', 'select']
       .map((wanted) => dialog?.querySelector<HTMLElement>(wanted))
       .find((found) => found)
     first?.focus()

@@ -37,6 +37,66 @@ function CalendarIn() {
   const { data, error, settled } = useAnswer(readCalendar, { params: { key }, query: { from, days } }, { keep: true })
   const to = (day: string) => go({ params: { from: day === mondayOf(today) ? null : day } })
   const show = (next: View) => go({ params: { by: next === 'days' ? null : next } })
+  const moves = { from, step, view, today, to, show }
+  useCalendarKeys(moves)
+  return (
+    <div className={css['page']} aria-busy={!settled}>
+      <Head {...moves} runs={data?.runs ?? []} />
+      {error && !data && <p role="alert">{sentenceOf(error)}</p>}
+      {!data && !error && <p>Reading what is planned…</p>}
+      {data && <Shown of={data} view={data.days.length > views.days.days ? 'weeks' : view} />}
+    </div>
+  )
+}
+
+interface Moves {
+  readonly from: string
+  readonly step: number
+  readonly view: View
+  readonly today: string
+  readonly to: (day: string) => void
+  readonly show: (view: View) => void
+}
+
+/** What is shown, other days, and ways out of the browser. */
+function Head({ from, step, view, today, to, show, runs }: Moves & { runs: Calendar['runs'] }) {
+  return (
+    <header className={css['head']}>
+      <h1>Calendar</h1>
+      <p>
+        <Button look="word" aria-current={view === 'days' || undefined} onClick={() => show('days')}>
+          Days of people
+        </Button>{' '}
+        or{' '}
+        <Button look="word" aria-current={view === 'weeks' || undefined} onClick={() => show('weeks')}>
+          weeks of runs
+        </Button>
+        , {dayText(from)} to {dayText(dayAfter(from, views[view].days - 1))}:{' '}
+        <Button look="word" onClick={() => to(dayAfter(from, -step))}>
+          earlier
+        </Button>
+        ,{' '}
+        <Button look="word" onClick={() => to(mondayOf(today))}>
+          this week
+        </Button>
+        ,{' '}
+        <Button look="word" onClick={() => to(dayAfter(from, step))}>
+          later
+        </Button>
+      </p>
+      <p className={css['out']}>
+        <Button look="word" onClick={() => window.print()}>
+          Print
+        </Button>
+        <Pop label="Calendar address" title="Read it in a calendar program">
+          <CalendarAddresses runs={runs} />
+        </Pop>
+      </p>
+    </header>
+  )
+}
+
+function useCalendarKeys({ from, step, view, today, to, show }: Moves): void {
   useKeys([
     { id: 'calendar-back', keys: 'PageUp', label: 'earlier', run: () => to(dayAfter(from, -step)) },
     { id: 'calendar-on', keys: 'PageDown', label: 'later', run: () => to(dayAfter(from, step)) },
@@ -48,45 +108,6 @@ function CalendarIn() {
       run: () => show(view === 'days' ? 'weeks' : 'days'),
     },
   ])
-  return (
-    <div className={css['page']} aria-busy={!settled}>
-      <header className={css['head']}>
-        <h1>Calendar</h1>
-        <p>
-          <Button look="word" aria-current={view === 'days' || undefined} onClick={() => show('days')}>
-            Days of people
-          </Button>{' '}
-          or{' '}
-          <Button look="word" aria-current={view === 'weeks' || undefined} onClick={() => show('weeks')}>
-            weeks of runs
-          </Button>
-          , {dayText(from)} to {dayText(dayAfter(from, days - 1))}:{' '}
-          <Button look="word" onClick={() => to(dayAfter(from, -step))}>
-            earlier
-          </Button>
-          ,{' '}
-          <Button look="word" onClick={() => to(mondayOf(today))}>
-            this week
-          </Button>
-          ,{' '}
-          <Button look="word" onClick={() => to(dayAfter(from, step))}>
-            later
-          </Button>
-        </p>
-        <p className={css['out']}>
-          <Button look="word" onClick={() => window.print()}>
-            Print
-          </Button>
-          <Pop label="Calendar address" title="Read it in a calendar program">
-            <CalendarAddresses runs={data?.runs ?? []} />
-          </Pop>
-        </p>
-      </header>
-      {error && !data && <p role="alert">{sentenceOf(error)}</p>}
-      {!data && !error && <p>Reading what is planned…</p>}
-      {data && <Shown of={data} view={data.days.length > views.days.days ? 'weeks' : view} />}
-    </div>
-  )
 }
 
 function Shown({ of, view }: { of: Calendar; view: View }) {

@@ -1,9 +1,11 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
-import { levelRun, placeOnDays, readLine } from '#core/schedule/contract.ts'
+import { changeItems, dealItems } from '#core/runs/contract.ts'
+import { levelRun, moveOnDays, placeOnDays, readLine } from '#core/schedule/contract.ts'
 import { setHolidays } from '#core/projects/contract.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
-import { execute, makeCase, makeRequirements, makeRun } from '#test/make.ts'
+import { execute, makeProving, makeRun } from '#test/make.ts'
+import { carrying } from '#test/screen/carrying.ts'
 import { pageOf } from '#test/screen/pages.tsx'
 import { closeScreen } from '#test/screen/screen.tsx'
 
@@ -14,10 +16,7 @@ describe('the cut line of a run', () => {
   let run: Awaited<ReturnType<typeof makeRun>>
   beforeEach(async () => {
     own = shop()
-    const [pay = ''] = await makeRequirements(own.lead, 'Pay')
-    const keys: string[] = []
-    for (const title of ['Pay by card', 'Hold a place', 'Cancel late', 'Read it out'])
-      keys.push(await makeCase(own.lead, title, { steps: ['One'], proves: pay }))
+    const keys = await makeProving(own.lead, 'Pay by card', 'Hold a place', 'Cancel late', 'Read it out')
     const before = await makeRun(own, keys)
     await execute(own, before.items[1]?.id ?? 0, 'Failed')
     await execute(own, before.items[2]?.id ?? 0, 'Passed')
@@ -145,19 +144,80 @@ describe('the cut line of a run', () => {
     expect((await told()).places).to.have.length(1)
   })
 
-  it('shows a day nobody works on as away', async () => {
+  it('shows a day nobody works on as one without hours', async () => {
     const { days } = await told()
     await own.lead.ask(setHolidays, { body: { days: [{ day: days[0] ?? '', name: 'Harbour day' }] } })
     const screen = await open()
     await line(screen)
     const cells = within(screen.getByLabelText('Load per person and day')).getAllByRole('cell')
-    expect(cells[0]?.textContent).to.match(/^away/)
+    expect(cells[0]?.textContent).to.match(/^no hours/)
     expect(rows(screen).length).to.be.above(0)
+  })
+
+  it('is drawn over a plan and over one’s own day, where nothing is stored by looking', async () => {
+    const day = await pageOf(own, 'tester', 'runs/line?mine')
+    await day.findByText(/Nothing is yours to do now/, undefined, soon)
+    closeScreen()
+    await own.lead.ask(dealItems, { params: { ref: run.key }, body: {} })
+    const mine = await pageOf(own, 'tester', 'runs/line?mine')
+    expect((await line(mine)).textContent).to.match(/Time ends here.*4 items/)
+    press('ArrowUp', { shiftKey: true })
+    await waitFor(async () => expect((await line(mine)).getAttribute('aria-valuenow')).to.equal('3'), soon)
+    expect([(await told()).drawn, location.search.includes('minutes=')]).to.deep.equal([false, true])
+  })
+
+  it('names at its row what cannot be planned and what slipped, and leads to the next of them', async () => {
+    const params = { ref: run.key }
+    const last = (await told()).ids.at(-1) ?? 0
+    await own.lead.ask(changeItems, { params, body: { ids: [last], set: { estimate: 900 } } })
+    const screen = await open()
+    await screen.findByText(/^1 item cannot be planned as it is/, undefined, soon)
+    expect(rows(screen).find((text) => text.includes('longer than any day'))).to.match(/15 h/)
+    fireEvent.click(screen.getByText('to the next of them'))
+    await waitFor(() => {
+      const row = screen.getAllByRole('row', { selected: true })[0]
+      expect(row?.textContent).to.match(/longer than any day/)
+    }, soon)
+  })
+
+  it('changes the team and what is kept for retests beside the days, with the hours following', async () => {
+    const screen = await open()
+    await line(screen)
+    const before = (await told()).hours
+    fireEvent.click(await screen.findByLabelText(/^Kept for retests: 0 %/, undefined, soon))
+    const field = await screen.findByLabelText('Kept for retests', { selector: 'input' })
+    fireEvent.change(field, { target: { value: '50' } })
+    fireEvent.keyDown(field, { key: 'Enter' })
+    await waitFor(async () => expect((await told()).hours).to.equal(before / 2), soon)
+    fireEvent.click(await screen.findByText('as in the project', undefined, soon))
+    await waitFor(async () => expect((await told()).hours).to.equal(before), soon)
+    fireEvent.click(screen.getByText('choose testers'))
+    fireEvent.click(await screen.findByLabelText('Second Person', undefined, soon))
+    await waitFor(async () => expect((await told()).hands).to.have.length(2), soon)
+  })
+
+  it('moves an item from one day to another by dragging it out of the list of the first', async () => {
+    const { ids, days, hands } = await told()
+    const [first = '', second = ''] = days.filter((_, at) => (hands[0]?.minutes[at] ?? 0) > 0)
+    await own.lead.ask(moveOnDays, {
+      params: { ref: run.key },
+      body: { ids: ids.slice(0, 1), to: { person: 'tester', day: first } },
+    })
+    const screen = await open()
+    await line(screen)
+    const cells = within(screen.getByLabelText('Load per person and day')).getAllByRole('cell')
+    fireEvent.click(within(cells[days.indexOf(first)]!).getByRole('button'))
+    const entry = (await screen.findByText(/min, pinned/, undefined, soon)).closest('li')!
+    const dataTransfer = carrying()
+    fireEvent.dragStart(entry, { dataTransfer })
+    fireEvent.dragOver(cells[days.indexOf(second)]!, { dataTransfer })
+    fireEvent.drop(cells[days.indexOf(second)]!, { dataTransfer })
+    await waitFor(async () => expect((await told()).places.map(({ day }) => day)).to.deep.equal([second]), soon)
   })
 
   it('says what to do where no run is named, and what is wrong with one that is not there', async () => {
     const none = await pageOf(own, 'lead', 'runs/line')
-    await none.findByText(/Open a run and choose “Cut line”/, undefined, soon)
+    await none.findByText(/Open a run or a plan and choose “Cut line”/, undefined, soon)
     closeScreen()
     const gone = await pageOf(own, 'lead', 'runs/line?run=RN-99')
     expect((await gone.findByRole('alert', undefined, soon)).textContent).to.match(/RN-99/)

@@ -72,19 +72,16 @@ const Waiting = ({ alert = false, children }: { alert?: boolean; children: React
 
 type LineOpen = 'why' | 'give' | 'level'
 
-function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
+/** Which rows are chosen, where the line stands while it is dragged, and what is open. */
+function useLine(of: LineAnswer) {
   const { project } = useHere()
-  const [run] = of.runs
-  // Of several runs one works at each by itself; the days of a run that has ended are not planned any more.
-  const may = project.role === 'lead' && of.about.kind !== 'day' && of.runs.some(({ state }) => !hasEnded(state))
-  const only = may && of.about.kind === 'run' && run ? run.key : null
   const [row, setRow] = useState(0)
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
   const [at, setAt] = useState(of.above)
   const [open, setOpen] = useState<LineOpen | null>(null)
   const [given, setGiven] = useState<readonly number[]>([])
   const sums = useMemo(() => lineSums(of), [of])
-  const acts = useLineActs(of)
+  const notes = useMemo(() => notesOf(of, slipWords(project)), [of])
   // What is asked for now is answered: the line stands where the answer has it.
   useEffect(() => setAt(of.above), [of])
   const chosen = ticked.size > 0 ? of.ids.filter((id) => ticked.has(id)) : of.ids.slice(row, row + 1)
@@ -92,21 +89,28 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
     setTicked(new Set())
     setOpen(null)
   }
-  const notes = useMemo(() => notesOf(of, slipWords(project)), [of])
   const give = (ids: readonly number[]) => {
     setGiven(ids)
     setOpen('give')
   }
-  const hold = (side: HeldSide | null) => void acts.hold(chosen, side).then(done)
+  return { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, chosen, done, sums, notes }
+}
+
+function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
+  const { project } = useHere()
+  const [run] = of.runs
+  // Of several runs one works at each by itself; the days of a run that has ended are not planned any more.
+  const may = project.role === 'lead' && of.about.kind !== 'day' && of.runs.some(({ state }) => !hasEnded(state))
+  const only = may && of.about.kind === 'run' && run ? run.key : null
+  const state = useLine(of)
+  const { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, chosen, done, sums, notes } = state
+  const acts = useLineActs(of)
+  const draw = (next: number) => acts.draw(sums.minutes[next] ?? 0)
   useLineKeys({
-    of,
-    may,
-    only,
-    row,
-    at,
-    hold,
+    ...{ of, may, only, row, at },
+    hold: (side) => void acts.hold(chosen, side).then(done),
     open: (what) => (what === 'give' ? give(chosen) : setOpen(what)),
-    move: (next) => acts.draw(sums.minutes[next] ?? 0),
+    move: draw,
   })
   return (
     <div className={css['page']}>
@@ -127,7 +131,7 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
             onRow={setRow}
             onTick={setTicked}
             onDrag={setAt}
-            onDraw={(next) => acts.draw(sums.minutes[next] ?? 0)}
+            onDraw={draw}
             onHours={acts.draw}
             onWhy={() => setOpen('why')}
           />

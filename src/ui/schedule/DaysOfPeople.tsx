@@ -1,80 +1,68 @@
-import { type DragEvent, type KeyboardEvent, useRef, useState } from 'react'
-import { counted, minutesText, sumOf } from '#core/lib/figures.ts'
+import { type KeyboardEvent, useRef, useState } from 'react'
+import { counted, minutesText } from '#core/lib/figures.ts'
 import { groupBy } from '#core/lib/group.ts'
-import type { Calendar } from '#core/schedule/calendar-contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
-import { freeOn } from '#core/schedule/load.ts'
+import type { Calendar } from '#core/schedule/calendar-contract.ts'
 import { useKeys } from '#ui/kit/keys.ts'
-import { dayText } from '#ui/kit/moment.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { shortName } from '#ui/shell/people.ts'
 import css from './Calendar.module.css'
 import { CalendarHead } from './CalendarHead.tsx'
+import { DayCell } from './DayCell.tsx'
 import { DayDialog } from './DayDialog.tsx'
 import { lineAt } from './LineHead.tsx'
-import { type Carried, useCarrying } from './useCarrying.ts'
-
-type Load = Calendar['loads'][number]
-const carriedType = 'application/x-rovant-day'
+import { useCarrying } from './useCarrying.ts'
 
 interface At {
   readonly row: number
   readonly column: number
 }
 
-/** Days × testers: what is on whose day, moved by dragging or carried by key. */
-export function DaysOfPeople({ of }: { of: Calendar }) {
-  const { project } = useHere()
-  const may = project.role === 'lead'
-  const [at, setAt] = useState<At>({
-    row: 0,
-    column: Math.max(
-      0,
-      of.days.findIndex(({ day }) => day === of.today),
-    ),
-  })
+/** The cell the keys act on, what is carried from it, and the day that is open. */
+function useDays(of: Calendar, may: boolean) {
+  const today = of.days.findIndex(({ day }) => day === of.today)
+  const [at, setAt] = useState<At>({ row: 0, column: Math.max(0, today) })
   const [open, setOpen] = useState<At | null>(null)
-  const { carried, pick, put, drop } = useCarrying()
+  const carrying = useCarrying()
+  const { carried, pick, put, drop } = carrying
   const box = useRef<HTMLDivElement>(null)
   const loads = groupBy(of.loads, ({ person, day }) => `${person} ${day}`)
-  const cell = ({ row, column }: At) => ({
-    person: of.people[row]?.id ?? '',
-    day: of.days[column]?.day ?? '',
-  })
-  const own = (where: At) => {
-    const { person, day } = cell(where)
-    return loads.get(`${person} ${day}`) ?? []
-  }
+  const cell = ({ row, column }: At) => ({ person: of.people[row]?.id ?? '', day: of.days[column]?.day ?? '' })
+  const own = ({ person, day }: ReturnType<typeof cell>) => loads.get(`${person} ${day}`) ?? []
   const focus = (next: At) => {
     setAt(next)
     box.current?.querySelector<HTMLElement>(`[data-cell="${next.row} ${next.column}"]`)?.focus()
   }
-  const toggle = () => {
-    if (carried) void put(cell(at))
-    else void pick(cell(at), own(at))
-  }
+  const toggle = () => (carried ? void put(cell(at)) : pick(cell(at), own(cell(at))))
   useKeys([
     { id: 'calendar-open', keys: 'Enter', label: 'what is on the day', run: () => setOpen(at) },
     ...(may
-      ? [{ id: 'calendar-carry', keys: ' ', label: carried ? 'put down here' : 'pick up the day', run: toggle }]
+      ? [{ id: 'calendar-carry', keys: 'm', label: carried ? 'put down here' : 'move the day', run: toggle }]
       : []),
     ...(carried ? [{ id: 'calendar-drop', keys: 'Escape', label: 'leave it where it was', run: drop }] : []),
   ])
+  return { ...carrying, at, setAt, open, setOpen, box, cell, own, focus }
+}
+
+/** Days × testers: what is on whose day, moved by dragging or carried by key. */
+export function DaysOfPeople({ of }: { of: Calendar }) {
+  const { project } = useHere()
+  const may = project.role === 'lead'
+  const { at, setAt, open, setOpen, box, cell, own, focus, carried, pick, put } = useDays(of, may)
   const marked = new Set(of.marks.map(({ day }) => day))
   const wide = ({ working, holiday, day }: Calendar['days'][number]) =>
     working ? 'minmax(84px, 1fr)' : holiday !== null || marked.has(day) ? '72px' : '28px'
-  const columns = `minmax(112px, 140px) ${of.days.map(wide).join(' ')}`
   return (
     <>
       <p className={css['carried']} role="status">
-        {carried && `Carrying ${carried.words}: arrows choose a day, Space puts it down, Esc leaves it.`}
+        {carried && `Carrying ${carried.words}: arrows choose a day, m puts it down, Esc leaves it.`}
       </p>
       <div
         ref={box}
         className={css['days']}
         role="grid"
         aria-label="Days of people"
-        style={{ gridTemplateColumns: columns }}
+        style={{ gridTemplateColumns: `minmax(112px, 140px) ${of.days.map(wide).join(' ')}` }}
         onKeyDown={(event) => moved(event, at, { rows: of.people.length, columns: of.days.length }, focus)}
       >
         <CalendarHead of={of} />
@@ -88,7 +76,7 @@ export function DaysOfPeople({ of }: { of: Calendar }) {
               <DayCell
                 key={day}
                 {...{ of, person, column, may }}
-                loads={loads.get(`${person.id} ${day}`) ?? []}
+                loads={own({ person: person.id, day })}
                 current={at.row === row && at.column === column}
                 name={`${row} ${column}`}
                 onFocus={() => setAt({ row, column })}
@@ -100,9 +88,8 @@ export function DaysOfPeople({ of }: { of: Calendar }) {
         ))}
         <Seats of={of} />
       </div>
-      {open && (
-        <DayDialog of={of} {...cell(open)} may={may} onClose={() => setOpen(null)} onPick={(what) => pick(what)} />
-      )}
+      <Unplaced of={of} />
+      {open && <DayDialog of={of} {...cell(open)} may={may} onClose={() => setOpen(null)} onPick={pick} />}
     </>
   )
 }
@@ -131,112 +118,6 @@ function moved(
     column: Math.max(0, Math.min(size.columns - 1, column + right)),
   })
 }
-
-interface CellProps {
-  readonly of: Calendar
-  readonly person: Calendar['people'][number]
-  readonly column: number
-  readonly loads: readonly Load[]
-  readonly may: boolean
-  readonly current: boolean
-  readonly name: string
-  readonly onFocus: () => void
-  readonly onOpen: () => void
-  readonly onDrop: (what: Carried) => void
-}
-
-function DayCell({ of, person, column, loads, may, current, name, onFocus, onOpen, onDrop }: CellProps) {
-  const [aimed, setAimed] = useState(false)
-  const { day, working } = of.days[column] ?? { day: '', working: false }
-  const [free, planned] = [freeOn(person, column), sumOf(loads, ({ minutes }) => minutes)]
-  const left = sumOf(loads, ({ items }) => items)
-  const isPast = day < of.today
-  const away = working && (person.minutes[column] ?? 0) === 0
-  const full = free === 0 ? (planned > 0 ? 101 : 0) : Math.round((100 * planned) / free)
-  const drop = (event: DragEvent) => {
-    setAimed(false)
-    const [whose = '', from = '', run = '', item = ''] = event.dataTransfer.getData(carriedType).split(' ')
-    if (from === '') return
-    event.preventDefault()
-    onDrop({ person: whose, day: from, run, ...(item !== '' && { item: Number(item) }), words: '' })
-  }
-  return (
-    <div
-      role="gridcell"
-      data-cell={name}
-      tabIndex={current ? 0 : -1}
-      className={css['cell']}
-      data-state={isPast ? (left > 0 ? 'slipped' : 'past') : away ? 'away' : full > 100 ? 'over' : undefined}
-      data-idle={!working || undefined}
-      data-today={day === of.today || undefined}
-      data-aimed={aimed || undefined}
-      aria-label={cellWords({ person, day, loads, free, planned, away, busy: person.busy[column] ?? 0, isPast })}
-      onFocus={onFocus}
-      onDoubleClick={onOpen}
-      {...(may &&
-        !isPast && {
-          onDragOver: (event: DragEvent) => {
-            if (!event.dataTransfer.types.includes(carriedType)) return
-            event.preventDefault()
-            setAimed(true)
-          },
-          onDragLeave: () => setAimed(false),
-          onDrop: drop,
-        })}
-    >
-      {away && planned === 0 && <span className={css['away']}>away</span>}
-      {!isPast && (planned > 0 || free > 0) && (
-        <span className={css['bar']} title={`${minutesText(planned)} of ${minutesText(free)}`}>
-          {planned > 0 && <i style={{ inlineSize: `${Math.min(100, full)}%` }} />}
-          <b>{planned > 0 ? `${minutesText(planned)} · ${full} %` : minutesText(free)}</b>
-        </span>
-      )}
-      {loads.map((load) => (
-        <button
-          key={load.run}
-          type="button"
-          tabIndex={-1}
-          className={css['chip']}
-          data-done={load.items === 0 || undefined}
-          draggable={may && load.items > 0}
-          onDragStart={(event) => event.dataTransfer.setData(carriedType, `${person.id} ${day} ${load.run}`)}
-          onClick={onOpen}
-        >
-          <b>{load.run}</b> {load.items > 0 ? counted(load.items, 'item') : `${load.done} done`}
-        </button>
-      ))}
-      {(person.busy[column] ?? 0) > 0 && (
-        <span className={css['busy']}>{minutesText(person.busy[column] ?? 0)} elsewhere</span>
-      )}
-    </div>
-  )
-}
-
-interface Words {
-  readonly person: Calendar['people'][number]
-  readonly day: string
-  readonly loads: readonly Load[]
-  readonly free: number
-  readonly planned: number
-  readonly away: boolean
-  readonly busy: number
-  readonly isPast: boolean
-}
-
-const cellWords = ({ person, day, loads, free, planned, away, busy, isPast }: Words): string =>
-  [
-    `${shortName(person.name)}, ${dayText(day)}`,
-    ...(away ? ['away'] : isPast ? [] : [`${minutesText(planned)} of ${minutesText(free)}`]),
-    ...loads.map(({ run, items, pinned, done }) =>
-      [
-        `${run}: ${counted(items, 'item')}`,
-        ...(pinned > 0 ? [`${pinned} pinned`] : []),
-        ...(done > 0 ? [`${done} done`] : []),
-        ...(isPast && items > 0 ? ['slipped'] : []),
-      ].join(', '),
-    ),
-    ...(busy > 0 ? [`${minutesText(busy)} elsewhere`] : []),
-  ].join('; ')
 
 /** Runs with items that are on nobody's day yet. */
 function Unplaced({ of }: { of: Calendar }) {

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { minutesText } from '#core/lib/figures.ts'
-import type { HandShown, LineAnswer } from '#core/schedule/contract.ts'
+import type { HandShown, LineAnswer, PlacedItem } from '#core/schedule/contract.ts'
 import { freeOn } from '#core/schedule/load.ts'
 import { dayText } from '#ui/kit/moment.ts'
 import { Pop } from '#ui/kit/Pop.tsx'
@@ -118,8 +118,6 @@ function Cell(props: CellProps) {
     <td
       data-state={full === null ? 'away' : full > 100 ? 'over' : undefined}
       data-aimed={aimed || undefined}
-      // The edge of what fills it would run through the figure below.
-      data-low={(full !== null && full > 12 && full < 55) || undefined}
       {...(may && {
         onDragOver: (event) => {
           if (!event.dataTransfer.types.includes(itemsType)) return
@@ -138,7 +136,13 @@ function Cell(props: CellProps) {
         title={`${shortName(hand.name)}, ${dayText(day)}`}
         label={
           <span className={css['full']} title={words}>
-            {full === null ? 'away' : full === Infinity ? 'over' : `${full} %`}
+            {full === null
+              ? of.hands.some((each) => freeOn(each, at) > 0)
+                ? 'away'
+                : 'no hours'
+              : full === Infinity
+                ? 'over'
+                : `${full} %`}
             {full !== null && free !== placed && (
               <small aria-hidden="true">
                 {placed > free ? `${minutesText(placed - free)} over` : `${minutesText(free - placed)} left`}
@@ -157,18 +161,14 @@ function Cell(props: CellProps) {
   )
 }
 
+interface DayProps extends CellProps {
+  readonly day: string
+  readonly words: string
+}
+
 /** What somebody has on a day, in its order. */
-function DayItems({
-  of,
-  hand,
-  day,
-  words,
-  may,
-  move,
-  chosen,
-  onGive,
-}: CellProps & { readonly day: string; readonly words: string }) {
-  const { key } = useHere()
+function DayItems(props: DayProps) {
+  const { of, hand, day, words, may, move, chosen } = props
   const places = of.places.filter((place) => place.person === hand.id && place.day === day)
   const at = new Map(of.ids.map((id, index) => [id, index]))
   return (
@@ -181,38 +181,9 @@ function DayItems({
       </p>
       {places.length === 0 && <p className="quiet">Nothing yet.</p>}
       <ol>
-        {places.map((place) => {
-          const index = at.get(place.item)
-          return (
-            <li
-              key={place.item}
-              draggable={may && index !== undefined}
-              onDragStart={(event) => event.dataTransfer.setData(itemsType, String(place.item))}
-            >
-              <span className={css['clock']}>{clock(place.start)}</span>{' '}
-              {index === undefined ? (
-                <span className="quiet">done since</span>
-              ) : (
-                <>
-                  <a href={`/p/${key}/${of.keys[index] ?? ''}`}>{of.keys[index]}</a> {of.titles[index]}{' '}
-                  <span className="quiet">
-                    {place.minutes} min{place.pinned ? ', pinned' : ''}
-                  </span>
-                </>
-              )}
-              {may && index !== undefined && (
-                <>
-                  <button type="button" onClick={() => onGive([place.item])}>
-                    move
-                  </button>
-                  <button type="button" onClick={() => void move([place.item], null)}>
-                    take off
-                  </button>
-                </>
-              )}
-            </li>
-          )
-        })}
+        {places.map((place) => (
+          <DayItem key={place.item} {...props} place={place} index={at.get(place.item)} />
+        ))}
       </ol>
       {may && chosen.length > 0 && (
         <p>
@@ -222,6 +193,39 @@ function DayItems({
         </p>
       )}
     </div>
+  )
+}
+
+/** One item of a day; `index` is its place on the line, where it is still to be executed. */
+function DayItem({ of, place, index, may, move, onGive }: DayProps & { place: PlacedItem; index: number | undefined }) {
+  const { key } = useHere()
+  if (index === undefined)
+    return (
+      <li>
+        <span className={css['clock']}>{clock(place.start)}</span> <span className="quiet">done since</span>
+      </li>
+    )
+  return (
+    <li draggable={may} onDragStart={(event) => event.dataTransfer.setData(itemsType, String(place.item))}>
+      <span className={css['clock']}>{clock(place.start)}</span>{' '}
+      <a href={`/p/${key}/${of.keys[index] ?? ''}`} draggable={false}>
+        {of.keys[index]}
+      </a>{' '}
+      {of.titles[index]}{' '}
+      <span className="quiet">
+        {place.minutes} min{place.pinned ? ', pinned' : ''}
+      </span>
+      {may && (
+        <>
+          <button type="button" onClick={() => onGive([place.item])}>
+            move
+          </button>
+          <button type="button" onClick={() => void move([place.item], null)}>
+            take off
+          </button>
+        </>
+      )}
+    </li>
   )
 }
 

@@ -140,6 +140,9 @@ interface BarProps {
   readonly onStore: (shift: Shift) => void
 }
 
+const leftWords = ({ items, minutes, state }: RunRow): string =>
+  items === 0 ? 'done' : hasEnded(state) ? `${items} not executed` : `${items} left, ${minutesText(minutes)}`
+
 const dayNumber = (day: string): number => Date.parse(day) / 86_400_000
 
 function Bar({ of, run, from, to, may, onShift, onStore }: BarProps) {
@@ -170,7 +173,7 @@ function Bar({ of, run, from, to, may, onShift, onStore }: BarProps) {
       })}
     >
       <span className={css['beside']} data-before={right > 75 || undefined}>
-        {run.items > 0 ? `${run.items} left, ${minutesText(run.minutes)}` : 'done'}
+        {leftWords(run)}
       </span>
       {may && <i className={css['end']} title="Drag to change the last day" {...drag(true)} />}
     </div>
