@@ -3,6 +3,8 @@ import type { Frame } from './fill.ts'
 import { saveProject } from '#db/projects/projects.ts'
 import { openWork } from '#db/schedule/worth.ts'
 import { handsOf } from '#db/schedule/team.ts'
+import { noChanges } from '#core/schedule/what-if-contract.ts'
+import { addWhatIf } from '#db/schedule/what-if.ts'
 import { putHolidays } from '#db/projects/holidays.ts'
 import { putPlaces } from '#db/schedule/places.ts'
 import { numberOf } from '#db/installation/samples.ts'
@@ -11,7 +13,7 @@ import type { Tx } from '#db/open.ts'
 import type { PlacedItem } from '#core/schedule/contract.ts'
 
 /** Time that is short: a holiday, some of it kept for retests, and a plan of days in which one tester has too much. */
-export function fillDays(tx: Tx, { projectId, date }: Frame): void {
+export function fillDays(tx: Tx, { projectId, date }: Frame, now: number): void {
   saveProject(tx, projectId, { switchMinutes: 10, reservePercent: 50 })
   putHolidays(tx, projectId, [{ day: date(2), name: 'Harbour day' }])
   const number = numberOf(tx, { kind: 'run', projectId, title: 'Rc2 regression' })
@@ -25,6 +27,9 @@ export function fillDays(tx: Tx, { projectId, date }: Frame): void {
   const places: PlacedItem[] = []
   for (const person of testers) {
     const own = open.filter(({ assignee }) => assignee === person)
+    // Friday ended sooner than Tobin thought.
+    for (const { id, minutes } of person === 'tobin' ? own.splice(0, 2) : [])
+      places.push({ item: id, person, day: date(-2), start: 0, minutes, pinned: false })
     days.forEach((day, at) => {
       const room = hands.get(person)?.minutes[at] ?? 0
       // Yusra said yes to something more.
@@ -40,4 +45,11 @@ export function fillDays(tx: Tx, { projectId, date }: Frame): void {
     })
   }
   putPlaces(tx, places)
+  addWhatIf(tx, {
+    runId,
+    name: 'Piet helps, two days more',
+    changes: { ...noChanges, join: ['piet'], endOn: date(4) },
+    personId: 'mira',
+    createdAt: now,
+  })
 }

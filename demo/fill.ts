@@ -101,7 +101,7 @@ function fill(tx: Tx, of: Filling): void {
   fillVersions(tx, frame, plans, of.now)
   fillRules(tx, frame, of.now)
   fillOrder(tx, frame, of.now)
-  fillDays(tx, frame)
+  fillDays(tx, frame, of.now)
   fillDepot(tx, of.now)
   fillComings(tx, frame.projectId, of.now)
   writeSights(tx, frame.projectId, of.now)

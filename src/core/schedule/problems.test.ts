@@ -29,7 +29,7 @@ describe('what cannot be planned as it stands', () => {
       { work: [work(1, { minutes: 151 })] },
       /^takes 2 h 31, longer than any day of who can execute it \(2 h 30 at most\)$/,
     ],
-    ['a skill nobody has', { work: [work(1, { skills: ['card'] })] }, /^asks for card, which nobody of the team has$/],
+    ['a skill nobody has', { work: [work(1, { skills: ['card'] })] }, /^asks for card, which Ansa Lind does not have$/],
     ['a due day in the past', { work: [work(1, { due: '2026-12-01' })] }, /^was due on 2026-12-01, which is over$/],
     [
       'a pin on a holiday',
@@ -64,6 +64,13 @@ describe('what cannot be planned as it stands', () => {
     expect(found).to.deep.equal([
       { item: 1, words: 'comes after TC-2, which comes after it in the end' },
       { item: 2, words: 'comes after TC-1, which comes after it in the end' },
+    ])
+  })
+
+  it('names a skill as one nobody of the team has where there are several', () => {
+    const hands = [ansa, { ...ansa, id: 'mira', name: 'Mira', skills: ['load'] }]
+    expect(told({ hands, work: [work(1, { skills: ['card', 'load'] })] })).to.deep.equal([
+      { item: 1, words: 'asks for card and load, which nobody of the team has' },
     ])
   })
 

@@ -69,7 +69,11 @@ export function problemsOf(of: Planning): Problem[] {
 function handsFor({ skills, minutes }: Work, { hands, days }: Planning): string[] {
   if (hands.length === 0) return []
   const able = hands.filter((hand) => skills.every((skill) => hand.skills.some((own) => known(own) === known(skill))))
-  if (able.length === 0) return [`asks for ${skills.join(' and ')}, which nobody of the team has`]
+  const [only, ...others] = hands
+  if (able.length === 0)
+    return [
+      `asks for ${skills.join(' and ')}, which ${others.length === 0 ? `${only?.name ?? 'nobody'} does not have` : 'nobody of the team has'}`,
+    ]
   const longest = Math.max(0, ...able.flatMap((hand) => days.map((_, at) => freeOn(hand, at))))
   if (minutes <= longest) return []
   return [`takes ${minutesText(minutes)}, longer than any day of who can execute it (${minutesText(longest)} at most)`]

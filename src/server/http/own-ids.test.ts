@@ -58,7 +58,7 @@ const pathOf = (contract: Contract, { params, query }: Asked): string => {
   return search.size === 0 ? path : `${path}?${search}`
 }
 
-/** One id of FERRY for each kind; the demo has no view and no import, which are made here. */
+/** One id of FERRY for each kind; the demo has no view, no import and no calendar address, which are made here. */
 function idsOfFerry(db: Db): IdFor {
   const { $client: sqlite } = db
   const ferry = sqlite.prepare(`select id from project where key = 'FERRY'`).pluck().get()
@@ -69,6 +69,9 @@ function idsOfFerry(db: Db): IdFor {
     .prepare(
       `insert into import_act (project_id, at, source, what, made, changed) values (?, 0, 'x', 'cases', '{}', '[]')`,
     )
+    .run(ferry)
+  sqlite
+    .prepare(`insert into calendar_address (project_id, person_id, hash, created_at) values (?, 'ansa', 'x', 0)`)
     .run(ferry)
   const ids = new Map<string, unknown>(
     Object.keys(owned).map((kind) => [kind, sqlite.prepare(`select min(id) from ${kind}`).pluck().get()]),

@@ -60,10 +60,14 @@ interface Moves {
 
 /** What is shown, other days, and ways out of the browser. */
 function Head({ from, step, view, today, to, show, runs }: Moves & { runs: Calendar['runs'] }) {
+  const range = `${dayText(from)} to ${dayText(dayAfter(from, views[view].days - 1))}`
   return (
     <header className={css['head']}>
       <h1>Calendar</h1>
-      <p>
+      <p className={css['paper']}>
+        {view === 'days' ? 'Days of people' : 'Weeks of runs'}, {range}
+      </p>
+      <p className={css['ways']}>
         <Button look="word" aria-current={view === 'days' || undefined} onClick={() => show('days')}>
           Days of people
         </Button>{' '}
@@ -71,7 +75,7 @@ function Head({ from, step, view, today, to, show, runs }: Moves & { runs: Calen
         <Button look="word" aria-current={view === 'weeks' || undefined} onClick={() => show('weeks')}>
           weeks of runs
         </Button>
-        , {dayText(from)} to {dayText(dayAfter(from, views[view].days - 1))}:{' '}
+        , {range}:{' '}
         <Button look="word" onClick={() => to(dayAfter(from, -step))}>
           earlier
         </Button>

@@ -41,7 +41,7 @@ export function LineHead(props: Props) {
         </h1>
         <p>
           {only ? <DaysOfRun {...props} /> : <Runs of={of} />} · {counted(of.ids.length, 'item')} open,{' '}
-          {minutesText(sumOf(of.minutes, (each) => each))} of work for <Hours of={of} acts={acts} />
+          {minutesText(sumOf(of.minutes, (each) => each))} for <Hours of={of} acts={acts} />
         </p>
       </div>
       {may && only && (

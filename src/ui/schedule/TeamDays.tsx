@@ -47,7 +47,7 @@ export function TeamDays({ of, may, chosen, onGive }: Props) {
       {may && <TeamEdit of={of} />}
       {may && of.hands.length > 0 && <Simply of={of} />}
       {of.about.kind !== 'day' && <Seats of={of} />}
-      <Ends of={of} />
+      {of.about.kind !== 'day' && <Ends of={of} />}
     </aside>
   )
 }
