@@ -42,7 +42,8 @@ if (only === 'techniques') {
 }
 if (only === 'schedule') finish(await benchSchedule(quick ? 3 : 6))
 if (only === 'demo') finish(await benchDemo())
-if (only === 'stalls') finish(await benchStalls({ say }))
+const part = flags.includes('--part') ? flags[flags.indexOf('--part') + 1] : undefined
+if (only === 'stalls') finish(await benchStalls({ say }, part))
 if (only === 'kills') finish(await benchKills(quick ? 20 : 200, say))
 if (!existsSync(join(data, 'rovant.db'))) {
   say(`Making ${size.cases} cases and ${size.attempts} attempts …`)

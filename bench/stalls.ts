@@ -9,7 +9,7 @@ import { ask, type Measured, ms, quantile, type Setting, signedIn, verdictBody }
 const cases = 10_000
 
 /** Long acts at 10,000 cases, each alone, with somebody beside who asks next to nothing; the server's own watch says what held it. */
-export async function benchStalls(of: Pick<Setting, 'say'>): Promise<Measured[]> {
+export async function benchStalls(of: Pick<Setting, 'say'>, part = ''): Promise<Measured[]> {
   const data = join(home, 'data', `bench-stalls-${cases}`)
   const made = await rovant(['fixture', '--cases', String(cases), '--attempts', '50000', '--data', data])
   if (made.code !== 0 && !/already/.test(made.err)) throw new Error(made.err)
@@ -22,6 +22,7 @@ export async function benchStalls(of: Pick<Setting, 'say'>): Promise<Measured[]>
     await ask(setting, 'GET', '/projects/LARGE/reports/coverage')
     let floor = longestHeld
     for (const [name, act] of await actsOf(setting)) {
+      if (!name.includes(part)) continue
       const one = await measure(setting, { name, act, stalls, floor })
       measured.push(one)
       // What holds it with nothing asked is the machine: time that its host takes counts as the thread's own here.
@@ -94,7 +95,15 @@ const path = '/projects/LARGE'
 async function actsOf(setting: Setting): Promise<Act[]> {
   const ids: number[] = Object(await ask(setting, 'GET', `${path}/cases/order`)).ids
   const of = { setting, ids }
-  return [idle, ...filesWritten(of), ...textReplaced(of), ...manyChanged(of), ...fileImported(of), ...read(of)]
+  return [
+    idle,
+    ...filesWritten(of),
+    ...textReplaced(of),
+    ...manyChanged(of),
+    ...fileImported(of),
+    ...read(of),
+    ...scheduled(of),
+  ]
 }
 
 const idle: Act = [
@@ -175,6 +184,61 @@ function fileImported({ setting }: Beside): Act[] {
   return [
     ['5,000 cases imported', send],
     ['that import taken back', () => takenBack(setting, act)],
+  ]
+}
+
+/** What a lead does with a run of 5,000 items, each with a name that says it is of a schedule. */
+function scheduled({ setting, ids }: Beside): Act[] {
+  let key = ''
+  let level: Record<string, unknown> = {}
+  let before: unknown = {}
+  const get = (rest: string) => () => ask(setting, 'GET', `${path}/runs/${key}/${rest}`)
+  return [
+    [
+      'schedule: a run of 5,000 items made',
+      async () => {
+        const project = Object(await ask(setting, 'GET', path))
+        const today = new Date().toISOString().slice(0, 10)
+        const made = await ask(setting, 'POST', `${path}/runs`, {
+          title: 'Schedule of the bench',
+          build: project.builds.at(-1).id,
+          cases: ids.slice(0, 5000),
+          environments: [project.environments.find(({ isAny }: { isAny: boolean }) => !isAny).id],
+          people: project.people.map(({ id }: { id: string }) => id),
+          startOn: today,
+          endOn: new Date(Date.now() + 20 * 86_400_000).toISOString().slice(0, 10),
+        })
+        key = Object(made).key
+        await ask(setting, 'GET', `${path}/runs/${key}/line`)
+      },
+    ],
+    ['schedule: its cut line', get('line')],
+    [
+      'schedule: levelled',
+      async () => void (level = Object(await ask(setting, 'POST', `${path}/runs/${key}/level`, { above: false }))),
+    ],
+    [
+      'schedule: put on days',
+      async () => void (before = Object(await ask(setting, 'PUT', `${path}/runs/${key}/days`, level)).before),
+    ],
+    ['schedule: its cut line with days', get('line')],
+    ['schedule: weighed for a what-if', get('what-ifs/figures')],
+    [
+      'schedule: eight weeks of the calendar',
+      () => ask(setting, 'GET', `${path}/calendar?days=56&from=${new Date().toISOString().slice(0, 10)}`),
+    ],
+    ['schedule: taken off the days', () => ask(setting, 'PUT', `${path}/runs/${key}/days/items`, before)],
+    [
+      'schedule: the run ended',
+      async () => {
+        const { version } = Object(await ask(setting, 'GET', `${path}/runs/${key}`))
+        await fetch(`${setting.url}/api/v1${path}/runs/${key}`, {
+          method: 'PATCH',
+          headers: { cookie: setting.cookie, 'content-type': 'application/json', 'if-match': String(version) },
+          body: JSON.stringify({ state: 'Aborted', reason: 'It was for the bench.' }),
+        })
+      },
+    ],
   ]
 }
 

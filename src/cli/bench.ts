@@ -13,8 +13,9 @@ export function addBench(program: Command): void {
     .option('--samples <n>', 'samples of each request, 3000 where nothing is said')
     .option(
       '--only <name>',
-      'one part: verdicts, lists, coverage, load, stalls, files, browser, techniques, drafting, pages, kills',
+      'one part: verdicts, lists, coverage, suites, runs, line, load, stalls, files, browser, techniques, schedule, drafting, pages, demo, kills',
     )
+    .option('--part <words>', 'of the stalls only what has these words in its name')
     .action((_options: unknown, command: Command) => {
       const { status } = spawnSync(
         process.execPath,

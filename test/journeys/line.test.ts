@@ -23,7 +23,7 @@ describe('the cut line', () => {
   it('is one key from its run, and says what does not fit and what is at stake', async () => {
     await page.getByRole('button', { name: 'Cut line' }).waitFor()
     await page.keyboard.press('w')
-    await page.getByText(/open, .* of work for/).waitFor()
+    await page.getByText(/items open, .* for/).waitFor()
     const { above, ids, hours, minutes, hands, seats, criteria } = await told()
     expect(above).to.be.below(ids.length)
     expect(minutes.reduce((sum: number, each: number) => sum + each, 0)).to.be.above(hours)
@@ -34,6 +34,12 @@ describe('the cut line', () => {
     expect(criteria.stake).to.have.length(1)
     await page.getByText(/is .* over on/).waitFor()
     await page.getByText('1 criterion at stake').waitFor()
+    // What was to be done on a day that is over is named, and leads there.
+    await page.getByRole('button', { name: 'to the next of them' }).click()
+    await page
+      .getByRole('row', { selected: true })
+      .getByText(/^slipped from .*, Tobin R\./)
+      .waitFor()
   })
 
   it('is dragged: what stands above it follows the pointer, and it is stored where it is let go', async () => {
