@@ -29,7 +29,7 @@ describe('the calendar and what if', () => {
   it('is one key from the runs; a day is dragged to somebody else, and taken back', async () => {
     await page.getByRole('button', { name: 'Calendar' }).waitFor()
     await page.keyboard.press('c')
-    const over = page.locator('[role=gridcell][data-state=over]')
+    const over = page.locator('[data-cell][data-state=over]')
     await over.waitFor()
     const before = [await on('yusra'), await on('tobin')]
     const target = page.getByRole('gridcell', { name: /^Tobin R\./ }).and(page.locator('[data-today]'))
@@ -72,7 +72,7 @@ describe('the calendar and what if', () => {
 
   it('asks what two days more would bring, beside the present, and puts it in force and back', async () => {
     await page.goto(`${server.url}/p/FERRY/runs/line?run=RN-5`)
-    await page.getByLabel('The line where the time ends').waitFor()
+    await page.getByRole('button', { name: 'What if…' }).waitFor()
     await page.keyboard.press('x')
     await page.getByRole('region', { name: 'Piet helps, two days more' }).waitFor()
     await page.getByRole('button', { name: 'two working days more' }).click()

@@ -69,6 +69,29 @@ export const openWork = (tx: Tx, runId: number, ids: readonly number[] | null = 
       order by i.position, i.id`,
   ).map(({ pinned, ...row }) => ({ ...row, pinned: pinned === 1 }))
 
+/** What of the items of a run a plan of days rests on: nothing that a verdict changes. */
+export const itemsAsPlanned = (tx: Tx, runId: number): (string | number | null)[][] =>
+  rowsOf(
+    tx,
+    { id: int, due: maybe(text), held: maybe(text), assignee: maybe(text) },
+    sql`
+      select id, due_on as due, held, assignee_id as assignee
+      from item
+      where run_id = ${runId} and deleted_at is null
+      order by id`,
+  ).map(({ id, due, held, assignee }) => [id, due, held, assignee])
+
+/** Items of a run that are still to be executed, with whether they were begun. */
+export const openIds = (tx: Tx, runId: number): { id: number; begun: number }[] =>
+  rowsOf(
+    tx,
+    { id: int, begun: int },
+    sql`
+      select id, verdict = 'In progress' as begun
+      from item
+      where run_id = ${runId} and deleted_at is null and ${isOpenVerdict('verdict')}`,
+  )
+
 /** What is left to do in a run, by environment. */
 export const workByEnvironment = (tx: Tx, runId: number) =>
   rowsOf(

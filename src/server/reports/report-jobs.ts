@@ -38,7 +38,6 @@ import {
   staleJob,
   type StaleQuestion,
   type StaleReply,
-  stakeJob,
   wayJob,
   worthJob,
 } from '#server/workers/questions.ts'
@@ -46,7 +45,7 @@ import { dealtAgain, freshDeals, matrixOf, matrixSlots, pricesOf } from './asks.
 import { carriedOf } from './carry.ts'
 import { buildEffect } from './build-effect.ts'
 import { boardOf } from './board.ts'
-import { stakeOf } from './stake.ts'
+import { lineJobs } from './line.ts'
 import { weighRun } from './worth.ts'
 import { composeAll, composePage } from './compose.ts'
 import { criteriaEvaluated, wayTo } from './criteria.ts'
@@ -80,7 +79,7 @@ export function reportJobs(db: Db, now: () => number = Date.now): Doing[] {
     doing(buildEffectJob, (question) => buildEffect(db, of(question), question)),
     doing(composeJob, (question) => composePage(db, know, question)),
     doing(composeItemsJob, (question) => composeAll(db, know, question)),
-    doing(stakeJob, (question) => stakeOf(db, of(question), question)),
+    ...lineJobs(db, know),
     doing(worthJob, (question) => weighRun(db, of(question), question)),
     doing(boardJob, (question) => boardOf(db, of(question), question.projectId)),
   ]

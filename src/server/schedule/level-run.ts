@@ -1,40 +1,34 @@
 import { createHash } from 'node:crypto'
 import { sumOf } from '#core/lib/figures.ts'
-import type { levelRun as levelContract, PlacedItem } from '#core/schedule/contract.ts'
+import { levelRun as levelContract, type LevelAnswer, type PlacedItem } from '#core/schedule/contract.ts'
+import type { Levelled } from '#core/schedule/level.ts'
+import { type Levelling, type LevelItem, withoutCircles } from '#core/schedule/levelling.ts'
+import type { Line } from '#core/schedule/line.ts'
 import { freeOn, loadOf } from '#core/schedule/load.ts'
-import type { Levelling, LevelItem } from '#core/schedule/levelling.ts'
-import { withoutCircles } from '#core/schedule/levelling.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { placesOf } from '#db/schedule/places.ts'
 import type { Hand } from '#db/schedule/team.ts'
-import { type OpenWork, openWork } from '#db/schedule/worth.ts'
-import type { Answer, Input, OpenContext } from '#server/http/route.ts'
-import { levelJob, type WeighedItem } from '#server/workers/questions.ts'
-import { overRun, weighed } from './line-over.ts'
+import { itemsAsPlanned, type OpenWork } from '#db/schedule/worth.ts'
+import type { Input, OpenContext } from '#server/http/route.ts'
+import { levelJob, levelModelJob, levelTextJob, type WeighedItem } from '#server/workers/questions.ts'
+import { overRun, type Reading } from './line-over.ts'
 import { needsOf } from './needs.ts'
+import { lineDrawn, replyWith } from './read-line.ts'
+import type { Drawn } from './shown-line.ts'
 import { runGoingOn } from './team-days.ts'
 
 /** So many of what finds no place are named. */
 const mostCut = 200
 
-/** What a levelling is worked out from, as one word: it changes when an item, a place or somebody's time does. */
-export const basisOf = (
-  work: readonly OpenWork[],
-  places: readonly PlacedItem[],
-  hands: readonly Hand[],
-  days: readonly string[],
-): string =>
-  createHash('sha256')
-    .update(
-      JSON.stringify([
-        work.map(({ id, minutes, verdict, due, held, assignee }) => [id, minutes, verdict, due, held, assignee]),
-        places,
-        hands,
-        days,
-      ]),
-    )
+/** What a plan of days rests on, as one word: it changes when an item, a place or somebody's time does, and not with a verdict. */
+export function basisOf({ tx, project, now }: Reading, ref: number): string {
+  const { runs, hands, days } = overRun({ tx, project, now }, ref)
+  const run = runs[0]?.id ?? 0
+  return createHash('sha256')
+    .update(JSON.stringify([itemsAsPlanned(tx, run), placesOf(tx, run), hands, days]))
     .digest('hex')
+}
 
 const isBegun = ({ verdict }: Pick<OpenWork, 'verdict'>): boolean => verdict === 'In progress'
 
@@ -51,26 +45,50 @@ export function stayingAmong(
   })
 }
 
-/** Where every item would go, with the worth reached against what is proven to be the most. Nothing is stored. */
-export async function levelRun(
-  context: OpenContext,
-  { params, body }: Input<typeof levelContract>,
-): Promise<Answer<typeof levelContract>> {
-  const { services, tx } = context
-  const run = runGoingOn(tx, context.project, params.ref)
-  const over = overRun(context, params.ref)
-  const { days, hands } = over
+/** Where every item would go, with the worth reached against what is proven to be the most. */
+export function levelRun(context: OpenContext, { params, body }: Input<typeof levelContract>): Promise<Response> {
+  runGoingOn(context.tx, context.project, params.ref)
+  return levelled(context, { ref: params.ref, above: body.above })
+}
+
+async function levelled(context: OpenContext, { ref, above }: { ref: number; above: boolean }): Promise<Response> {
+  const { jobs } = context.services
+  const drawn = await lineDrawn(context, { of: { kind: 'run', ref, changes: null }, basis: true })
+  const model = await jobs.run(levelModelJob, { ...drawn, above })
+  const told = await jobs.run(levelJob, model)
+  return replyWith(levelContract, await jobs.run(levelTextJob, { ...drawn, told, above }))
+}
+
+interface Chosen {
+  readonly drawn: Drawn
+  readonly line: Line
+  /** Only what is above the line. */
+  readonly above: boolean
+}
+
+/** What is levelled of a run, and what of it stays where it is. */
+function going({ tx }: Reading, { drawn, line, above }: Chosen) {
+  const { items, over } = drawn
+  const run = over.runs[0]
+  if (!run) throw new Error('a line of no run is not levelled')
+  const chosen = new Set(line.above)
+  const open = above ? items.filter(({ id, held }) => chosen.has(String(id)) && held !== 'below') : items
   const places = placesOf(tx, run.id)
-  // Read with what it is worked out from: what changes while it is must make it refused.
-  const basis = basisOf(openWork(tx, run.id), places, hands, days)
-  const { items, line } = await weighed(context, over)
-  const above = new Set(line.above)
-  const open = body.above ? items.filter(({ id, held }) => above.has(String(id)) && held !== 'below') : items
-  const stays = stayingAmong(places, open, days)
-  const model = modelOf(context, { run, open, days, hands, stays })
-  const told = await services.jobs.run(levelJob, model)
-  const staying = new Map(stays.map((place) => [place.item, place]))
-  const byId = new Map(items.map((item) => [item.id, item]))
+  return { run, open, places, stays: stayingAmong(places, open, over.days) }
+}
+
+/** The run as a levelling. */
+export function levelModel(reading: Reading, chosen: Chosen): Levelling {
+  const { days, hands } = chosen.drawn.over
+  return modelOf(reading, { ...going(reading, chosen), days, hands })
+}
+
+/** What a levelling comes to, against how the run is planned now. */
+export function levelAnswer(reading: Reading, of: Chosen & { readonly told: Levelled }): LevelAnswer {
+  const { drawn, told } = of
+  const { stays, places } = going(reading, of)
+  const staying = new Set(stays.map(({ item }) => item))
+  const byId = new Map(drawn.items.map((item) => [item.id, item]))
   const next = [
     ...stays,
     ...told.assigned.flatMap(({ key, person, day, start }): PlacedItem[] => {
@@ -84,26 +102,26 @@ export async function levelRun(
   const then = new Map(next.map((place) => [place.item, place]))
   const reached = sumOf(stays, ({ item }) => worthOf(byId.get(item)))
   return {
-    basis,
+    basis: drawn.basis,
     places: next,
     worth: told.worth + reached,
     bound: told.bound + reached,
     moved: next.filter((place) => isElsewhere(before.get(place.item), place)).length,
     placed: next.filter(({ item }) => !before.has(item)).length,
-    taken: places.filter(({ item }) => !then.has(item)).length,
+    taken: places.filter(({ item }) => byId.has(item) && !then.has(item)).length,
     stays: stays.length,
     cut: told.cut.slice(0, mostCut).map(({ key, why }) => ({ item: Number(key), why })),
     cutTotal: told.cut.length,
   }
 }
 
-const worthOf = (item: WeighedItem | undefined): number => (item ? item.share * item.chance : 0)
+export const worthOf = (item: WeighedItem | undefined): number => (item ? item.share * item.chance : 0)
 export const isElsewhere = (before: PlacedItem | undefined, now: PlacedItem): boolean =>
   before !== undefined && (before.person !== now.person || before.day !== now.day || before.start !== now.start)
 
 /** The run as a levelling: what stays where it is takes its minutes off the day, and its seat's. */
-export function modelOf(
-  { tx, project }: Pick<OpenContext, 'tx' | 'project'>,
+function modelOf(
+  { tx, project }: Pick<Reading, 'tx' | 'project'>,
   of: {
     readonly run: RunStored
     readonly open: readonly WeighedItem[]

@@ -1,20 +1,20 @@
 import { keyOf } from '#core/lib/key.ts'
 import { dayAfter, dayIn, daysBetween } from '#core/lib/days.ts'
-import { weightsIn } from '#core/projects/weights.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import { waitState } from '#core/runs/waits.ts'
 import type { LineAnswer } from '#core/schedule/contract.ts'
-import type { Line, LineItem } from '#core/schedule/line.ts'
+import type { Changes } from '#core/schedule/what-if-contract.ts'
 import { findPlan } from '#db/plans/plans.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { waitsOfRun } from '#db/runs/waits.ts'
-import { goingRunsOf, type Hand, handsOf, openRunsFor, peopleOf } from '#db/schedule/team.ts'
+import { goingRunsOf, type Hand, handsOf, newcomerMinutes, openRunsFor, peopleOf } from '#db/schedule/team.ts'
 import { scopeOf } from '#server/finding/scope-of.ts'
 import { found } from '#server/http/context.ts'
-import type { OpenContext } from '#server/http/route.ts'
-import { lineJob, type WeighedItem, worthJob, type WorthReply } from '#server/workers/questions.ts'
-import { daysLeft, handsIn, hoursOf, mostDays, runNamed } from './team-days.ts'
+import type { Db, Tx } from '#db/open.ts'
+import { findProjectById, type ProjectRow } from '#db/projects/projects.ts'
+import type { LineOf, WeighedItem } from '#server/workers/questions.ts'
+import { daysLeft, handsIn, hoursOf, mostDays, reserveOf, runNamed } from './team-days.ts'
 
 /** What a line is drawn over, with the days and people there are for it. */
 export interface LineOver {
@@ -28,14 +28,27 @@ export interface LineOver {
   readonly hours: number
   /** Whose items alone are meant; `null`: all. */
   readonly whose: string | null
+  /** Environments nothing is executed in. */
+  readonly without: readonly number[]
 }
 
-type Reading = Pick<OpenContext, 'tx' | 'project'>
+/** What is read, and at which instant: by the request, or by the thread of the figures. */
+export interface Reading {
+  readonly tx: Tx
+  readonly project: ProjectRow
+  readonly now: number
+}
 
-export function overRun(context: OpenContext, ref: number): LineOver {
-  const run = runNamed(context.tx, context.project, ref)
-  const days = daysLeft(context.project, run, context.services.now())
-  const hands = handsIn(context, run, days)
+export function readingOf(db: Db, { projectId, now }: { readonly projectId: number; readonly now: number }): Reading {
+  const project = findProjectById(db, projectId)
+  if (!project) throw new Error(`there is no project ${projectId}`)
+  return { tx: db, project, now }
+}
+
+export function overRun(reading: Reading, ref: number): LineOver {
+  const run = runNamed(reading.tx, reading.project, ref)
+  const days = daysLeft(reading.project, run, reading.now)
+  const hands = handsIn(reading, run, days)
   const { title, startOn, endOn, lineMinutes } = run
   return {
     about: { kind: 'run', key: keyOf('run', run.number), title, startOn, endOn },
@@ -45,22 +58,22 @@ export function overRun(context: OpenContext, ref: number): LineOver {
     drawn: lineMinutes,
     hours: hoursOf(hands, days),
     whose: null,
+    without: [],
   }
 }
 
 /** The runs of a plan that go on, as one. */
-export function overPlan(context: OpenContext, ref: number): LineOver {
-  const { tx, project, services } = context
+function overPlan({ tx, project, now }: Reading, ref: number): LineOver {
   const plan = found(findPlan(tx, project.id, ref), keyOf('plan', ref))
   const runs = goingRunsOf(tx, plan.id).map((number) => runNamed(tx, project, number))
-  const today = dayIn(project.timeZone, services.now())
+  const today = dayIn(project.timeZone, now)
   const startOn = runs.map((run) => run.startOn).sort()[0] ?? today
   const endOn =
     runs
       .map((run) => run.endOn)
       .sort()
       .at(-1) ?? today
-  const days = runs.length === 0 ? [] : daysLeft(project, { startOn, endOn }, services.now())
+  const days = runs.length === 0 ? [] : daysLeft(project, { startOn, endOn }, now)
   const ids = runs.map(({ id }) => id)
   const hands = handsOf(
     tx,
@@ -75,6 +88,7 @@ export function overPlan(context: OpenContext, ref: number): LineOver {
     drawn: null,
     hours: hoursOf(hands, days),
     whose: null,
+    without: [],
   }
 }
 
@@ -82,17 +96,16 @@ export function overPlan(context: OpenContext, ref: number): LineOver {
 const ownDays = 14
 
 /** What is one's own, in the minutes one has today. */
-export function overDay(context: OpenContext): LineOver {
-  const { tx, project, person, services } = context
-  const runs = openRunsFor(tx, project.id, person.id).map((number) => runNamed(tx, project, number))
-  const today = dayIn(project.timeZone, services.now())
+function overDay({ tx, project, now }: Reading, person: string): LineOver {
+  const runs = openRunsFor(tx, project.id, person).map((number) => runNamed(tx, project, number))
+  const today = dayIn(project.timeZone, now)
   const last = dayAfter(today, ownDays - 1)
   const days = daysBetween(today, last, mostDays)
   const hands = handsOf(
     tx,
     {
       projectId: project.id,
-      people: [person.id],
+      people: [person],
       runs: runs.map(({ id }) => id),
       reservePercent: project.reservePercent,
     },
@@ -105,80 +118,67 @@ export function overDay(context: OpenContext): LineOver {
     hands,
     drawn: null,
     hours: hoursOf(hands, days.slice(0, 1)),
-    whose: person.id,
+    whose: person,
+    without: [],
   }
 }
 
+/** The run as it would go: its days, and who there is on them. */
+function overWay(reading: Reading, ref: number, changes: Changes): LineOver {
+  const { tx, project } = reading
+  const now = overRun(reading, ref)
+  const run = runNamed(tx, project, ref)
+  const { join, more, endOn, reservePercent } = changes
+  const days = endOn === null ? now.days : daysLeft(project, { startOn: run.startOn, endOn }, reading.now)
+  const asked = {
+    projectId: project.id,
+    people: [...new Set([...peopleOf(tx, [run.id]), ...join])],
+    runs: [run.id],
+    reservePercent: reservePercent ?? reserveOf(project, run),
+  }
+  const minutes = newcomerMinutes(tx, { ...asked, workingDays: project.workingDays }, days)
+  const unnamed = Array.from({ length: more }, (_, at): Hand => ({
+    id: `new ${at + 1}`,
+    name: 'a new tester',
+    skills: [],
+    minutes,
+    busy: days.map(() => 0),
+  }))
+  const hands = [...handsOf(tx, asked, days), ...unnamed]
+  const hours = hoursOf(hands, days)
+  return {
+    ...now,
+    days,
+    hands,
+    hours,
+    without: changes.without,
+    // A line drawn by hand moves with the hours that come or go.
+    drawn: now.drawn === null ? null : Math.max(0, now.drawn + hours - now.hours),
+  }
+}
+
+export const overOf = (reading: Reading, of: LineOf): LineOver =>
+  of.kind === 'run'
+    ? of.changes === null
+      ? overRun(reading, of.ref)
+      : overWay(reading, of.ref, of.changes)
+    : of.kind === 'plan'
+      ? overPlan(reading, of.ref)
+      : overDay(reading, of.person)
+
 /** The scope a run is weighed in: its release up to its build, in all environments. */
-function scopeOfRun({ tx, project }: Reading, run: Pick<RunStored, 'releaseId' | 'buildId'>): Scope {
+export function scopeOfRun(
+  { tx, project }: Pick<Reading, 'tx' | 'project'>,
+  run: Pick<RunStored, 'releaseId' | 'buildId'>,
+): Scope {
   const { releases, builds } = projectDetail(tx, project, 'viewer')
   const release = releases.find(({ id }) => id === run.releaseId)?.name
   const build = builds.find(({ id }) => id === run.buildId)?.name
   return scopeOf(tx, project, { ...(release !== undefined && { release }), ...(build !== undefined && { build }) })
 }
 
-/** What each open item of a run is worth now. */
-export async function worthIn(context: OpenContext, run: RunStored): Promise<WorthReply & { readonly scope: Scope }> {
-  const { services, project } = context
-  const scope = scopeOfRun(context, run)
-  const told = await services.jobs.run(worthJob, {
-    projectId: project.id,
-    scope,
-    run: run.id,
-    weights: weightsIn(project.worthWeights),
-    now: services.now(),
-  })
-  return { ...told, scope }
-}
-
-/** An item with the place of its run among those the line is drawn over. */
-export type ItemOver = WeighedItem & { readonly runOf: number }
-export interface Weighed {
-  readonly items: readonly ItemOver[]
-  readonly line: Line
-  readonly minutes: number
-  readonly rate: number
-  /** Of the newest of the runs. */
-  readonly scope: Scope | null
-}
-
-interface DrawnAt {
-  /** Minutes above the line; else as it is drawn, else the hours there are. */
-  readonly minutes?: number | undefined
-  /** Nothing is executed in these environments. */
-  readonly without?: readonly number[]
-}
-
-/** What the open items are worth now, in the time there is. */
-export async function weighed(context: OpenContext, over: LineOver, at: DrawnAt = {}): Promise<Weighed> {
-  const items: ItemOver[] = []
-  let [rate, scope]: [number, Scope | null] = [0, null]
-  for (const [runOf, run] of over.runs.entries()) {
-    const told = await worthIn(context, run)
-    rate = told.rate
-    scope ??= told.scope
-    const own = ownAmong(context, run, over.whose)
-    for (const item of told.items) if (own(item)) items.push({ ...item, runOf })
-  }
-  const minutes = at.minutes ?? over.drawn ?? over.hours
-  const without = new Set(at.without)
-  const asked = items.map((of): LineItem => {
-    const { place, share, chance, held, environment } = of
-    return {
-      key: String(of.id),
-      minutes: of.minutes,
-      place,
-      share,
-      chance,
-      held: without.has(environment) ? 'below' : held,
-    }
-  })
-  const line = await context.services.jobs.run(lineJob, { items: asked, minutes })
-  return { items, line, minutes, rate, scope }
-}
-
 /** Of somebody's own: what is given to them and waits for nothing. */
-function ownAmong({ tx }: OpenContext, run: RunStored, whose: string | null): (item: WeighedItem) => boolean {
+export function ownAmong(tx: Tx, run: RunStored, whose: string | null): (item: WeighedItem) => boolean {
   if (whose === null) return () => true
   const waits = waitsOfRun(tx, run.id)
   return ({ id, assignee, verdict }) => assignee === whose && waitState(waits.get(id) ?? [], verdict) !== 'waiting'

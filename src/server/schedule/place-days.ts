@@ -14,32 +14,55 @@ import { freeOn } from '#core/schedule/load.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { nameOf } from '#db/people/people.ts'
 import { assigneesOf, dropPlaces, placesOf, putAssignees, putPlaces } from '#db/schedule/places.ts'
-import { openWork } from '#db/schedule/worth.ts'
+import { peopleOf } from '#db/schedule/team.ts'
+import { openIds, openWork } from '#db/schedule/worth.ts'
 import { tell } from '#db/talk/inbox.ts'
 import type { Context } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
-import { basisOf, isElsewhere } from './level-run.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { basisJob } from '#server/workers/questions.ts'
+import { isElsewhere } from './level-run.ts'
 import { daysLeft, handsIn, runGoingOn } from './team-days.ts'
 
-/** Puts a whole plan of days in force. */
-export function placeOnDays(
-  context: Context,
+/** So often it is looked again whether what a plan rests on has changed, where somebody changes the project all the while. */
+const mostLooks = 4
+
+/** Puts a whole plan of days in force, as long as what it was worked out from stands. */
+export async function placeOnDays(
+  context: OpenContext,
   { params, body }: Input<typeof placeContract>,
+): Promise<Answer<typeof placeContract>> {
+  const { services, project } = context
+  for (let look = 0; look < mostLooks; look++) {
+    const asked = { projectId: project.id, ref: params.ref, now: services.now() }
+    const { basis, seen } = await services.jobs.run(basisJob, asked)
+    if (basis !== body.basis) break
+    const done = context.store((inside) =>
+      inside.project.structureVersion === seen ? put(inside, params.ref, body) : null,
+    )
+    if (done) return done
+  }
+  throw new Refusal(
+    'conflict',
+    'Since this was worked out, the run, somebody’s time or the plan of days has changed; nothing was stored. Level again to see it with that.',
+  )
+}
+
+function put(
+  context: Context,
+  ref: number,
+  body: Pick<Input<typeof placeContract>['body'], 'places'>,
 ): Answer<typeof placeContract> {
   const { tx, project, now } = context
-  const run = runGoingOn(tx, project, params.ref)
-  const before = placesOf(tx, run.id)
+  const run = runGoingOn(tx, project, ref)
   const days = daysLeft(project, run, now)
-  const hands = handsIn(context, run, days)
-  const work = openWork(tx, run.id)
-  if (body.basis !== basisOf(work, before, hands, days))
-    throw new Refusal(
-      'conflict',
-      'Since this was worked out, the run, somebody’s time or the plan of days has changed; nothing was stored. Level again to see it with that.',
-    )
-  const own = new Set(work.map(({ id }) => id))
-  const team = new Set(hands.map(({ id }) => id))
-  const places = body.places.filter(({ item }) => own.has(item))
+  const team = new Set(peopleOf(tx, [run.id]))
+  const open = openIds(tx, run.id)
+  const own = new Set(open.map(({ id }) => id))
+  const before = placesOf(tx, run.id).filter(({ item }) => own.has(item))
+  // What somebody began meanwhile stays where it is.
+  const placedBefore = new Set(before.map(({ item }) => item))
+  const begun = new Set(open.flatMap(({ id, begun: is }) => (is === 1 && placedBefore.has(id) ? [id] : [])))
+  const places = body.places.filter(({ item }) => own.has(item) && !begun.has(item))
   const astray = places.find(({ day }) => !days.includes(day))
   if (astray)
     throw new Refusal('invalid', `${astray.day} is none of the days that are left of the run; nothing was stored.`)
@@ -48,7 +71,7 @@ export function placeOnDays(
   const placed = new Set(places.map(({ item }) => item))
   if (placed.size !== places.length)
     throw new Refusal('invalid', 'An item stands twice in this plan; nothing was stored.')
-  const taken = before.flatMap(({ item }) => (placed.has(item) ? [] : [item]))
+  const taken = before.flatMap(({ item }) => (placed.has(item) || begun.has(item) ? [] : [item]))
   const stood = asItStands(context, before, [...placed, ...taken])
   dropPlaces(tx, taken)
   putPlaces(tx, places)

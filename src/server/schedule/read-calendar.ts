@@ -1,8 +1,8 @@
 import { dayAfter, dayIn, daysBetween, weekdayOf } from '#core/lib/days.ts'
 import { groupBy } from '#core/lib/group.ts'
-import type {
-  Calendar,
-  listDayItems as itemsContract,
+import {
+  type Calendar,
+  type listDayItems as itemsContract,
   readCalendar as contract,
 } from '#core/schedule/calendar-contract.ts'
 import { mostCalendarDays } from '#core/schedule/calendar-contract.ts'
@@ -21,13 +21,25 @@ import {
 } from '#db/schedule/calendar.ts'
 import { handsOf } from '#db/schedule/team.ts'
 import type { Context } from '#server/http/context.ts'
-import type { Answer, Input } from '#server/http/route.ts'
+import type { Answer, Input, OpenContext } from '#server/http/route.ts'
+import { calendarJob } from '#server/workers/questions.ts'
+import type { Reading } from './line-over.ts'
+import { replyWith } from './read-line.ts'
+
+/** The same on a thread of its own: months of many people take a while. */
+export async function readCalendar(
+  { services, project }: OpenContext,
+  { query }: Input<typeof contract>,
+): Promise<Response> {
+  const asked = { projectId: project.id, now: services.now(), ...query }
+  return replyWith(contract, await services.jobs.run(calendarJob, asked))
+}
 
 /** What is planned on some days: by people, by runs, and what the days are known by. */
-export function readCalendar(
-  { tx, project, now }: Context,
-  { query }: Input<typeof contract>,
-): Answer<typeof contract> {
+export function calendarOf(
+  { tx, project, now }: Reading,
+  query: { readonly from: string; readonly days: number },
+): Calendar {
   const days = daysBetween(query.from, dayAfter(query.from, query.days - 1), mostCalendarDays)
   const between = { from: query.from, to: days.at(-1) ?? query.from }
   const holidays = new Map(holidaysOf(tx, project.id).map(({ day, name }) => [day, name]))

@@ -6,7 +6,9 @@ import { spentOf } from '#db/schedule/spent.ts'
 import { inSlices } from '#server/http/going.ts'
 import type { Services } from '#server/http/services.ts'
 import { type Doing, doing } from '#server/workers/job.ts'
-import { minutesJob, spentJob } from '#server/workers/questions.ts'
+import { calendarJob, minutesJob, spentJob } from '#server/workers/questions.ts'
+import { readingOf } from './line-over.ts'
+import { calendarOf } from './read-calendar.ts'
 import { wrongMinutes } from './learn-minutes.ts'
 
 /** What a project's attempts teach, against what is kept of it, and the regression over it. */
@@ -48,5 +50,6 @@ export async function renewMinutes({ db, jobs, now }: Pick<Services, 'db' | 'job
 export const minutesJobs = (db: Db): readonly Doing[] => [
   // One read transaction, so that what is kept and what attempts say belong together.
   doing(minutesJob, ({ projectId }) => db.transaction((tx) => renewedMinutes(tx, projectId))),
+  doing(calendarJob, (question) => JSON.stringify(calendarOf(readingOf(db, question), question))),
   doing(spentJob, ({ projectId, ...of }) => spentOf(db, projectId, of)),
 ]

@@ -2,7 +2,7 @@ import * as calendar from '#core/schedule/calendar-contract.ts'
 import * as contract from '#core/schedule/contract.ts'
 import * as minutes from '#core/schedule/minutes-contract.ts'
 import * as ways from '#core/schedule/what-if-contract.ts'
-import { on, onOpen, type Route } from '#server/http/route.ts'
+import { on, onOpen, onParts, type Route } from '#server/http/route.ts'
 import { createCalendarAddress, listCalendarAddresses, revokeCalendarAddress } from './calendar-addresses.ts'
 import { readCalendarFile } from './calendar-file.ts'
 import { drawRunLine, holdAtLine } from './keep-line.ts'
@@ -26,7 +26,7 @@ export const scheduleRoutes: readonly Route[] = [
   on(contract.drawRunLine, drawRunLine),
   on(contract.holdAtLine, holdAtLine),
   onOpen(contract.levelRun, levelRun),
-  on(contract.placeOnDays, placeOnDays),
+  onParts(contract.placeOnDays, placeOnDays),
   on(contract.moveOnDays, moveOnDays),
   on(contract.restoreOnDays, restoreOnDays),
   on(ways.listWhatIfs, listWhatIfs),
@@ -36,7 +36,7 @@ export const scheduleRoutes: readonly Route[] = [
   on(ways.dropWhatIf, dropWhatIf),
   on(ways.applyWhatIf, applyWhatIf),
   on(ways.putRunWay, putRunWay),
-  on(calendar.readCalendar, readCalendar),
+  onOpen(calendar.readCalendar, readCalendar),
   on(calendar.listDayItems, listDayItems),
   on(calendar.listCalendarAddresses, listCalendarAddresses),
   on(calendar.createCalendarAddress, createCalendarAddress),

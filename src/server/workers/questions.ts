@@ -24,9 +24,9 @@ import type { SpentBy } from '#core/schedule/minutes-contract.ts'
 import type { spentOf } from '#db/schedule/spent.ts'
 import type { OpenWork } from '#db/schedule/worth.ts'
 import type { WorthWeights } from '#core/projects/weights.ts'
-import type { Line, LineItem } from '#core/schedule/line.ts'
-import type { Levelled } from '#core/schedule/level.ts'
-import type { Levelling } from '#core/schedule/levelling.ts'
+import type { NextBest } from '#core/schedule/contract.ts'
+import type { Line } from '#core/schedule/line.ts'
+import type { Changes } from '#core/schedule/what-if-contract.ts'
 import { job } from './job.ts'
 import type { RenewedMinutes } from '#db/schedule/minutes.ts'
 
@@ -61,19 +61,50 @@ export interface WorthReply {
   readonly items: readonly WeighedItem[]
 }
 export const worthJob = job<WorthQuestion, WorthReply>('worth')
-export type StakeQuestion = InScope & {
-  readonly plans: CriteriaQuestion['plans']
-  readonly sets: readonly (readonly { readonly case: number; readonly environment: number }[])[]
+/** What a line is drawn over: a run as it goes or would go, a plan's runs, or what is somebody's own. */
+export type LineOf =
+  | { readonly kind: 'run'; readonly ref: number; readonly changes: Changes | null }
+  | { readonly kind: 'plan'; readonly ref: number }
+  | { readonly kind: 'day'; readonly person: string }
+export interface LineQuestion {
+  readonly projectId: number
+  readonly of: LineOf
+  /** Above the line; `null`: as it is drawn, else the hours there are. */
+  readonly minutes: number | null
+  readonly basis: boolean
+  readonly now: number
 }
-/** Of each plan, each rule: how it stands now, and with each of the sets. */
-export type StakeReply = readonly (readonly (readonly Pick<EvaluatedShort, 'outcome' | 'figure'>[])[])[]
-export const stakeJob = job<StakeQuestion, StakeReply>('stake')
-/** What a thread with a solver does: it is asked what the figures told. */
-export const lineJob = job<{ readonly items: readonly LineItem[]; readonly minutes: number }, Promise<Line>>(
-  'line',
-  'solving',
-)
-export const levelJob = job<Levelling, Promise<Levelled>>('level', 'solving')
+/** What was read for a line stays on the thread that read it, by this number; what is asked of a solver is text, which costs the request nothing. */
+export interface LineAsked {
+  readonly token: number
+  readonly items: string
+  readonly minutes: number
+}
+export const askLineJob = job<LineQuestion, LineAsked>('ask line')
+export type LineDrawn = LineQuestion & { readonly token: number; readonly line: Line }
+export const lineTextJob = job<LineDrawn, string>('line text')
+/** `above`: only what is above the line. */
+export const levelModelJob = job<LineDrawn & { readonly above: boolean }, string>('level model')
+export type LineLevelled = LineDrawn & { readonly told: string }
+export const levelTextJob = job<LineLevelled & { readonly above: boolean }, string>('level text')
+export const wayTextJob = job<LineLevelled, string>('way text')
+/** What a plan of days rests on, and as of which change of the project it was looked at. */
+export const basisJob = job<
+  { readonly projectId: number; readonly ref: number; readonly now: number },
+  { readonly basis: string; readonly seen: number }
+>('basis')
+export const nextBestJob = job<
+  { readonly projectId: number; readonly person: string; readonly not: number | null; readonly now: number },
+  { readonly best: NextBest['best']; readonly among: number }
+>('next best')
+export const calendarJob = job<
+  { readonly projectId: number; readonly from: string; readonly days: number; readonly now: number },
+  string
+>('calendar', 'comparing')
+
+/** What a thread with a solver does: it is asked, and answers, in text. */
+export const lineJob = job<{ readonly items: string; readonly minutes: number }, Promise<Line>>('line', 'solving')
+export const levelJob = job<string, Promise<string>>('level', 'solving')
 
 export const spentJob = job<
   { readonly projectId: number; readonly by: SpentBy; readonly since: number; readonly personId: string },

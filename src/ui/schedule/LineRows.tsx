@@ -47,7 +47,7 @@ export function LineRows(props: Props) {
     props.onRow(to)
     rows.scrollToIndex(indexOf(to))
   }
-  useEffect(() => rows.scrollToIndex(indexOf(Math.min(row, count - 1))), [of])
+  useEffect(() => rows.scrollToIndex(indexOf(Math.min(row, count - 1))), [of, row])
   const drag = useDragging(box, { ...props, count })
   const most = Math.max(...of.worth, 1e-9)
   return (
