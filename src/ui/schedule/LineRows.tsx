@@ -110,39 +110,64 @@ function moved(
   event.preventDefault()
 }
 
-/** The line follows the pointer; what stands above it is told at once, and it is drawn where it is let go. */
+/**
+ * The line follows the pointer; what stands above it is told at once, and it is drawn where it is let go. Near an edge the list is
+ * pulled along, also while the pointer rests there.
+ */
 function useDragging(
   box: { readonly current: HTMLDivElement | null },
-  { at, count, onDrag, onDraw }: Pick<Props, 'at' | 'onDrag' | 'onDraw'> & { count: number },
+  of: Pick<Props, 'at' | 'onDrag' | 'onDraw'> & { count: number },
 ) {
-  const going = useRef<number | null>(null)
-  const place = ({ clientY }: PointerEvent): number => {
+  const latest = useRef(of)
+  latest.current = of
+  const ending = useRef(() => {})
+  useEffect(() => () => ending.current(), [])
+  const pull = (y: number): void => {
     const list = box.current
-    if (!list) return at
+    if (!list) return
     const { top, bottom } = list.getBoundingClientRect()
-    if (clientY < top + edge) list.scrollTop -= rowHeight
-    if (clientY > bottom - edge) list.scrollTop += rowHeight
-    return rowsAt(clientY - top + list.scrollTop, rowHeight, count)
+    if (y < top + edge) list.scrollTop -= rowHeight / 2
+    if (y > bottom - edge) list.scrollTop += rowHeight / 2
   }
-  return {
-    onPointerDown: (event: PointerEvent<HTMLElement>) => {
-      event.currentTarget.setPointerCapture(event.pointerId)
-      going.current = at
-    },
-    onPointerMove: (event: PointerEvent) => {
-      if (going.current === null) return
-      const next = place(event)
-      if (next !== going.current) onDrag((going.current = next))
-    },
-    onPointerUp: () => {
-      const next = going.current
-      going.current = null
-      if (next !== null) onDraw(next)
-    },
-    onPointerCancel: () => {
-      going.current = null
-    },
+  const place = (y: number): number => {
+    const list = box.current
+    if (!list) return latest.current.at
+    return rowsAt(y - list.getBoundingClientRect().top + list.scrollTop, rowHeight, latest.current.count)
   }
+  const onPointerDown = (event: PointerEvent): void => {
+    event.preventDefault()
+    ending.current()
+    let [y, going] = [event.clientY, latest.current.at]
+    const follow = () => {
+      const next = place(y)
+      if (next !== going) latest.current.onDrag((going = next))
+    }
+    const moved = ({ clientY }: globalThis.PointerEvent) => {
+      y = clientY
+      follow()
+    }
+    const letGo = () => {
+      end()
+      latest.current.onDraw(going)
+    }
+    let frame = requestAnimationFrame(function pulling() {
+      pull(y)
+      follow()
+      frame = requestAnimationFrame(pulling)
+    })
+    const end = () => {
+      cancelAnimationFrame(frame)
+      window.removeEventListener('pointermove', moved)
+      window.removeEventListener('pointerup', letGo)
+      window.removeEventListener('pointercancel', end)
+    }
+    ending.current = end
+    // On the window: the row of the line goes to another place among the rows while it is dragged, which would end a capture of its own.
+    window.addEventListener('pointermove', moved)
+    window.addEventListener('pointerup', letGo)
+    window.addEventListener('pointercancel', end)
+  }
+  return { onPointerDown }
 }
 
 const Columns = () => (
