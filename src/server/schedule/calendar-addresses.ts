@@ -20,7 +20,10 @@ export function createCalendarAddress(
   context: Context,
   { body }: Input<typeof createContract>,
 ): Answer<typeof createContract> {
-  const { tx, project, person, now } = context
+  const { tx, project, person, limit, now } = context
+  // An address outlives the token it would be made with.
+  if (limit !== null)
+    throw new Refusal('refused', 'A calendar address is made by whoever is signed in, not with a token.')
   if (addressesOf(tx, project.id, person.id).length >= mostAddresses)
     throw new Refusal('refused', `You have ${mostAddresses} calendar addresses here already; revoke one first.`)
   const run = body.run === null ? null : runNamed(tx, project, body.run)

@@ -10,6 +10,8 @@ import {
 } from '#core/schedule/calendar-contract.ts'
 import { moveOnDays, readLine } from '#core/schedule/contract.ts'
 import { removeMember } from '#core/people/members-contract.ts'
+import { addToken } from '#db/people/tokens.ts'
+import { hashOf } from '#server/http/secret.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
 import { execute, makeProving, makeRun } from '#test/make.ts'
 
@@ -137,6 +139,30 @@ describe('the calendar', () => {
     expect((await file(`/calendar.ics?of=${'x'.repeat(36)}`)).status).to.equal(404)
     await of.lead.ask(removeMember, { params: { person: 'tester' } })
     expect((await file(second)).status).to.equal(404)
+  })
+
+  it('is not made with a token, which it would outlive, and falls silent once its person may not come in any more', async () => {
+    const token = `rvt_test`
+    addToken(of.db, {
+      personId: 'tester',
+      projectId: null,
+      name: 'For scripts',
+      hash: hashOf(token),
+      scope: 'write',
+      createdAt: of.now(),
+      endsAt: null,
+    })
+    const asked = await of.ask(
+      'POST',
+      '/projects/SHOP/calendar/addresses',
+      { run: null },
+      { authorization: `Bearer ${token}` },
+    )
+    expect(asked.status).to.be.within(400, 499)
+    const { path } = await of.tester.ask(createCalendarAddress, { body: { run: null } })
+    expect((await file(path)).status).to.equal(200)
+    of.db.$client.prepare(`update person set ended_at = 1 where id = 'tester'`).run()
+    expect((await file(path)).status).to.equal(404)
   })
 
   it('keeps of an address nothing it could be told from', async () => {

@@ -12,6 +12,8 @@ import type {
 } from '#core/schedule/what-if-contract.ts'
 import { mostWays } from '#core/schedule/what-if-contract.ts'
 import { definedOf } from '#core/lib/defined.ts'
+import { staffOf } from '#db/people/members.ts'
+import { nameOf } from '#db/people/people.ts'
 import { type RunStored, runById, saveRun, setTeam } from '#db/runs/runs.ts'
 import { holdItems, heldItems } from '#db/schedule/places.ts'
 import { peopleOf } from '#db/schedule/team.ts'
@@ -126,6 +128,13 @@ export function applyWhatIf(
     throw new Refusal(
       'refused',
       `“${way.name}” has ${changes.more === 1 ? 'a tester' : `${changes.more} testers`} nobody has named; choose who joins instead, then put it in force.`,
+    )
+  const here = new Set(staffOf(tx, project.id).flatMap(({ id, ended }) => (ended ? [] : [id])))
+  const gone = changes.join.find((id) => !here.has(id))
+  if (gone !== undefined)
+    throw new Refusal(
+      'refused',
+      `${nameOf(tx, gone) ?? 'Somebody'} of “${way.name}” is not of the project any more; take them out, then put it in force.`,
     )
   const without = new Set(changes.without)
   const out = openWork(tx, run.id).flatMap(({ id, environment }) => (without.has(environment) ? [id] : []))

@@ -111,6 +111,23 @@ describe('the line of a run', () => {
     )
   })
 
+  it('puts a plan in force although a verdict came meanwhile: what is done falls out, what was begun stays where it is', async () => {
+    const first = await of.lead.ask(levelRun, { params: params(), body: {} })
+    await of.lead.ask(placeOnDays, { params: params(), body: first })
+    const [done, begun] = [first.places[0]!.item, first.places[1]!.item]
+    const again = await of.lead.ask(levelRun, { params: params(), body: {} })
+    await execute(of, done, 'Passed')
+    // Its case has one step, so that no verdict of a step leaves it begun.
+    of.db.$client.prepare(`update item set verdict = 'In progress' where id = ?`).run(begun)
+    const { days } = await line()
+    const last = days.at(-1) ?? ''
+    const places = again.places.map((place) => (place.item === begun ? { ...place, day: last } : place))
+    await of.lead.ask(placeOnDays, { params: params(), body: { ...again, places } })
+    const after = await line()
+    expect(after.places.find(({ item }) => item === begun)?.day).to.equal(first.places[1]!.day)
+    expect(after.ids).to.not.include(done)
+  })
+
   it('leaves what is pinned and what was begun where it is when all is levelled again', async () => {
     const { days, hands } = await line()
     const [hand] = hands

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { readRun, updateRun } from '#core/runs/contract.ts'
+import { removeMember } from '#core/people/members-contract.ts'
 import { readLine, readOwnLine, readPlanLine } from '#core/schedule/contract.ts'
 import {
   applyWhatIf,
@@ -110,6 +111,16 @@ describe('another way a run could go', () => {
     const unnamed = await of.lead.refused(applyWhatIf, { params: { id }, body: { version: version + 1 } })
     expect(unnamed.detail).to.match(/has a tester nobody has named; choose who joins/)
     expect((await listed()).rows).to.have.length(1)
+  })
+
+  it('is not put in force with somebody who has left the project meanwhile', async () => {
+    const id = await keep({ join: ['second'] })
+    const { version } = (await listed()).run
+    await of.lead.ask(removeMember, { params: { person: 'second' } })
+    const gone = await of.lead.refused(applyWhatIf, { params: { id }, body: { version } })
+    expect(gone.detail).to.match(/^Second Person of “A way” is not of the project any more/)
+    // Looked at it can still be, without them.
+    expect((await figures(id)).people).to.equal(1)
   })
 
   it('refuses a last day that is over or before the start, and more ways than stand side by side', async () => {
