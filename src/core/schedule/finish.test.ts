@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { finishOf } from './finish.ts'
+import { endOf, finishOf } from './finish.ts'
 
 it('ends on the day on which the hours reach the minutes, and later than that to be sure', () => {
   const minutes = Array.from({ length: 30 }, () => 20)
@@ -27,4 +27,14 @@ it('is never surer than half, and more hours never make it later', () => {
       if (now.half < days.length) expect(then.half).to.be.at.most(now.half)
     }),
   )
+})
+it('ends on plain dates, past the last of them where it must, and on none where nobody has hours', () => {
+  const days = ['2026-11-27', '2026-11-28', '2026-11-29']
+  const hand = { minutes: [100, 0, 100], busy: [0, 0, 40] }
+  expect(endOf([90], [hand], days).half).to.equal('2026-11-27')
+  // What is planned elsewhere is no hour of this run.
+  expect(endOf([150], [hand], days).half).to.equal('2026-11-29')
+  expect(endOf([320], [hand], days).half).to.equal('2026-12-01')
+  expect(endOf([320], [{ minutes: [0, 0, 0], busy: [0, 0, 0] }], days)).to.include({ half: null, sure: null })
+  expect(endOf([10], [], [])).to.include({ half: null })
 })
