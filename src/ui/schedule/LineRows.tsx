@@ -70,7 +70,11 @@ export function LineRows(props: Props) {
               style={{ transform: `translateY(${start}px)` }}
             >
               {index === at ? (
-                <TheLine {...props} drag={may ? drag : null} />
+                <div role="row" aria-rowindex={at + 1}>
+                  <div role="gridcell">
+                    <TheLine {...props} drag={may ? drag : null} />
+                  </div>
+                </div>
               ) : (
                 <Row {...props} index={index < at ? index : index - 1} most={most} />
               )}
@@ -191,7 +195,7 @@ function Row(props: Props & { index: number; most: number }) {
   return (
     <div
       role="row"
-      aria-rowindex={index + 1}
+      aria-rowindex={index < at ? index + 1 : index + 2}
       aria-selected={index === row}
       className={css['row']}
       data-below={index >= at || undefined}
