@@ -34,31 +34,61 @@ export function brokenRules(of: Levelling, plan: Levelled): string[] {
       )
     }
   }
-  for (const { name } of of.people)
-    for (const day of of.days) {
-      const own = placed.filter((each) => each.person === name && each.day === day).sort((a, b) => a.start - b.start)
-      let [free, set]: [number, string | undefined] = [0, undefined]
-      for (const { key, item, start, end } of own) {
-        const change = item.environment !== undefined && set !== undefined && item.environment !== set ? of.switch : 0
-        rule(start >= free + change - 1e-6, `${name} begins ${key} once they are free and it is set up`)
-        free = end
-        set = item.environment ?? set
-      }
-    }
-  for (const [environment, seats] of Object.entries(of.seats))
-    for (const day of of.days) {
-      const own = placed.filter(
-        (each) => each.day === day && each.item.environment === environment && each.item.minutes > 0,
-      )
-      for (const { key, start } of own) {
-        const there = own.filter((each) => each.start <= start + 1e-6 && each.end > start + 1e-6).length
-        rule(there <= seats, `a seat of ${environment} is free for ${key}`)
-      }
-    }
+  broken.push(...brokenTurns(of, placed), ...brokenSeats(of, placed))
   const worth = placed.reduce((sum, { item }) => sum + item.worth, 0)
   rule(Math.abs(worth - plan.worth) <= 1e-6 * Math.max(1, worth), 'the worth adds up')
   rule(plan.bound >= plan.worth - 1e-6, 'the bound is not below the worth')
   return broken
+}
+
+interface Placed {
+  readonly key: string
+  readonly person: string
+  readonly day: string
+  readonly start: number
+  readonly end: number
+  readonly item: LevelItem
+}
+
+/** Whoever begins an item before they are free, or before its environment is set up. */
+function brokenTurns(of: Levelling, placed: readonly Placed[]): string[] {
+  const on = (name: string, day: string) => {
+    const held = (of.held ?? []).filter((each) => each.person === name && each.day === day)
+    let free = Math.max(0, ...held.map(({ start, minutes }) => start + minutes))
+    let set = held.findLast(({ environment }) => environment !== undefined)?.environment
+    const own = placed.filter((each) => each.person === name && each.day === day).sort((a, b) => a.start - b.start)
+    return own.flatMap(({ key, item, start, end }) => {
+      const change = item.environment !== undefined && set !== undefined && item.environment !== set ? of.switch : 0
+      const holds = start >= free + change - 1e-6
+      free = end
+      set = item.environment ?? set
+      return holds ? [] : [`${name} begins ${key} once they are free and it is set up`]
+    })
+  }
+  return of.people.flatMap(({ name }) => of.days.flatMap((day) => on(name, day)))
+}
+
+/** Whoever sits down where no seat is free, at any minute of an item. */
+function brokenSeats(of: Levelling, placed: readonly Placed[]): string[] {
+  const at = (environment: string, seats: number, day: string) => {
+    const own = placed.filter(
+      (each) => each.day === day && each.item.environment === environment && each.item.minutes > 0,
+    )
+    const stays = (of.held ?? [])
+      .filter((each) => each.day === day && each.environment === environment)
+      .map(({ start, minutes }) => ({ start, end: start + minutes }))
+    const all = [...own, ...stays]
+    const taken = (minute: number) =>
+      all.filter((each) => each.start <= minute + 1e-6 && each.end > minute + 1e-6).length
+    return own.flatMap(({ key, start, end }) =>
+      all.some((each) => each.start >= start - 1e-6 && each.start < end - 1e-6 && taken(each.start) > seats)
+        ? [`a seat of ${environment} is free for ${key}`]
+        : [],
+    )
+  }
+  return Object.entries(of.seats).flatMap(([environment, seats]) =>
+    of.days.flatMap((day) => at(environment, seats, day)),
+  )
 }
 
 /** A made-up team with so many times more work than hours, as many of its kinds as are asked for. */

@@ -99,6 +99,7 @@ const lineAnswer = z.object({
   hours: z.number(),
   drawn: z.boolean(),
   reached: z.object({ worth: z.number(), bound: z.number(), whole: z.number(), cost: z.number().nullable() }),
+  /** Touched above the line, and those that only what is below it would touch. */
   requirements: z.object({ above: z.number(), below: z.number() }),
   rate: z.number(),
   hands: z.array(hand),

@@ -63,10 +63,11 @@ class Dispatch {
   }
 
   day(day: number): void {
-    this.#taken = this.#team.seats.map(() => [])
+    const { seats, seated, minutes, from, set } = this.#team
+    this.#taken = seats.map((_, environment) => seated[day]!.filter((each) => each.environment === environment))
     for (const { work } of this.#coming.splice(0)) this.#offer(work)
-    const hands = this.#team.minutes.flatMap((of, person): Hand[] =>
-      of[day]! > 0 ? [{ person, time: 0, environment: -1 }] : [],
+    const hands = minutes.flatMap((of, person): Hand[] =>
+      of[day]! > from[person]![day]! ? [{ person, time: from[person]![day]!, environment: set[person]![day]! }] : [],
     )
     while (hands.length > 0) {
       const hand = hands.reduce((first, each) => (each.time < first.time - dust ? each : first))

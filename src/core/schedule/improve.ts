@@ -144,7 +144,7 @@ function endsOf(team: Team, placing: Placing, isFree: (work: Work) => boolean): 
   return days.flatMap((of, person) =>
     of.flatMap((own, day) => {
       const until = team.minutes[person]![day]!
-      if (until <= 0 || until > longestDay) return []
+      if (until <= team.from[person]![day]! || until > longestDay) return []
       own.sort((a, b) => placing[a.at]!.start - placing[b.at]!.start)
       const held = own.slice(0, own.findLastIndex((work) => !isFree(work)) + 1)
       const last = held.at(-1)
@@ -153,8 +153,8 @@ function endsOf(team: Team, placing: Placing, isFree: (work: Work) => boolean): 
           person,
           day,
           until,
-          from: last ? placing[last.at]!.start + last.minutes : 0,
-          set: held.findLast(({ environment }) => environment >= 0)?.environment ?? -1,
+          from: last ? placing[last.at]!.start + last.minutes : team.from[person]![day]!,
+          set: held.findLast(({ environment }) => environment >= 0)?.environment ?? team.set[person]![day]!,
           work: own.slice(held.length),
         },
       ]

@@ -1,5 +1,5 @@
 import type { LinearRow, SolveLinear } from '#core/lib/linear.ts'
-import { daysFor, density, isScarce, type Team, type Work } from './levelling.ts'
+import { daysFor, density, isScarce, roomOn, type Team, type Work } from './levelling.ts'
 
 /** Items that the same people may do by the same day. */
 interface Kind {
@@ -131,11 +131,11 @@ class Asked {
   }
 
   #people(): void {
-    for (const [person, minutes] of this.#team.minutes.entries()) {
+    for (const person of this.#team.minutes.keys()) {
       const flows = this.#flows.filter((flow) => flow.person === person)
       let [most, before] = [0, 0]
-      for (const [day, of] of minutes.entries()) {
-        most += of
+      for (let day = 0; day < this.#team.days; day++) {
+        most += roomOn(this.#team, person, day)
         const own = flows.filter(({ kind }) => this.#kinds[kind]!.due <= day)
         // Where nothing is due on a day, the next that has something says it as well.
         if (own.length > before)

@@ -95,7 +95,7 @@ class FewOnDay {
 
   #search(set: number): ReadonlyMap<number, Place> | null {
     const seen = new Set<string>()
-    const people = this.#team.minutes.map(() => 0)
+    const people = this.#team.from.map((of) => of[this.day]!)
     const walk = (state: State): ReadonlyMap<number, Place> | null => {
       if (state.done === set) return state.placed
       if (++this.#states > mostStates) this.gaveUp = true
@@ -113,7 +113,8 @@ class FewOnDay {
       }
       return null
     }
-    return walk({ done: 0, free: people, set: people.map(() => -1), placed: new Map(), since: 0 })
+    const set0 = this.#team.set.map((of) => of[this.day]!)
+    return walk({ done: 0, free: people, set: set0, placed: new Map(), since: 0 })
   }
 
   /** The state once somebody has begun an item as early as they can, and not before what was begun last. */

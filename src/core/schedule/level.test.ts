@@ -300,3 +300,69 @@ describe('a model of levelling', () => {
     )
   })
 })
+
+describe('a levelling round what stays', () => {
+  const taken = fc.array(
+    fc.record({
+      person: fc.nat(2),
+      day: fc.constantFrom(...days),
+      minutes: fc.integer({ min: 1, max: 8 }),
+      environment: fc.option(environment, { nil: undefined }),
+    }),
+    { maxLength: 5 },
+  )
+  /** Each after what stands before it on the same day, with the minutes it takes to set it up. */
+  const withHeld = (
+    of: Levelling,
+    all: readonly { person: number; day: string; minutes: number; environment?: string | undefined }[],
+  ): Levelling => {
+    const ends = new Map<string, { end: number; set: string | undefined }>()
+    const held = all.map(({ person, ...each }) => {
+      const name = `P${person % of.people.length}`
+      const before = ends.get(`${name} ${each.day}`)
+      const changes = before?.set !== undefined && each.environment !== undefined && before.set !== each.environment
+      const start = (before?.end ?? 0) + (changes ? of.switch : 0)
+      ends.set(`${name} ${each.day}`, { end: start + each.minutes, set: each.environment ?? before?.set })
+      return { ...each, person: name, start }
+    })
+    return { ...of, held }
+  }
+
+  it('lets nobody begin before it has ended, and takes no seat that it holds', async () => {
+    const solve = await loadSolver()
+    fc.assert(
+      fc.property(small(10), taken, (team, all) => {
+        const of = withHeld(team, all)
+        expect(brokenRules(of, level(of, solve))).to.deep.equal([])
+      }),
+      { numRuns: 400 },
+    )
+  })
+
+  it('has no more worth than without it, and as much where it takes nothing from anybody', async () => {
+    const solve = await loadSolver()
+    fc.assert(
+      fc.property(small(6), taken, (team, all) => {
+        const free = level(team, solve)
+        const round = level(withHeld(team, all), solve)
+        // Of few items without it the plan is the best there is.
+        expect(round.worth).to.be.at.most(free.worth + 1e-6)
+        expect(level({ ...team, held: [] }, solve)).to.deep.equal(free)
+      }),
+      { numRuns: 200 },
+    )
+  })
+
+  it('keeps within a hundredth of its bound where seats do not bind', async () => {
+    const solve = await loadSolver()
+    const random = seeded(7)
+    const team = madeTeam(random, { items: 400, people: 8, days: 5, work: 1.6, due: true, switch: 10 })
+    const held = team.people.flatMap(({ name }) =>
+      team.days.map((day) => ({ person: name, day, start: 0, minutes: 60, environment: 'E1' })),
+    )
+    const plan = level({ ...team, held }, solve)
+    expect(brokenRules({ ...team, held }, plan)).to.deep.equal([])
+    expect(plan.worth).to.be.at.least(0.98 * plan.bound)
+    expect(Math.min(...plan.assigned.map(({ start }) => start))).to.be.at.least(60)
+  })
+})

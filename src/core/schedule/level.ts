@@ -15,6 +15,7 @@ import {
   teamOf,
   type Work,
   worthOf,
+  roomOn,
 } from './levelling.ts'
 
 export interface Levelled {
@@ -39,7 +40,8 @@ export interface Levelled {
 export function level(of: Levelling, solve: SolveLinear | null): Levelled {
   const team = teamOf(of)
   const can = possible(team)
-  const few = levelFew(team, can)
+  // What holds seats at certain minutes is a matter for the other way.
+  const few = team.seated.every((of) => of.length === 0) ? levelFew(team, can) : null
   if (few) return levelled(of, { team, can, placing: few, bound: worthOf(team, few) })
   const relaxed = relax(team, can, solve)
   const placing = improve(team, can, dispatch(team, can, relaxed))
@@ -89,7 +91,8 @@ function whyCut(of: Levelling, { team, can, placing }: Omit<Found, 'bound'>, wor
 }
 
 /** Whether somebody who may do it has so many minutes left on a day. */
-function hasRoom({ work: all, minutes }: Team, placing: Placing, work: Work): boolean {
+function hasRoom(team: Team, placing: Placing, work: Work): boolean {
+  const { work: all, minutes } = team
   const [first, last] = daysFor(work)
   const used = new Map<string, number>()
   for (const { at, minutes: own } of all) {
@@ -98,14 +101,17 @@ function hasRoom({ work: all, minutes }: Team, placing: Placing, work: Work): bo
   }
   return work.people.some((person) =>
     minutes[person]!.some(
-      (of, day) =>
-        day >= first && day <= last && of > 0 && of - (used.get(`${person}:${day}`) ?? 0) >= work.minutes - dust,
+      (_, day) =>
+        day >= first &&
+        day <= last &&
+        roomOn(team, person, day) > 0 &&
+        roomOn(team, person, day) - (used.get(`${person}:${day}`) ?? 0) >= work.minutes - dust,
     ),
   )
 }
 
 /** Why an item could not be done even if there were nothing else; `null` where it could. */
-function whyImpossible(of: Levelling, { minutes }: Team, work: Work): string | null {
+function whyImpossible(of: Levelling, team: Team, work: Work): string | null {
   const item = of.items[work.at]!
   if (item.environment !== undefined && of.seats[item.environment] === 0) return `${item.environment} has no seat`
   if (work.people.length === 0) return whoNot(item)
@@ -113,7 +119,12 @@ function whyImpossible(of: Levelling, { minutes }: Team, work: Work): string | n
   if (work.day !== null && work.day < 0) return `pinned to ${item.pin?.day ?? ''}, which is none of the days`
   if (work.day !== null && work.day > work.due) return `pinned to ${item.pin?.day ?? ''}, after it is due`
   const [first, last] = daysFor(work)
-  const longest = Math.max(0, ...work.people.flatMap((person) => minutes[person]!.slice(first, last + 1)))
+  const longest = Math.max(
+    0,
+    ...work.people.flatMap((person) =>
+      team.minutes[person]!.map((_, day) => roomOn(team, person, day)).slice(first, last + 1),
+    ),
+  )
   if (longest >= work.minutes - dust && (longest > 0 || work.minutes === 0)) return null
   const who = item.pin ? item.pin.name : 'whoever may do it'
   if (longest <= 0)

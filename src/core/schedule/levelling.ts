@@ -19,6 +19,14 @@ export interface LevelItem {
   readonly due?: string | undefined
   readonly pin?: { readonly name: string; readonly day?: string | undefined } | undefined
 }
+/** What stands at the beginning of somebody's day and is not levelled: it takes their minutes, and its seat. */
+export interface Held {
+  readonly person: string
+  readonly day: string
+  readonly start: number
+  readonly minutes: number
+  readonly environment?: string | undefined
+}
 export interface Levelling {
   /** Plain dates in their order. */
   readonly days: readonly string[]
@@ -28,6 +36,8 @@ export interface Levelling {
   readonly seats: Readonly<Record<string, number>>
   /** Minutes it takes when a person's environment changes within a day; the first of a day takes none. */
   readonly switch: number
+  /** In the order of their starts on each person's day. */
+  readonly held?: readonly Held[]
 }
 
 /** An item among others: all that is named is a place in a list. */
@@ -48,8 +58,17 @@ export interface Work {
 }
 export interface Team {
   readonly days: number
-  /** Minutes of each person on each day. */
+  /** Minutes of each person on each day, until when it goes. */
   readonly minutes: readonly (readonly number[])[]
+  /** From which minute of it on they are free, and what is set up then (−1: nothing). */
+  readonly from: readonly (readonly number[])[]
+  readonly set: readonly (readonly number[])[]
+  /** Of each day: when seats are taken by what is held. */
+  readonly seated: readonly (readonly {
+    readonly environment: number
+    readonly start: number
+    readonly end: number
+  }[])[]
   readonly work: readonly Work[]
   /** Seats of each environment. */
   readonly seats: readonly number[]
@@ -69,8 +88,12 @@ export type Placing = (Place | null)[]
 export const dust = 1e-6
 
 /** The same, in places. Names in `after` and `pin` are known and `after` goes in no circle. */
-export function teamOf({ days, people, items, seats, switch: change }: Levelling): Team {
-  const environments = [...new Set(items.flatMap(({ environment }) => environment ?? []))]
+export function teamOf({ days, people, items, seats, switch: change, held = [] }: Levelling): Team {
+  const environments = [...new Set([...items, ...held].flatMap(({ environment }) => environment ?? []))]
+  const own = (person: LevelPerson, day: string) =>
+    held.filter((each) => each.person === person.name && each.day === day)
+  const setBy = ({ environment }: Pick<Held, 'environment'>) =>
+    environment === undefined ? -1 : environments.indexOf(environment)
   const places = new Map(items.map(({ key }, at) => [key, at]))
   const after = items.map((item) => item.after.flatMap((key) => places.get(key) ?? []))
   const before = items.map((): number[] => [])
@@ -78,6 +101,22 @@ export function teamOf({ days, people, items, seats, switch: change }: Levelling
   return {
     days: days.length,
     minutes: people.map((person) => person.minutes),
+    from: people.map((person) =>
+      days.map((day) => Math.max(0, ...own(person, day).map((each) => each.start + each.minutes))),
+    ),
+    set: people.map((person) =>
+      days.map(
+        (day) =>
+          own(person, day)
+            .map(setBy)
+            .findLast((each) => each >= 0) ?? -1,
+      ),
+    ),
+    seated: days.map((day) =>
+      held
+        .filter((each) => each.day === day && each.environment !== undefined)
+        .map((each) => ({ environment: setBy(each), start: each.start, end: each.start + each.minutes })),
+    ),
     seats: environments.map((environment) => seats[environment] ?? Infinity),
     switch: change,
     work: items.map((item, at) => ({
@@ -102,11 +141,13 @@ export const daysFor = ({ day, due }: Work): readonly [first: number, last: numb
   day === null ? [0, due] : day <= due ? [day, day] : [0, -1]
 
 /** Whether an item could be done if there were nothing else; without a seat at all it cannot. */
-function isPossible({ minutes, seats }: Team, work: Work): boolean {
-  if (work.environment >= 0 && seats[work.environment]! < 1) return false
+function isPossible(team: Team, work: Work): boolean {
+  if (work.environment >= 0 && team.seats[work.environment]! < 1) return false
   const [first, last] = daysFor(work)
   return work.people.some((person) =>
-    minutes[person]!.some((of, day) => day >= first && day <= last && of >= work.minutes - dust),
+    team.minutes[person]!.some(
+      (_, day) => day >= first && day <= last && roomOn(team, person, day) >= work.minutes - dust,
+    ),
   )
 }
 
@@ -129,6 +170,10 @@ function inTurn(work: readonly Pick<Work, 'after' | 'before'>[]): number[] {
 /** What of a placing is worth how much. */
 export const worthOf = (team: Team, placing: Placing): number =>
   team.work.reduce((sum, { at, worth }) => (placing[at] ? sum + worth : sum), 0)
+
+/** What is left of somebody's day once what is held has ended. */
+export const roomOn = ({ minutes, from }: Pick<Team, 'minutes' | 'from'>, person: number, day: number): number =>
+  Math.max(0, minutes[person]![day]! - from[person]![day]!)
 
 /** Whether an environment may have fewer seats than there are people. */
 export const isScarce = ({ seats, minutes }: Team, environment: number): boolean =>

@@ -4,7 +4,7 @@ import { levelRun as levelContract, type LevelAnswer, type PlacedItem } from '#c
 import type { Levelled } from '#core/schedule/level.ts'
 import { type Levelling, type LevelItem, withoutCircles } from '#core/schedule/levelling.ts'
 import type { Line } from '#core/schedule/line.ts'
-import { freeOn, loadOf } from '#core/schedule/load.ts'
+import { freeOn } from '#core/schedule/load.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { placesOf } from '#db/schedule/places.ts'
@@ -67,14 +67,34 @@ interface Chosen {
 }
 
 /** What is levelled of a run, and what of it stays where it is. */
-function going({ tx }: Reading, { drawn, line, above }: Chosen) {
+function going({ tx, project }: Reading, { drawn, line, above }: Chosen) {
   const { items, over } = drawn
   const run = over.runs[0]
   if (!run) throw new Error('a line of no run is not levelled')
   const chosen = new Set(line.above)
   const open = above ? items.filter(({ id, held }) => chosen.has(String(id)) && held !== 'below') : items
   const places = placesOf(tx, run.id)
-  return { run, open, places, stays: stayingAmong(places, open, over.days) }
+  const stays = laidOut(stayingAmong(places, open, over.days), { open, change: project.switchMinutes })
+  return { run, open, places, stays }
+}
+
+/** What stays, one after the other from the beginning of each day, in the order it had, with the minutes it takes to set up another environment. */
+function laidOut(
+  stays: readonly PlacedItem[],
+  { open, change }: { readonly open: readonly WeighedItem[]; readonly change: number },
+): PlacedItem[] {
+  const environments = new Map(open.map(({ id, environment }) => [id, environment]))
+  const at = new Map<string, { time: number; environment: number | null }>()
+  return [...stays]
+    .sort((a, b) => a.start - b.start || a.item - b.item)
+    .map((place) => {
+      const key = `${place.person} ${place.day}`
+      const before = at.get(key) ?? { time: 0, environment: null }
+      const environment = environments.get(place.item) ?? null
+      const start = before.time + (before.environment === null || before.environment === environment ? 0 : change)
+      at.set(key, { time: start + place.minutes, environment })
+      return { ...place, start }
+    })
 }
 
 /** The run as a levelling. */
@@ -106,7 +126,7 @@ export function levelAnswer(reading: Reading, of: Chosen & { readonly told: Leve
     places: next,
     worth: told.worth + reached,
     bound: told.bound + reached,
-    moved: next.filter((place) => isElsewhere(before.get(place.item), place)).length,
+    moved: next.filter((place) => !staying.has(place.item) && isElsewhere(before.get(place.item), place)).length,
     placed: next.filter(({ item }) => !before.has(item)).length,
     taken: places.filter(({ item }) => byId.has(item) && !then.has(item)).length,
     stays: stays.length,
@@ -119,7 +139,7 @@ export const worthOf = (item: WeighedItem | undefined): number => (item ? item.s
 export const isElsewhere = (before: PlacedItem | undefined, now: PlacedItem): boolean =>
   before !== undefined && (before.person !== now.person || before.day !== now.day || before.start !== now.start)
 
-/** The run as a levelling: what stays where it is takes its minutes off the day, and its seat's. */
+/** The run as a levelling: what stays stands at the beginning of its day, with its seat, and the rest comes after it. */
 function modelOf(
   { tx, project }: Pick<Reading, 'tx' | 'project'>,
   of: {
@@ -130,12 +150,12 @@ function modelOf(
     readonly stays: readonly PlacedItem[]
   },
 ): Levelling {
-  const environments = projectDetail(tx, project, 'viewer').environments
-  const names = new Map(environments.map(({ id, name, isAny }) => [id, isAny ? undefined : name]))
+  const known = projectDetail(tx, project, 'viewer').environments
+  const names = new Map(known.map(({ id, name, isAny }) => [id, isAny ? undefined : name]))
+  const environments = new Map(of.open.map(({ id, environment }) => [id, environment]))
   const staying = new Set(of.stays.map(({ item }) => item))
   const going = of.open.filter(({ id }) => !staying.has(id))
   const needs = needsOf(tx, { projectId: project.id, runId: of.run.id }, going)
-  const taken = loadOf(of.stays)
   const items = going.map((item): LevelItem => {
     const { skills, after } = needs(item.id)
     return {
@@ -153,11 +173,18 @@ function modelOf(
     people: of.hands.map((hand) => ({
       name: hand.id,
       skills: hand.skills.map((skill) => skill.trim().toLowerCase()),
-      minutes: of.days.map((day, at) => Math.max(0, freeOn(hand, at) - taken(hand.id, day))),
+      minutes: of.days.map((_, at) => freeOn(hand, at)),
     })),
     // Preconditions may go round in a circle: that is cut, so that the rest is planned.
     items: withoutCircles(items).items,
-    seats: Object.fromEntries(environments.flatMap(({ name, seats }) => (seats === null ? [] : [[name, seats]]))),
+    seats: Object.fromEntries(known.flatMap(({ name, seats }) => (seats === null ? [] : [[name, seats]]))),
     switch: project.switchMinutes,
+    held: of.stays.map(({ item, person, day, start, minutes }) => ({
+      person,
+      day,
+      start,
+      minutes,
+      environment: names.get(environments.get(item) ?? 0),
+    })),
   }
 }

@@ -9,6 +9,7 @@ import {
   readNextBest,
   restoreOnDays,
 } from '#core/schedule/contract.ts'
+import { updateEnvironment } from '#core/projects/environments-contract.ts'
 import { readRun, updateRun } from '#core/runs/contract.ts'
 import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
@@ -146,6 +147,23 @@ describe('the line of a run', () => {
       start: 0,
       pinned: true,
     })
+  })
+
+  it('levels round what is pinned: it keeps the beginning of its day, and its seat', async () => {
+    const [red] = of.environments
+    await of.lead.ask(updateEnvironment, { params: { id: red }, body: { seats: 1 } })
+    const { version } = await of.lead.ask(readRun, { params: params() })
+    await of.lead.ask(updateRun, { params: params(), body: { people: ['tester', 'second'] }, version })
+    const { days } = await line()
+    const pinned = run.items[2]?.id ?? 0
+    const to = { person: 'tester', day: days[0] ?? '' }
+    await of.lead.ask(moveOnDays, { params: params(), body: { ids: [pinned], to } })
+    const { places } = await of.lead.ask(levelRun, { params: params(), body: {} })
+    const there = places.filter(({ day }) => day === days[0]).sort((a, b) => a.start - b.start)
+    expect(there[0]).to.include({ item: pinned, start: 0, ...to })
+    // One seat for two people: nobody sits down before who is there has got up.
+    there.slice(1).forEach(({ start }, at) => expect(start).to.be.at.least(there[at]!.start + there[at]!.minutes))
+    expect(there.length).to.equal(5)
   })
 
   it('says how far a pin fills a day over, and refuses days that are over or none of the run’s', async () => {

@@ -46,7 +46,6 @@ export function shownLine(reading: Reading, drawn: Drawn, line: Line): Omit<Line
   const open = new Set(items.map(({ id }) => id))
   const all = runs.flatMap((run) => placesOf(tx, run.id))
   const places = over.whose === null ? all : all.filter(({ person }) => person === over.whose)
-  const requirements = (of: readonly WeighedItem[]) => new Set(of.flatMap((item) => item.requirements)).size
   return {
     about,
     runs: runs.map((run) => ({
@@ -71,12 +70,22 @@ export function shownLine(reading: Reading, drawn: Drawn, line: Line): Omit<Line
     hours: over.hours,
     drawn: over.drawn !== null,
     reached: { worth: line.worth, bound: line.bound, whole: line.whole, cost: line.cost },
-    requirements: { above: requirements(above), below: requirements(below) },
+    requirements: touchedBy(above, below),
     rate,
     hands: shownHands(hands, days, places),
     places,
     seats: seatsOf(reading, items),
   }
+}
+
+/** Requirements that items above the line touch, and those that only items below it would. */
+export function touchedBy(
+  above: readonly WeighedItem[],
+  below: readonly WeighedItem[],
+): { above: number; below: number } {
+  const touched = new Set(above.flatMap(({ requirements }) => requirements))
+  const untouched = new Set(below.flatMap(({ requirements }) => requirements).filter((id) => !touched.has(id)))
+  return { above: touched.size, below: untouched.size }
 }
 
 /** The items as they are planned: by skills, order and due days. */

@@ -9,7 +9,7 @@ import type { WayFigures } from '#core/schedule/what-if-contract.ts'
 import { placesOf } from '#db/schedule/places.ts'
 import { stayingAmong, worthOf } from './level-run.ts'
 import type { Reading } from './line-over.ts'
-import { type Drawn, itemsOf, workOf } from './shown-line.ts'
+import { type Drawn, itemsOf, touchedBy, workOf } from './shown-line.ts'
 
 interface WayTold {
   readonly line: Line
@@ -28,8 +28,6 @@ export function wayFigures(reading: Reading, drawn: Drawn, { line, told, criteri
   const stays = stayingAmong(places, above, over.days)
   const standing = sumOf(stays, ({ item }) => worthOf(known.get(item)))
   const risk = riskOf([...above, ...below])
-  const touched = new Set(above.flatMap(({ requirements }) => requirements))
-  const untouched = new Set(below.flatMap(({ requirements }) => requirements).filter((id) => !touched.has(id)))
   const aboveMinutes = above.map(({ minutes }) => minutes)
   return {
     minutes: over.hours,
@@ -42,7 +40,7 @@ export function wayFigures(reading: Reading, drawn: Drawn, { line, told, criteri
     riskLeft: risk === 0 ? 0 : Math.max(0, 1 - riskOf(above) / risk),
     worth: line.worth,
     whole: line.whole,
-    requirements: { above: touched.size, below: untouched.size },
+    requirements: touchedBy(above, below),
     criteria: { met: criteria.met, of: criteria.of, stake: criteria.stake.map(({ words }) => words) },
     ends: endOf(aboveMinutes, over.hands, over.days),
     placed: { items: told.assigned.length + stays.length, worth: told.worth + standing, bound: told.bound + standing },

@@ -280,32 +280,40 @@ function useLineKeys({ of, may, only, row, at, hold, open, move }: KeysOf): void
   ])
 }
 
-/** Which criteria would be met if everything passed, and are not with what is above the line alone. */
-function Stake({ of: { criteria } }: { of: LineAnswer }) {
+/** Which requirements only what is below would touch, and which criteria would be met if everything passed, and are not with what is above alone. */
+function Stake({ of: { criteria, requirements } }: { of: LineAnswer }) {
   const { key } = useHere()
-  if (criteria.of === 0) return null
+  if (criteria.of === 0 && requirements.above + requirements.below === 0) return null
   return (
-    <section className={css['stake']} aria-label="Criteria at stake">
-      {criteria.stake.length === 0 ? (
-        <p>
-          No criterion is at stake below the line; {criteria.met} of {criteria.of} met if all above it passes.
-        </p>
-      ) : (
-        <>
-          <p>
+    <section className={css['stake']} aria-label="At stake">
+      <p>
+        {counted(requirements.above, 'requirement')} touched above the line
+        {requirements.below > 0 && (
+          <>
+            , <b>{requirements.below} only below it</b>
+          </>
+        )}
+        .{' '}
+        {criteria.of > 0 &&
+          criteria.stake.length === 0 &&
+          `No criterion is at stake below; ${criteria.met} of ${criteria.of} met if all above passes.`}
+        {criteria.stake.length > 0 && (
+          <>
             <b>{counted(criteria.stake.length, 'criterion', 'criteria')} at stake</b> below the line:
-          </p>
-          <ul>
-            {criteria.stake.map((each) => (
-              <li key={`${each.plan} ${each.words}`}>
-                <a href={`/p/${key}/${each.plan}`}>{each.words}</a>{' '}
-                <span className="quiet">
-                  {each.now} now, {each.above} with what is above, {each.all} with all
-                </span>
-              </li>
-            ))}
-          </ul>
-        </>
+          </>
+        )}
+      </p>
+      {criteria.stake.length > 0 && (
+        <ul>
+          {criteria.stake.map((each) => (
+            <li key={`${each.plan} ${each.words}`}>
+              <a href={`/p/${key}/${each.plan}`}>{each.words}</a>{' '}
+              <span className="quiet">
+                {each.now} now, {each.above} with what is above, {each.all} with all
+              </span>
+            </li>
+          ))}
+        </ul>
       )}
     </section>
   )
