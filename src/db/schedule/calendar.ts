@@ -5,6 +5,7 @@ import { runStates } from '#core/runs/state.ts'
 import { keySql } from '#db/key-sql.ts'
 import { isOpenVerdict } from '#db/rules.ts'
 import { itemMinutes } from '#db/runs/items.ts'
+import { placedMinutes } from './places.ts'
 import { int, maybe, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
 
@@ -18,6 +19,7 @@ export interface Between {
 const placedIn = (projectId: number) => sql`
   item_place w
   join item i on i.id = w.item_id and i.deleted_at is null
+  join test_case c on c.id = i.case_id
   join run r on r.id = i.run_id and r.project_id = ${projectId} and r.deleted_at is null`
 
 /** What is on people's days, run by run; each person's days are found by the index. */
@@ -31,7 +33,7 @@ export const loadsBetween = (
     sql`
       select w.person_id as person, w.day, ${keySql('run', 'r.number')} as run,
         sum(${isOpenVerdict('i.verdict')}) as items,
-        sum(iif(${isOpenVerdict('i.verdict')}, w.minutes, 0)) as minutes,
+        sum(iif(${isOpenVerdict('i.verdict')}, ${placedMinutes}, 0)) as minutes,
         sum(${isOpenVerdict('i.verdict')} and w.pinned) as pinned,
         sum(not ${isOpenVerdict('i.verdict')}) as done
       from json_each(${JSON.stringify(of.people)}) p
@@ -67,10 +69,9 @@ const placedWhere = (
     },
     sql`
       select i.id, ${keySql('run', 'r.number')} as run, r.title as runTitle, ${keySql('case', 'c.number')} as "case",
-        c.title, e.name as environment, w.minutes, w.start, w.pinned, i.due_on as dueOn, i.verdict,
+        c.title, e.name as environment, ${placedMinutes} as minutes, w.start, w.pinned, i.due_on as dueOn, i.verdict,
         w.person_id as person, coalesce(p.name, '') as name, w.day
       from ${placedIn(projectId)}
-      join test_case c on c.id = i.case_id
       join environment e on e.id = i.environment_id
       left join person p on p.id = w.person_id
       where ${where}
@@ -224,7 +225,7 @@ export const seatsBetween = (
     tx,
     { environment: text, seats: int, day: text, minutes: int },
     sql`
-      select e.name as environment, e.seats, w.day, sum(w.minutes) as minutes
+      select e.name as environment, e.seats, w.day, sum(${placedMinutes}) as minutes
       from json_each(${JSON.stringify(of.people)}) p
       cross join ${placedIn(of.projectId)}
       join environment e on e.id = i.environment_id

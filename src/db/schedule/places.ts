@@ -2,10 +2,15 @@ import { and, eq, sql } from 'drizzle-orm'
 import type { PlacedItem } from '#core/schedule/contract.ts'
 import type { HeldSide } from '#core/schedule/held.ts'
 import { inIds } from '#db/finding/list.ts'
+import { isOpenVerdict } from '#db/rules.ts'
+import { itemMinutes } from '#db/runs/items.ts'
 import { int, maybe, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
 import { item, run } from '#db/runs/tables.ts'
 import { itemPlace } from './tables.ts'
+
+/** What an item takes of a day: as long as it is to be executed as many minutes as it has now, then what it had when it was put there. */
+export const placedMinutes = sql`iif(${isOpenVerdict('i.verdict')}, ${itemMinutes}, w.minutes)`
 
 /** Where items of a run are on people's days, in the order of these. */
 export const placesOf = (tx: Tx, runId: number): PlacedItem[] =>
@@ -13,9 +18,10 @@ export const placesOf = (tx: Tx, runId: number): PlacedItem[] =>
     tx,
     { item: int, person: text, day: text, start: int, minutes: int, pinned: int },
     sql`
-      select w.item_id as item, w.person_id as person, w.day, w.start, w.minutes, w.pinned
+      select w.item_id as item, w.person_id as person, w.day, w.start, ${placedMinutes} as minutes, w.pinned
       from item_place w
       join item i on i.id = w.item_id
+      join test_case c on c.id = i.case_id
       where i.run_id = ${runId} and i.deleted_at is null
       order by w.day, w.person_id, w.start, w.item_id`,
   ).map(({ pinned, ...row }) => ({ ...row, pinned: pinned === 1 }))

@@ -5,6 +5,7 @@ import { capacityOf, staffOf } from '#db/people/members.ts'
 import { int, rowsOf, text } from '#db/rows.ts'
 import type { Tx } from '#db/open.ts'
 import { inIds } from '#db/finding/list.ts'
+import { placedMinutes } from './places.ts'
 import { holidaysOf } from '#db/projects/holidays.ts'
 
 export interface Hand {
@@ -79,9 +80,10 @@ const plannedElsewhere = (
       tx,
       { day: text, minutes: int },
       sql`
-        select w.day, sum(w.minutes) as minutes
+        select w.day, sum(${placedMinutes}) as minutes
         from item_place w
         join item i on i.id = w.item_id
+        join test_case c on c.id = i.case_id
         join run r on r.id = i.run_id
         where w.person_id = ${personId}
           and w.day between ${days[0] ?? ''} and ${days.at(-1) ?? ''}

@@ -10,7 +10,7 @@ import {
   restoreOnDays,
 } from '#core/schedule/contract.ts'
 import { updateEnvironment } from '#core/projects/environments-contract.ts'
-import { readRun, updateRun } from '#core/runs/contract.ts'
+import { changeItems, readRun, updateRun } from '#core/runs/contract.ts'
 import { listInbox } from '#core/talk/contract.ts'
 import { type Shop, shop } from '#test/app.ts'
 import { execute, makeProving, makeRun } from '#test/make.ts'
@@ -147,6 +147,16 @@ describe('the line of a run', () => {
       start: 0,
       pinned: true,
     })
+  })
+
+  it('fills a day by the minutes its items have now, whatever they had when they were put there', async () => {
+    const { days } = await line()
+    const ids = [run.items[0]?.id ?? 0]
+    const to = { person: 'tester', day: days[0] ?? '' }
+    await of.lead.ask(moveOnDays, { params: params(), body: { ids, to } })
+    const before = (await line()).hands[0]?.placed[0]
+    await of.lead.ask(changeItems, { params: params(), body: { ids, set: { estimate: 90 } } })
+    expect([before, (await line()).hands[0]?.placed[0]]).to.deep.equal([4, 90])
   })
 
   it('levels round what is pinned: it keeps the beginning of its day, and its seat', async () => {
