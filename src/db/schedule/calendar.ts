@@ -18,9 +18,9 @@ export interface Between {
 /** Of whom, and where: items on people's days of a project, of runs that are there. */
 const placedIn = (projectId: number) => sql`
   item_place w
-  join item i on i.id = w.item_id and i.deleted_at is null
-  join test_case c on c.id = i.case_id
-  join run r on r.id = i.run_id and r.project_id = ${projectId} and r.deleted_at is null`
+  cross join item i on i.id = w.item_id and i.deleted_at is null
+  cross join test_case c on c.id = i.case_id
+  cross join run r on r.id = i.run_id and r.project_id = ${projectId} and r.deleted_at is null`
 
 /** What is on people's days, run by run; each person's days are found by the index. */
 export const loadsBetween = (
@@ -157,17 +157,23 @@ export const runsBetween = (tx: Tx, projectId: number, between: Between): Calend
         where ${runsWhere(projectId, between)}
         order by r.state in ('Planned', 'Open') desc, r.number desc
         limit ${mostRuns}
+      ),
+      counts as (
+        select i.run_id as id, count(*) as "all",
+          sum(${isOpenVerdict('i.verdict')}) as items,
+          sum(iif(${isOpenVerdict('i.verdict')}, ${itemMinutes}, 0)) as minutes,
+          sum(${isOpenVerdict('i.verdict')} and w.item_id is not null) as placed
+        from shown s
+        cross join item i on i.run_id = s.id and i.deleted_at is null
+        cross join test_case c on c.id = i.case_id
+        left join item_place w on w.item_id = i.id
+        group by i.run_id
       )
       select ${keySql('run', 'r.number')} as key, r.title, r.state, r.start_on as startOn, r.end_on as endOn, r.version,
-        coalesce(sum(${isOpenVerdict('i.verdict')}), 0) as items,
-        coalesce(sum(iif(${isOpenVerdict('i.verdict')}, ${itemMinutes}, 0)), 0) as minutes,
-        coalesce(sum(${isOpenVerdict('i.verdict')} and w.item_id is not null), 0) as placed,
-        count(i.id) as "all"
+        coalesce(k.items, 0) as items, coalesce(k.minutes, 0) as minutes, coalesce(k.placed, 0) as placed,
+        coalesce(k."all", 0) as "all"
       from shown r
-      left join item i on i.run_id = r.id and i.deleted_at is null
-      left join test_case c on c.id = i.case_id
-      left join item_place w on w.item_id = i.id
-      group by r.id
+      left join counts k on k.id = r.id
       order by r.start_on, r.number`,
   )
 export const countOfRuns = (tx: Tx, projectId: number, between: Between): number =>
