@@ -65,8 +65,8 @@ function refuseWay({ project, now }: Context, run: RunStored, { endOn }: Pick<Wh
   if (endOn !== null) refuseLastDay(project, run, { endOn, now })
 }
 
-function refuseMany(tx: Context['tx'], run: RunStored): void {
-  if (whatIfsOf(tx, run.id).length >= mostWays)
+function refuseMany(tx: Context['tx'], run: RunStored, many = mostWays): void {
+  if (whatIfsOf(tx, run.id).length >= many)
     throw new Refusal(
       'refused',
       `${keyOf('run', run.number)} has ${mostWays} what-ifs already, as many as stand side by side; drop one first.`,
@@ -102,6 +102,7 @@ export function dropWhatIf(
   if (query.undo) {
     hideWhatIf(tx, params.id, null)
     const { way, run } = wayNamed(context, params.id)
+    refuseMany(tx, run, mostWays + 1)
     note(context, run, 'what if kept', way.name)
     return { ok: true }
   }
@@ -128,6 +129,15 @@ export function applyWhatIf(
     throw new Refusal(
       'refused',
       `“${way.name}” has ${changes.more === 1 ? 'a tester' : `${changes.more} testers`} nobody has named; choose who joins instead, then put it in force.`,
+    )
+  if (
+    Object.values({ ...changes, join: changes.join[0], without: changes.without[0], more: null }).every(
+      (of) => of == null,
+    )
+  )
+    throw new Refusal(
+      'refused',
+      `“${way.name}” changes nothing yet; say what would be different, then put it in force.`,
     )
   const here = new Set(staffOf(tx, project.id).flatMap(({ id, ended }) => (ended ? [] : [id])))
   const gone = changes.join.find((id) => !here.has(id))

@@ -113,6 +113,20 @@ describe('another way a run could go', () => {
     expect((await listed()).rows).to.have.length(1)
   })
 
+  it('is not put in force where it changes nothing, nor brought back where as many stand side by side as may', async () => {
+    const id = await keep({})
+    const { version } = (await listed()).run
+    const nothing = await of.lead.refused(applyWhatIf, { params: { id }, body: { version } })
+    expect(nothing.detail).to.equal('“A way” changes nothing yet; say what would be different, then put it in force.')
+    await of.lead.ask(dropWhatIf, { params: { id } })
+    for (let n = 0; n < 5; n++) await keep({}, `Way ${n}`)
+    const back = await of.lead.refused(dropWhatIf, { params: { id }, query: { undo: 'yes' } })
+    expect([back.detail, (await listed()).rows.length]).to.deep.equal([
+      'RN-1 has 5 what-ifs already, as many as stand side by side; drop one first.',
+      5,
+    ])
+  })
+
   it('is not put in force with somebody who has left the project meanwhile', async () => {
     const id = await keep({ join: ['second'] })
     const { version } = (await listed()).run
