@@ -112,6 +112,9 @@ export function dropWhatIf(
   return { ok: true }
 }
 
+const isNothing = ({ join, endOn, without, reservePercent }: WhatIfStored['changes']): boolean =>
+  join.length + without.length === 0 && endOn === null && reservePercent === null
+
 export function applyWhatIf(
   context: Context,
   { params, body }: Input<typeof applyContract>,
@@ -130,11 +133,7 @@ export function applyWhatIf(
       'refused',
       `“${way.name}” has ${changes.more === 1 ? 'a tester' : `${changes.more} testers`} nobody has named; choose who joins instead, then put it in force.`,
     )
-  if (
-    Object.values({ ...changes, join: changes.join[0], without: changes.without[0], more: null }).every(
-      (of) => of == null,
-    )
-  )
+  if (isNothing(changes))
     throw new Refusal(
       'refused',
       `“${way.name}” changes nothing yet; say what would be different, then put it in force.`,
