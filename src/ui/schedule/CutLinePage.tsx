@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { memo, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
 import type { Project } from '#core/projects/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { hasEnded } from '#core/runs/state.ts'
@@ -72,6 +72,9 @@ const Waiting = ({ alert = false, children }: { alert?: boolean; children: React
 
 type LineOpen = 'why' | 'give' | 'level'
 
+// While the line is dragged nothing of the days changes.
+const StillDays = memo(TeamDays)
+
 /** Which rows are chosen, where the line stands while it is dragged, and what is open. */
 function useLine(of: LineAnswer) {
   const { project } = useHere()
@@ -84,16 +87,20 @@ function useLine(of: LineAnswer) {
   const notes = useMemo(() => notesOf(of, slipWords(project)), [of])
   // What is asked for now is answered: the line stands where the answer has it.
   useEffect(() => setAt(of.above), [of])
-  const chosen = ticked.size > 0 ? of.ids.filter((id) => ticked.has(id)) : of.ids.slice(row, row + 1)
+  const chosen = useMemo(
+    () => (ticked.size > 0 ? of.ids.filter((id) => ticked.has(id)) : of.ids.slice(row, row + 1)),
+    [of, ticked, row],
+  )
   const done = () => {
     setTicked(new Set())
     setOpen(null)
   }
-  const give = (ids: readonly number[]) => {
+  const give = useCallback((ids: readonly number[]) => {
     setGiven(ids)
     setOpen('give')
-  }
-  return { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, chosen, done, sums, notes }
+  }, [])
+  const why = useCallback(() => setOpen('why'), [])
+  return { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, why, chosen, done, sums, notes }
 }
 
 function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
@@ -103,7 +110,8 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
   const may = project.role === 'lead' && of.about.kind !== 'day' && of.runs.some(({ state }) => !hasEnded(state))
   const only = may && of.about.kind === 'run' && run ? run.key : null
   const state = useLine(of)
-  const { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, chosen, done, sums, notes } = state
+  const { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, why, chosen, done, sums, notes } =
+    state
   const acts = useLineActs(of)
   const draw = (next: number) => acts.draw(sums.minutes[next] ?? 0)
   useLineKeys({
@@ -133,12 +141,12 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
             onDrag={setAt}
             onDraw={draw}
             onHours={acts.draw}
-            onWhy={() => setOpen('why')}
+            onWhy={why}
           />
         )}
         <Stake of={of} />
       </section>
-      <TeamDays of={of} may={may} chosen={chosen} onGive={give} />
+      <StillDays of={of} may={may} chosen={chosen} onGive={give} />
       {open === 'why' && <WhyDialog of={of} row={row} onClose={() => setOpen(null)} />}
       {open === 'give' && <GiveDialog of={of} ids={given} onClose={done} />}
       {open === 'level' && only && <LevelDialog of={of} run={only} onClose={() => setOpen(null)} />}

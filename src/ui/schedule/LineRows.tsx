@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from 'react'
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useRef } from 'react'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import type { LineAnswer } from '#core/schedule/contract.ts'
 import { useHere } from '#ui/shell/here.ts'
@@ -49,7 +49,9 @@ export function LineRows(props: Props) {
   }
   useEffect(() => rows.scrollToIndex(indexOf(Math.min(row, count - 1))), [of, row])
   const drag = useDragging(box, { ...props, count })
-  const most = Math.max(...of.worth, 1e-9)
+  const { sums, notes, ticked, onRow, onTick, onWhy } = props
+  const most = useMemo(() => Math.max(...of.worth, 1e-9), [of])
+  const still = { of, sums, notes, ticked, may, most, onRow, onTick, onWhy }
   return (
     <>
       <Columns />
@@ -70,13 +72,14 @@ export function LineRows(props: Props) {
               style={{ transform: `translateY(${start}px)` }}
             >
               {index === at ? (
-                <div role="row" aria-rowindex={at + 1}>
-                  <div role="gridcell">
-                    <TheLine {...props} drag={may ? drag : null} />
-                  </div>
-                </div>
+                <TheLine {...props} drag={may ? drag : null} />
               ) : (
-                <Row {...props} index={index < at ? index : index - 1} most={most} />
+                <Row
+                  {...still}
+                  index={index < at ? index : index - 1}
+                  below={index > at}
+                  selected={(index < at ? index : index - 1) === row}
+                />
               )}
             </div>
           ))}
@@ -86,7 +89,7 @@ export function LineRows(props: Props) {
   )
 }
 
-function tick({ of, ticked, onTick }: Props, row: number): void {
+function tick({ of, ticked, onTick }: Pick<Props, 'of' | 'ticked' | 'onTick'>, row: number): void {
   const id = of.ids[row]
   if (id === undefined) return
   const next = new Set(ticked)
@@ -189,16 +192,24 @@ const Columns = () => (
 
 const heldWords = { above: 'kept above by hand', below: 'left out by hand' } as const
 
-function Row(props: Props & { index: number; most: number }) {
-  const { of, at, row, ticked, may, onRow, index } = props
+interface RowProps extends Pick<Props, 'of' | 'sums' | 'notes' | 'ticked' | 'may' | 'onRow' | 'onTick' | 'onWhy'> {
+  readonly index: number
+  readonly most: number
+  readonly below: boolean
+  readonly selected: boolean
+}
+
+/** Drawn again only where something of it changes: not for every row that the line passes. */
+const Row = memo(function Row(props: RowProps) {
+  const { of, ticked, may, onRow, index, below, selected } = props
   const id = of.ids[index] ?? 0
   return (
     <div
       role="row"
-      aria-rowindex={index < at ? index + 1 : index + 2}
-      aria-selected={index === row}
+      aria-rowindex={below ? index + 2 : index + 1}
+      aria-selected={selected}
       className={css['row']}
-      data-below={index >= at || undefined}
+      data-below={below || undefined}
       data-ticked={ticked.has(id) || undefined}
       draggable={may}
       onDragStart={(event) =>
@@ -212,9 +223,9 @@ function Row(props: Props & { index: number; most: number }) {
       <Cells {...props} />
     </div>
   )
-}
+})
 
-function Cells({ of, sums, notes, index, most, onWhy }: Props & { index: number; most: number }) {
+function Cells({ of, sums, notes, index, most, onWhy }: RowProps) {
   const { key } = useHere()
   const held = of.held[index] ?? null
   const note = notes.get(of.ids[index] ?? 0)
@@ -256,7 +267,15 @@ function Cells({ of, sums, notes, index, most, onWhy }: Props & { index: number;
 }
 
 /** Where the time ends: what is above it, and what is given up below. */
-function TheLine({ of, sums, at, onDraw, drag }: Props & { drag: ReturnType<typeof useDragging> | null }) {
+const TheLine = (props: Props & { drag: ReturnType<typeof useDragging> | null }) => (
+  <div role="row" aria-rowindex={props.at + 1}>
+    <div role="gridcell">
+      <Bar {...props} />
+    </div>
+  </div>
+)
+
+function Bar({ of, sums, at, onDraw, drag }: Props & { drag: ReturnType<typeof useDragging> | null }) {
   const [minutes, all] = [sums.minutes[at] ?? 0, sums.minutes.at(-1) ?? 0]
   const below = of.ids.length - at
   const part = partIn(sums.risk, at)
