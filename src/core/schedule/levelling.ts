@@ -20,7 +20,7 @@ export interface LevelItem {
   readonly pin?: { readonly name: string; readonly day?: string | undefined } | undefined
 }
 /** What stands at the beginning of somebody's day and is not levelled: it takes their minutes, and its seat. */
-export interface Held {
+interface Held {
   readonly person: string
   readonly day: string
   readonly start: number
