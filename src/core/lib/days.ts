@@ -31,6 +31,9 @@ export function daysBetween(from: string, to: string, most: number): string[] {
   return days
 }
 
+/** Days since 1970 of a plain date, to count from one to another. */
+export const dayNumber = (day: string): number => Date.parse(day) / 86_400_000
+
 /** The day of the week of a plain date: Monday is 1, Sunday 7. */
 export const weekdayOf = (day: string): number => new Date(`${day}T12:00:00Z`).getUTCDay() || 7
 

@@ -31,10 +31,17 @@ export function newcomerMinutes(
   of: { readonly projectId: number; readonly workingDays: string; readonly reservePercent: number },
   days: readonly string[],
 ): number[] {
+  const given = givenIn(tx, of)
+  const capacity = { ...newcomer, workingDays: of.workingDays, absences: [] }
+  return days.map((day) => given(day, capacity))
+}
+
+/** What is given on a day by a capacity: nothing on a holiday, and less what is kept for retests. */
+function givenIn(tx: Tx, of: { readonly projectId: number; readonly reservePercent: number }) {
   const holidays = new Set(holidaysOf(tx, of.projectId).map(({ day }) => day))
   const kept = 1 - of.reservePercent / 100
-  const capacity = { ...newcomer, workingDays: of.workingDays, absences: [] }
-  return days.map((day) => (holidays.has(day) ? 0 : Math.round(minutesOn(day, capacity) * kept)))
+  return (day: string, capacity: Parameters<typeof minutesOn>[1]): number =>
+    holidays.has(day) ? 0 : Math.round(minutesOn(day, capacity) * kept)
 }
 
 interface HandsAsked {
@@ -48,8 +55,7 @@ interface HandsAsked {
 /** What people can give on some days; a person's day is the same day in every run and project they serve in. */
 export function handsOf(tx: Tx, of: HandsAsked, days: readonly string[]): Hand[] {
   const team = new Set(of.people)
-  const holidays = new Set(holidaysOf(tx, of.projectId).map(({ day }) => day))
-  const kept = 1 - of.reservePercent / 100
+  const given = givenIn(tx, of)
   return staffOf(tx, of.projectId)
     .filter(({ id, ended }) => team.has(id) && !ended)
     .map(({ id, name, skills }) => {
@@ -60,9 +66,7 @@ export function handsOf(tx: Tx, of: HandsAsked, days: readonly string[]): Hand[]
         id,
         name,
         skills,
-        minutes: days.map((day) =>
-          !capacity || holidays.has(day) ? 0 : Math.round(minutesOn(day, { ...capacity, absences }) * kept),
-        ),
+        minutes: days.map((day) => (capacity ? given(day, { ...capacity, absences }) : 0)),
         busy: days.map((day) => planned.get(day) ?? 0),
       }
     })

@@ -9,4 +9,8 @@ export const answerText = (contract: Contract, answer: unknown): string =>
 export const replyText = (text: string): Response =>
   new Response(text, { status: 200, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } })
 
+/** An answer that a thread wrote as text. */
+export const replyWith = (contract: Contract, text: string): Response =>
+  replyText(checksAnswers() ? answerText(contract, JSON.parse(text)) : text)
+
 export const reply = (contract: Contract, answer: unknown): Response => replyText(answerText(contract, answer))

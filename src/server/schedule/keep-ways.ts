@@ -1,6 +1,6 @@
 import { keyOf } from '#core/lib/key.ts'
 import { Refusal } from '#core/lib/refusal.ts'
-import { heldSides } from '#core/schedule/held.ts'
+import { sumOf } from '#core/lib/figures.ts'
 import type {
   applyWhatIf as applyContract,
   createWhatIf as createContract,
@@ -15,12 +15,12 @@ import { definedOf } from '#core/lib/defined.ts'
 import { staffOf } from '#db/people/members.ts'
 import { nameOf } from '#db/people/people.ts'
 import { type RunStored, runById, saveRun, setTeam } from '#db/runs/runs.ts'
-import { holdItems, heldItems } from '#db/schedule/places.ts'
 import { peopleOf } from '#db/schedule/team.ts'
 import { addWhatIf, hideWhatIf, saveWhatIf, whatIfById, whatIfsOf, type WhatIfStored } from '#db/schedule/what-if.ts'
 import { openWork, workByEnvironment } from '#db/schedule/worth.ts'
 import { type Context, found } from '#server/http/context.ts'
 import type { Answer, Input } from '#server/http/route.ts'
+import { putSides } from './keep-line.ts'
 import { refuseLastDay, reserveOf, runGoingOn, runNamed } from './team-days.ts'
 
 export function listWhatIfs(
@@ -169,19 +169,13 @@ function putWay(context: Context, run: RunStored, { people, sides, ...fields }: 
   const { tx, project, now } = context
   if (fields.endOn !== undefined && fields.endOn !== run.endOn)
     refuseLastDay(project, run, { endOn: fields.endOn, now })
-  const ids = sides.flatMap((side) => side.ids)
-  const held = heldItems(tx, run.id, ids)
-  if (held.length < new Set(ids).size)
-    throw new Refusal('invalid', 'Some of these are no items of this run any more; nothing was changed.')
+  const items = sumOf(sides, ({ ids }) => ids.length)
   const before: Way = {
     ...(people && { people: peopleOf(tx, [run.id]) }),
     ...(fields.endOn !== undefined && { endOn: run.endOn }),
     ...(fields.reservePercent !== undefined && { reservePercent: run.reservePercent }),
-    sides: [...heldSides, null]
-      .map((side) => ({ side, ids: held.filter((each) => each.side === side).map(({ id }) => id) }))
-      .filter((side) => side.ids.length > 0),
+    sides: putSides(tx, run.id, sides),
   }
-  for (const each of sides) holdItems(tx, each.ids, each.side)
   if (people) setTeam(tx, run.id, people)
   saveRun(tx, run.id, { ...definedOf(fields), version: run.version + 1, updatedAt: now })
   context.change({
@@ -195,7 +189,7 @@ function putWay(context: Context, run: RunStored, { people, sides, ...fields }: 
         reservePercent: [run.reservePercent, fields.reservePercent] as const,
       }),
       ...(people && { people: [before.people?.length ?? 0, people.length] as const }),
-      ...(ids.length > 0 && { items: [null, ids.length] as const }),
+      ...(items > 0 && { items: [null, items] as const }),
     },
   })
   return before

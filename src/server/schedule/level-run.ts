@@ -10,11 +10,12 @@ import type { RunStored } from '#db/runs/runs.ts'
 import { placesOf } from '#db/schedule/places.ts'
 import type { Hand } from '#db/schedule/team.ts'
 import { itemsAsPlanned, type OpenWork } from '#db/schedule/worth.ts'
+import { replyWith } from '#server/http/reply.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { levelJob, levelModelJob, levelTextJob, type WeighedItem } from '#server/workers/questions.ts'
 import { overRun, type Reading } from './line-over.ts'
 import { needsOf } from './needs.ts'
-import { lineDrawn, replyWith } from './read-line.ts'
+import { lineDrawn } from './read-line.ts'
 import type { Drawn } from './shown-line.ts'
 import { runGoingOn } from './team-days.ts'
 
@@ -48,13 +49,12 @@ export function stayingAmong(
 }
 
 /** Where every item would go, with the worth reached against what is proven to be the most. */
-export function levelRun(context: OpenContext, { params, body }: Input<typeof levelContract>): Promise<Response> {
-  runGoingOn(context.tx, context.project, params.ref)
-  return levelled(context, { ref: params.ref, above: body.above })
-}
-
-async function levelled(context: OpenContext, { ref, above }: { ref: number; above: boolean }): Promise<Response> {
+export async function levelRun(
+  context: OpenContext,
+  { params: { ref }, body: { above } }: Input<typeof levelContract>,
+): Promise<Response> {
   const { jobs } = context.services
+  runGoingOn(context.tx, context.project, ref)
   const drawn = await lineDrawn(context, { of: { kind: 'run', ref, changes: null }, basis: true })
   const model = await jobs.run(levelModelJob, { ...drawn, above })
   const told = await jobs.run(levelJob, model)

@@ -21,10 +21,10 @@ import {
 } from '#db/schedule/calendar.ts'
 import { handsOf } from '#db/schedule/team.ts'
 import type { Context } from '#server/http/context.ts'
+import { replyWith } from '#server/http/reply.ts'
 import type { Answer, Input, OpenContext } from '#server/http/route.ts'
 import { calendarJob } from '#server/workers/questions.ts'
 import type { Reading } from './line-over.ts'
-import { replyWith } from './read-line.ts'
 
 /** The same on a thread of its own: months of many people take a while. */
 export async function readCalendar(

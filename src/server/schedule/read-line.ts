@@ -5,7 +5,7 @@ import type {
   readPlanLine as planContract,
 } from '#core/schedule/contract.ts'
 import * as contracts from '#core/schedule/contract.ts'
-import { answerText, replyText } from '#server/http/reply.ts'
+import { replyWith } from '#server/http/reply.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { askLineJob, lineJob, type LineDrawn, type LineOf, lineTextJob } from '#server/workers/questions.ts'
 
@@ -35,10 +35,4 @@ export async function lineDrawn(
 
 async function lineText(context: OpenContext, contract: Contract, asked: Asked): Promise<Response> {
   return replyWith(contract, await context.services.jobs.run(lineTextJob, await lineDrawn(context, asked)))
-}
-
-/** An answer that a thread wrote as text. */
-export function replyWith(contract: Contract, text: string): Response {
-  // In tests it is read by its contract before it leaves, as every answer is.
-  return replyText(process.env['ROVANT_CHECK_ANSWERS'] === '1' ? answerText(contract, JSON.parse(text)) : text)
 }

@@ -1,9 +1,10 @@
 import { weighWhatIf as contract } from '#core/schedule/what-if-contract.ts'
 import { whatIfById } from '#db/schedule/what-if.ts'
 import { found } from '#server/http/context.ts'
+import { replyWith } from '#server/http/reply.ts'
 import type { Input, OpenContext } from '#server/http/route.ts'
 import { levelJob, levelModelJob, wayTextJob } from '#server/workers/questions.ts'
-import { lineDrawn, replyWith } from './read-line.ts'
+import { lineDrawn } from './read-line.ts'
 import { runNamed } from './team-days.ts'
 
 /** What a run comes to if it goes another way, or as it goes now. Nothing is stored. */

@@ -5,14 +5,6 @@ import css from './Calendar.module.css'
 import { dayNameOf } from './day-names.ts'
 
 export type Mark = Calendar['marks'][number]
-const signs: Readonly<Record<Mark['kind'], string>> = {
-  build: 'build',
-  release: 'release',
-  iteration: 'iteration',
-  milestone: 'milestone',
-  due: 'due',
-}
-
 /** The days, and what each is known by. */
 export function CalendarHead({ of }: { of: Calendar }) {
   const marks = groupBy(of.marks, ({ day }) => day)
@@ -43,7 +35,7 @@ export function CalendarHead({ of }: { of: Calendar }) {
 export function MarkOf({ of }: { of: Mark }) {
   const { key } = useHere()
   const words = of.kind === 'due' && of.key ? `${of.key}: ${of.words}` : of.words
-  const title = of.kind === 'build' ? `Build ${of.words} offered` : `${words} (${signs[of.kind]})`
+  const title = of.kind === 'build' ? `Build ${of.words} offered` : `${words} (${of.kind})`
   const shown = of.kind === 'build' ? `▸ ${words}` : words
   return of.key === null ? (
     <span className={css['mark']} data-kind={of.kind} title={title}>

@@ -1,3 +1,4 @@
+import { dayNumber } from '#core/lib/days.ts'
 import { minutesText, shareText } from '#core/lib/figures.ts'
 import { type WayFigures, weighWhatIf, type WhatIf, type WhatIfList } from '#core/schedule/what-if-contract.ts'
 import { sentenceOf } from '#ui/call.ts'
@@ -31,7 +32,7 @@ const plain = (by: number): string => String(Math.round(by * 10) / 10)
 const hours = (by: number): string => minutesText(Math.round(by))
 const points = (by: number): string => `${(100 * by).toFixed(1)} points`
 const days = (by: number): string => `${by} ${by === 1 ? 'day' : 'days'}`
-const dayNumber = (day: string | null): number | null => (day === null ? null : Date.parse(day) / 86_400_000)
+const numberOf = (day: string | null): number | null => (day === null ? null : dayNumber(day))
 const named = (day: string | null): string => (day === null ? 'never' : dayText(day))
 
 const figures: readonly Figure[] = [
@@ -85,14 +86,14 @@ const figures: readonly Figure[] = [
   {
     name: 'Above is done, 85 % sure',
     text: (of) => named(of.ends.sure),
-    value: (of) => dayNumber(of.ends.sure),
+    value: (of) => numberOf(of.ends.sure),
     better: null,
     change: days,
   },
   {
     name: 'Above is done, 50 %',
     text: (of) => named(of.ends.half),
-    value: (of) => dayNumber(of.ends.half),
+    value: (of) => numberOf(of.ends.half),
     better: null,
     change: days,
   },

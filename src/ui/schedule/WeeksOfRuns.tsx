@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
-import { dayAfter } from '#core/lib/days.ts'
+import { dayAfter, dayNumber } from '#core/lib/days.ts'
 import { counted, minutesText, sumOf } from '#core/lib/figures.ts'
 import { updateRun } from '#core/runs/contract.ts'
 import { hasEnded } from '#core/runs/state.ts'
@@ -142,8 +142,6 @@ interface BarProps {
 
 const leftWords = ({ items, minutes, state }: RunRow): string =>
   items === 0 ? 'done' : hasEnded(state) ? `${items} not executed` : `${items} left, ${minutesText(minutes)}`
-
-const dayNumber = (day: string): number => Date.parse(day) / 86_400_000
 
 function Bar({ of, run, from, to, may, onShift, onStore }: BarProps) {
   const first = dayNumber(of.days[0]?.day ?? from)
