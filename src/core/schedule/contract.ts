@@ -91,7 +91,9 @@ const lineAnswer = z.object({
   why: z.array(z.string()),
   /** What each term leaves of the chance of learning nothing: history, changed, open defect, retest, trust. */
   leaves: z.array(z.array(z.number())),
+  /** The risk it answers, with its importance; and how many drafting targets its case answers. */
   shares: z.array(z.number()),
+  targets: z.array(z.number()),
   held: z.array(z.enum(heldSides).nullable()),
   above: z.number(),
   /** Minutes above the line, and the hours the team has from today on. */

@@ -14,7 +14,9 @@ const items = fc
     }),
     { maxLength: 12 },
   )
-  .map((all): LineItem[] => all.map((each, at) => ({ key: String(at), ...each })))
+  .map((all): LineItem[] =>
+    all.map(({ place, share, ...each }, at) => ({ key: String(at), ...each, parts: [{ of: place, share }] })),
+  )
 const minutesOf = (all: readonly LineItem[], keys: readonly string[]) =>
   keys.reduce((sum, key) => sum + all[Number(key)]!.minutes, 0)
 
@@ -51,11 +53,12 @@ describe('the line', () => {
         expect(worth).to.be.at.most(bound + 1e-9)
         const most = new Map<string, number>()
         const share = new Map<string, number>()
-        for (const each of all) {
-          most.set(each.place, Math.max(most.get(each.place) ?? 0, each.chance))
-          share.set(each.place, share.get(each.place) ?? each.share)
+        const parts = all.flatMap((each) => each.parts.map((part) => ({ ...part, chance: each.chance })))
+        for (const part of parts) {
+          most.set(part.of, Math.max(most.get(part.of) ?? 0, part.chance))
+          share.set(part.of, share.get(part.of) ?? part.share)
         }
-        if (all.every((each) => each.share === share.get(each.place))) {
+        if (parts.every((part) => part.share === share.get(part.of))) {
           const sum = [...most].reduce((total, [place, chance]) => total + chance * share.get(place)!, 0)
           expect(whole).to.be.closeTo(sum, 1e-9)
         }

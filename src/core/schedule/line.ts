@@ -1,7 +1,7 @@
 import type { SolveLinear } from '#core/lib/linear.ts'
 import type { HeldSide } from './held.ts'
 import { select } from './select.ts'
-import { asChoice, type Weighed } from './worth.ts'
+import { asChoice, type Weighed, worthOf } from './worth.ts'
 
 export interface LineItem extends Weighed {
   /** On which side somebody put it. */
@@ -76,6 +76,6 @@ function byGain(order: readonly string[], items: readonly LineItem[]): string[] 
   const known = new Set(order)
   const idle = items
     .filter(({ key }) => !known.has(key))
-    .sort((a, b) => b.share * b.chance - a.share * a.chance || a.minutes - b.minutes)
+    .sort((a, b) => worthOf(b) - worthOf(a) || a.minutes - b.minutes)
   return [...order, ...idle.map(({ key }) => key)]
 }

@@ -1,6 +1,15 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { asChoice, chanceToLearn, type Learnable, type Said, sharesOf, worthWords } from './worth.ts'
+import {
+  asChoice,
+  chanceToLearn,
+  type Learnable,
+  partsAt,
+  type Said,
+  sharesOf,
+  type Weighed,
+  worthWords,
+} from './worth.ts'
 import { usualWeights } from '#core/projects/weights.ts'
 import { select } from './select.ts'
 
@@ -54,61 +63,121 @@ describe('the chance to learn something', () => {
   })
 })
 
-describe('what places are worth', () => {
-  it('add up to the risk that cases answer and what the cases add', () => {
-    fc.assert(
-      fc.property(
-        fc.array(
-          fc.record({
-            risk: fc.integer({ min: 1, max: 25 }),
-            cases: fc.uniqueArray(fc.nat(5)),
-            answered: fc.constantFrom(0, 0.5, 1),
-          }),
-        ),
-        fc.array(fc.record({ slots: fc.integer({ min: 1, max: 4 }), adds: fc.constantFrom(8, 4, 2, 1) }), {
-          minLength: 6,
-          maxLength: 6,
-        }),
-        (requirements, all) => {
-          const cases = new Map(all.map((of, id) => [id, of]))
-          const shares = sharesOf({ requirements, cases })
-          const sum = [...shares].reduce((total, [id, share]) => total + share * cases.get(id)!.slots, 0)
-          const risk = requirements.reduce((total, of) => total + (of.cases.length > 0 ? of.risk * of.answered : 0), 0)
-          expect(sum).to.be.closeTo(risk + all.reduce((total, { adds }) => total + adds, 0), 1e-9)
+/** Three requirements over six cases, with places in up to three environments; some have drafting targets. */
+const asked = fc.record({
+  requirements: fc.array(
+    fc.record({
+      risk: fc.integer({ min: 1, max: 25 }),
+      units: fc.array(
+        fc.record({ cases: fc.uniqueArray(fc.nat(5), { minLength: 1 }), n: fc.integer({ min: 1, max: 9 }) }),
+        {
+          maxLength: 5,
         },
       ),
+      open: fc.option(fc.nat(9)),
+    }),
+    { maxLength: 3 },
+  ),
+  cases: fc.array(
+    fc.record({ slots: fc.uniqueArray(fc.constantFrom('1', '2', '1,2')), adds: fc.constantFrom(8, 4, 2, 1) }),
+    { minLength: 6, maxLength: 6 },
+  ),
+})
+
+describe('what places are worth', () => {
+  it('adds up to the risk that places answer and what the cases add', () => {
+    fc.assert(
+      fc.property(asked, ({ requirements, cases: all }) => {
+        const cases = new Map(all.map((of, id) => [id, of]))
+        const targetsOf = ({ units, open }: (typeof requirements)[number]): number | null =>
+          open === null ? null : open + units.reduce((sum, { n }) => sum + n, 0)
+        const shares = sharesOf({
+          requirements: requirements.map((of, id) => ({ ...of, id, targets: targetsOf(of) })),
+          cases,
+        })
+        const parts = new Map(
+          [...shares].flatMap(([id, own]) =>
+            cases
+              .get(id)!
+              .slots.flatMap((slot) => partsAt(own, `${id}.${slot}`, slot).map(({ of, share }) => [of, share])),
+          ),
+        )
+        const sum = [...parts.values()].reduce((total, share) => total + share, 0)
+        const risk = requirements.reduce((total, of) => {
+          const placed = of.units.filter((unit) => unit.cases.some((id) => all[id]!.slots.length > 0))
+          const answered = placed.reduce((n, unit) => n + unit.n, 0)
+          return answered === 0 ? total : total + (of.risk * answered) / (targetsOf(of) ?? answered)
+        }, 0)
+        const added = all.reduce((total, { adds, slots }) => total + (slots.length > 0 ? adds : 0), 0)
+        expect(sum).to.be.closeTo(risk + added, 1e-9)
+      }),
     )
   })
 
-  it('are nothing where no place of it is asked for', () => {
+  it('is nothing where no place of it is asked for', () => {
     const shares = sharesOf({
-      requirements: [{ risk: 20, cases: [1, 2], answered: 1 }],
+      requirements: [{ id: 1, risk: 20, units: [1, 2].map((each) => ({ cases: [each], n: 1 })), targets: null }],
       cases: new Map([
-        [1, { slots: 0, adds: 8 }],
-        [2, { slots: 2, adds: 2 }],
+        [1, { slots: [], adds: 8 }],
+        [2, { slots: ['1', '2'], adds: 2 }],
       ]),
     })
-    expect([...shares]).to.deep.equal([
-      [1, 0],
-      [2, 11],
-    ])
+    expect(shares.get(1)).to.deep.equal({ own: 0, shared: [] })
+    expect(shares.get(2)).to.deep.equal({ own: 11, shared: [] })
+  })
+
+  it('is more for a case that alone answers many drafting targets than for one that answers a single one', () => {
+    const shares = sharesOf({
+      // Ten targets: six by the first alone, one by the second alone, one by either of them, two by none.
+      requirements: [
+        {
+          id: 7,
+          risk: 20,
+          units: [
+            { cases: [1], n: 6 },
+            { cases: [2], n: 1 },
+            { cases: [1, 2], n: 1 },
+          ],
+          targets: 10,
+        },
+      ],
+      cases: new Map([1, 2].map((id) => [id, { slots: ['3'], adds: 0 }])),
+    })
+    expect(shares.get(1)).to.deep.equal({ own: 12, shared: [{ of: '7:2', share: 2 }] })
+    expect(shares.get(2)).to.deep.equal({ own: 2, shared: [{ of: '7:2', share: 2 }] })
+  })
+
+  it('counts what two cases answer once in an environment, and again in another', () => {
+    const both = { own: 1, shared: [{ of: '7:2', share: 2 }] }
+    const of = (key: string, slot: string) => ({ key, minutes: 1, chance: 1, parts: partsAt(both, key, slot) })
+    const worth = (items: readonly Weighed[]) => select({ budget: Infinity, ...asChoice(items) }).worth
+    expect(worth([of('1', 'a'), of('2', 'a')])).to.equal(4)
+    expect(worth([of('1', 'a'), of('2', 'b')])).to.equal(6)
   })
 })
 
-it('a choice is worth, for each place, its share times the greatest chance among what was chosen for it', () => {
+it('a choice is worth, for each part, its share times the greatest chance among what was chosen for it', () => {
+  const share = { a: 5, b: 11, c: 2, d: 1 }
+  type Name = keyof typeof share
   const item = fc.record({
-    place: fc.constantFrom('a', 'b', 'c'),
+    names: fc.uniqueArray(fc.constantFrom<Name>('a', 'b', 'c', 'd'), { minLength: 1 }),
     chance: fc.integer({ min: 1, max: 10 }),
     minutes: fc.integer({ min: 1, max: 9 }),
   })
-  const share = { a: 5, b: 11, c: 2 }
   fc.assert(
     fc.property(fc.array(item, { maxLength: 8 }), fc.nat(30), (all, budget) => {
-      const items = all.map((of, at) => ({ ...of, key: `i${at}`, chance: of.chance / 10, share: share[of.place] }))
+      const items = all.map(({ names, minutes, chance }, at) => ({
+        key: `i${at}`,
+        minutes,
+        chance: chance / 10,
+        names,
+        parts: names.map((of) => ({ of, share: share[of] })),
+      }))
       const chosen = select({ budget, ...asChoice(items) })
-      const best = { a: 0, b: 0, c: 0 }
-      for (const of of items) if (chosen.chosen.includes(of.key)) best[of.place] = Math.max(best[of.place], of.chance)
-      const worth = share.a * best.a + share.b * best.b + share.c * best.c
+      const best: Record<Name, number> = { a: 0, b: 0, c: 0, d: 0 }
+      for (const { key, names, chance } of items)
+        if (chosen.chosen.includes(key)) for (const name of names) best[name] = Math.max(best[name], chance)
+      const worth = (Object.keys(share) as Name[]).reduce((sum, name) => sum + share[name] * best[name], 0)
       expect(chosen.worth).to.be.closeTo(worth, 1e-9)
     }),
   )

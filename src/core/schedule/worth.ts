@@ -1,3 +1,4 @@
+import { sumOf } from '#core/lib/figures.ts'
 import type { StaleReason } from '#core/runs/freshness.ts'
 import type { Verdict } from '#core/lib/verdict.ts'
 import type { WorthWeights } from '#core/projects/weights.ts'
@@ -44,31 +45,70 @@ export function chanceToLearn(
   return { chance: 1 - terms.reduce((product, { leaves }) => product * leaves, 1), terms }
 }
 
+/** Something that counts once, however many items answer it: a place of a case, or drafting targets in an environment. */
+export interface Part {
+  readonly of: string
+  /** What it is worth if it is certain to teach something. */
+  readonly share: number
+}
+
+/** What a requirement is proved by, piece by piece: drafting targets that the same cases answer, or one of its cases. */
+export interface Unit {
+  readonly cases: readonly number[]
+  /** How many targets it stands for. */
+  readonly n: number
+}
+
+export interface CaseShares {
+  /** Of each of its places: what only it answers there. */
+  readonly own: number
+  /** What other cases answer as well, where they are executed in the same environment. */
+  readonly shared: readonly Part[]
+}
+
 /**
- * What answering each place of each case is worth, if it were certain to teach something: the risk of a requirement is split
- * evenly over all places of the cases that prove it, and the part that no case of its drafting answers belongs to none; a case
- * adds what its importance is worth, split evenly over its own places.
- * @returns case → worth of each of its places
+ * What answering each place of each case is worth, if it were certain to teach something. The risk of a requirement is split evenly
+ * over its units and their places; the part of it that no place answers belongs to none. A case adds what its importance is worth,
+ * split evenly over its own places.
  */
 export function sharesOf(of: {
   readonly requirements: readonly {
+    readonly id: number
     readonly risk: number
-    readonly cases: readonly number[]
-    /** The part of its drafting targets that cases answer; 1 where it has no model. */
-    readonly answered: number
+    readonly units: readonly Unit[]
+    /** All drafting targets, answered or not; `null` where its units are its cases. */
+    readonly targets: number | null
   }[]
-  /** Case → its places, and what it adds by itself. */
-  readonly cases: ReadonlyMap<number, { readonly slots: number; readonly adds: number }>
-}): ReadonlyMap<number, number> {
-  const worth = new Map([...of.cases].map(([id, { slots, adds }]) => [id, slots === 0 ? 0 : adds / slots]))
-  for (const { risk, cases, answered } of of.requirements) {
-    const places = cases.reduce((sum, id) => sum + (of.cases.get(id)?.slots ?? 0), 0)
-    if (places === 0) continue
-    for (const id of new Set(cases))
-      if ((of.cases.get(id)?.slots ?? 0) > 0) worth.set(id, worth.get(id)! + (risk * answered) / places)
+  /** Case → its places, each by what it is executed in, and what it adds by itself. */
+  readonly cases: ReadonlyMap<number, { readonly slots: readonly string[]; readonly adds: number }>
+}): ReadonlyMap<number, CaseShares> {
+  const shares = new Map(
+    [...of.cases].map(([id, { slots, adds }]) => [
+      id,
+      { own: slots.length === 0 ? 0 : adds / slots.length, shared: new Array<Part>() },
+    ]),
+  )
+  for (const { id, risk, units, targets } of of.requirements) {
+    const placed = units.map(({ cases, n }) => {
+      const able = cases.filter((each) => (of.cases.get(each)?.slots.length ?? 0) > 0)
+      return { able, n, places: new Set(able.flatMap((each) => of.cases.get(each)!.slots)).size }
+    })
+    const answered = sumOf(placed, ({ n, places }) => (places > 0 ? n : 0))
+    const each = (risk * answered) / (targets ?? answered) / sumOf(placed, ({ n, places }) => n * places)
+    placed.forEach(({ able, n }, at) => {
+      const [only] = able
+      if (only !== undefined && able.length === 1) shares.get(only)!.own += each * n
+      else for (const one of able) shares.get(one)!.shared.push({ of: `${id}:${at}`, share: each * n })
+    })
   }
-  return worth
+  return shares
 }
+
+/** What an item answers by itself, at a place that is executed in some environment or in any of several. */
+export const partsAt = ({ own, shared }: CaseShares, place: string, slot: string): Part[] => [
+  { of: place, share: own },
+  ...shared.map(({ of, share }) => ({ of: `${of}@${slot}`, share })),
+]
 
 /** What a sentence about the worth of an item is made of. */
 export interface Said extends Learnable {
@@ -103,44 +143,57 @@ export function worthWords(of: Said): string {
   return told.length > 0 ? told.join(', ') : 'current'
 }
 
-/** An item with the place it answers, the chance that it teaches something, and what it takes. */
+/** An item with what it answers, the chance that it teaches something, and what it takes. */
 export interface Weighed {
   readonly key: string
   readonly minutes: number
-  /** Several items may answer one place; it counts once, by whichever chosen one is likeliest to teach something. */
-  readonly place: string
-  /** What the place is worth if it is certain. */
-  readonly share: number
+  /** Each counts once, by whichever chosen item is likeliest to teach something. */
+  readonly parts: readonly Part[]
   readonly chance: number
 }
 
+/** What an item is worth if it is certain to teach something. */
+export const shareOf = ({ parts }: Pick<Weighed, 'parts'>): number => sumOf(parts, ({ share }) => share)
+/** What an item is worth by itself. */
+export const worthOf = (item: Pick<Weighed, 'parts' | 'chance'>): number => shareOf(item) * item.chance
+
+/** Parts that the same items answer, as one. */
+function partsTogether(items: readonly Weighed[]): { of: string; share: number; items: readonly number[] }[] {
+  const by = new Map<string, { share: number; items: number[] }>()
+  items.forEach(({ parts }, at) => {
+    for (const { of, share } of parts) {
+      const known = by.get(of)
+      if (known) known.items.push(at)
+      else by.set(of, { share, items: [at] })
+    }
+  })
+  const together = new Map<string, { of: string; share: number; items: readonly number[] }>()
+  for (const [of, { share, items: own }] of by) {
+    const key = own.join()
+    const known = together.get(key)
+    if (known) known.share += share
+    else together.set(key, { of, share, items: own })
+  }
+  return [...together.values()]
+}
+
 /**
- * Items as what can be chosen, where a place counts once: the worth of a place is cut into levels, and an item covers the levels up
+ * Items as what can be chosen, where a part counts once: the worth of a part is cut into levels, and an item covers the levels up
  * to its own chance, so that what a choice covers is worth the greatest chance among it times the share.
  */
 export function asChoice(items: readonly Weighed[]): {
   readonly items: readonly { readonly key: string; readonly minutes: number; readonly covers: readonly string[] }[]
   readonly worth: Readonly<Record<string, number>>
 } {
-  const chances = new Map<string, number[]>()
-  for (const { place, chance } of items) {
-    const known = chances.get(place)
-    if (known) known.push(chance)
-    else chances.set(place, [chance])
-  }
-  const levels = new Map([...chances].map(([place, all]) => [place, [...new Set(all)].sort((a, b) => a - b)]))
   const worth: Record<string, number> = {}
-  return {
-    worth,
-    items: items.map(({ key, minutes, place, share, chance }) => ({
-      key,
-      minutes,
-      covers: (levels.get(place) ?? []).flatMap((level, at, all) => {
-        if (level > chance) return []
-        const name = `${place}#${at}`
-        worth[name] = share * (level - (all[at - 1] ?? 0))
-        return [name]
-      }),
-    })),
+  const covers = items.map((): string[] => [])
+  for (const { of, share, items: own } of partsTogether(items)) {
+    const levels = [...new Set(own.map((at) => items[at]!.chance))].sort((a, b) => a - b)
+    levels.forEach((level, at) => {
+      const name = `${of}#${at}`
+      worth[name] = share * (level - (levels[at - 1] ?? 0))
+      for (const each of own) if (items[each]!.chance >= level) covers[each]!.push(name)
+    })
   }
+  return { worth, items: items.map(({ key, minutes }, at) => ({ key, minutes, covers: covers[at]! })) }
 }

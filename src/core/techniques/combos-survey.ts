@@ -48,14 +48,17 @@ function ground({ levels, subsets, solver }: CombosProblem, seed: number): Groun
 
 export interface Kept {
   readonly rows: readonly Int32Array[]
+  /** Which of the given rows these are. */
+  readonly rowsAt: readonly number[]
   readonly negative: readonly Int32Array[]
+  readonly negativeAt: readonly number[]
   readonly notices: readonly Notice[]
 }
 
 /** Existing rows as numbers; what cannot be used is told and left out. */
 function keptRows({ names, values, levels, solver }: CombosProblem, existing: readonly ExistingRow[]): Kept {
-  const rows: Int32Array[] = []
-  const negative: Int32Array[] = []
+  const [rows, negative]: [Int32Array[], Int32Array[]] = [[], []]
+  const [rowsAt, negativeAt]: [number[], number[]] = [[], []]
   const notices: Notice[] = []
   existing.forEach((given, at) => {
     const unknown = Object.entries(given).find(
@@ -77,9 +80,12 @@ function keptRows({ names, values, levels, solver }: CombosProblem, existing: re
           ? 'no valid row has these values'
           : null
     if (message) notices.push({ at: `existing[${at}]`, message: `Row ${at + 1} is not counted: ${message}.` })
-    else (unusual === 1 ? negative : rows).push(row)
+    else {
+      ;(unusual === 1 ? negative : rows).push(row)
+      ;(unusual === 1 ? negativeAt : rowsAt).push(at)
+    }
   })
-  return { rows, negative, notices }
+  return { rows, rowsAt, negative, negativeAt, notices }
 }
 
 /** What is known of a model before any search: its possible tuples, and which of them existing rows hold. */

@@ -44,13 +44,28 @@ export interface DraftAnswer {
   readonly detail: DraftDetail
 }
 
+export interface DraftProgress {
+  /** Share of the targets that the rows hold so far. */
+  readonly covered: number
+  readonly rows: number
+  readonly answer?: DraftAnswer
+}
+
+/** What a model asks of its cases. */
+export interface Asking {
+  /** Its targets, by name. */
+  readonly all: ReadonlySet<string>
+  /** Targets a row answers, and what else it would; a sentence where it is no longer possible. */
+  readonly goals: (row: DraftRow) => readonly string[] | string
+}
+
 /** Of a row that nothing asks for. */
 export const spare: Standing = { state: 'spare', why: 'answers nothing the model asks for now' }
 
 /** Proposals that answer something open, and which accepted rows still answer something of their own. */
 export function against(
   accepted: readonly DraftRow[],
-  of: { readonly goals: (row: DraftRow) => readonly string[] | string; readonly all: ReadonlySet<string> },
+  of: Asking,
 ): { readonly standing: Standing[]; readonly answered: Set<string> } {
   const answered = new Set<string>()
   const standing = accepted.map((row): Standing => {

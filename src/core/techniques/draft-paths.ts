@@ -1,15 +1,19 @@
 import { groupBy } from '#core/lib/group.ts'
 import { counted } from '#core/lib/figures.ts'
-import { against, type DraftAnswer, type DraftStep, type Proposed } from './draft-answer.ts'
+import { against, type Asking, type DraftAnswer, type DraftStep, type Proposed } from './draft-answer.ts'
 import type { DraftModel, DraftRow } from './draft-row.ts'
 import type { PathsModel } from './models.ts'
 import { statePathsFor, targetsOn, transitionText, waysTo } from './paths.ts'
 
 type PathsInput = Extract<DraftModel, { technique: 'paths' }>
 
-/** The walks a state graph asks for, and what each of its states must refuse. */
-export function pathsDraft({ body, criterion, invalid }: PathsInput, accepted: readonly DraftRow[]): DraftAnswer {
-  const answer = statePathsFor(body, criterion)
+interface Walks extends Asking {
+  readonly paths: readonly number[][]
+  readonly mustRefuse: ReadonlyMap<string, readonly { readonly event: string }[]>
+}
+
+/** What walks are to pass, and what each state must refuse. */
+export function pathsAsked({ body, criterion, invalid }: PathsInput, answer = statePathsFor(body, criterion)): Walks {
   const known = new Map(body.transitions.map((transition, index) => [transitionText(transition), index]))
   // A transition that stands twice counts once here, since rows are kept by its text.
   const paths = answer.paths.map((path) => path.map((index) => known.get(transitionText(body.transitions[index]!))!))
@@ -18,14 +22,23 @@ export function pathsDraft({ body, criterion, invalid }: PathsInput, accepted: r
   // Where no path is to be walked, the initial state needs no case either.
   const ordinary = paths.length === 0 ? [] : targetsOn(body, paths, criterion)
   const all = new Set([...ordinary, ...refusals])
-  const { standing, answered } = against(accepted, { goals: pathGoals({ body, criterion }, known), all })
+  return { paths, mustRefuse, all, goals: pathGoals({ body, criterion }, known) }
+}
+
+/** The walks a state graph asks for, and what each of its states must refuse. */
+export function pathsDraft(model: PathsInput, accepted: readonly DraftRow[]): DraftAnswer {
+  const { body, criterion, invalid } = model
+  const answer = statePathsFor(body, criterion)
+  const asked = pathsAsked(model, answer)
+  const { paths, mustRefuse } = asked
+  const { standing, answered } = against(accepted, asked)
   const taken = new Set(answered)
   const proposed = [...proposedWalks({ body, criterion }, paths, taken), ...proposedRefusals(body, mustRefuse, taken)]
   const one = criterion.slice(0, -1)
   return {
     proposed,
     standing,
-    targets: all.size,
+    targets: asked.all.size,
     answered: answered.size,
     unit: invalid ? ['target', 'targets'] : [one, `${one}s`],
     notices: answer.notices,

@@ -1,6 +1,8 @@
+import { sumOf } from '#core/lib/figures.ts'
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { draft, type DraftInput, meter } from './draft.ts'
+import { draft, type DraftInput } from './draft.ts'
+import { meter } from './meter.ts'
 import type { DraftAnswer } from './draft-answer.ts'
 import { type DraftModel, draftModel, type DraftRow, namesOf, rowKey, rowText, sameRow, titleBy } from './draft-row.ts'
 import { combosModels, graphs, inputs, tables } from '../../../test/models.ts'
@@ -75,7 +77,9 @@ describe('a draft of cases', () => {
       fc.property(yielding, fc.array(fc.boolean(), { minLength: 40, maxLength: 40 }), (model, take) => {
         const accepted = rowsOf(drafted(model)).filter((_, at) => take[at % take.length])
         const partly = drafted(model, accepted)
-        expect(meter(model, accepted)).to.deep.include({ targets: partly.targets, answered: partly.answered })
+        const { by, ...told } = meter(model, accepted)
+        expect(told).to.deep.equal({ targets: partly.targets, answered: partly.answered })
+        expect(sumOf(by ?? [], ({ targets }) => targets)).to.equal(partly.answered)
         for (const row of rowsOf(partly)) expect(accepted.some((own) => sameRow(own, row))).to.equal(false)
         const whole = drafted(model, [...accepted, ...rowsOf(partly)])
         expect(whole.answered).to.equal(whole.targets)
@@ -83,6 +87,36 @@ describe('a draft of cases', () => {
       }),
       { numRuns: 300 },
     )
+  })
+
+  it('is answered by whose rows the meter says: without some of them exactly what the others answer is left', () => {
+    const owners = fc.array(fc.nat(4), { minLength: 40, maxLength: 40 })
+    fc.assert(
+      fc.property(yielding, owners, fc.subarray([0, 1, 2, 3, 4]), (model, ownerOf, left) => {
+        const rows = rowsOf(drafted(model))
+        const by = meter(
+          model,
+          rows,
+          [],
+          rows.map((_, at) => ownerOf[at % ownerOf.length]!),
+        ).by!
+        const among = rows.filter((_, at) => left.includes(ownerOf[at % ownerOf.length]!))
+        const answered = by.filter(({ owners: own }) => own.some((owner) => left.includes(owner)))
+        expect(meter(model, among).answered).to.equal(sumOf(answered, ({ targets }) => targets))
+        expect(new Set(by.map(({ owners: own }) => own.join())).size).to.equal(by.length)
+        for (const { owners: own } of by) expect(own).to.deep.equal([...new Set(own)].sort())
+      }),
+      { numRuns: 300 },
+    )
+  })
+
+  it('does not tell apart whose rows answer what where there is no end of it', () => {
+    const values = Array.from({ length: 60 }, (_, at) => String(at))
+    const model = read({ technique: 'combos', body: { parameters: { a: values, b: values } } })
+    const rows = values.flatMap((a) => values.slice(0, 40).map((b) => ({ a, b })))
+    expect(meter(model, rows)).to.deep.equal({ targets: 3600, answered: 2400, by: null })
+    const ofOne = rows.map(() => 7)
+    expect(meter(model, rows, [], ofOne).by).to.deep.equal([{ owners: [7], targets: 2400 }])
   })
 
   it('retires rows of a combination whose value went, keeps the others, and fills only what they leave', () => {

@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { draft, type DraftInput, meter } from './draft.ts'
+import { draft, type DraftInput } from './draft.ts'
+import { meter } from './meter.ts'
 import type { DraftAnswer } from './draft-answer.ts'
 import { type DraftModel, draftModel, type DraftRow } from './draft-row.ts'
 import { senseOf, turned } from './sense.ts'

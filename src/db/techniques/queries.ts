@@ -253,7 +253,9 @@ export const retiredWith = (tx: Tx, modelId: number, ids: readonly number[]): nu
           where d.model_id = ${modelId} and c.retired_at = d.ended_at and ${inArray(sql`d.id`, [...ids])}`,
       ).map(({ id }) => id)
 
-const acceptedShape = z.array(z.object({ row: z.string(), decision: z.string(), revision: z.number() }))
+const acceptedShape = z.array(
+  z.object({ row: z.string(), case: z.number(), decision: z.string(), revision: z.number() }),
+)
 
 /** What the case of each row said when it was accepted; nothing of those that stay by decision, or that can say no opposite. */
 export function saidBy(
@@ -280,6 +282,8 @@ export interface DesignOf {
     readonly version: number
     readonly model: DraftModel
     readonly rows: readonly DraftRow[]
+    /** The case each row was accepted as. */
+    readonly cases: readonly number[]
     /** What the case of each row said when it was accepted. */
     readonly said: readonly (string | null)[]
   }[]
@@ -295,7 +299,9 @@ export function designs(tx: Tx, projectId: number, number: number | null): Desig
     sql`
       select r.id as requirement, r.number, m.id, m.name, m.version, m.revision, m.body,
         (
-          select json_group_array(json_object('row', d.row, 'decision', d.decision, 'revision', d.revision))
+          select json_group_array(
+            json_object('row', d.row, 'case', d.case_id, 'decision', d.decision, 'revision', d.revision)
+          )
           from draft_row d
           join test_case c on c.id = d.case_id
           where d.model_id = m.id and d.ended_at is null and d.decision <> 'left out' and ${isLiveCase('c')}
@@ -324,11 +330,12 @@ export function designs(tx: Tx, projectId: number, number: number | null): Desig
     found.set(id, before)
     return before
   }
-  for (const { requirement, number: own, id, name, version, revision, body, rows } of models) {
+  for (const { requirement, number: ref, id, name, version, revision, body, rows } of models) {
     const model = modelShape.parse(JSON.parse(body))
     const accepted = acceptedShape.parse(JSON.parse(rows)).map(({ row, ...rest }) => ({ ...rest, row: valuesIn(row) }))
     const said = saidBy(tx, { id, revision, model }, accepted)
-    at(requirement, own).models.push({ id, name, version, model, rows: accepted.map(({ row }) => row), said })
+    const [own, cases] = [accepted.map(({ row }) => row), accepted.map((each) => each.case)]
+    at(requirement, ref).models.push({ id, name, version, model, rows: own, cases, said })
   }
   for (const { requirement, number: own, n, done } of lists) at(requirement, own).checklist = { all: n, done }
   return [...found.values()].sort((a, b) => a.number - b.number)

@@ -3,6 +3,7 @@ import { waitState } from '#core/runs/waits.ts'
 import type { LineAnswer, NextBest } from '#core/schedule/contract.ts'
 import type { Levelled } from '#core/schedule/level.ts'
 import type { Line, LineItem } from '#core/schedule/line.ts'
+import { worthOf } from '#core/schedule/worth.ts'
 import { keyOf } from '#core/lib/key.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { Db } from '#db/open.ts'
@@ -121,11 +122,10 @@ function drawnOf(db: Db, know: Know, question: LineQuestion): Drawn {
 
 function lineItemsOf({ items, over }: Drawn): LineItem[] {
   const without = new Set(over.without)
-  return items.map(({ id, minutes, place, share, chance, held, environment }) => ({
+  return items.map(({ id, minutes, parts, chance, held, environment }) => ({
     key: String(id),
     minutes,
-    place,
-    share,
+    parts,
     chance,
     held: without.has(environment) ? 'below' : held,
   }))
@@ -148,7 +148,7 @@ function bestOf(
       if ((!isTheirs && item.assignee !== null) || item.id === of.not || item.held === 'below') continue
       if (waitState(waits.get(item.id) ?? [], item.verdict) === 'waiting') continue
       among++
-      const worth = item.share * item.chance
+      const worth = worthOf(item)
       const each = worth / Math.max(1, item.minutes)
       if (each <= most) continue
       most = each

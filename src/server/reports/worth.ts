@@ -2,7 +2,7 @@ import { groupBy } from '#core/lib/group.ts'
 import { assumedRisk } from '#core/reports/coverage.ts'
 import { type AnsweredSlot, suspected } from '#core/reports/scope-coverage.ts'
 import type { WorthWeights } from '#core/projects/weights.ts'
-import { chanceToLearn, sharesOf, worthWords } from '#core/schedule/worth.ts'
+import { type CaseShares, chanceToLearn, partsAt, sharesOf, worthWords } from '#core/schedule/worth.ts'
 import type { Db } from '#db/open.ts'
 import { lastEvent, placesSince } from '#db/reports/facts.ts'
 import {
@@ -15,18 +15,19 @@ import {
   placeKey,
   requirementsWithOpenDefect,
 } from '#db/schedule/worth.ts'
-import { designs } from '#db/techniques/queries.ts'
-import { measureModel } from '#server/techniques/measure-model.ts'
 import type { WeighedItem, WorthQuestion, WorthReply } from '#server/workers/questions.ts'
 import { answering } from './answered.ts'
 import type { Knowledge } from './facts-cache.ts'
 import { kept } from './kept.ts'
+import { targetsByCase, targetsOf, unitsOf } from './units.ts'
 
 /** What verdicts do not change, so that it is kept with the facts. */
 interface World {
   /** Case → what each of its places is worth, and the requirements it proves. */
-  readonly shares: ReadonlyMap<number, number>
+  readonly shares: ReadonlyMap<number, CaseShares>
   readonly proves: ReadonlyMap<number, readonly number[]>
+  /** Case → how many drafting targets it answers. */
+  readonly targets: ReadonlyMap<number, number>
   readonly risks: ReadonlyMap<number, number>
   readonly suspect: ReadonlySet<number>
   readonly defective: ReadonlySet<number>
@@ -68,13 +69,15 @@ export function weighRun(db: Db, known: Knowledge, { projectId, run, weights, no
         confidence: seen.standing === null ? 0 : seen.confidence,
       }
       const { chance, terms } = chanceToLearn(learnable, rate, weights)
-      const share = world.shares.get(item.case) ?? weights[importanceWord(item.importance)]
+      const shares = world.shares.get(item.case) ?? { own: weights[importanceWord(item.importance)], shared: [] }
+      const { place, among, answers } = placeOf(known, item)
       const risk = requirements.length === 0 ? null : Math.max(...requirements.map((id) => world.risks.get(id) ?? 0))
       const build = seen.standing && (known.facts.buildNames.get(seen.standing.buildId) ?? null)
       return {
         ...item,
-        ...placeOf(known, item),
-        share,
+        parts: partsAt(shares, place, among),
+        targets: world.targets.get(item.case) ?? 0,
+        answers,
         chance,
         leaves: terms.map(({ leaves }) => leaves),
         requirements: [...requirements],
@@ -88,7 +91,7 @@ const importanceWord = (of: string): 'Critical' | 'High' | 'Medium' | 'Low' =>
   of === 'Critical' || of === 'High' || of === 'Low' ? of : 'Medium'
 
 /** Which place of its case an item answers: two in different environments answer the same one where any of these would do. */
-function placeOf({ slots, facts }: Knowledge, item: OpenWork): { readonly place: string; readonly answers: number } {
+function placeOf({ slots, facts }: Knowledge, item: OpenWork): { place: string; among: string; answers: number } {
   const own = slots.get(item.case) ?? []
   const at = own.findIndex(
     ({ environment, among }) =>
@@ -98,23 +101,27 @@ function placeOf({ slots, facts }: Knowledge, item: OpenWork): { readonly place:
   )
   const slot = own[at]
   return slot
-    ? { place: `${item.case}.${at}`, answers: slot.environment }
-    : { place: `${item.case}/${item.environment}`, answers: item.environment }
+    ? { place: `${item.case}.${at}`, among: amongOf(slot), answers: slot.environment }
+    : { place: `${item.case}/${item.environment}`, among: `${item.environment}`, answers: item.environment }
 }
+
+/** In what a place is executed, the same word for places of different cases. */
+const amongOf = ({ environment, among }: AnsweredSlot): string => among?.join() ?? String(environment)
 
 function worldOf(db: Db, known: Knowledge, of: { projectId: number; weights: WorthWeights }): World {
   const { facts } = known
   const importance = importanceOf(db, of.projectId)
   const links = groupBy(facts.links, ({ requirement }) => requirement)
-  const answered = answeredParts(db, of.projectId)
+  const targets = targetsOf(db, of.projectId)
+  const proving = (id: number): readonly number[] => [...new Set((links.get(id) ?? []).map((link) => link.case))]
   const revisions = new Map(facts.requirements.map(({ id, revision }) => [id, revision]))
   const risks = new Map(facts.requirements.map(({ id, risk }) => [id, risk ?? assumedRisk]))
   return {
     shares: sharesOf({
       requirements: facts.requirements.map(({ id, risk }) => ({
+        id,
         risk: risk ?? assumedRisk,
-        cases: (links.get(id) ?? []).map((link) => link.case),
-        answered: answered.get(id) ?? 1,
+        ...unitsOf(proving(id), targets.get(id)),
       })),
       cases: new Map(
         facts.cases
@@ -122,12 +129,13 @@ function worldOf(db: Db, known: Knowledge, of: { projectId: number; weights: Wor
           .map(({ id }) => [
             id,
             {
-              slots: Math.max(1, known.slots.get(id)?.length ?? 0),
+              slots: slotsOf(known, id),
               adds: of.weights[importanceWord(importance.get(id) ?? '')],
             },
           ]),
       ),
     }),
+    targets: targetsByCase(targets, proving),
     proves: new Map(
       [...groupBy(facts.links, (link) => link.case)].map(([id, all]) => [
         id,
@@ -144,19 +152,10 @@ function worldOf(db: Db, known: Knowledge, of: { projectId: number; weights: Wor
   }
 }
 
-/** The part of a requirement's drafting targets that cases answer; what no case answers, no item can prove. */
-function answeredParts(db: Db, projectId: number): Map<number, number> {
-  const parts = new Map<number, number>()
-  for (const { id, models } of designs(db, projectId, null)) {
-    let [targets, answered] = [0, 0]
-    for (const model of models) {
-      const own = measureModel(model)
-      targets += own.targets ?? 0
-      answered += own.answered ?? 0
-    }
-    if (targets > 0) parts.set(id, answered / targets)
-  }
-  return parts
+/** Where a case is to be executed; one that nobody asks for anywhere has a place all the same. */
+function slotsOf({ slots }: Knowledge, id: number): string[] {
+  const own = slots.get(id) ?? []
+  return own.length > 0 ? own.map(amongOf) : ['']
 }
 
 function rateOf(db: Db, projectId: number, now: number): number {

@@ -5,6 +5,7 @@ import type { Levelled } from '#core/schedule/level.ts'
 import { type Levelling, type LevelItem, withoutCircles } from '#core/schedule/levelling.ts'
 import type { Line } from '#core/schedule/line.ts'
 import { freeOn } from '#core/schedule/load.ts'
+import { worthOf } from '#core/schedule/worth.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import type { RunStored } from '#db/runs/runs.ts'
 import { placesOf } from '#db/schedule/places.ts'
@@ -122,7 +123,7 @@ export function levelAnswer(reading: Reading, of: Chosen & { readonly told: Leve
   ]
   const before = new Map(places.map((place) => [place.item, place]))
   const then = new Map(next.map((place) => [place.item, place]))
-  const reached = sumOf(stays, ({ item }) => worthOf(byId.get(item)))
+  const reached = worthOfPlaces(stays, byId)
   return {
     basis: drawn.basis,
     places: next,
@@ -137,7 +138,16 @@ export function levelAnswer(reading: Reading, of: Chosen & { readonly told: Leve
   }
 }
 
-export const worthOf = (item: WeighedItem | undefined): number => (item ? item.share * item.chance : 0)
+/** What items on days are worth, of those that are known. */
+export const worthOfPlaces = (
+  places: readonly PlacedItem[],
+  known: ReadonlyMap<number, Pick<WeighedItem, 'parts' | 'chance'>>,
+): number =>
+  sumOf(
+    places.flatMap(({ item }) => known.get(item) ?? []),
+    worthOf,
+  )
+
 export const isElsewhere = (before: PlacedItem | undefined, now: PlacedItem): boolean =>
   before !== undefined && (before.person !== now.person || before.day !== now.day || before.start !== now.start)
 

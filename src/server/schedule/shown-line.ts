@@ -4,6 +4,7 @@ import { keyOf } from '#core/lib/key.ts'
 import type { Scope } from '#core/projects/scope.ts'
 import type { LineAnswer } from '#core/schedule/contract.ts'
 import type { Line } from '#core/schedule/line.ts'
+import { shareOf, worthOf } from '#core/schedule/worth.ts'
 import { problemsOf } from '#core/schedule/problems.ts'
 import { projectDetail } from '#db/projects/detail.ts'
 import { placesOf } from '#db/schedule/places.ts'
@@ -111,13 +112,18 @@ export function workOf(
   }))
 }
 
-/** The items side by side; what each adds counts a place once, by the greatest chance so far. */
+/** The items side by side; what each adds counts a part once, by the greatest chance so far. */
 function inColumns(order: readonly ItemOver[]) {
   const known = new Map<string, number>()
-  const added = order.map(({ place, share, chance }) => {
-    const before = known.get(place)
-    known.set(place, Math.max(before ?? 0, chance))
-    return { adds: share * Math.max(0, chance - (before ?? 0)), risk: before === undefined ? share : 0 }
+  const added = order.map(({ parts, chance }) => {
+    let [adds, risk] = [0, 0]
+    for (const { of, share } of parts) {
+      const before = known.get(of)
+      known.set(of, Math.max(before ?? 0, chance))
+      adds += share * Math.max(0, chance - (before ?? 0))
+      risk += before === undefined ? share : 0
+    }
+    return { adds, risk }
   })
   return {
     ids: order.map(({ id }) => id),
@@ -128,12 +134,13 @@ function inColumns(order: readonly ItemOver[]) {
     assignees: order.map(({ assignee }) => assignee),
     minutes: order.map((item) => item.minutes),
     sources: order.map(({ source }) => source),
-    worth: order.map(({ share, chance }) => share * chance),
+    worth: order.map(worthOf),
     adds: added.map(({ adds }) => adds),
     risk: added.map(({ risk }) => risk),
     why: order.map(({ why }) => why),
     leaves: order.map(({ leaves }) => [...leaves]),
-    shares: order.map(({ share }) => share),
+    shares: order.map(shareOf),
+    targets: order.map(({ targets }) => targets),
     held: order.map(({ held }) => held),
   }
 }

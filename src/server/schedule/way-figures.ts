@@ -6,8 +6,9 @@ import type { Levelled } from '#core/schedule/level.ts'
 import type { Line } from '#core/schedule/line.ts'
 import { problemsOf } from '#core/schedule/problems.ts'
 import type { WayFigures } from '#core/schedule/what-if-contract.ts'
+import type { Part } from '#core/schedule/worth.ts'
 import { placesOf } from '#db/schedule/places.ts'
-import { stayingAmong, worthOf } from './level-run.ts'
+import { stayingAmong, worthOfPlaces } from './level-run.ts'
 import type { Reading } from './line-over.ts'
 import { type Drawn, itemsOf, touchedBy, workOf } from './shown-line.ts'
 
@@ -26,7 +27,7 @@ export function wayFigures(reading: Reading, drawn: Drawn, { line, told, criteri
   const known = new Map(above.map((item) => [item.id, item]))
   const places = over.runs.flatMap((run) => placesOf(tx, run.id)).filter(({ item }) => known.has(item))
   const stays = stayingAmong(places, above, over.days)
-  const standing = sumOf(stays, ({ item }) => worthOf(known.get(item)))
+  const standing = worthOfPlaces(stays, known)
   const risk = riskOf([...above, ...below])
   const aboveMinutes = above.map(({ minutes }) => minutes)
   return {
@@ -55,8 +56,8 @@ export function wayFigures(reading: Reading, drawn: Drawn, { line, told, criteri
   }
 }
 
-/** The risk of the places that some items answer, each place once. */
-function riskOf(items: readonly { readonly place: string; readonly share: number }[]): number {
-  const places = new Map(items.map(({ place, share }) => [place, share]))
-  return sumOf([...places.values()], (share) => share)
+/** The risk of what some items answer, each part of it once. */
+function riskOf(items: readonly { readonly parts: readonly Part[] }[]): number {
+  const parts = new Map(items.flatMap((item) => item.parts.map(({ of, share }) => [of, share])))
+  return sumOf([...parts.values()], (share) => share)
 }

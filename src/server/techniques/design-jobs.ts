@@ -11,13 +11,17 @@ export function designJobs(db: Db): Doing[] {
   return [
     doing(designedJob, ({ projectId, number }) =>
       designs(db, projectId, number).map(({ id, number: own, models, checklist }) => {
-        const parts = models.map((model) => ({
-          model: model.id,
-          technique: model.model.technique,
-          name: model.name,
-          unit: units[model.model.technique],
-          ...measureModel(model),
-        }))
+        const parts = models.map((model) => {
+          const { targets, answered } = measureModel(model)
+          return {
+            model: model.id,
+            technique: model.model.technique,
+            name: model.name,
+            unit: units[model.model.technique],
+            targets,
+            answered,
+          }
+        })
         return {
           id,
           key: keyOf('requirement', own),

@@ -24,6 +24,7 @@ import type { SpentBy } from '#core/schedule/minutes-contract.ts'
 import type { spentOf } from '#db/schedule/spent.ts'
 import type { OpenWork } from '#db/schedule/worth.ts'
 import type { WorthWeights } from '#core/projects/weights.ts'
+import type { Part } from '#core/schedule/worth.ts'
 import type { NextBest } from '#core/schedule/contract.ts'
 import type { Line } from '#core/schedule/line.ts'
 import type { Changes } from '#core/schedule/what-if-contract.ts'
@@ -44,11 +45,12 @@ export const minutesJob = job<{ readonly projectId: number }, RenewedMinutes>('m
 
 /** An item still to be executed with what it is worth now. */
 export type WeighedItem = OpenWork & {
-  /** The place of its case that it answers. */
-  readonly place: string
+  /** The place of its case and the drafting targets that it answers. */
+  readonly parts: readonly Part[]
+  /** How many drafting targets its case answers. */
+  readonly targets: number
   /** The environment of that place in the scope. */
   readonly answers: number
-  readonly share: number
   readonly chance: number
   /** What each term leaves of the chance of learning nothing, in the order of `chanceToLearn`. */
   readonly leaves: readonly number[]

@@ -1,4 +1,5 @@
 import type { LineAnswer } from '#core/schedule/contract.ts'
+import { counted } from '#core/lib/figures.ts'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import css from './CutLine.module.css'
 
@@ -13,6 +14,7 @@ const terms = [
 /** The worth of one item, by what multiplies out to it. */
 export function WhyDialog({ of, row, onClose }: { of: LineAnswer; row: number; onClose: () => void }) {
   const leaves = of.leaves[row] ?? []
+  const targets = of.targets[row] ?? 0
   const chance = 1 - leaves.reduce((product, each) => product * each, 1)
   return (
     <Dialog title={`${of.keys[row] ?? ''}: worth ${(of.worth[row] ?? 0).toFixed(2)}`} onClose={onClose}>
@@ -45,8 +47,9 @@ export function WhyDialog({ of, row, onClose }: { of: LineAnswer; row: number; o
         </tfoot>
       </table>
       <p>
-        It answers {(of.shares[row] ?? 0).toFixed(2)} of the risk of its requirements and of its own importance; times
-        the chance that is <b>{(of.worth[row] ?? 0).toFixed(2)}</b>
+        It answers {(of.shares[row] ?? 0).toFixed(2)} of the risk of its requirements and of its own importance
+        {targets > 0 && `, with ${counted(targets, 'drafting target')}`}; times the chance that is{' '}
+        <b>{(of.worth[row] ?? 0).toFixed(2)}</b>
         {Math.abs((of.adds[row] ?? 0) - (of.worth[row] ?? 0)) > 0.005 &&
           `, of which ${(of.adds[row] ?? 0).toFixed(2)} is not answered by an item before it`}
         . Of the project’s attempts {(of.rate * 100).toFixed(1)} % fail.

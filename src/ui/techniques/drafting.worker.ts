@@ -1,4 +1,5 @@
-import { draft, type DraftInput, type DraftProgress } from '#core/techniques/draft.ts'
+import type { DraftProgress } from '#core/techniques/draft-answer.ts'
+import { draft, type DraftInput } from '#core/techniques/draft.ts'
 import { draftModel, type DraftRow } from '#core/techniques/draft-row.ts'
 import { Refusal, type FieldProblem } from '#core/lib/refusal.ts'
 
