@@ -1,6 +1,7 @@
+import { sumOf } from '#core/lib/figures.ts'
 import type { SolveLinear } from '#core/lib/linear.ts'
 import type { HeldSide } from './held.ts'
-import { select } from './select.ts'
+import { choose } from './select.ts'
 import { asChoice, type Weighed, worthOf } from './worth.ts'
 
 export interface LineItem extends Weighed {
@@ -25,25 +26,24 @@ export interface Line {
  * that are left; where the hands took more than there is, nothing more.
  */
 export function drawLine(items: readonly LineItem[], minutes: number, solve: SolveLinear | null): Line {
-  const { items: choosable, worth } = asChoice(items)
-  const side = new Map(items.map(({ key, held }) => [key, held]))
-  const all = select({ budget: Infinity, items: choosable, worth }, null)
-  const held = choosable.filter(({ key }) => side.get(key) === 'above')
-  const covered = new Set(held.flatMap(({ covers }) => covers))
-  const rest = Object.fromEntries(Object.entries(worth).filter(([thing]) => !covered.has(thing)))
-  const left = Math.max(0, minutes - held.reduce((sum, each) => sum + each.minutes, 0))
-  const open = choosable.filter(({ key }) => side.get(key) === null)
-  const chosen = select({ budget: left, items: open, worth: rest }, solve)
-  const own = held.length === 0 ? 0 : [...covered].reduce((sum, thing) => sum + (worth[thing] ?? 0), 0)
-  const free =
-    open.length === choosable.length ? null : select({ budget: minutes, items: choosable, worth }, solve).worth
-  const above = new Set([...held.map(({ key }) => key), ...chosen.chosen])
+  const of = asChoice(items)
+  const all = choose({ ...of, budget: Infinity })
+  const held = placesOf(items, 'above')
+  const byHand = sumOf(held, (at) => items[at]!.minutes)
+  const covered = new Set(held.flatMap((at) => [...of.covers[at]!]))
+  const left = Math.max(0, minutes - byHand)
+  const open = placesOf(items, null)
+  const chosen = choose({ ...withoutHeld(of, { open: new Set(open), covered }), budget: left }, solve)
+  const own = sumOf([...covered], (thing) => of.worth[thing]!)
+  const free = open.length === items.length ? null : choose({ ...of, budget: minutes }, solve).worth
+  const above = new Set([...held, ...chosen.chosen])
   const order = byGain(all.chosen, items)
-  const filled = fill(order, { open, above, left: left - chosen.minutes })
+  const filled = fill(order, { items, above, left: left - chosen.minutes })
+  const keysOf = (places: readonly number[]) => places.map((at) => items[at]!.key)
   return {
-    above: order.filter((key) => above.has(key)),
-    below: order.filter((key) => !above.has(key)),
-    minutes: chosen.minutes + filled + held.reduce((sum, each) => sum + each.minutes, 0),
+    above: keysOf(order.filter((at) => above.has(at))),
+    below: keysOf(order.filter((at) => !above.has(at))),
+    minutes: chosen.minutes + filled + byHand,
     worth: chosen.worth + own,
     bound: chosen.bound + own,
     whole: all.worth,
@@ -51,31 +51,40 @@ export function drawLine(items: readonly LineItem[], minutes: number, solve: Sol
   }
 }
 
+const placesOf = (items: readonly LineItem[], side: HeldSide | null): number[] =>
+  items.flatMap(({ held }, at) => (held === side ? [at] : []))
+
+/** What is still to be chosen: of the open items, and worth what those put above by hand do not cover. */
+const withoutHeld = (
+  { covers, worth, minutes }: ReturnType<typeof asChoice>,
+  { open, covered }: { readonly open: ReadonlySet<number>; readonly covered: ReadonlySet<number> },
+): ReturnType<typeof asChoice> => ({
+  minutes,
+  worth: worth.map((each, thing) => (covered.has(thing) ? 0 : each)),
+  covers: covers.map((own, at) => (open.has(at) ? own : new Int32Array())),
+})
+
 /** What adds nothing is given up for something else alone: as much of it as still fits stands above as well. Answers its minutes. */
 function fill(
-  order: readonly string[],
-  of: {
-    readonly open: readonly { key: string; minutes: number }[]
-    readonly above: Set<string>
-    readonly left: number
-  },
+  order: readonly number[],
+  of: { readonly items: readonly LineItem[]; readonly above: Set<number>; readonly left: number },
 ): number {
-  const minutes = new Map(of.open.map((each) => [each.key, each.minutes]))
   let taken = 0
-  for (const key of order) {
-    const own = minutes.get(key)
-    if (own === undefined || of.above.has(key) || taken + own > of.left) continue
-    of.above.add(key)
-    taken += own
+  for (const at of order) {
+    const { held, minutes } = of.items[at]!
+    if (held !== null || of.above.has(at) || taken + minutes > of.left) continue
+    of.above.add(at)
+    taken += minutes
   }
   return taken
 }
 
 /** What adds something in the order of what it adds for its minutes; then what adds nothing, by its own worth. */
-function byGain(order: readonly string[], items: readonly LineItem[]): string[] {
+function byGain(order: readonly number[], items: readonly LineItem[]): number[] {
   const known = new Set(order)
   const idle = items
-    .filter(({ key }) => !known.has(key))
-    .sort((a, b) => worthOf(b) - worthOf(a) || a.minutes - b.minutes)
-  return [...order, ...idle.map(({ key }) => key)]
+    .map((item, at) => ({ at, minutes: item.minutes, worth: worthOf(item) }))
+    .filter(({ at }) => !known.has(at))
+    .sort((a, b) => b.worth - a.worth || a.minutes - b.minutes)
+  return [...order, ...idle.map(({ at }) => at)]
 }

@@ -1,3 +1,4 @@
+import { sumOf } from '#core/lib/figures.ts'
 import type { SolveLinear } from '#core/lib/linear.ts'
 import { exactCover, type Problem, relaxedCover, type RelaxedCover } from './cover-program.ts'
 
@@ -35,8 +36,8 @@ const mostNodes = 60_000
 /** So many of the dearest first steps begin a choice of their own. */
 const mostBeginnings = 12
 const mostSwaps = 400
-/** Each beginning and each swap looks at all of them: of many, fewer are tried. */
-const mostLooks = 1_000_000
+/** Each beginning and each swap looks at all that is covered: of much, fewer are tried. */
+const mostLooks = 4_000_000
 const dust = 1e-9
 
 /** What is chosen so far; how often each thing is covered tells what an item adds and what it holds up. */
@@ -171,7 +172,7 @@ function exactly(of: Problem, items: readonly number[], known: Choice): Choice |
 
 /** Takes one out and fills up again, as long as that is better. */
 function swap(of: Problem, items: readonly number[], from: Choice): Choice {
-  const most = tries(mostSwaps, items)
+  const most = tries(mostSwaps, of, items)
   let best = from
   let tried = 0
   for (let improved = true; improved && tried < most;) {
@@ -204,8 +205,8 @@ function withoutIdle(of: Problem, choice: Choice): Choice {
   return choice
 }
 
-const tries = (most: number, items: readonly number[]): number =>
-  Math.min(most, Math.ceil(mostLooks / Math.max(1, items.length)))
+const tries = (most: number, { covers }: Problem, items: readonly number[]): number =>
+  Math.min(most, Math.ceil(mostLooks / (1 + sumOf(items, (item) => covers[item]!.length))))
 
 interface Best {
   readonly choice: Choice
@@ -216,9 +217,10 @@ interface Best {
 function best(of: Problem, items: readonly number[], solve: SolveLinear | null): Best {
   const nothing = new Choice(of)
   let found = fill(of, new Choice(of), items)
+  if (items.length > mostExact && found.worth >= sumOf([...of.worth], (each) => each) - dust) return certain(found)
   const beginnings = [...items]
     .sort((a, b) => nothing.gain(b) - nothing.gain(a) || a - b)
-    .slice(0, tries(mostBeginnings, items))
+    .slice(0, tries(mostBeginnings, of, items))
   for (const item of beginnings) {
     const begun = fill(of, new Choice(of, [item]), items)
     if (better(begun, found)) found = begun
@@ -262,36 +264,45 @@ function fromRelaxed(
  * Minutes and worth are finite and not negative.
  * @param solve a standard solver of linear programs: with it the best of up to 25 items is certain, and of many the bound is near
  */
-export function select(
-  { budget, items, worth, of: called = 'worth' }: Selecting,
-  solve: SolveLinear | null = null,
-): Selection {
+export function select(selecting: Selecting, solve: SolveLinear | null = null): Selection {
+  const { budget, items, worth } = selecting
   const things = new Map<string, number>()
-  const covers = items.map((item) => {
-    const own = new Set(item.covers.filter((thing) => (worth[thing] ?? 0) > 0))
-    return Int32Array.from([...own], (thing) => {
+  const covers = items.map((item) =>
+    Int32Array.from(new Set(item.covers), (thing) => {
       const known = things.get(thing) ?? things.size
       things.set(thing, known)
       return known
-    })
-  })
-  const of: Problem = {
-    budget,
-    covers,
-    minutes: Float64Array.from(items, ({ minutes }) => minutes),
-    worth: Float64Array.from([...things.keys()], (thing) => worth[thing] ?? 0),
-  }
-  const able = items.flatMap((_, at) => (covers[at]!.length > 0 && of.minutes[at]! <= budget + dust ? [at] : []))
+    }),
+  )
+  const minutes = Float64Array.from(items, (item) => item.minutes)
+  const chosen = choose(
+    { budget, covers, minutes, worth: Float64Array.from(things.keys(), (thing) => worth[thing] ?? 0) },
+    solve,
+  )
+  const own = chosen.chosen.map((at) => items[at]!)
+  return { ...chosen, chosen: own.map(({ key }) => key), why: reasons(selecting, own) }
+}
+
+export interface Choosing {
+  /** Items by their place, in the order in which they were chosen. */
+  readonly chosen: readonly number[]
+  readonly minutes: number
+  readonly worth: number
+  readonly bound: number
+}
+
+/** The same for items and things that are numbers already. */
+export function choose(problem: Problem, solve: SolveLinear | null = null): Choosing {
+  const { worth, minutes, budget } = problem
+  const of = { ...problem, covers: problem.covers.map((own) => own.filter((thing) => worth[thing]! > 0)) }
+  const able = of.covers.flatMap((own, at) => (own.length > 0 && minutes[at]! <= budget + dust ? [at] : []))
   const { choice, bound: known } = best(of, able, solve)
   const kept = withoutIdle(of, choice)
-  const order = inOrderOfGain(of, kept.items)
-  const bound = Math.max(kept.worth, known ?? boundOf(of, able, kept))
   return {
-    chosen: order.map((at) => items[at]!.key),
+    chosen: inOrderOfGain(of, kept.items),
     minutes: kept.minutes,
     worth: kept.worth,
-    bound,
-    why: reasons({ items, worth, called }, order),
+    bound: Math.max(kept.worth, known ?? boundOf(of, able, kept)),
   }
 }
 
@@ -312,14 +323,10 @@ function boundOf(of: Problem, able: readonly number[], choice: Choice): number {
 const inOrderOfGain = (of: Problem, items: readonly number[]): number[] => fill(of, new Choice(of), items).items
 
 /** What each adds to those before it. */
-function reasons(
-  { items, worth, called }: Pick<Selecting, 'items' | 'worth'> & { readonly called: string },
-  order: readonly number[],
-): Record<string, string> {
+function reasons({ worth, of: called = 'worth' }: Selecting, chosen: readonly Choosable[]): Record<string, string> {
   const had = new Set<string>()
   return Object.fromEntries(
-    order.map((at) => {
-      const { key, minutes, covers } = items[at]!
+    chosen.map(({ key, minutes, covers }) => {
       const adds = [...new Set(covers)].filter((thing) => !had.has(thing) && (worth[thing] ?? 0) > 0)
       adds.forEach((thing) => had.add(thing))
       const sum = adds.reduce((total, thing) => total + (worth[thing] ?? 0), 0)

@@ -11,7 +11,7 @@ import {
   worthWords,
 } from './worth.ts'
 import { usualWeights } from '#core/projects/weights.ts'
-import { select } from './select.ts'
+import { choose } from './select.ts'
 
 const learnable: fc.Arbitrary<Learnable> = fc
   .record({
@@ -150,7 +150,7 @@ describe('what places are worth', () => {
   it('counts what two cases answer once in an environment, and again in another', () => {
     const both = { own: 1, shared: [{ of: '7:2', share: 2 }] }
     const of = (key: string, slot: string) => ({ key, minutes: 1, chance: 1, parts: partsAt(both, key, slot) })
-    const worth = (items: readonly Weighed[]) => select({ budget: Infinity, ...asChoice(items) }).worth
+    const worth = (items: readonly Weighed[]) => choose({ budget: Infinity, ...asChoice(items) }).worth
     expect(worth([of('1', 'a'), of('2', 'a')])).to.equal(4)
     expect(worth([of('1', 'a'), of('2', 'b')])).to.equal(6)
   })
@@ -173,10 +173,10 @@ it('a choice is worth, for each part, its share times the greatest chance among 
         names,
         parts: names.map((of) => ({ of, share: share[of] })),
       }))
-      const chosen = select({ budget, ...asChoice(items) })
+      const chosen = choose({ budget, ...asChoice(items) })
       const best: Record<Name, number> = { a: 0, b: 0, c: 0, d: 0 }
-      for (const { key, names, chance } of items)
-        if (chosen.chosen.includes(key)) for (const name of names) best[name] = Math.max(best[name], chance)
+      for (const [at, { names, chance }] of items.entries())
+        if (chosen.chosen.includes(at)) for (const name of names) best[name] = Math.max(best[name], chance)
       const worth = (Object.keys(share) as Name[]).reduce((sum, name) => sum + share[name] * best[name], 0)
       expect(chosen.worth).to.be.closeTo(worth, 1e-9)
     }),

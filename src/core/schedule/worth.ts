@@ -1,6 +1,7 @@
 import { sumOf } from '#core/lib/figures.ts'
 import type { StaleReason } from '#core/runs/freshness.ts'
 import type { Verdict } from '#core/lib/verdict.ts'
+import type { Problem } from './cover-program.ts'
 import type { WorthWeights } from '#core/projects/weights.ts'
 
 /** What is known of a case in an environment before it is executed again. */
@@ -157,8 +158,8 @@ export const shareOf = ({ parts }: Pick<Weighed, 'parts'>): number => sumOf(part
 /** What an item is worth by itself. */
 export const worthOf = (item: Pick<Weighed, 'parts' | 'chance'>): number => shareOf(item) * item.chance
 
-/** Parts that the same items answer, as one. */
-function partsTogether(items: readonly Weighed[]): { of: string; share: number; items: readonly number[] }[] {
+/** Parts that the same items answer, as one; items by their place. */
+function partsTogether(items: readonly Weighed[]): { readonly share: number; readonly items: readonly number[] }[] {
   const by = new Map<string, { share: number; items: number[] }>()
   items.forEach(({ parts }, at) => {
     for (const { of, share } of parts) {
@@ -167,12 +168,12 @@ function partsTogether(items: readonly Weighed[]): { of: string; share: number; 
       else by.set(of, { share, items: [at] })
     }
   })
-  const together = new Map<string, { of: string; share: number; items: readonly number[] }>()
-  for (const [of, { share, items: own }] of by) {
-    const key = own.join()
+  const together = new Map<string, { share: number; items: readonly number[] }>()
+  for (const part of by.values()) {
+    const key = part.items.join()
     const known = together.get(key)
-    if (known) known.share += share
-    else together.set(key, { of, share, items: own })
+    if (known) known.share += part.share
+    else together.set(key, part)
   }
   return [...together.values()]
 }
@@ -181,19 +182,34 @@ function partsTogether(items: readonly Weighed[]): { of: string; share: number; 
  * Items as what can be chosen, where a part counts once: the worth of a part is cut into levels, and an item covers the levels up
  * to its own chance, so that what a choice covers is worth the greatest chance among it times the share.
  */
-export function asChoice(items: readonly Weighed[]): {
-  readonly items: readonly { readonly key: string; readonly minutes: number; readonly covers: readonly string[] }[]
-  readonly worth: Readonly<Record<string, number>>
-} {
-  const worth: Record<string, number> = {}
-  const covers = items.map((): string[] => [])
-  for (const { of, share, items: own } of partsTogether(items)) {
-    const levels = [...new Set(own.map((at) => items[at]!.chance))].sort((a, b) => a - b)
-    levels.forEach((level, at) => {
-      const name = `${of}#${at}`
-      worth[name] = share * (level - (levels[at - 1] ?? 0))
-      for (const each of own) if (items[each]!.chance >= level) covers[each]!.push(name)
+export function asChoice(items: readonly Weighed[]): Omit<Problem, 'budget'> {
+  const covers = items.map((): number[] => [])
+  const worth: number[] = []
+  // What one item alone covers is one thing, of whatever parts it is the top.
+  const alone = new Map<number, number>()
+  const cover = (able: readonly number[], adds: number): void => {
+    const [only] = able
+    const known = only !== undefined && able.length === 1 ? alone.get(only) : undefined
+    if (known !== undefined) {
+      worth[known]! += adds
+      return
+    }
+    if (only !== undefined && able.length === 1) alone.set(only, worth.length)
+    for (const each of able) covers[each]!.push(worth.length)
+    worth.push(adds)
+  }
+  for (const { share, items: own } of partsTogether(items)) {
+    const byChance = [...own].sort((a, b) => items[a]!.chance - items[b]!.chance)
+    let below = 0
+    byChance.forEach((each, at) => {
+      const { chance } = items[each]!
+      if (chance > below) cover(byChance.slice(at), share * (chance - below))
+      below = chance
     })
   }
-  return { worth, items: items.map(({ key, minutes }, at) => ({ key, minutes, covers: covers[at]! })) }
+  return {
+    covers: covers.map((own) => Int32Array.from(own)),
+    minutes: Float64Array.from(items, ({ minutes }) => minutes),
+    worth: Float64Array.from(worth),
+  }
 }

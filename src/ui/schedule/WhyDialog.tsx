@@ -47,8 +47,8 @@ export function WhyDialog({ of, row, onClose }: { of: LineAnswer; row: number; o
         </tfoot>
       </table>
       <p>
-        It answers {(of.shares[row] ?? 0).toFixed(2)} of the risk of its requirements and of its own importance
-        {targets > 0 && `, with ${counted(targets, 'drafting target')}`}; times the chance that is{' '}
+        Its share of the risk of its requirements{targets > 0 && `, by ${counted(targets, 'drafting target')}`} and its
+        own importance come to {(of.shares[row] ?? 0).toFixed(2)}; times the chance that is{' '}
         <b>{(of.worth[row] ?? 0).toFixed(2)}</b>
         {Math.abs((of.adds[row] ?? 0) - (of.worth[row] ?? 0)) > 0.005 &&
           `, of which ${(of.adds[row] ?? 0).toFixed(2)} is not answered by an item before it`}
