@@ -5,7 +5,7 @@ import { findProject } from '#db/projects/projects.ts'
 import { allJobs } from '#server/app/all-jobs.ts'
 import { scopeOf } from '#server/finding/scope-of.ts'
 import { worthJob } from '#server/workers/questions.ts'
-import { signedInBrowser } from './browser.ts'
+import { benchDragging } from './dragging.ts'
 import { ask, begin, type Measured, ms, quantile, type Setting, timed, verdictBody } from './measure.ts'
 
 const path = '/projects/LARGE'
@@ -33,7 +33,7 @@ export async function benchLine(setting: Setting): Promise<Measured[]> {
     return [
       await weighing(setting, Number(key.slice(3)), build.name),
       await whole(setting, key),
-      await dragging(setting, key),
+      await benchDragging(setting, key),
     ]
   } finally {
     const order = Object(await ask(setting, 'GET', `${path}/runs/${key}/items/order`))
@@ -82,51 +82,5 @@ async function whole(setting: Setting, key: string): Promise<Measured> {
     text: `line p50 ${ms(quantile(line.slice(1), 0.5))}, the first time ${ms(line[0] ?? 0)}; levelled in ${ms(level[0] ?? 0)}`,
     figures: { line: quantile(line.slice(1), 0.5), level: level[0] ?? 0 },
     met: null,
-  }
-}
-
-/** The line dragged over thousands of rows by a mouse in a real browser: what the browser calls a long task is one of more than 50 ms. */
-async function dragging(setting: Setting, key: string): Promise<Measured> {
-  const context = await signedInBrowser(setting)
-  const page = await context.newPage()
-  await page.goto(`${setting.url}/p/LARGE/runs/line?run=${key}&minutes=2000`)
-  const line = page.getByLabel('The line where the time ends')
-  await page.getByRole('grid', { name: 'Open items' }).waitFor()
-  const bring = () =>
-    page.evaluate(() => {
-      const [grid, at] = [document.querySelector('[role=grid]'), document.querySelector('[role=slider]')]
-      if (grid && !at) grid.scrollTop += 300
-      return at !== null
-    })
-  while (!(await bring())) await page.waitForTimeout(30)
-  // Rows are drawn a little beyond what is in sight.
-  await line.evaluate((each) => each.scrollIntoView({ block: 'center' }))
-  await page.waitForTimeout(1000)
-  await page.evaluate(() => {
-    const long: number[] = []
-    Object.assign(window, { long })
-    new PerformanceObserver((list) => long.push(...list.getEntries().map(({ duration }) => duration))).observe({
-      type: 'longtask',
-    })
-  })
-  const box = await line.boundingBox()
-  const list = await page.getByRole('grid', { name: 'Open items' }).boundingBox()
-  if (!box || !list) throw new Error('the line is not in sight')
-  const x = box.x + 200
-  await page.mouse.move(x, box.y + 16)
-  await page.mouse.down()
-  const before = Number(await line.getAttribute('aria-valuenow'))
-  let moves = 0
-  // To the lower edge, where the list is pulled along, and about there for a while.
-  for (; moves < 400; moves++) await page.mouse.move(x + (moves % 7), list.y + list.height - 8 - (moves % 5))
-  const after = Number(await line.getAttribute('aria-valuenow'))
-  const long = await page.evaluate(() => (window as unknown as { long: number[] }).long)
-  await page.mouse.up()
-  await context.close()
-  return {
-    name: 'dragging the line over 5,000 items: no task of the page above 50 ms',
-    text: `${after - before} rows passed in ${moves} moves; ${long.length === 0 ? 'none was longer' : `${long.length} were longer, the longest ${ms(Math.max(...long))}`}`,
-    figures: { rows: after - before, long: long.length, longest: Math.max(0, ...long) },
-    met: long.length === 0 && after > before,
   }
 }

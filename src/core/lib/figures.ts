@@ -17,9 +17,13 @@ export const percentText = (share: number | '<1' | null): string => (share === n
 /** The same for a share between 0 and 1, or `null`. */
 export const shareText = (share: number | null): string => percentText(share === null ? null : percent(share, 1))
 
+// Made once: making one for each number takes longer than all else a row of a list does.
+const grouping = new Intl.NumberFormat('en-GB')
+/** `12 345`. */
+export const groupedText = (n: number): string => grouping.format(n).replaceAll(',', ' ')
+
 /** `1 case`, `3 cases`. */
-export const counted = (n: number, one: string, many = `${one}s`): string =>
-  `${n.toLocaleString('en-GB').replaceAll(',', ' ')} ${n === 1 ? one : many}`
+export const counted = (n: number, one: string, many = `${one}s`): string => `${groupedText(n)} ${n === 1 ? one : many}`
 
 /** How many of each word, behind a sentence: `, 3 With a remark`; nothing where there is none. */
 export const wordsAfter = (words: Readonly<Record<string, number>>): string =>

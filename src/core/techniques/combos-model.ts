@@ -1,4 +1,4 @@
-import { counted } from '#core/lib/figures.ts'
+import { counted, groupedText } from '#core/lib/figures.ts'
 import { type FieldProblem, Refusal } from '#core/lib/refusal.ts'
 import { seeded } from '#core/lib/random.ts'
 import type { CombosModel, CombosRule, Notice } from './models.ts'
@@ -187,7 +187,7 @@ function subsetsAsked(model: CombosModel, names: readonly string[], strength: nu
     if (tuples > mostTuples)
       throw new Refusal(
         'too-large',
-        `Strength ${own} over these ${counted(of.length, 'parameter')} asks for ${tuples.toLocaleString('en-GB').replaceAll(',', ' ')} tuples; at most ${mostTuples.toLocaleString('en-GB').replaceAll(',', ' ')} are computed. Take a lower strength, or fewer values.`,
+        `Strength ${own} over these ${counted(of.length, 'parameter')} asks for ${groupedText(tuples)} tuples; at most ${groupedText(mostTuples)} are computed. Take a lower strength, or fewer values.`,
         { fields: [{ field: own === strength ? 'strength' : 'stronger', message: 'too many tuples' }] },
       )
   }

@@ -11,8 +11,20 @@ export const writeDatesFor = (of: { readonly language: string; readonly timeZone
   reader = of
 }
 
-const written = (at: number, how: Intl.DateTimeFormatOptions): string =>
-  new Intl.DateTimeFormat(reader.language, { timeZone: reader.timeZone, ...how }).format(at)
+/** Making a format takes a hundred times as long as writing by it. */
+const formats = new Map<string, Intl.DateTimeFormat>()
+const mostFormats = 200
+
+function written(at: number, how: Intl.DateTimeFormatOptions): string {
+  const of = { timeZone: reader.timeZone, ...how }
+  const key = `${reader.language} ${JSON.stringify(of)}`
+  const known = formats.get(key)
+  if (known) return known.format(at)
+  if (formats.size >= mostFormats) formats.clear()
+  const made = new Intl.DateTimeFormat(reader.language, of)
+  formats.set(key, made)
+  return made.format(at)
+}
 
 /** `27 Nov, 14:05`. */
 export const momentText = (at: number): string =>

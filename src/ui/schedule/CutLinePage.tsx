@@ -1,4 +1,4 @@
-import { memo, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
+import { type ReactNode, useCallback, useMemo, useState } from 'react'
 import type { Project } from '#core/projects/contract.ts'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import { hasEnded } from '#core/runs/state.ts'
@@ -72,21 +72,15 @@ const Waiting = ({ alert = false, children }: { alert?: boolean; children: React
 
 type LineOpen = 'why' | 'give' | 'level'
 
-// While the line is dragged nothing of the days changes.
-const StillDays = memo(TeamDays)
-
-/** Which rows are chosen, where the line stands while it is dragged, and what is open. */
+/** Which rows are chosen, and what is open. */
 function useLine(of: LineAnswer) {
   const { project } = useHere()
   const [row, setRow] = useState(0)
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
-  const [at, setAt] = useState(of.above)
   const [open, setOpen] = useState<LineOpen | null>(null)
   const [given, setGiven] = useState<readonly number[]>([])
   const sums = useMemo(() => lineSums(of), [of])
   const notes = useMemo(() => notesOf(of, slipWords(project)), [of])
-  // What is asked for now is answered: the line stands where the answer has it.
-  useEffect(() => setAt(of.above), [of])
   const chosen = useMemo(
     () => (ticked.size > 0 ? of.ids.filter((id) => ticked.has(id)) : of.ids.slice(row, row + 1)),
     [of, ticked, row],
@@ -95,12 +89,12 @@ function useLine(of: LineAnswer) {
     setTicked(new Set())
     setOpen(null)
   }
-  const give = useCallback((ids: readonly number[]) => {
+  const give = (ids: readonly number[]) => {
     setGiven(ids)
     setOpen('give')
-  }, [])
+  }
   const why = useCallback(() => setOpen('why'), [])
-  return { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, why, chosen, done, sums, notes }
+  return { row, setRow, ticked, setTicked, open, setOpen, given, give, why, chosen, done, sums, notes }
 }
 
 function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
@@ -110,12 +104,11 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
   const may = project.role === 'lead' && of.about.kind !== 'day' && of.runs.some(({ state }) => !hasEnded(state))
   const only = may && of.about.kind === 'run' && run ? run.key : null
   const state = useLine(of)
-  const { row, setRow, ticked, setTicked, at, setAt, open, setOpen, given, give, why, chosen, done, sums, notes } =
-    state
+  const { row, setRow, ticked, setTicked, open, setOpen, given, give, why, chosen, done, sums, notes } = state
   const acts = useLineActs(of)
   const draw = (next: number) => acts.draw(sums.minutes[next] ?? 0)
   useLineKeys({
-    ...{ of, may, only, row, at },
+    ...{ of, may, only, row },
     hold: (side) => void acts.hold(chosen, side).then(done),
     open: (what) => (what === 'give' ? give(chosen) : setOpen(what)),
     move: draw,
@@ -132,13 +125,11 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
             of={of}
             sums={sums}
             notes={notes}
-            at={at}
             row={row}
             ticked={ticked}
             may={may}
             onRow={setRow}
             onTick={setTicked}
-            onDrag={setAt}
             onDraw={draw}
             onHours={acts.draw}
             onWhy={why}
@@ -146,7 +137,7 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
         )}
         <Stake of={of} />
       </section>
-      <StillDays of={of} may={may} chosen={chosen} onGive={give} />
+      <TeamDays of={of} may={may} chosen={chosen} onGive={give} />
       {open === 'why' && <WhyDialog of={of} row={row} onClose={() => setOpen(null)} />}
       {open === 'give' && <GiveDialog of={of} ids={given} onClose={done} />}
       {open === 'level' && only && <LevelDialog of={of} run={only} onClose={() => setOpen(null)} />}
@@ -248,20 +239,19 @@ interface KeysOf {
   /** The one run that can be levelled. */
   readonly only: string | null
   readonly row: number
-  readonly at: number
   readonly hold: (side: HeldSide | null) => void
   readonly open: (what: LineOpen) => void
   readonly move: (at: number) => void
 }
 
-function useLineKeys({ of, may, only, row, at, hold, open, move }: KeysOf): void {
+function useLineKeys({ of, may, only, row, hold, open, move }: KeysOf): void {
   const { key } = useHere()
   const held = of.held[row] ?? null
   const to = (next: number) => () => move(Math.max(0, Math.min(of.ids.length, next)))
   useKeys([
     { id: 'line-why', keys: 'w', label: 'why this worth', run: () => open('why') },
-    { id: 'line-up', keys: 'Shift+ArrowUp', label: 'move the line', run: to(at - 1) },
-    { id: 'line-down', keys: 'Shift+ArrowDown', label: 'line down', quiet: true, run: to(at + 1) },
+    { id: 'line-up', keys: 'Shift+ArrowUp', label: 'move the line', run: to(of.above - 1) },
+    { id: 'line-down', keys: 'Shift+ArrowDown', label: 'line down', quiet: true, run: to(of.above + 1) },
     ...(may
       ? [
           { id: 'line-give', keys: 'g', label: 'give to a tester', run: () => open('give') },

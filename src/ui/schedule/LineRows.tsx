@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useRef } from 'react'
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { counted, minutesText } from '#core/lib/figures.ts'
 import type { LineAnswer } from '#core/schedule/contract.ts'
 import { useHere } from '#ui/shell/here.ts'
@@ -16,13 +16,11 @@ interface Props {
   readonly sums: LineSums
   /** What is to be said of an item first. */
   readonly notes: ReadonlyMap<number, string>
-  readonly at: number
   readonly row: number
   readonly ticked: ReadonlySet<number>
   readonly may: boolean
   readonly onRow: (row: number) => void
   readonly onTick: (ticked: ReadonlySet<number>) => void
-  readonly onDrag: (at: number) => void
   readonly onDraw: (at: number) => void
   readonly onHours: (minutes: number | null) => void
   readonly onWhy: () => void
@@ -30,7 +28,8 @@ interface Props {
 
 /** Items in the order of what each adds for its minutes, with the line among them. */
 export function LineRows(props: Props) {
-  const { of, at, row, may } = props
+  const { of, row, may } = props
+  const [at, setAt] = useLineAt(of)
   const box = useRef<HTMLDivElement>(null)
   const count = of.ids.length
   const rows = useVirtualizer({
@@ -48,7 +47,7 @@ export function LineRows(props: Props) {
     rows.scrollToIndex(indexOf(to))
   }
   useEffect(() => rows.scrollToIndex(indexOf(Math.min(row, count - 1))), [of, row])
-  const drag = useDragging(box, { ...props, count })
+  const drag = useDragging(box, { at, count, onDrag: setAt, onDraw: props.onDraw })
   const { sums, notes, ticked, onRow, onTick, onWhy } = props
   const most = useMemo(() => Math.max(...of.worth, 1e-9), [of])
   const still = { of, sums, notes, ticked, may, most, onRow, onTick, onWhy }
@@ -72,7 +71,7 @@ export function LineRows(props: Props) {
               style={{ transform: `translateY(${start}px)` }}
             >
               {index === at ? (
-                <TheLine {...props} drag={may ? drag : null} />
+                <TheLine {...props} at={at} drag={may ? drag : null} />
               ) : (
                 <Row
                   {...still}
@@ -87,6 +86,14 @@ export function LineRows(props: Props) {
       </div>
     </>
   )
+}
+
+/** Where the line stands, here alone while it is dragged; where the answer has it once what is asked for is answered. */
+function useLineAt(of: LineAnswer) {
+  const at = useState(of.above)
+  const [, setAt] = at
+  useEffect(() => setAt(of.above), [of])
+  return at
 }
 
 function tick({ of, ticked, onTick }: Pick<Props, 'of' | 'ticked' | 'onTick'>, row: number): void {
@@ -123,7 +130,7 @@ function moved(
  */
 function useDragging(
   box: { readonly current: HTMLDivElement | null },
-  of: Pick<Props, 'at' | 'onDrag' | 'onDraw'> & { count: number },
+  of: { readonly at: number; readonly count: number; readonly onDrag: (at: number) => void } & Pick<Props, 'onDraw'>,
 ) {
   const latest = useRef(of)
   latest.current = of
@@ -149,12 +156,11 @@ function useDragging(
       const next = place(y)
       if (next !== going) latest.current.onDrag((going = next))
     }
-    const moved = ({ clientY }: globalThis.PointerEvent) => {
-      y = clientY
-      follow()
-    }
+    // Nothing is drawn between two frames, however often a pointer tells where it is.
+    const moved = ({ clientY }: globalThis.PointerEvent) => (y = clientY)
     const letGo = () => {
       end()
+      follow()
       latest.current.onDraw(going)
     }
     let frame = requestAnimationFrame(function pulling() {
@@ -266,8 +272,13 @@ function Cells({ of, sums, notes, index, most, onWhy }: RowProps) {
   )
 }
 
+interface LineProps extends Pick<Props, 'of' | 'sums' | 'onDraw'> {
+  readonly at: number
+  readonly drag: ReturnType<typeof useDragging> | null
+}
+
 /** Where the time ends: what is above it, and what is given up below. */
-const TheLine = (props: Props & { drag: ReturnType<typeof useDragging> | null }) => (
+const TheLine = (props: LineProps) => (
   <div role="row" aria-rowindex={props.at + 1}>
     <div role="gridcell">
       <Bar {...props} />
@@ -275,7 +286,7 @@ const TheLine = (props: Props & { drag: ReturnType<typeof useDragging> | null })
   </div>
 )
 
-function Bar({ of, sums, at, onDraw, drag }: Props & { drag: ReturnType<typeof useDragging> | null }) {
+function Bar({ of, sums, at, onDraw, drag }: LineProps) {
   const [minutes, all] = [sums.minutes[at] ?? 0, sums.minutes.at(-1) ?? 0]
   const below = of.ids.length - at
   const part = partIn(sums.risk, at)

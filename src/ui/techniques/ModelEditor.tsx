@@ -1,6 +1,6 @@
 import { commaList } from '#core/lib/comma-list.ts'
 import { lazy, type ReactNode, useMemo } from 'react'
-import { counted } from '#core/lib/figures.ts'
+import { counted, groupedText } from '#core/lib/figures.ts'
 import type { FieldProblem } from '#core/lib/refusal.ts'
 import type { DraftAnswer } from '#core/techniques/draft-answer.ts'
 import type { DraftModel } from '#core/techniques/draft-row.ts'
@@ -123,8 +123,7 @@ export function ModelEditor({ own, answer, refused, disabled, lit }: Props) {
 const combinations = (of: Readonly<Record<string, readonly string[]>>): number =>
   Object.values(of).reduce((product, values) => product * values.length, 1)
 const countless = 1e15
-const combinationsText = (n: number): string =>
-  n > countless ? 'countless' : n.toLocaleString('en-GB').replaceAll(',', ' ')
+const combinationsText = (n: number): string => (n > countless ? 'countless' : groupedText(n))
 
 function CombosEditor({ model, own, answer, disabled, lines }: EditorProps<'combos'>) {
   const { parameters } = model.body
