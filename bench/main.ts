@@ -11,7 +11,7 @@ import { benchLine } from './line.ts'
 import { benchLists } from './lists.ts'
 import { benchLoad } from './load.ts'
 import { benchPages } from './pages.ts'
-import { type Measured, type Setting, signedIn } from './measure.ts'
+import { type Measured, processors, takenSince, type Setting, signedIn } from './measure.ts'
 import { benchStalls } from './stalls.ts'
 import { benchRuns } from './runs.ts'
 import { benchSchedule } from './schedule.ts'
@@ -89,8 +89,11 @@ const measured: Measured[] = []
 for (const [name, run] of parts) {
   if (only !== undefined && only !== name) continue
   say(`${name} …`)
+  const clock = processors()
   const own = await run(setting)
   for (const each of own) say(`  ${told(each)}`)
+  const taken = takenSince(clock)
+  if (taken !== null && taken > 0.02) say(`  a host took ${(100 * taken).toFixed(0)} % of the processors meanwhile`)
   measured.push(...own)
 }
 await server.stop()

@@ -1,3 +1,5 @@
+import { existsSync, readFileSync } from 'node:fs'
+
 export interface Setting {
   readonly url: string
   readonly data: string
@@ -19,6 +21,19 @@ export const quantile = (samples: readonly number[], share: number): number => {
   return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN
 }
 export const ms = (value: number): string => `${value.toFixed(value < 10 ? 2 : 1)} ms`
+
+/** Time of all processors so far, in ticks, and what a host took of it; `null` where the machine does not tell. */
+export function processors(): { readonly all: number; readonly taken: number } | null {
+  if (!existsSync('/proc/stat')) return null
+  // user, nice, system, idle, iowait, irq, softirq, steal: proc_stat(5)
+  const ticks = readFileSync('/proc/stat', 'utf8').split('\n')[0]!.trim().split(/\s+/).slice(1, 9).map(Number)
+  return { all: ticks.reduce((sum, each) => sum + each, 0), taken: ticks[7] ?? 0 }
+}
+/** The share a host took since; times of such a run tell of the host as well. */
+export function takenSince(before: ReturnType<typeof processors>): number | null {
+  const after = processors()
+  return before && after && after.all > before.all ? (after.taken - before.taken) / (after.all - before.all) : null
+}
 
 export async function timed<T>(into: number[], work: () => Promise<T> | T): Promise<T> {
   const start = performance.now()
