@@ -1,7 +1,9 @@
+import { type Verdict, verdicts } from '#core/lib/verdict.ts'
 import { sql } from 'drizzle-orm'
+import { inIds } from '#db/finding/list.ts'
 import { keySql } from '#db/key-sql.ts'
 import type { Tx } from '#db/open.ts'
-import { int, rowsOf, text } from '#db/rows.ts'
+import { int, oneOf, rowOf, rowsOf, text } from '#db/rows.ts'
 import { spoiledBy, withPolicy } from './spoiled.ts'
 
 /** Items of a run whose case is in quarantine there, with the key of the case. */
@@ -22,21 +24,38 @@ export const quarantinedIn = (tx: Tx, runId: number): Map<number, string> =>
     ).map(({ id, case: own }) => [id, own]),
   )
 
-/** Items of a run whose result counts as still to be done. */
-export const spoiledItems = (tx: Tx, runId: number): Set<number> =>
-  new Set(
-    rowsOf(
-      tx,
-      { id: int },
-      sql`
-        select i.id
-        from item i
-        join run u on u.id = i.run_id
-        ${withPolicy}
-        join test_case c on c.id = i.case_id
-        where i.run_id = ${runId} and i.deleted_at is null and ${spoiledBy} is not null`,
-    ).map(({ id }) => id),
-  )
+/** Which verdicts the items of a run have, each once, some items left aside; a result that counts as still to be done is none. */
+export const verdictsIn = (tx: Tx, runId: number, aside: readonly number[]): Verdict[] =>
+  rowsOf(
+    tx,
+    { verdict: oneOf(verdicts) },
+    sql`
+      select distinct iif(${spoiledBy} is null, i.verdict, 'Not run') as verdict
+      from item i
+      join run u on u.id = i.run_id
+      ${withPolicy}
+      join test_case c on c.id = i.case_id
+      where i.run_id = ${runId} and i.deleted_at is null and not ${inIds(sql`i.id`, aside)}`,
+  ).map(({ verdict }) => verdict)
+
+/** The cases of a run. */
+export const casesIn = (tx: Tx, runId: number): number[] =>
+  rowsOf(
+    tx,
+    { id: int },
+    sql`select distinct case_id as id from item where run_id = ${runId} and deleted_at is null`,
+  ).map(({ id }) => id)
+
+/** How many items of a run are still to be executed and nobody's. */
+export const unassignedIn = (tx: Tx, runId: number): number =>
+  rowOf(
+    tx,
+    { n: int },
+    sql`
+      select count(*) as n
+      from item
+      where run_id = ${runId} and deleted_at is null and assignee_id is null and verdict = 'Not run'`,
+  )?.n ?? 0
 
 /** How many items of a run were given a verdict in which of the project's own words. */
 export const wordsIn = (tx: Tx, runId: number): Record<string, number> =>

@@ -14,16 +14,15 @@ import { runFields } from '#core/finding/fields.ts'
 import { definedOf } from '#core/lib/defined.ts'
 import { Refusal } from '#core/lib/refusal.ts'
 import { type Changes, changedFields } from '#core/history/changes.ts'
-import { rollUpSlots, verdict } from '#core/lib/verdict.ts'
+import { rollUpSlots } from '#core/lib/verdict.ts'
 import { counted } from '#core/lib/figures.ts'
 import { type Policy, policySentences } from '#core/projects/policy.ts'
 import { keepPolicy, policyById, policyIdOf } from '#db/projects/policies.ts'
 import { owingItems } from '#db/runs/owed.ts'
-import { quarantinedIn, spoiledItems, wordsIn } from '#db/runs/outcome.ts'
+import { casesIn, quarantinedIn, unassignedIn, verdictsIn, wordsIn } from '#db/runs/outcome.ts'
 import { unapprovedOf } from '#db/plans/suites.ts'
 import { planById } from '#db/plans/plans.ts'
 import type { Tx } from '#db/open.ts'
-import { itemsOfRun } from '#db/runs/items.ts'
 import { findRun, runRows, runSource, type RunStored, saveRun, setTeam, teamOf } from '#db/runs/runs.ts'
 import { attemptsIn } from '#db/runs/shape.ts'
 import { type AfterClose, eventsAfterClose } from '#db/runs/verdict-events.ts'
@@ -51,11 +50,9 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
   const [row] = runRows(tx, project.id, [stored.id])
   if (!row) throw new Error(`run ${stored.id} has no row`)
   const plan = stored.planId === null ? undefined : planById(tx, project.id, stored.planId)
-  const items = itemsOfRun(tx, stored.id, null)
   const policy = policyById(tx, policyIdOf(stored, project))
   const owing = owingItems(tx, stored.id, null)
   const kept = quarantinedIn(tx, stored.id)
-  const spoiled = spoiledItems(tx, stored.id)
   return {
     ...row,
     aim: stored.aim,
@@ -63,11 +60,7 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
     planTitle: plan?.title ?? null,
     releaseId: stored.releaseId,
     buildId: stored.buildId,
-    outcome: rollUpSlots(
-      items.flatMap((item) =>
-        kept.has(item.id) ? [] : [spoiled.has(item.id) ? ('Not run' as const) : verdict.parse(item.verdict)],
-      ),
-    ),
+    outcome: rollUpSlots(verdictsIn(tx, stored.id, [...kept.keys()])),
     policy,
     ownPolicy: stored.policyId !== null,
     owing: owing.slice(0, 20),
@@ -80,14 +73,8 @@ export function readRun({ tx, project }: Context, { params }: Input<typeof readC
     endedReason: stored.endedReason,
     composed: composedIn(stored.composed),
     ...afterCloseOf(tx, stored.id),
-    unapproved:
-      project.approvalRequired || policy.approvedOnly
-        ? unapprovedOf(
-            tx,
-            items.map(({ caseId }) => caseId),
-          )
-        : [],
-    unassigned: items.filter(({ assigneeId, verdict: of }) => assigneeId === null && of === 'Not run').length,
+    unapproved: project.approvalRequired || policy.approvedOnly ? unapprovedOf(tx, casesIn(tx, stored.id)) : [],
+    unassigned: unassignedIn(tx, stored.id),
   }
 }
 
