@@ -12,6 +12,9 @@ export function brokenRules(of: Levelling, plan: Levelled): string[] {
     return { ...each, item, end: each.start + item.minutes, at: of.days.indexOf(each.day) }
   })
   const byKey = new Map(placed.map((each) => [each.key, each]))
+  const held = new Map(
+    (of.held ?? []).map((each) => [each.key ?? '', { at: of.days.indexOf(each.day), end: each.start + each.minutes }]),
+  )
   const broken: string[] = []
   const rule = (holds: boolean, words: string) => void (holds || broken.push(words))
   const named = [...plan.assigned, ...plan.cut].map(({ key }) => key)
@@ -27,7 +30,7 @@ export function brokenRules(of: Levelling, plan: Levelled): string[] {
     rule(item.due === undefined || day <= item.due, `${key} is in time`)
     rule(!item.pin || (item.pin.name === person && (item.pin.day ?? day) === day), `${key} is where it is pinned`)
     for (const before of item.after) {
-      const other = byKey.get(before)
+      const other = byKey.get(before) ?? held.get(before)
       rule(
         other !== undefined && (other.at < at || (other.at === at && other.end <= start + 1e-6)),
         `${key} is after ${before}`,

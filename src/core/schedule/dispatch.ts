@@ -49,8 +49,9 @@ class Dispatch {
   readonly #open: number[]
   readonly #can: readonly boolean[]
   #taken: Interval[][] = []
-  /** Items that can begin at an instant of the day. */
+  /** Items that can begin at an instant of the day, and those on whose day what is held before them has not ended yet. */
   #coming: { at: number; work: Work }[] = []
+  #later: Work[] = []
 
   constructor(team: Team, can: readonly boolean[], relaxed: Relaxed) {
     this.#team = team
@@ -59,13 +60,14 @@ class Dispatch {
     this.#left = relaxed.minutes.map((of) => [...of])
     this.placing = team.work.map(() => null)
     this.#open = team.work.map(({ after }) => after.length)
-    for (const work of team.work) if (can[work.at] && work.after.length === 0) this.#offer(work)
+    this.#later = team.work.filter((work) => can[work.at] && work.after.length === 0)
   }
 
   day(day: number): void {
     const { seats, seated, minutes, from, set } = this.#team
     this.#taken = seats.map((_, environment) => seated[day]!.filter((each) => each.environment === environment))
-    for (const { work } of this.#coming.splice(0)) this.#offer(work)
+    const waiting = [...this.#coming.splice(0).map(({ work }) => work), ...this.#later.splice(0)]
+    for (const work of waiting) this.#await(work, day, 0)
     const hands = minutes.flatMap((of, person): Hand[] =>
       of[day]! > from[person]![day]! ? [{ person, time: from[person]![day]!, environment: set[person]![day]! }] : [],
     )
@@ -76,6 +78,17 @@ class Dispatch {
       const later = this.#nextChange(hand.time)
       if (later < this.#team.minutes[hand.person]![day]!) hand.time = later
       else hands.splice(hands.indexOf(hand), 1)
+    }
+  }
+
+  /** An item before which all that is levelled has ended, at a minute of the day. */
+  #await(work: Work, day: number, minute: number): void {
+    const { since } = work
+    if (since && since.day > day) this.#later.push(work)
+    else {
+      const at = since?.day === day ? Math.max(since.minute, minute) : minute
+      if (at > 0) this.#coming.push({ at, work })
+      else this.#offer(work)
     }
   }
 
@@ -194,7 +207,7 @@ class Dispatch {
     }
     hand.time = end
     for (const at of work.before)
-      if (--this.#open[at]! === 0 && this.#can[at]) this.#coming.push({ at: end, work: this.#team.work[at]! })
+      if (--this.#open[at]! === 0 && this.#can[at]) this.#await(this.#team.work[at]!, day, end)
   }
 }
 

@@ -1,5 +1,5 @@
 import { type Random, seeded } from '#core/lib/random.ts'
-import { daysFor, density, dust, isScarce, type Placing, type Team, type Work } from './levelling.ts'
+import { daysFor, density, dust, isFree, isScarce, type Placing, type Team, type Work } from './levelling.ts'
 
 /** Passes over all days, and what is looked at for one day beside what it holds. */
 const mostPasses = 4
@@ -32,11 +32,10 @@ interface End {
  */
 export function improve(team: Team, can: readonly boolean[], from: Placing): Placing {
   const placing = [...from]
-  const isFree = (work: Work): boolean =>
-    work.after.length === 0 && work.before.every((at) => !can[at]) && !isScarce(team, work.environment)
-  const ends = endsOf(team, placing, isFree)
+  const isLoose = (work: Work): boolean => isFree(work, can) && !isScarce(team, work.environment)
+  const ends = endsOf(team, placing, isLoose)
   let cut = team.work
-    .filter((work) => can[work.at] && !placing[work.at] && work.worth > 0 && isFree(work))
+    .filter((work) => can[work.at] && !placing[work.at] && work.worth > 0 && isLoose(work))
     .sort((a, b) => density(b) - density(a) || a.at - b.at)
   for (let pass = 0; pass < mostPasses; pass++) {
     let better = false
@@ -61,12 +60,11 @@ export function improve(team: Team, can: readonly boolean[], from: Placing): Pla
  */
 function inTheirStead(team: Team, can: readonly boolean[], from: Placing): Placing {
   const placing = [...from]
-  const isFree = (work: Work): boolean => work.after.length === 0 && work.before.every((at) => !can[at])
   const byWorth = (a: Work, b: Work) => b.worth - a.worth || a.at - b.at
   const cut = new Map<number, Work[]>()
-  for (const work of team.work.filter((each) => can[each.at] && !placing[each.at] && isFree(each)).sort(byWorth))
+  for (const work of team.work.filter((each) => can[each.at] && !placing[each.at] && isFree(each, can)).sort(byWorth))
     cut.set(work.environment, [...(cut.get(work.environment) ?? []), work])
-  const placed = team.work.filter((work) => placing[work.at] && isFree(work)).sort(byWorth)
+  const placed = team.work.filter((work) => placing[work.at] && isFree(work, can)).sort(byWorth)
   for (const work of placed.reverse()) {
     const place = placing[work.at]!
     const beside = cut.get(work.environment) ?? []
@@ -135,7 +133,7 @@ function someOf(ends: readonly End[], random: Random): End[] {
   return [...few]
 }
 
-function endsOf(team: Team, placing: Placing, isFree: (work: Work) => boolean): End[] {
+function endsOf(team: Team, placing: Placing, isLoose: (work: Work) => boolean): End[] {
   const days = team.minutes.map((of) => of.map((): Work[] => []))
   for (const work of team.work) {
     const place = placing[work.at]
@@ -146,7 +144,7 @@ function endsOf(team: Team, placing: Placing, isFree: (work: Work) => boolean): 
       const until = team.minutes[person]![day]!
       if (until <= team.from[person]![day]! || until > longestDay) return []
       own.sort((a, b) => placing[a.at]!.start - placing[b.at]!.start)
-      const held = own.slice(0, own.findLastIndex((work) => !isFree(work)) + 1)
+      const held = own.slice(0, own.findLastIndex((work) => !isLoose(work)) + 1)
       const last = held.at(-1)
       return [
         {

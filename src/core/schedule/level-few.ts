@@ -125,6 +125,7 @@ class FewOnDay {
     const [first, last] = daysFor(work)
     if (this.day < first || this.day > last) return null
     let start = Math.max(state.since, state.free[person]! + this.#change(state.set[person]!, work.environment))
+    if (work.since?.day === this.day) start = Math.max(start, work.since.minute)
     for (const at of work.after) {
       if (!(set & this.#bitOf(at))) continue
       const before = state.placed.get(at)

@@ -317,16 +317,24 @@ describe('a levelling round what stays', () => {
     all: readonly { person: number; day: string; minutes: number; environment?: string | undefined }[],
   ): Levelling => {
     const ends = new Map<string, { end: number; set: string | undefined }>()
-    const held = all.map(({ person, ...each }) => {
+    const held = all.map(({ person, ...each }, at) => {
       const name = `P${person % of.people.length}`
       const before = ends.get(`${name} ${each.day}`)
       const changes = before?.set !== undefined && each.environment !== undefined && before.set !== each.environment
       const start = (before?.end ?? 0) + (changes ? of.switch : 0)
       ends.set(`${name} ${each.day}`, { end: start + each.minutes, set: each.environment ?? before?.set })
-      return { ...each, person: name, start }
+      return { ...each, key: `H${at}`, person: name, start }
     })
     return { ...of, held }
   }
+  /** Every other item comes after something that is held. */
+  const afterHeld = (of: Levelling): Levelling => ({
+    ...of,
+    items: of.items.map((item, at) => ({
+      ...item,
+      after: at % 2 === 0 && of.held?.length ? [...item.after, `H${at % of.held.length}`] : item.after,
+    })),
+  })
 
   it('lets nobody begin before it has ended, and takes no seat that it holds', async () => {
     const solve = await loadSolver()
@@ -337,6 +345,33 @@ describe('a levelling round what stays', () => {
       }),
       { numRuns: 400 },
     )
+  })
+
+  it('is waited for by what comes after it, on its day and before', async () => {
+    const solve = await loadSolver()
+    fc.assert(
+      fc.property(small(10), taken, (team, all) => {
+        const of = afterHeld(withHeld(team, all))
+        expect(brokenRules(of, level(of, solve))).to.deep.equal([])
+      }),
+      { numRuns: 400 },
+    )
+    const people = ['Ann', 'Ben'].map((name) => ({ name, minutes: [30, 30], skills: [] }))
+    const item = { minutes: 10, worth: 5, skills: [] }
+    const of: Levelling = {
+      days: [...days],
+      people,
+      items: [
+        { ...item, key: 'next', after: ['first'] },
+        { ...item, key: 'free', after: [] },
+      ],
+      seats: {},
+      switch: 0,
+      held: [{ key: 'first', person: 'Ann', day: days[1]!, start: 0, minutes: 15 }],
+    }
+    const { assigned } = level(of, solve)
+    expect(assigned).to.have.length(2)
+    expect(assigned.find(({ key }) => key === 'next')).to.include({ day: days[1], start: 15 })
   })
 
   it('has no more worth than without it, and as much where it takes nothing from anybody', async () => {

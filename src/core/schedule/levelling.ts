@@ -19,8 +19,9 @@ export interface LevelItem {
   readonly due?: string | undefined
   readonly pin?: { readonly name: string; readonly day?: string | undefined } | undefined
 }
-/** What stands at the beginning of somebody's day and is not levelled: it takes their minutes, and its seat. */
+/** What stands at the beginning of somebody's day and is not levelled: it takes their minutes, and its seat, and items may be `after` it. */
 interface Held {
+  readonly key?: string
   readonly person: string
   readonly day: string
   readonly start: number
@@ -55,6 +56,13 @@ export interface Work {
   readonly day: number | null
   readonly after: readonly number[]
   readonly before: readonly number[]
+  /** When what is held before it has ended; `null` where nothing is. */
+  readonly since: Since | null
+}
+/** A minute of a day. */
+export interface Since {
+  readonly day: number
+  readonly minute: number
 }
 export interface Team {
   readonly days: number
@@ -98,6 +106,11 @@ export function teamOf({ days, people, items, seats, switch: change, held = [] }
   const after = items.map((item) => item.after.flatMap((key) => places.get(key) ?? []))
   const before = items.map((): number[] => [])
   after.forEach((keys, at) => keys.forEach((key) => before[key]!.push(at)))
+  const ends = new Map(
+    held.flatMap(({ key, day, start, minutes }) =>
+      key === undefined ? [] : [[key, { day: days.indexOf(day), minute: start + minutes }]],
+    ),
+  )
   return {
     days: days.length,
     minutes: people.map((person) => person.minutes),
@@ -129,16 +142,26 @@ export function teamOf({ days, people, items, seats, switch: change, held = [] }
       day: item.pin?.day === undefined ? null : days.indexOf(item.pin.day),
       after: after[at]!,
       before: before[at]!,
+      since: item.after.flatMap((key) => ends.get(key) ?? []).reduce(later, null),
     })),
   }
 }
+
+const later = (a: Since | null, b: Since): Since =>
+  a && (a.day > b.day || (a.day === b.day && a.minute > b.minute)) ? a : b
 
 const mayDo = ({ skills, pin }: LevelItem, person: LevelPerson): boolean =>
   (pin === undefined || pin.name === person.name) && skills.every((skill) => person.skills.includes(skill))
 
 /** The days on which an item may be done. */
-export const daysFor = ({ day, due }: Work): readonly [first: number, last: number] =>
-  day === null ? [0, due] : day <= due ? [day, day] : [0, -1]
+export function daysFor({ day, due, since }: Work): readonly [first: number, last: number] {
+  const first = since?.day ?? 0
+  return day === null ? [first, due] : day >= first && day <= due ? [day, day] : [0, -1]
+}
+
+/** Whether an item has no order with anything that is done. */
+export const isFree = ({ after, since, before }: Work, can: readonly boolean[]): boolean =>
+  after.length === 0 && since === null && before.every((at) => !can[at])
 
 /** Whether an item could be done if there were nothing else; without a seat at all it cannot. */
 function isPossible(team: Team, work: Work): boolean {

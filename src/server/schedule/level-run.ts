@@ -167,7 +167,7 @@ function modelOf(
   const environments = new Map(of.open.map(({ id, environment }) => [id, environment]))
   const staying = new Set(of.stays.map(({ item }) => item))
   const going = of.open.filter(({ id }) => !staying.has(id))
-  const needs = needsOf(tx, { projectId: project.id, runId: of.run.id }, going)
+  const needs = needsOf(tx, { projectId: project.id, runId: of.run.id }, of.open)
   const items = going.map((item): LevelItem => {
     const { skills, after } = needs(item.id)
     return {
@@ -192,6 +192,7 @@ function modelOf(
     seats: Object.fromEntries(known.flatMap(({ name, seats }) => (seats === null ? [] : [[name, seats]]))),
     switch: project.switchMinutes,
     held: of.stays.map(({ item, person, day, start, minutes }) => ({
+      key: String(item),
       person,
       day,
       start,
