@@ -1,4 +1,5 @@
 import { ownVerdict } from '#core/lib/verdict.ts'
+import { reserve } from './reserve.ts'
 import { policy, verdictReason } from '#core/projects/policy.ts'
 import { z } from 'zod'
 import { worthWeights } from './weights.ts'
@@ -142,7 +143,7 @@ export const updateProject = contract({
       secondFactorAsked: z.boolean(),
       workingDays: z.string().regex(/^[1-7](,[1-7]){0,6}$/, 'are numbers of days of the week with commas, Monday is 1'),
       switchMinutes: z.number().int().min(0).max(480),
-      reservePercent: z.number().min(0).max(100),
+      reservePercent: reserve,
       weights: worthWeights,
     })
     .partial(),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { reserve } from '#core/projects/reserve.ts'
 import { itemRow } from './item-row.ts'
 import { composedSaid, composedShown, slotSaid } from './compose-contract.ts'
 import { dealingWays } from '#core/projects/dealing-ways.ts'
@@ -223,7 +224,7 @@ export const updateRun = contract({
       endOn: plainDate,
       people: z.array(memberId).max(100),
       /** What of its team's time is kept for retests, in per cent; null: as in its project. */
-      reservePercent: z.number().min(0).max(90).nullable(),
+      reservePercent: reserve.nullable(),
       /** Rules of its own; null: those of the project. */
       policy: policy.nullable(),
     })

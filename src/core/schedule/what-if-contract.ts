@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { reserve } from '#core/projects/reserve.ts'
 import { contract } from '#core/lib/contract.ts'
 import { idOf, idsOf, memberId } from '#core/lib/owned.ts'
 import { done, id, idParams, line, none, orUndo, plainDate, refParams } from '#core/lib/shapes.ts'
@@ -8,7 +9,6 @@ import { heldSides } from './held.ts'
 // Another way a run could go, beside the way it goes.
 
 const runs = '/projects/:key/runs'
-const percent = z.number().min(0, 'is below 0').max(90, 'is more than 90')
 
 /** What is different; what is empty or `null` stays as the run has it. */
 const changesShape = z.object({
@@ -19,7 +19,7 @@ const changesShape = z.object({
   endOn: plainDate.nullable(),
   /** Environments nothing is executed in. */
   without: z.array(idOf('environment')).max(100),
-  reservePercent: percent.nullable(),
+  reservePercent: reserve.nullable(),
 })
 export type Changes = z.infer<typeof changesShape>
 export const noChanges: Changes = { join: [], more: 0, endOn: null, without: [], reservePercent: null }
@@ -139,7 +139,7 @@ const way = z.object({
   people: z.array(memberId).max(100).optional(),
   endOn: plainDate.optional(),
   /** Its own; `null`: that of its project. */
-  reservePercent: percent.nullable().optional(),
+  reservePercent: reserve.nullable().optional(),
   sides: z.array(z.object({ ids: idsOf('item', 20_000), side: z.enum(heldSides).nullable() })).max(3),
 })
 export type Way = z.infer<typeof way>

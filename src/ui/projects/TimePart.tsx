@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { mostReserve } from '#core/projects/reserve.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
 import { type Project, setHolidays, updateProject } from '#core/projects/contract.ts'
 import { usualWeights, weightWords, type WorthWeights } from '#core/projects/weights.ts'
@@ -38,7 +39,7 @@ export function TimePart({ of }: { of: Project }) {
         <NumberOf
           label="Part of the time that is kept for retests, in per cent"
           value={of.reservePercent}
-          most={100}
+          most={mostReserve}
           unit="%"
           lead={lead}
           onStore={(reservePercent) =>

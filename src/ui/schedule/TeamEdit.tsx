@@ -1,4 +1,5 @@
 import { updateRun } from '#core/runs/contract.ts'
+import { mostReserve } from '#core/projects/reserve.ts'
 import type { LineAnswer } from '#core/schedule/contract.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -23,7 +24,7 @@ function OfRun({ run }: { run: RunOf }) {
   const edit = useEdit(updateRun, { key, ref: run.key }, run)
   const keep = (text: string) => {
     const percent = percentTyped(text)
-    if (percent === null) notify(`“${text}” is no part of the time; type 0 to 90.`, { tone: 'problem' })
+    if (percent === null) notify(`“${text}” is no part of the time; type 0 to ${mostReserve}.`, { tone: 'problem' })
     else void edit({ reservePercent: percent })
   }
   return (

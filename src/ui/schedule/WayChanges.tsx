@@ -1,4 +1,5 @@
 import { counted, minutesText } from '#core/lib/figures.ts'
+import { mostReserve } from '#core/projects/reserve.ts'
 import type { Changes, WhatIf, WhatIfList } from '#core/schedule/what-if-contract.ts'
 import { Choice } from '#ui/kit/Choice.tsx'
 import { EditText } from '#ui/kit/EditText.tsx'
@@ -74,7 +75,7 @@ export function WayChanges({ of, row, onChange }: Props) {
 
 function keep(text: string, present: number, onChange: NonNullable<Props['onChange']>): void {
   const percent = percentTyped(text)
-  if (percent === null) notify(`“${text}” is no part of the time; type 0 to 90.`, { tone: 'problem' })
+  if (percent === null) notify(`“${text}” is no part of the time; type 0 to ${mostReserve}.`, { tone: 'problem' })
   else onChange({ reservePercent: percent === present ? null : percent })
 }
 

@@ -1,4 +1,5 @@
 import type { LineAnswer } from '#core/schedule/contract.ts'
+import { mostReserve } from '#core/projects/reserve.ts'
 
 /** Sums over the items in their order: `sums[n]` is that of the first n. */
 const sumsOf = (of: readonly number[]): number[] => {
@@ -61,5 +62,5 @@ export function notesOf({ problems, slipped }: LineAnswer, words: (slip: LineAns
 export function percentTyped(text: string): number | null {
   const found = /^(\d+(?:[.,]\d+)?)\s*%?$/.exec(text.trim())
   const percent = found ? Number((found[1] ?? '').replace(',', '.')) : NaN
-  return percent >= 0 && percent <= 90 ? percent : null
+  return percent >= 0 && percent <= mostReserve ? percent : null
 }
