@@ -60,7 +60,7 @@ export interface Work {
   readonly since: Since | null
 }
 /** A minute of a day. */
-export interface Since {
+interface Since {
   readonly day: number
   readonly minute: number
 }
