@@ -45,34 +45,36 @@ export function DayDialog({ of, person, day, may, onClose, onPick }: Props) {
       <ol className={css['items']}>
         {rows.map((item) => (
           <li key={item.id}>
-            <Mark verdict={item.verdict} />{' '}
+            <Mark verdict={item.verdict} />
             <a className="key" href={`/p/${key}/desk/${item.id}`}>
               {item.case}
-            </a>{' '}
-            {item.title}{' '}
-            <span className="quiet">
-              {item.environment}, {item.minutes} min
-              {item.pinned && ', pinned'}
-              {item.dueOn !== null && `, due ${dayText(item.dueOn)}`},{' '}
-              <a href={lineAt(key, { kind: 'run', ref: item.run })}>{item.run}</a>
+            </a>
+            <span>
+              {item.title} <small>{[item.pinned && 'pinned', dueWords(item.dueOn)].filter(Boolean).join(', ')}</small>
             </span>
-            {may && !isFinal(item.verdict) && (
-              <>
-                {' '}
-                <Button
-                  look="word"
-                  onClick={() => {
-                    onPick({ person, day, run: item.run, item: item.id, words: item.case })
-                    onClose()
-                  }}
-                >
-                  pick up
-                </Button>{' '}
-                <Button look="word" onClick={() => void move([{ ref: item.run, ids: [item.id] }], null)}>
-                  take off
-                </Button>
-              </>
-            )}
+            <small>{item.environment}</small>
+            <span className={css['minutes']}>{minutesText(item.minutes)}</span>
+            <a href={lineAt(key, { kind: 'run', ref: item.run })} title={item.runTitle}>
+              {item.run}
+            </a>
+            <span className={css['acts']}>
+              {may && !isFinal(item.verdict) && (
+                <>
+                  <Button
+                    look="word"
+                    onClick={() => {
+                      onPick({ person, day, run: item.run, item: item.id, words: item.case })
+                      onClose()
+                    }}
+                  >
+                    pick up
+                  </Button>
+                  <Button look="word" onClick={() => void move([{ ref: item.run, ids: [item.id] }], null)}>
+                    take off
+                  </Button>
+                </>
+              )}
+            </span>
           </li>
         ))}
       </ol>
@@ -80,3 +82,5 @@ export function DayDialog({ of, person, day, may, onClose, onPick }: Props) {
     </Dialog>
   )
 }
+
+const dueWords = (day: string | null): string | false => day !== null && `due ${dayText(day)}`

@@ -116,12 +116,19 @@ function RunOfWeeks({ of, run }: { of: Calendar; run: RunRow }) {
         </small>
       </div>
       <div role="cell" className={css['track']}>
+        <Edges of={of} />
         <Today of={of} />
         <Bar {...{ of, run, from, to, may }} onShift={setShift} onStore={(to) => void store(to)} />
       </div>
     </div>
   )
 }
+
+/** Where each week begins. */
+const Edges = ({ of }: { of: Calendar }) =>
+  of.days
+    .flatMap((_, at) => (at % week === 0 ? [at] : []))
+    .map((at) => <i key={at} className={css['edge']} style={{ insetInlineStart: `${(100 * at) / of.days.length}%` }} />)
 
 function Today({ of }: { of: Calendar }) {
   const at = of.days.findIndex(({ day }) => day === of.today)

@@ -104,6 +104,7 @@ describe('what if, beside the present of a run', () => {
     await own.lead.ask(updateRun, { params: params(), body: { state: 'Aborted', reason: 'no time' }, version })
     const ended = await open()
     await column(ended, 'By hand')
+    await ended.findByText(/is aborted: nothing is planned in it any more/, undefined, soon)
     expect(ended.queryByText('Put in force')).to.equal(null)
   })
 

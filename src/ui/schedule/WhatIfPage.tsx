@@ -69,14 +69,22 @@ function Ways({ of, may }: { of: WhatIfList; may: boolean }) {
         </a>
       </h1>
       {may && <Starters of={of} keep={acts.keep} />}
-      {rows.length === 0 && (
-        <p className="quiet">
-          {may
-            ? 'Nothing is touched by asking: each way stands beside the present by its name until it is put in force or dropped.'
-            : 'No other way of this run is kept.'}
+      {hasEnded(run.state) ? (
+        <p>
+          {run.key} is {run.state.toLowerCase()}: nothing is planned in it any more, and no other way of it can be put
+          in force.
         </p>
+      ) : (
+        rows.length === 0 && (
+          <p className="quiet">
+            {may
+              ? 'Nothing is touched by asking: each way stands beside the present by its name until it is put in force or dropped.'
+              : 'No other way of this run is kept.'}
+          </p>
+        )
       )}
-      <WayTable of={of} may={may} acts={acts} />
+      {/* Of what has ended there is nothing to weigh but what was asked then. */}
+      {(!hasEnded(run.state) || rows.length > 0) && <WayTable of={of} may={may} acts={acts} />}
     </div>
   )
 }
