@@ -49,7 +49,7 @@ export function DayDialog({ of, person, day, may, onClose, onPick }: Props) {
             <a className="key" href={`/p/${key}/desk/${item.id}`}>
               {item.case}
             </a>
-            <span>
+            <span className={css['what']}>
               {item.title} <small>{[item.pinned && 'pinned', dueWords(item.dueOn)].filter(Boolean).join(', ')}</small>
             </span>
             <small>{item.environment}</small>

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { minutesText } from '#core/lib/figures.ts'
 import type { HandShown, LineAnswer, PlacedItem } from '#core/schedule/contract.ts'
+import { hasEnded } from '#core/runs/state.ts'
 import { freeOn } from '#core/schedule/load.ts'
 import { dayText } from '#ui/kit/moment.ts'
 import { Pop } from '#ui/kit/Pop.tsx'
@@ -33,11 +34,7 @@ export function TeamDays({ of, may, chosen, onGive }: Props) {
         </span>
       </div>
       {of.days.length === 0 ? (
-        <p className={css['note']}>
-          {of.runs.length === 0
-            ? 'There is nothing to plan.'
-            : 'The days of this run are over; give it a later last day to plan what is left.'}
-        </p>
+        <NoDays of={of} />
       ) : of.hands.length === 0 ? (
         <p className={css['note']}>This run has no team yet: choose testers below.</p>
       ) : (
@@ -49,6 +46,25 @@ export function TeamDays({ of, may, chosen, onGive }: Props) {
       {of.about.kind !== 'day' && <Seats of={of} />}
       {of.about.kind !== 'day' && <Ends of={of} />}
     </aside>
+  )
+}
+
+function NoDays({ of }: { of: LineAnswer }) {
+  const { key } = useHere()
+  const [run] = of.runs
+  return (
+    <p className={css['note']}>
+      {run === undefined ? (
+        'There is nothing to plan.'
+      ) : hasEnded(run.state) ? (
+        <>
+          {run.key} is {run.state.toLowerCase()}.{' '}
+          <a href={`/p/${key}/runs/again?runs=${run.key}`}>Compose a run of what it left</a>
+        </>
+      ) : (
+        'The days of this run are over; give it a later last day to plan what is left.'
+      )}
+    </p>
   )
 }
 
