@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import { combosProblem } from './combos-model.ts'
 import { survey } from './combos-survey.ts'
-import { heldBy, tuplesAdded } from './held-tuples.ts'
+import { heldBy, ownersOfTuples, tuplesAdded } from './held-tuples.ts'
 import { checkModel, combosModel } from './models.ts'
 
 const problem = combosProblem(
@@ -30,6 +30,36 @@ describe('what given rows hold', () => {
     const { refused, answered } = heldBy(problem, survey(problem, [{ device: 'watch', age: 'child', pay: 'card' }]))
     expect(refused.map(({ message }) => message).join()).to.include('watch')
     expect(answered).to.be.at.most(3)
+  })
+})
+
+describe('whose rows hold what', () => {
+  const of = (...rows: { owner: number; row: Record<string, string> }[]) =>
+    ownersOfTuples(
+      survey(
+        problem,
+        rows.map(({ row }) => row),
+      ),
+      rows.map(({ owner }) => owner),
+    )
+  const cash = { device: 'desk', age: 'child', pay: 'cash' }
+  it('is told for each pair: what one of them holds alone, and what both do', () => {
+    expect(of({ owner: 4, row: cash }, { owner: 7, row: { ...cash, age: 'adult' } })).to.have.deep.members([
+      { owners: [4], targets: 2 },
+      { owners: [7], targets: 2 },
+      { owners: [4, 7], targets: 1 },
+    ])
+  })
+  it('is told of a negative value alone, and not of the pairs that stand beside it', () => {
+    const bad = { device: 'desk', age: 'minus one', pay: 'card' }
+    expect(of({ owner: 2, row: bad }, { owner: 5, row: { ...bad, pay: 'cash' } })).to.deep.equal([
+      { owners: [2, 5], targets: 1 },
+    ])
+  })
+  it('leaves out rows that cannot be counted, wherever they stand', () => {
+    const gone = { owner: 1, row: { ...cash, device: 'watch' } }
+    const forbidden = { owner: 3, row: { ...cash, device: 'phone' } }
+    expect(of(gone, { owner: 2, row: cash }, forbidden)).to.deep.equal([{ owners: [2], targets: 3 }])
   })
 })
 

@@ -1,7 +1,8 @@
 import { expect } from 'chai'
 import { fireEvent, waitFor, within } from '@testing-library/react'
-import { changeItems, dealItems } from '#core/runs/contract.ts'
+import { changeItems, dealItems, readRun, updateRun } from '#core/runs/contract.ts'
 import { levelRun, moveOnDays, placeOnDays, readLine } from '#core/schedule/contract.ts'
+import { acceptRows, createModel } from '#core/techniques/contract.ts'
 import { setHolidays } from '#core/projects/contract.ts'
 import { minute, shop, type Shop } from '#test/app.ts'
 import { execute, makeProving, makeRun } from '#test/make.ts'
@@ -103,6 +104,38 @@ describe('the cut line of a run', () => {
     const product = leaves[0]!.reduce((all, each) => all * each, 1)
     expect(dialog.getByText(product.toFixed(4), { selector: 'tfoot td' })).to.not.equal(null)
     expect(shares[0]! * (1 - product)).to.be.closeTo(worth[0]!, 1e-12)
+  })
+
+  it('tells how many drafting targets an item answers, and what of it others before it answer', async () => {
+    const age = { type: 'integer' as const, partitions: [{ name: 'adult', from: 16, to: 64, valid: true }] }
+    const model = { technique: 'boundaries' as const, body: { inputs: { age, bags: age }, values: 2 as const } }
+    const { id } = await own.lead.ask(createModel, { params: { ref: 'RQ-1' }, body: { name: 'Fares', model } })
+    const keys = (await told()).keys.slice(0, 2)
+    for (const [at, into] of keys.entries()) {
+      const rows = [{ row: { age: at === 0 ? '16' : '64', bags: '16' }, title: 'A fare', steps: [] }]
+      await own.lead.ask(acceptRows, { params: { id }, body: { as: 'existing', rows, into, revision: 1 } })
+    }
+    const screen = await open()
+    await line(screen)
+    const { ids, worth, adds } = await told()
+    const shared = ids.findIndex((_, row) => worth[row]! - adds[row]! > 0.01)
+    fireEvent.click(screen.getAllByRole('row')[shared]!)
+    press('w')
+    const text = (await screen.findByRole('dialog', undefined, soon)).textContent ?? ''
+    expect(text).to.match(/by 2 drafting targets/)
+    expect(text).to.include(`of which ${adds[shared]!.toFixed(2)} is not answered by an item before it`)
+  })
+
+  it('plans nothing any more once the run has ended, and leads to composing another of what it left', async () => {
+    const { version } = await own.lead.ask(readRun, { params: { ref: run.key } })
+    const body = { state: 'Aborted' as const, reason: 'no time' }
+    await own.lead.ask(updateRun, { params: { ref: run.key }, body, version })
+    own.pass(60 * 24 * 30 * minute)
+    const screen = await open()
+    const link = await screen.findByText('Compose a run of what it left', undefined, soon)
+    expect(link.getAttribute('href')).to.equal(`/p/${own.project().key}/runs/again?runs=${run.key}`)
+    expect(screen.queryByText('Level over the team')).to.equal(null)
+    expect((await line(screen)).getAttribute('aria-disabled')).to.equal('true')
   })
 
   it('gives the chosen items to a tester by key, and takes them off again', async () => {
