@@ -183,6 +183,25 @@ it('a choice is worth, for each part, its share times the greatest chance among 
   )
 })
 
+it('a part that hundreds answer is cut into few levels, none of which promises more than the likeliest brings', () => {
+  const chances = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 1, maxLength: 300, size: 'max' })
+  fc.assert(
+    fc.property(chances, (all) => {
+      const items = all.map((chance, at) => ({ key: `i${at}`, minutes: 1, chance, parts: [{ of: 'one', share: 10 }] }))
+      const { covers, worth } = asChoice(items)
+      const promised = covers.map((own) => own.reduce((sum, thing) => sum + worth[thing]!, 0))
+      const most = Math.max(...all)
+      expect(worth.length).to.be.at.most(32)
+      expect(Math.max(...promised)).to.be.closeTo(10 * most, 1e-9)
+      const apart = new Set(all).size
+      all.forEach((chance, at) => {
+        expect(promised[at]).to.be.at.most(10 * chance + 1e-9)
+        if (apart <= 32) expect(promised[at]).to.be.closeTo(10 * chance, 1e-9)
+      })
+    }),
+  )
+})
+
 it('says why in a few words, the strongest first', () => {
   const said = (of: Partial<Said>): string =>
     worthWords({ ...quiet, verdict: 'Passed', reasons: [], build: '2.4.0-rc1', risk: 9, ...of })

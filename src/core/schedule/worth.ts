@@ -178,9 +178,20 @@ function partsTogether(items: readonly Weighed[]): { readonly share: number; rea
   return [...together.values()]
 }
 
+/** A part is cut into so many levels at most: what hundreds of items answer would else be as many levels of hundreds each. */
+const mostLevels = 32
+
+/** Chances that tell the items of a part apart, ascending: all there are, or some of them as far apart by rank, the greatest among them. */
+function levelsOf(chances: readonly number[]): number[] {
+  const all = [...new Set(chances)].filter((chance) => chance > 0).sort((a, b) => a - b)
+  const every = Math.max(1, all.length / mostLevels)
+  return all.filter((_, at) => Math.ceil((all.length - 1 - at) / every) !== Math.ceil((all.length - at) / every))
+}
+
 /**
  * Items as what can be chosen, where a part counts once: the worth of a part is cut into levels, and an item covers the levels up
- * to its own chance, so that what a choice covers is worth the greatest chance among it times the share.
+ * to its own chance, so that what a choice covers is worth the greatest chance among it times the share (of parts with very many
+ * items never more than that, and exactly that for the likeliest of them).
  */
 export function asChoice(items: readonly Weighed[]): Omit<Problem, 'budget'> {
   const covers = items.map((): number[] => [])
@@ -199,13 +210,12 @@ export function asChoice(items: readonly Weighed[]): Omit<Problem, 'budget'> {
     worth.push(adds)
   }
   for (const { share, items: own } of partsTogether(items)) {
-    const byChance = [...own].sort((a, b) => items[a]!.chance - items[b]!.chance)
     let below = 0
-    byChance.forEach((each, at) => {
-      const { chance } = items[each]!
-      if (chance > below) cover(byChance.slice(at), share * (chance - below))
-      below = chance
-    })
+    for (const level of levelsOf(own.map((at) => items[at]!.chance))) {
+      const able = own.filter((at) => items[at]!.chance >= level)
+      cover(able, share * (level - below))
+      below = level
+    }
   }
   return {
     covers: covers.map((own) => Int32Array.from(own)),
