@@ -43,7 +43,7 @@ export function TeamDays({ of, may, chosen, onGive }: Props) {
       <Over of={of} />
       {may && <TeamEdit of={of} />}
       {may && of.hands.length > 0 && <Simply of={of} />}
-      {of.about.kind !== 'day' && <Seats of={of} />}
+      {of.about.kind !== 'day' && of.days.length > 0 && <Seats of={of} />}
       {of.about.kind !== 'day' && <Ends of={of} />}
     </aside>
   )
