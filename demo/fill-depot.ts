@@ -1,4 +1,3 @@
-import { addDays, format } from 'date-fns'
 import { escapeText } from '#core/lib/plain-text.ts'
 import { addFolder } from '#db/cases/folders.ts'
 import { addLink } from '#db/cases/links.ts'
@@ -13,6 +12,7 @@ import type { WrittenRequirement } from './basis/read-basis.ts'
 import { contentOf, storeCase } from './fill-basis.ts'
 
 import { day } from '../standins/crossing-desk/clock.ts'
+import { datesFrom, zone } from './story/calendar.ts'
 
 interface Depot {
   readonly projectId: number
@@ -26,12 +26,12 @@ export function fillDepot(tx: Tx, now: number): void {
     key: 'DEPOT',
     name: 'Spare-parts store',
     product: 'Depot',
-    timeZone: 'Europe/Oslo',
+    timeZone: zone,
     createdAt: now - 60 * day,
   })
   addMember(tx, projectId, 'mira', { role: 'lead' })
   addMember(tx, projectId, 'piet', { role: 'tester', sharePercent: 50 })
-  const dueOn = format(addDays(now, 40), 'yyyy-MM-dd')
+  const dueOn = datesFrom(now)(40)
   const releaseId = addRelease(tx, projectId, { name: '1.0', state: 'In test', startOn: null, dueOn })
   addBuild(tx, projectId, { releaseId, name: '1.0.0-a', offeredAt: now - 5 * day })
   const depot = { projectId, releaseId, by: { now: now - 20 * day, personId: 'mira' } }

@@ -1,4 +1,3 @@
-import { addDays, format } from 'date-fns'
 import type { Role } from '#core/lib/rights.ts'
 import type { SecurityKind } from '#core/people/security-contract.ts'
 import type { Tx } from '#db/open.ts'
@@ -9,6 +8,7 @@ import { addPerson, updatePersonRow } from '#db/people/people.ts'
 import { addSecurityEvent } from '#db/people/security.ts'
 import { findProject } from '#db/projects/projects.ts'
 import { day } from '../standins/crossing-desk/clock.ts'
+import { datesFrom } from './story/calendar.ts'
 
 interface SamplePerson {
   readonly id: string
@@ -66,7 +66,7 @@ export function joinPeople(tx: Tx, projectId: number): void {
 
 /** Who is away when, a group, and what happened to the safety of the installation these weeks. */
 export function fillComings(tx: Tx, ferry: number, now: number): void {
-  const on = (days: number) => format(addDays(now, days), 'yyyy-MM-dd')
+  const on = datesFrom(now)
   addAbsence(tx, { personId: 'yusra', startOn: on(6), endOn: on(12), minutes: null, reason: 'holiday' })
   addAbsence(tx, { personId: 'tobin', startOn: on(3), endOn: on(3), minutes: 240, reason: 'first aid course' })
   const depot = findProject(tx, 'DEPOT')

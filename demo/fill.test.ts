@@ -2,6 +2,9 @@ import { expect } from 'chai'
 import { sql } from 'drizzle-orm'
 import { signalsOf } from '#core/cases/signals.ts'
 import type { Sample } from '#core/projects/contract.ts'
+import { dayIn } from '#core/lib/days.ts'
+import { sumOf } from '#core/lib/figures.ts'
+import type { LineAnswer } from '#core/schedule/contract.ts'
 import { plainText } from '#core/lib/plain-text.ts'
 import { outsideReferences } from '#db/requirements/outside.ts'
 import { int, rowsOf, text } from '#db/rows.ts'
@@ -15,6 +18,7 @@ import { oddCases } from './basis/odd.ts'
 import { contentOf } from './fill-basis.ts'
 import { nameDesk } from './fill.ts'
 import { sights } from './sights.ts'
+import { zone } from './story/calendar.ts'
 import { unreliable } from './story/attempts.ts'
 import { metBy } from './story/looking.ts'
 import { trackerIssues } from './tracker-issues.ts'
@@ -372,4 +376,23 @@ describe('the sample project as it is stored', () => {
     })
     it('says when it was filled', () => expect(sample.filledAt).to.be.within(startOfTests - day, startOfTests))
   })
+})
+
+describe('the sample project, whenever it is begun', () => {
+  // Before a week-end, on a day of it, and in the hour in which a machine’s clock and the project’s tell different days.
+  for (const at of ['2026-11-27T10:00Z', '2026-11-28T10:00Z', '2026-11-29T23:30Z'])
+    it(`has two days with hours that do not fit, somebody with too much on one, and what slipped: ${at}`, async () => {
+      const now = Date.parse(at)
+      const app = memoryApp(await demoDb(now))
+      app.pass(now - startOfTests)
+      const { body } = await app.as('mira').send('GET', '/projects/FERRY/runs/RN-5/line')
+      const { days, hands, hours, above, ids, slipped, criteria } = body as LineAnswer
+      expect(days[0]).to.equal(dayIn(zone, now))
+      const free = days.map((_, day) => sumOf(hands, ({ minutes }) => minutes[day] ?? 0))
+      expect(free).to.deep.equal([hours / 2, hours / 2, 0])
+      expect(above / ids.length).to.be.within(0.8, 0.9)
+      expect([slipped.length, criteria.stake.length]).to.deep.equal([2, 1])
+      const over = hands.filter(({ placed, minutes }) => placed.some((own, day) => own > minutes[day]!))
+      expect(over.map(({ name }) => name)).to.deep.equal(['Yusra Dahl'])
+    })
 })

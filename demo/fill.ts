@@ -1,4 +1,3 @@
-import { addDays, format } from 'date-fns'
 import { seeded } from '#core/lib/random.ts'
 import type { Db, Tx } from '#db/open.ts'
 import { allPeople } from '#db/people/people.ts'
@@ -27,7 +26,7 @@ import { execute } from './fill-runs.ts'
 import { evidenceWriter, logDefects } from './fill-defects.ts'
 import { editLately } from './fill-lately.ts'
 import { writeSights } from './sights.ts'
-import { workingWeekdays, zone } from './story/calendar.ts'
+import { datesFrom, plannedWeekdays, zone } from './story/calendar.ts'
 import type { RunCase } from './story/runs.ts'
 import { offered, releaseOf } from './story/runs.ts'
 import { builds as buildNames } from '../standins/crossing-desk/builds.ts'
@@ -115,11 +114,11 @@ function setUpFerry(tx: Tx, now: number) {
     name: 'Crossing Desk',
     product: 'Crossing Desk',
     timeZone: zone,
-    workingDays: workingWeekdays(now).join(','),
+    workingDays: plannedWeekdays(now).join(','),
     createdAt: now - 90 * day,
   })
   joinPeople(tx, projectId)
-  const date = (days: number) => format(addDays(now, days), 'yyyy-MM-dd')
+  const date = datesFrom(now)
   const releases = new Map([
     ['2.3', addRelease(tx, projectId, { name: '2.3', state: 'Shipped', startOn: date(-84), dueOn: date(-38) })],
     ['2.4', addRelease(tx, projectId, { name: '2.4', state: 'In test', startOn: date(-30), dueOn: date(21) })],

@@ -1,5 +1,5 @@
 import { sumOf } from '#core/lib/figures.ts'
-import { dayIn, startOfDay, weekdayOf } from '#core/lib/days.ts'
+import { dayAfter, dayIn, startOfDay, weekdayOf } from '#core/lib/days.ts'
 import { day, minute } from '../../standins/crossing-desk/clock.ts'
 
 /** Where Crossing Desk is tested. */
@@ -11,6 +11,16 @@ const hours = { from: 8 * 60 + 30, to: 16 * 60 + 20 }
 /** The week in which the demo works: Monday to Friday, and the day on which it is begun: before a release some work on it, too. */
 export const workingWeekdays = (now: number): number[] =>
   [...new Set([1, 2, 3, 4, 5, weekdayOf(dayIn(zone, now))])].sort()
+
+/** Plain dates counted from today, where Crossing Desk is tested, whatever the clock of the machine shows. */
+export const datesFrom = (now: number) => {
+  const today = dayIn(zone, now)
+  return (days: number): string => dayAfter(today, days)
+}
+
+/** The week that is planned for: tomorrow is worked as well, so that the days of the demo hold as much whenever it is begun. */
+export const plannedWeekdays = (now: number): number[] =>
+  [...new Set([...workingWeekdays(now), weekdayOf(datesFrom(now)(1))])].sort()
 
 export interface Stretch {
   readonly from: number
