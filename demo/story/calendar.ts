@@ -9,8 +9,7 @@ export const zone = 'Europe/Oslo'
 const hours = { from: 8 * 60 + 30, to: 16 * 60 + 20 }
 
 /** The week in which the demo works: Monday to Friday, and the day on which it is begun: before a release some work on it, too. */
-export const workingWeekdays = (now: number): number[] =>
-  [...new Set([1, 2, 3, 4, 5, weekdayOf(dayIn(zone, now))])].sort()
+const workingWeekdays = (now: number): number[] => [...new Set([1, 2, 3, 4, 5, weekdayOf(dayIn(zone, now))])].sort()
 
 /** Plain dates counted from today, where Crossing Desk is tested, whatever the clock of the machine shows. */
 export const datesFrom = (now: number) => {

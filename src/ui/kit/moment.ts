@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { instantOnClock, wallClock } from '#core/lib/days.ts'
+import { dayIn, instantOnClock, wallClock } from '#core/lib/days.ts'
 
 /** How dates are written for who is here, and the clock they live by; as long as nobody is known, as the browser’s clock has it. */
 let reader: { readonly language: string; readonly timeZone: string | undefined } = {
@@ -68,6 +68,9 @@ export const hourNow = (): number =>
   Number(
     new Intl.DateTimeFormat('en-GB', { timeZone: reader.timeZone, hour: 'numeric', hourCycle: 'h23' }).format(now()),
   )
+
+/** Today as it is in a project, wherever the reader lives. */
+export const todayIn = ({ timeZone }: { readonly timeZone: string }): string => dayIn(timeZone, now())
 
 /** Whole days from today, where the reader lives, to a plain date. */
 export function daysTo(day: string): number {

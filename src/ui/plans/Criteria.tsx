@@ -1,5 +1,5 @@
-import { addDays, format } from 'date-fns'
 import { useState } from 'react'
+import { dayAfter } from '#core/lib/days.ts'
 import { type CriterionShown } from '#core/plans/criteria-contract.ts'
 import type { CriterionSide } from '#core/plans/criteria.ts'
 import { counted } from '#core/lib/figures.ts'
@@ -7,7 +7,7 @@ import { Button } from '#ui/kit/Button.tsx'
 import { Dialog } from '#ui/kit/Dialog.tsx'
 import { Field, TextInput } from '#ui/kit/Field.tsx'
 import { Form } from '#ui/kit/Form.tsx'
-import { dayText } from '#ui/kit/moment.ts'
+import { dayText, todayIn } from '#ui/kit/moment.ts'
 import { OutcomeMark } from '#ui/kit/OutcomeMark.tsx'
 import { go } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
@@ -186,8 +186,9 @@ export function Waive({
   onStore: (said: { until: string; reason: string }) => Promise<boolean>
   onClose: () => void
 }) {
+  const { project } = useHere()
   const [reason, setReason] = useState(of.waiver?.reason ?? '')
-  const [until, setUntil] = useState(() => of.waiver?.until ?? format(addDays(new Date(), 7), 'yyyy-MM-dd'))
+  const [until, setUntil] = useState(() => of.waiver?.until ?? dayAfter(todayIn(project), 7))
   const sound = reason.trim() !== '' && until !== ''
   return (
     <Dialog title="Waive a criterion" onClose={onClose}>

@@ -133,7 +133,7 @@ describe('the set-up', () => {
       fireEvent.keyDown(field, { key: 'Enter' })
     }
     await type(/^Part of the time that is kept for retests/, '120')
-    await screen.findByText(/“120” is no number from 0 to 100/, undefined, soon)
+    await screen.findByText(/“120” is no number from 0 to 90/, undefined, soon)
     await type(/^Part of the time that is kept for retests/, '20')
     await waitFor(async () => expect((await project()).reservePercent).to.equal(20), soon)
     await type(/^Weight of: a repair waits to be tried/, '0,5')

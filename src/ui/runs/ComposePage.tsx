@@ -5,7 +5,7 @@ import { type RunReason, runReasons } from '#core/runs/compose.ts'
 import { call, sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { dayText } from '#ui/kit/moment.ts'
+import { dayText, todayIn } from '#ui/kit/moment.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { useAnswer } from '#ui/shell/answers.tsx'
 import { useHere } from '#ui/shell/here.ts'
@@ -14,7 +14,7 @@ import css from './Compose.module.css'
 import { ComposeRows } from './ComposeRows.tsx'
 import { ComposeSource, OnlyWhere } from './ComposeSource.tsx'
 import { JoinRun } from './JoinRun.tsx'
-import { dayOf, NewRun } from './NewRun.tsx'
+import { NewRun } from './NewRun.tsx'
 import { type ComposeAsked, type Out, pageSize, placeOf, queryOf, useCompose } from './useCompose.ts'
 
 export const ComposePage = (shell: ShellProps) => (
@@ -227,7 +227,7 @@ function Making({
   out: Out
   onClose: () => void
 }) {
-  const { key } = useHere()
+  const { key, project } = useHere()
   const [slots, setSlots] = useState<readonly Slot[] | null>(null)
   const query = queryOf(asked)
   useEffect(() => {
@@ -255,7 +255,7 @@ function Making({
     <NewRun
       plan={null}
       known={{
-        title: `Again on ${asked.build.name}, ${dayText(dayOf(new Date()))}`,
+        title: `Again on ${asked.build.name}, ${dayText(todayIn(project))}`,
         build: asked.build.id,
         releaseId: asked.build.release,
       }}

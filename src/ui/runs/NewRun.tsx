@@ -1,5 +1,6 @@
-import { addDays, differenceInCalendarDays, format, parseISO } from 'date-fns'
 import { useMemo, useState } from 'react'
+import { dayAfter, dayNumber } from '#core/lib/days.ts'
+import { todayIn } from '#ui/kit/moment.ts'
 import { counted } from '#core/lib/figures.ts'
 import type { BodyOf } from '#core/lib/contract.ts'
 import type { Project } from '#core/projects/contract.ts'
@@ -75,15 +76,12 @@ interface Asked {
 
 /** A run takes a working week unless it is said otherwise. */
 const usualDays = 4
-export const dayOf = (date: Date): string => format(date, 'yyyy-MM-dd')
 
 /** What a run of this plan most likely is: on the newest build that is offered, with all who may execute. */
-function likely(
-  { key, builds, people, environments, dealing }: Project,
-  { plan, known }: Pick<Props, 'plan' | 'known'>,
-): Asked {
+function likely(project: Project, { plan, known }: Pick<Props, 'plan' | 'known'>): Asked {
+  const { key, builds, people, environments, dealing } = project
   const build = likelyBuild(buildsOf(builds, releaseOf({ plan, known })), ({ id }) => id === known?.build)
-  const now = new Date()
+  const today = todayIn(project)
   const testers = people.filter(({ role, ended }) => role !== 'viewer' && !ended).map(({ id }) => id)
   const last = plan ? null : lastAnswers(key).read()
   const before = last?.people.filter((id) => testers.includes(id)) ?? []
@@ -96,8 +94,8 @@ function likely(
       plan?.environments ?? last?.environments.filter((id) => environments.some((each) => each.id === id)) ?? [],
     asked: plan?.asks ?? false,
     people: before.length > 0 ? before : testers,
-    startOn: dayOf(now),
-    endOn: dayOf(addDays(now, last?.days ?? usualDays)),
+    startOn: today,
+    endOn: dayAfter(today, last?.days ?? usualDays),
     deal: last?.deal ?? dealing,
   }
 }
@@ -144,7 +142,7 @@ function useOpening({ plan, seed, known, slots, composed, onOpened }: Omit<Props
     if (!made) return
     keeping.done()
     await onOpened?.()
-    const length = differenceInCalendarDays(parseISO(days.endOn), parseISO(days.startOn))
+    const length = dayNumber(days.endOn) - dayNumber(days.startOn)
     lastAnswers(key).keep({ environments: [...environments], people: [...people], deal, days: Math.max(0, length) })
     const waiting = made.leftOut > 0 ? ` ${counted(made.leftOut, 'case')} left out: not testable yet.` : ''
     notify(`${made.key} is open with ${counted(made.items, 'item')}.${waiting}`)

@@ -5,11 +5,11 @@ import { call, sentenceOf } from '#ui/call.ts'
 import { notify } from '#ui/kit/notices.tsx'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { dayText } from '#ui/kit/moment.ts'
+import { dayText, todayIn } from '#ui/kit/moment.ts'
 import { scopeIn, scopeNames, useParams } from '#ui/shell/address.ts'
 import { useHere } from '#ui/shell/here.ts'
 import { buildIn } from './build-in.ts'
-import { dayOf, NewRun, type RunSeed } from './NewRun.tsx'
+import { NewRun, type RunSeed } from './NewRun.tsx'
 
 /** The word and the key that open a run of what is ticked or open. */
 export function RunOf({
@@ -43,7 +43,7 @@ export function RunOf({
           plan={null}
           seed={seed}
           known={{
-            title: `${seed.title.slice(0, 160)}, ${build.name}, ${dayText(dayOf(new Date()))}`,
+            title: `${seed.title.slice(0, 160)}, ${build.name}, ${dayText(todayIn(project))}`,
             build: build.id,
             releaseId: build.release,
           }}

@@ -1,4 +1,5 @@
-import { addDays, differenceInCalendarDays, parseISO } from 'date-fns'
+import { dayAfter, dayNumber } from '#core/lib/days.ts'
+import { todayIn } from '#ui/kit/moment.ts'
 import { counted } from '#core/lib/figures.ts'
 import { createRun, listRuns, readRun } from '#core/runs/contract.ts'
 import { deleteRuns } from '#core/runs/shape-contract.ts'
@@ -7,18 +8,17 @@ import { notify } from '#ui/kit/notices.tsx'
 import { useWrite } from '#ui/shell/answers.tsx'
 import { useGoing } from '#ui/shell/going.ts'
 import { useHere } from '#ui/shell/here.ts'
-import { dayOf } from './NewRun.tsx'
 import { slotsOfRun } from './slots-of-run.ts'
 
 /** Opens a run like each of these, planned from today for as long: the same items, people and rules, and nothing executed. */
 export function useCopying(): (ids: readonly number[]) => Promise<void> {
-  const { key } = useHere()
+  const { key, project } = useHere()
   const making = useWrite(createRun)
   const deleting = useWrite(deleteRuns)
   const going = useGoing()
   const copy = async (ref: string): Promise<number | null> => {
     const of = await call(readRun, { params: { key, ref } })
-    const length = differenceInCalendarDays(parseISO(of.endOn), parseISO(of.startOn))
+    const length = dayNumber(of.endOn) - dayNumber(of.startOn)
     const made = await making.attempt({
       params: { key },
       body: {
@@ -28,8 +28,8 @@ export function useCopying(): (ids: readonly number[]) => Promise<void> {
         build: of.buildId,
         items: await slotsOfRun(key, ref),
         people: of.team.map(({ id }) => id),
-        startOn: dayOf(new Date()),
-        endOn: dayOf(addDays(new Date(), length)),
+        startOn: todayIn(project),
+        endOn: dayAfter(todayIn(project), length),
         state: 'Planned',
         policy: of.ownPolicy ? of.policy : null,
       },

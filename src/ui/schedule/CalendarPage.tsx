@@ -1,9 +1,9 @@
-import { dayAfter, dayIn, weekdayOf } from '#core/lib/days.ts'
+import { dayAfter, weekdayOf } from '#core/lib/days.ts'
 import { type Calendar, readCalendar } from '#core/schedule/calendar-contract.ts'
 import { sentenceOf } from '#ui/call.ts'
 import { Button } from '#ui/kit/Button.tsx'
 import { useKeys } from '#ui/kit/keys.ts'
-import { dayText, now } from '#ui/kit/moment.ts'
+import { dayText, todayIn } from '#ui/kit/moment.ts'
 import { Pop } from '#ui/kit/Pop.tsx'
 import { go, useParams } from '#ui/shell/address.ts'
 import { useAnswer } from '#ui/shell/answers.tsx'
@@ -30,7 +30,7 @@ function CalendarIn() {
   const { key, project } = useHere()
   const params = useParams('by', 'from')
   const view: View = params.get('by') === 'weeks' ? 'weeks' : 'days'
-  const today = dayIn(project.timeZone, now())
+  const today = todayIn(project)
   const typed = params.get('from') ?? ''
   const from = /^\d{4}-\d\d-\d\d$/.test(typed) ? typed : mondayOf(today)
   const { days, step } = views[view]
