@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { clockText, dayText, exactClockText, fullMomentText, momentText, writeDatesFor } from './moment.ts'
+import { clockText, dayText, exactClockText, fullMomentText, momentText, todayIn, writeDatesFor } from './moment.ts'
 
 const at = Date.UTC(2026, 10, 27, 22, 5, 9)
 const readers = [
@@ -16,6 +16,13 @@ describe('moments', () => {
       writeDatesFor({ language, timeZone })
       expect([momentText(at), clockText(at), dayText('2026-11-27')]).to.deep.equal([moment, clock, day])
     }
+  })
+
+  it('leave a project its own today, wherever the reader lives', () => {
+    writeDatesFor({ language: 'en-GB', timeZone: 'UTC' })
+    // A day and an hour apart: it is never the same day in both.
+    expect(todayIn({ timeZone: 'Pacific/Kiritimati' }) > todayIn({ timeZone: 'Pacific/Niue' })).to.equal(true)
+    expect(todayIn({ timeZone: 'UTC' })).to.equal(new Date().toISOString().slice(0, 10))
   })
 
   it('are the same as a format made for each of them, in however many zones', () => {
