@@ -18,13 +18,17 @@ interface Drag {
  */
 export async function benchDragging(setting: Setting, key: string): Promise<Measured> {
   const context = await signedInBrowser(setting)
-  const [page, plain] = [await context.newPage(), await context.newPage()]
   const [own, floor]: [Drag[], Drag[]] = [[], []]
+  // Each in a page of its own: what an earlier one left is not swept up while the next is dragged.
+  const alone = async (drag: (page: Page) => Promise<Drag>): Promise<Drag> => {
+    const page = await context.newPage()
+    const told = await drag(page)
+    await page.close()
+    return told
+  }
   for (let n = 0; n < drags; n++) {
-    await plain.bringToFront()
-    floor.push(await plainDrag(plain))
-    await page.bringToFront()
-    own.push(await lineDrag(page, `${setting.url}/p/LARGE/runs/line?run=${key}&minutes=2000`))
+    floor.push(await alone(plainDrag))
+    own.push(await alone((page) => lineDrag(page, `${setting.url}/p/LARGE/runs/line?run=${key}&minutes=2000`)))
   }
   await context.close()
   const least = Math.min(...own.map(longest))
