@@ -16,6 +16,18 @@ export async function signedInBrowser(setting: Setting): Promise<BrowserContext>
   return context
 }
 
+/** Collects how long each task of a page takes from now on that the browser calls a long one (more than 50 ms); answers how to read them. */
+export async function longTasksOf(page: Page): Promise<() => Promise<number[]>> {
+  await page.evaluate(() => {
+    const long: number[] = []
+    Object.assign(window, { long })
+    new PerformanceObserver((list) => long.push(...list.getEntries().map(({ duration }) => duration))).observe({
+      type: 'longtask',
+    })
+  })
+  return () => page.evaluate((): number[] => Object(window).long)
+}
+
 /** The list of cases as a person feels it: jumps to any row, and keystrokes of the filter, timed inside the page between the act and the frame that shows the answer. */
 export async function benchBrowser(setting: Setting): Promise<Measured[]> {
   const context = await signedInBrowser(setting)

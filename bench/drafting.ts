@@ -1,4 +1,4 @@
-import { signedInBrowser } from './browser.ts'
+import { longTasksOf, signedInBrowser } from './browser.ts'
 import { ask, type Measured, ms, type Setting } from './measure.ts'
 
 /** Typing in a model of a hundred parameters: the longest task of the page's own thread, while its worker searches. */
@@ -16,13 +16,7 @@ export async function benchDrafting(setting: Setting): Promise<Measured[]> {
   await page.getByText(/\d+ cases proposed/).waitFor()
   const first = Date.now() - start
   await page.waitForTimeout(1500)
-  await page.evaluate(() => {
-    const found: number[] = []
-    Object.assign(window, { found })
-    new PerformanceObserver((list) => found.push(...list.getEntries().map(({ duration }) => duration))).observe({
-      type: 'longtask',
-    })
-  })
+  const longTasks = await longTasksOf(page)
   const line = page.getByLabel('Parameters, line 50')
   await line.focus()
   await page.keyboard.press('End')
@@ -31,7 +25,7 @@ export async function benchDrafting(setting: Setting): Promise<Measured[]> {
     await page.waitForTimeout(120)
   }
   await page.waitForTimeout(3000)
-  const tasks: number[] = await page.evaluate(() => Object(window).found)
+  const tasks = await longTasks()
   await context.close()
   await ask(setting, 'DELETE', `/projects/LARGE/models/${id}`)
   const longest = Math.max(0, ...tasks)

@@ -1,5 +1,5 @@
 import type { Page } from 'playwright-core'
-import { signedInBrowser } from './browser.ts'
+import { longTasksOf, signedInBrowser } from './browser.ts'
 import { type Measured, ms, type Setting } from './measure.ts'
 
 const drags = 4
@@ -87,17 +87,11 @@ async function pulledAlong(
   { x, from, edge }: { x: number; from: number; edge: number },
 ): Promise<number[]> {
   await page.waitForTimeout(1000)
-  await page.evaluate(() => {
-    const long: number[] = []
-    Object.assign(window, { long })
-    new PerformanceObserver((list) => long.push(...list.getEntries().map(({ duration }) => duration))).observe({
-      type: 'longtask',
-    })
-  })
+  const longTasks = await longTasksOf(page)
   await page.mouse.move(x, from)
   await page.mouse.down()
   for (let n = 0; n < moves; n++) await page.mouse.move(x + (n % 7), edge - 8 - (n % 5))
   // What was held up last is told a little later.
   await page.waitForTimeout(200)
-  return page.evaluate(() => (window as unknown as { long: number[] }).long)
+  return longTasks()
 }

@@ -1,7 +1,7 @@
 // Plain dates, such as `2026-11-23`, and the instants they begin at. A time zone is named as in `Europe/Oslo`.
 
-/** The plain date an instant has in a time zone. */
-export const dayIn = (timeZone: string, at: number): string =>
+/** The plain date an instant has in a time zone; where none is named in that of the machine. */
+export const dayIn = (timeZone: string | undefined, at: number): string =>
   new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(at)
 
 /** The instant at which the day of `now` began in a time zone. */

@@ -217,7 +217,8 @@ interface Best {
 function best(of: Problem, items: readonly number[], solve: SolveLinear | null): Best {
   const nothing = new Choice(of)
   let found = fill(of, new Choice(of), items)
-  if (items.length > mostExact && found.worth >= sumOf([...of.worth], (each) => each) - dust) return certain(found)
+  if (items.length > mostExact && found.worth >= of.worth.reduce((sum, each) => sum + each, 0) - dust)
+    return certain(found)
   const beginnings = [...items]
     .sort((a, b) => nothing.gain(b) - nothing.gain(a) || a - b)
     .slice(0, tries(mostBeginnings, of, items))

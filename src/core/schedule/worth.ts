@@ -158,8 +158,8 @@ export const shareOf = ({ parts }: Pick<Weighed, 'parts'>): number => sumOf(part
 /** What an item is worth by itself. */
 export const worthOf = (item: Pick<Weighed, 'parts' | 'chance'>): number => shareOf(item) * item.chance
 
-/** Parts that the same items answer, as one; items by their place. */
-function partsTogether(items: readonly Weighed[]): { readonly share: number; readonly items: readonly number[] }[] {
+/** Of each part its share and the items that answer it, by their place. */
+function byPart(items: readonly Weighed[]): Iterable<{ readonly share: number; readonly items: readonly number[] }> {
   const by = new Map<string, { share: number; items: number[] }>()
   items.forEach(({ parts }, at) => {
     for (const { of, share } of parts) {
@@ -168,14 +168,7 @@ function partsTogether(items: readonly Weighed[]): { readonly share: number; rea
       else by.set(of, { share, items: [at] })
     }
   })
-  const together = new Map<string, { share: number; items: readonly number[] }>()
-  for (const part of by.values()) {
-    const key = part.items.join()
-    const known = together.get(key)
-    if (known) known.share += part.share
-    else together.set(key, part)
-  }
-  return [...together.values()]
+  return by.values()
 }
 
 /** A part is cut into so many levels at most: what hundreds of items answer would else be as many levels of hundreds each. */
@@ -196,24 +189,21 @@ function levelsOf(chances: readonly number[]): number[] {
 export function asChoice(items: readonly Weighed[]): Omit<Problem, 'budget'> {
   const covers = items.map((): number[] => [])
   const worth: number[] = []
-  // What one item alone covers is one thing, of whatever parts it is the top.
-  const alone = new Map<number, number>()
-  const cover = (able: readonly number[], adds: number): void => {
-    const [only] = able
-    const known = only !== undefined && able.length === 1 ? alone.get(only) : undefined
-    if (known !== undefined) {
-      worth[known]! += adds
-      return
-    }
-    if (only !== undefined && able.length === 1) alone.set(only, worth.length)
-    for (const each of able) covers[each]!.push(worth.length)
-    worth.push(adds)
+  // What the same items cover is one thing, of whatever parts and levels.
+  const things = new Map<string, number>()
+  const thingOf = (able: readonly number[]): number => {
+    const key = able.join()
+    const known = things.get(key)
+    if (known !== undefined) return known
+    const thing = worth.push(0) - 1
+    things.set(key, thing)
+    for (const each of able) covers[each]!.push(thing)
+    return thing
   }
-  for (const { share, items: own } of partsTogether(items)) {
+  for (const { share, items: own } of byPart(items)) {
     let below = 0
     for (const level of levelsOf(own.map((at) => items[at]!.chance))) {
-      const able = own.filter((at) => items[at]!.chance >= level)
-      cover(able, share * (level - below))
+      worth[thingOf(own.filter((at) => items[at]!.chance >= level))]! += share * (level - below)
       below = level
     }
   }

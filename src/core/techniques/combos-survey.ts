@@ -80,9 +80,12 @@ function keptRows({ names, values, levels, solver }: CombosProblem, existing: re
           ? 'no valid row has these values'
           : null
     if (message) notices.push({ at: `existing[${at}]`, message: `Row ${at + 1} is not counted: ${message}.` })
-    else {
-      ;(unusual === 1 ? negative : rows).push(row)
-      ;(unusual === 1 ? negativeAt : rowsAt).push(at)
+    else if (unusual === 1) {
+      negative.push(row)
+      negativeAt.push(at)
+    } else {
+      rows.push(row)
+      rowsAt.push(at)
     }
   })
   return { rows, rowsAt, negative, negativeAt, notices }

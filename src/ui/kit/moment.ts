@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { dayIn, instantOnClock, wallClock } from '#core/lib/days.ts'
+import { dayIn, dayNumber, instantOnClock, wallClock } from '#core/lib/days.ts'
 
 /** How dates are written for who is here, and the clock they live by; as long as nobody is known, as the browser’s clock has it. */
 let reader: { readonly language: string; readonly timeZone: string | undefined } = {
@@ -73,10 +73,7 @@ export const hourNow = (): number =>
 export const todayIn = ({ timeZone }: { readonly timeZone: string }): string => dayIn(timeZone, now())
 
 /** Whole days from today, where the reader lives, to a plain date. */
-export function daysTo(day: string): number {
-  const today = new Intl.DateTimeFormat('en-CA', { timeZone: reader.timeZone }).format(now())
-  return Math.round((Date.parse(day) - Date.parse(today)) / 86_400_000)
-}
+export const daysTo = (day: string): number => dayNumber(day) - dayNumber(dayIn(reader.timeZone, now()))
 
 /** An instant as a field for day and hour holds it, on the clock the reader lives by; and the instant such a field says. */
 export const clockField = (at: number): string => wallClock(reader.timeZone, at)

@@ -131,7 +131,6 @@ function Line({ of, settled }: { of: LineAnswer; settled: boolean }) {
             onRow={setRow}
             onTick={setTicked}
             onDraw={draw}
-            onHours={acts.draw}
             onWhy={why}
           />
         )}

@@ -22,7 +22,6 @@ interface Props {
   readonly onRow: (row: number) => void
   readonly onTick: (ticked: ReadonlySet<number>) => void
   readonly onDraw: (at: number) => void
-  readonly onHours: (minutes: number | null) => void
   readonly onWhy: () => void
 }
 
